@@ -1,0 +1,1 @@
+"""The made-up art of Lanternfen, drawn pixel by pixel from one palette."""

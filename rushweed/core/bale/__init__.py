@@ -1,0 +1,1 @@
+"""Handing everything to the game: pages, one manifest, credits."""

@@ -1,0 +1,40 @@
+"""Whom to thank: credits as entries and as text."""
+
+from __future__ import annotations
+
+from rushweed.core.bale.manifest import CreditEntry
+from rushweed.core.project.project import Project
+
+
+def credit_entries(project: Project) -> tuple[CreditEntry, ...]:
+    """One entry for every sheet, in the order of the sheets."""
+    return tuple(
+        CreditEntry(
+            sheet.name,
+            sheet.licence.author,
+            sheet.licence.identifier,
+            sheet.licence.source,
+            sheet.licence.credit,
+        )
+        for sheet in project.sheets
+    )
+
+
+def credits_text(project: Project) -> str:
+    """The credits as plain text: one paragraph for all sheets that share them."""
+    shared: dict[str, list[str]] = {}
+    for entry in credit_entries(project):
+        shared.setdefault(_sentence(entry), []).append(entry.sheet)
+    paragraphs = [f"{', '.join(sheets)}\n  {text}" for text, sheets in shared.items()]
+    return f"Art in {project.name}\n\n" + "\n\n".join(paragraphs) + "\n"
+
+
+def _sentence(entry: CreditEntry) -> str:
+    if entry.credit:
+        return entry.credit
+    parts = [
+        f"by {entry.author}" if entry.author else "author unknown",
+        f"licence {entry.licence}" if entry.licence else "no licence known",
+        f"from {entry.source}" if entry.source else "",
+    ]
+    return ", ".join(part for part in parts if part)

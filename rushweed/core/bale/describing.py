@@ -1,0 +1,104 @@
+"""Saying in a manifest what a project holds."""
+
+from __future__ import annotations
+
+from rushweed.core.bale.credits import credit_entries
+from rushweed.core.bale.manifest import (
+    AnimationEntry,
+    LayerEntry,
+    LevelEntry,
+    Manifest,
+    PageEntry,
+    PieceEntry,
+    PropEntry,
+    ShapeEntry,
+)
+from rushweed.core.bale.pages import Page
+from rushweed.core.bound.shaping import corners_of
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Point, Size
+
+PAGE_FILE = "page-1.png"
+
+
+def describe(project: Project, recipe: Recipe, page: Page) -> Manifest:
+    """The manifest of a project whose pieces lie on that page."""
+    height, width = page.picture.shape[:2]
+    return Manifest(
+        name=project.name,
+        recipe=recipe.name,
+        y_up=recipe.y_up,
+        tile=project.rules.tile,
+        pixels_per_unit=project.rules.pixels_per_unit,
+        resolution=project.rules.resolution,
+        pages=(PageEntry(PAGE_FILE, Size(width, height)),),
+        pieces=tuple(_piece(project, recipe, page, *found) for found in project.pieces()),
+        animations=tuple(
+            AnimationEntry(a.name, sheet.name, a.frames, a.rate, a.play)
+            for sheet in project.sheets
+            for a in sheet.animations
+        ),
+        levels=tuple(_level(project, recipe, level) for level in project.levels),
+        credits=credit_entries(project),
+    )
+
+
+def _piece(project: Project, recipe: Recipe, page: Page, sheet: Sheet, piece: Piece) -> PieceEntry:
+    treatment = treatment_of(project, sheet)
+    height = piece.rect.height if recipe.y_up else None
+    shapes = None
+    if piece.shapes is not None:
+        shapes = tuple(
+            ShapeEntry(shape.stops, tuple(_place(c, height) for c in corners_of(shape.form)))
+            for shape in piece.shapes
+        )
+    return PieceEntry(
+        number=piece.number,
+        name=shown_name(sheet, piece),
+        sheet=sheet.name,
+        page=0,
+        rect=page.places[piece.number],
+        pivot=_place(piece.pivot, height),
+        pixels_per_unit=treatment.pixels_per_unit,
+        filter=treatment.filter,
+        shapes=shapes,
+    )
+
+
+def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
+    background = level.background or project.rules.background
+    floor = 0 if recipe.y_up else None
+    return LevelEntry(
+        name=level.name,
+        view=level.view,
+        background=(background.red, background.green, background.blue),
+        start=_place(level.start, floor) if level.start else None,
+        layers=tuple(_layer(layer, floor) for layer in level.layers),
+    )
+
+
+def _layer(layer: Layer, floor: int | None) -> LayerEntry:
+    return LayerEntry(
+        name=layer.name,
+        opacity=layer.opacity,
+        visible=layer.visible,
+        parallax=layer.parallax,
+        repeated=layer.repeated,
+        cells=layer.cells.rows(),
+        props=tuple(
+            PropEntry(
+                prop.piece, *_place(Point(prop.x, prop.y), floor), prop.flipped, prop.animation
+            )
+            for prop in layer.props
+        ),
+    )
+
+
+def _place(point: Point, floor: int | None) -> Point:
+    """The point as it is, or measured upwards from a floor."""
+    return point if floor is None else Point(point.x, floor - point.y)

@@ -1,0 +1,1 @@
+"""Slicing sheets into frames and tiles."""

@@ -1,0 +1,132 @@
+"""Cutting a sheet into pieces, and cutting it anew without losing what was decided."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import NamedTuple
+
+from rushweed.core.cut.loose import Mask, loose_pieces
+from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
+from rushweed.core.values import Point, Rect, Refusal, Size
+
+SAME_ENOUGH = 0.5
+"""An old and a new cut are the same piece when they share this part of their union."""
+
+
+class Cut(NamedTuple):
+    """A rectangle to be cut, with its row and column of cells."""
+
+    rect: Rect
+    row: int
+    column: int
+
+
+class Count(NamedTuple):
+    """How many columns and rows of cells fit a picture."""
+
+    columns: int
+    rows: int
+
+
+def count_cells(layout: EvenCells, size: Size) -> Count:
+    """How many whole cells fit a picture of that size."""
+    across = size.width - layout.margin.width + layout.gap.width
+    down = size.height - layout.margin.height + layout.gap.height
+    return Count(
+        max(0, across // (layout.cell.width + layout.gap.width)),
+        max(0, down // (layout.cell.height + layout.gap.height)),
+    )
+
+
+def even_cuts(layout: EvenCells, size: Size) -> list[Cut]:
+    """Every whole cell, row by row, empty ones too."""
+    count = count_cells(layout, size)
+    step_x, step_y = layout.cell.width + layout.gap.width, layout.cell.height + layout.gap.height
+    left, top = layout.margin
+    return [
+        Cut(Rect(left + column * step_x, top + row * step_y, *layout.cell), row, column)
+        for row in range(count.rows)
+        for column in range(count.columns)
+    ]
+
+
+def cuts_for(layout: Layout, mask: Mask) -> list[Cut]:
+    """The cuts a layout makes in a picture; cells with nothing in them are left out."""
+    size = Size(mask.shape[1], mask.shape[0])
+    if isinstance(layout, EvenCells):
+        check_cells(layout, size)
+        return [cut for cut in even_cuts(layout, size) if _part(mask, cut.rect).any()]
+    if isinstance(layout, LoosePieces):
+        found = loose_pieces(mask, layout)
+        return [Cut(rect, 0, column) for column, rect in enumerate(found)]
+    return [Cut(Rect(0, 0, *size), 0, 0)]
+
+
+def check_cells(layout: EvenCells, size: Size) -> None:
+    """Raise Refusal, with one sentence, for cells that cannot be."""
+    if min(layout.cell) < 1:
+        raise Refusal("A cell is at least 1 px wide and high.")
+    if min(layout.margin) < 0 or min(layout.gap) < 0:
+        raise Refusal("Margin and gap cannot be less than 0 px.")
+    if min(count_cells(layout, size)) < 1:
+        raise Refusal(f"Not one cell of {layout.cell} px fits a picture of {size} px.")
+
+
+def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
+    """Cut a sheet; pieces that stay where they were keep number, name, pivot and shapes."""
+    cuts = cuts_for(layout, mask)
+    sheet = project.sheet(name)
+    following = _match(sheet.pieces, cuts)
+    number = project.next_number
+    pieces = []
+    for place, old in zip(cuts, following, strict=True):
+        if old is None:
+            pieces.append(_new_piece(number, place))
+            number += 1
+        else:
+            pieces.append(replace(old, rect=place.rect, row=place.row, column=place.column))
+
+    def edit(old: Sheet) -> Sheet:
+        return _without_lost_frames(replace(old, layout=layout, pieces=tuple(pieces)))
+
+    project = with_sheet(project, name, edit)
+    return project if number == project.next_number else replace(project, next_number=number)
+
+
+def _new_piece(number: int, place: Cut) -> Piece:
+    foot = Point(place.rect.width // 2, place.rect.height)
+    return Piece(number, place.rect, foot, row=place.row, column=place.column)
+
+
+def _match(pieces: tuple[Piece, ...], cuts: list[Cut]) -> list[Piece | None]:
+    """For each cut the old piece that it goes on with, each old piece once."""
+    by_rect = {piece.rect: piece for piece in pieces}
+    result = [by_rect.pop(place.rect, None) for place in cuts]
+    left = list(by_rect.values())
+    for index, place in enumerate(cuts):
+        if result[index] is None and left:
+            best = max(left, key=lambda piece: _likeness(piece.rect, place.rect))
+            if _likeness(best.rect, place.rect) > SAME_ENOUGH:
+                result[index] = best
+                left.remove(best)
+    return result
+
+
+def _likeness(one: Rect, other: Rect) -> float:
+    shared = one.intersection(other).area
+    return shared / (one.area + other.area - shared) if shared else 0.0
+
+
+def _without_lost_frames(sheet: Sheet) -> Sheet:
+    numbers = {piece.number for piece in sheet.pieces}
+    kept = (
+        replace(animation, frames=tuple(f for f in animation.frames if f in numbers))
+        for animation in sheet.animations
+    )
+    return replace(sheet, animations=tuple(animation for animation in kept if animation.frames))
+
+
+def _part(mask: Mask, rect: Rect) -> Mask:
+    part: Mask = mask[max(rect.y, 0) : rect.bottom, max(rect.x, 0) : rect.right]
+    return part

@@ -1,0 +1,110 @@
+"""Taking pictures into a project, and accepting what was seen in them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+from pathlib import Path
+
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.inspect import Seen, inspect
+from rushweed.core.gather.art import Art, side_by_side
+from rushweed.core.gather.pictures import content_hash, decode, read_bytes
+from rushweed.core.gather.sequences import stem_of
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.files import file_stems
+from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.saving import explain, write_file
+from rushweed.core.project.sheet import EvenCells, Sheet, Source
+from rushweed.core.values import Refusal, Size
+
+
+def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]:
+    """Add one sheet made of these files, copying them into the project's folder.
+
+    Returns the project and the new sheet's name. Raises Refusal when a file cannot be read
+    or copied; the project is then as it was.
+    """
+    name = free_name(stem_of(group), {sheet.name for sheet in project.sheets})
+    sources = tuple(_take_in(art, path, name, len(group) > 1) for path in group)
+    sheet = Sheet(name, sources)
+    return replace(project, sheets=(*project.sheets, sheet)), name
+
+
+def see(art: Art, sheet: Sheet) -> Seen:
+    """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
+    contents = tuple(source.content for source in sheet.sources)
+    if len(sheet.sources) > 1:
+        return art.memory.get(("seen", contents), lambda: _see_frames(art, sheet))
+    return art.memory.get(("seen", contents), lambda: inspect(art.stored(sheet)))
+
+
+def accept(project: Project, art: Art, name: str) -> Project:
+    """Set colour key, true pixel size and cuts of a sheet to what was seen in its picture."""
+    seen = see(art, project.sheet(name))
+    project = with_sheet(
+        project,
+        name,
+        lambda s: replace(s, kind=seen.kind, colour_key=seen.colour_key, pixel=seen.pixel),
+    )
+    return cut(project, name, seen.layout, solid(art.picture(project.sheet(name))))
+
+
+def by_best_guesses(project: Project, art: Art, groups: Iterable[list[Path]]) -> Project:
+    """Gather all groups of files and accept what is seen in each."""
+    for group in groups:
+        project, name = gather(project, art, group)
+        project = accept(project, art, name)
+    return project
+
+
+def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
+    data = read_bytes(path)
+    picture = decode(data, path.name)
+    art.put(data, picture)
+    size = Size(picture.shape[1], picture.shape[0])
+    inside = _inside(path, art.folder)
+    if inside is None:
+        stem = file_stems([sheet])[0]
+        inside = f"art/{stem}/{path.name}" if in_folder else f"art/{stem}{path.suffix.lower()}"
+        inside = _place(art.folder, inside, data)
+    return Source(inside, content_hash(data), size)
+
+
+def _place(folder: Path, wanted: str, data: bytes) -> str:
+    """Copy into the project under the wanted name, or the next free one if it holds other art."""
+    target, count = folder / wanted, 2
+    while target.exists() and target.read_bytes() != data:
+        target = (folder / wanted).with_stem(f"{Path(wanted).stem}-{count}")
+        count += 1
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        if not target.exists():
+            write_file(target, data)
+    except OSError as problem:
+        raise Refusal(explain(problem, target)) from problem
+    return target.relative_to(folder).as_posix()
+
+
+def _inside(path: Path, folder: Path) -> str | None:
+    resolved, root = path.resolve(), folder.resolve()
+    return resolved.relative_to(root).as_posix() if resolved.is_relative_to(root) else None
+
+
+def _see_frames(art: Art, sheet: Sheet) -> Seen:
+    """Numbered frames of one size are cells, side by side; a key must hold for all of them."""
+    frames = [art.source(source) for source in sheet.sources]
+    seen = inspect(side_by_side(frames))
+    width = max(source.size.width for source in sheet.sources)
+    height = max(source.size.height for source in sheet.sources)
+    if any(source.size != sheet.sources[0].size for source in sheet.sources):
+        return seen
+    cell = EvenCells(Size(width // seen.pixel, height // seen.pixel))
+    first = seen.grids[0] if seen.grids else None
+    if first is None:
+        return seen
+    guess = replace(
+        first, grid=cell, columns=len(frames), rows=1, score=1.0, why="each numbered picture is one"
+    )
+    sentence = f"{len(frames)} numbered frames, {cell.cell} px each"
+    return replace(seen, kind="sheet", grids=(guess, *seen.grids), sentences=(sentence,))

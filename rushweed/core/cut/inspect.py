@@ -1,0 +1,123 @@
+"""All that can be seen in a picture before anybody decided anything."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rushweed.core.cut.grid import GridGuess, guess_grids
+from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.gather.colour_key import apply_key, guess_key
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.solid import solid
+from rushweed.core.gather.true_pixel import shrunk, true_pixel
+from rushweed.core.project.sheet import ColourKey, EvenCells, Kind, Layout, LoosePieces, OnePicture
+from rushweed.core.values import Rect, Size
+
+BACKDROP = 200
+"""An opaque picture at least this wide with no sure grid is taken for a backdrop, in pixels."""
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What a picture seems to be. Grids and loose pieces are in drawn pixels."""
+
+    size: Size
+    alpha: bool
+    colour_key: ColourKey | None
+    pixel: int
+    kind: Kind
+    grids: tuple[GridGuess, ...]
+    loose: tuple[Rect, ...]
+    sentences: tuple[str, ...]
+
+    @property
+    def layout(self) -> Layout:
+        """How the sheet is best cut, as far as one can see."""
+        if self.kind == "picture":
+            return OnePicture()
+        if self.kind == "loose":
+            return LoosePieces()
+        return self.grids[0].grid
+
+
+def inspect(stored: Picture) -> Seen:
+    """Look at a picture as stored; shape (height, width, 4)."""
+    pixel = true_pixel(stored)
+    drawn = shrunk(stored, pixel)
+    key = guess_key(drawn)
+    picture = apply_key(drawn, key)
+    mask = solid(picture)
+    loose = tuple(loose_pieces(mask, LoosePieces()))
+    grids = tuple(guess_grids(picture, mask))
+    height, width = picture.shape[:2]
+    kind = _kind(grids, loose, bool(mask.all()), Size(width, height))
+    seen = Seen(
+        Size(stored.shape[1], stored.shape[0]),
+        bool((stored[..., 3] < 255).any()),
+        key,
+        pixel,
+        kind,
+        grids,
+        loose,
+        (),
+    )
+    return _with_sentences(seen)
+
+
+def _kind(grids: tuple[GridGuess, ...], loose: tuple[Rect, ...], opaque: bool, size: Size) -> Kind:
+    if len(loose) <= 1 and (not grids or not opaque or size.width < 64 or size.width > BACKDROP):
+        return "picture"
+    if not grids:
+        return "loose" if len(loose) > 1 else "picture"
+    best = grids[0]
+    if _cut_by(best.grid, loose) > 0.2 * len(loose) and not opaque and not any(best.grid.gap):
+        return "loose"
+    if _is_tileset(best, loose):
+        return "tileset"
+    return "sheet"
+
+
+def _is_tileset(guess: GridGuess, loose: tuple[Rect, ...]) -> bool:
+    cell = guess.grid.cell
+    filled = sum(1 for rect in loose if rect.width >= cell.width and rect.height >= cell.height)
+    touching = any(guess.grid.gap) or filled > 0
+    return cell.width == cell.height and touching and guess.columns * guess.rows > 8
+
+
+def _cut_by(grid: EvenCells, loose: tuple[Rect, ...]) -> int:
+    step = (grid.cell.width + grid.gap.width, grid.cell.height + grid.gap.height)
+    return sum(
+        1
+        for rect in loose
+        if (rect.x - grid.margin.width) // step[0]
+        != (rect.right - 1 - grid.margin.width) // step[0]
+        or (rect.y - grid.margin.height) // step[1]
+        != (rect.bottom - 1 - grid.margin.height) // step[1]
+    )
+
+
+def _with_sentences(seen: Seen) -> Seen:
+    sentences = []
+    if seen.kind == "picture":
+        sentences.append("one picture")
+    elif seen.kind == "loose":
+        sentences.append(f"{len(seen.loose)} loose pieces")
+    else:
+        grid = seen.grids[0].grid
+        what = "tileset" if seen.kind == "tileset" else "even sheet"
+        gaps = f", {max(grid.gap)} px gaps" if any(grid.gap) else ""
+        sentences.append(f"{what}, {grid.cell} cells{gaps}")
+    if seen.pixel > 1:
+        sentences.append(f"drawn at {seen.pixel}× its pixels")
+    if seen.colour_key:
+        sentences.append(f"flat {seen.colour_key.colour.hex} stands for nothing")
+    return Seen(
+        seen.size,
+        seen.alpha,
+        seen.colour_key,
+        seen.pixel,
+        seen.kind,
+        seen.grids,
+        seen.loose,
+        tuple(sentences),
+    )

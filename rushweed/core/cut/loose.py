@@ -1,0 +1,57 @@
+"""Loose pieces: what hangs together, told apart by empty space."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.project.sheet import LoosePieces
+from rushweed.core.values import Rect
+
+Mask = npt.NDArray[np.bool_]
+"""Which pixels are something, of shape (height, width)."""
+
+
+def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
+    """The rectangles around pieces in reading order.
+
+    Pixels belong together when they touch, by a side or a corner, or when fewer than
+    `layout.distance` empty pixels lie between them. Pieces with fewer than `layout.least`
+    pixels are left out.
+    """
+    from scipy import ndimage
+
+    joined = mask
+    if layout.distance > 1:
+        joined = ndimage.maximum_filter(mask, size=layout.distance, mode="constant")
+    labels, count = ndimage.label(joined, np.ones((3, 3), bool))
+    if not count:
+        return []
+    labels = np.where(mask, labels, 0)
+    weights = np.bincount(labels.ravel(), minlength=count + 1)
+    found = [
+        Rect(part[1].start, part[0].start, *_extent(part))
+        for label, part in enumerate(ndimage.find_objects(labels), 1)
+        if part is not None and weights[label] >= layout.least
+    ]
+    return reading_order(found)
+
+
+def reading_order(rects: list[Rect]) -> list[Rect]:
+    """Rows from the top, each from the left; a row is what overlaps by half in height."""
+    rows: list[list[Rect]] = []
+    for rect in sorted(rects, key=lambda r: (r.y + r.height / 2, r.x)):
+        for row in rows:
+            anchor = row[0]
+            shared = min(anchor.bottom, rect.bottom) - max(anchor.y, rect.y)
+            if shared * 2 >= min(anchor.height, rect.height):
+                row.append(rect)
+                break
+        else:
+            rows.append([rect])
+    rows.sort(key=lambda row: min(rect.y for rect in row))
+    return [rect for row in rows for rect in sorted(row, key=lambda r: r.x)]
+
+
+def _extent(part: tuple[slice, slice]) -> tuple[int, int]:
+    return part[1].stop - part[1].start, part[0].stop - part[0].start

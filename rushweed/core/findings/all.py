@@ -1,0 +1,25 @@
+"""Every finding of a project."""
+
+from __future__ import annotations
+
+from rushweed.core.findings import bound, cut, gather, gauge, weave
+from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project
+
+CHECKS = (
+    gather.picture_unreadable,
+    gather.no_licence,
+    cut.not_cut,
+    cut.past_the_edge,
+    gauge.other_pixel_size,
+    gauge.blurred_pixels,
+    bound.undecided_in_level,
+    weave.missing_pieces,
+    weave.no_start,
+)
+
+
+def find_all(project: Project, art: Art) -> list[Finding]:
+    """All findings, in the order of the stations."""
+    return [finding for check in CHECKS for finding in check(project, art)]

@@ -1,0 +1,40 @@
+"""Findings of Gather."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+
+
+def no_licence(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose licence nobody named."""
+    for sheet in project.sheets:
+        if not sheet.licence.identifier:
+            yield Finding(
+                "no-licence",
+                "Gather",
+                f"{sheet.name} has no licence yet.",
+                "Without one the game may not ship it, and its author goes without thanks.",
+                sheet.name,
+                sheet.name,
+            )
+
+
+def picture_unreadable(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose picture is gone or damaged."""
+    for sheet in project.sheets:
+        try:
+            art.picture(sheet)
+        except Refusal as refusal:
+            yield Finding(
+                "picture-unreadable",
+                "Gather",
+                str(refusal),
+                "The game would show nothing in its place.",
+                sheet.name,
+                sheet.name,
+            )

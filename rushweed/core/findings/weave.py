@@ -1,0 +1,52 @@
+"""Findings of Weave."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project, piece_index
+from rushweed.core.values import Point
+from rushweed.core.weave.levels import bounds, set_start
+
+
+def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
+    """Levels that name pieces which are gone."""
+    known = piece_index(project).keys()
+    for level in project.levels:
+        lost: set[int] = set()
+        for layer in level.layers:
+            lost |= (layer.cells.used() | {prop.piece for prop in layer.props}) - known
+        if lost:
+            yield Finding(
+                "missing-pieces",
+                "Weave",
+                f"{level.name} uses {len(lost)} pieces that are gone.",
+                "They are drawn as red squares here, and not at all in the game.",
+                level.name,
+                level=level.name,
+            )
+
+
+def no_start(project: Project, art: Art) -> Iterator[Finding]:
+    """Painted levels that do not say where the walker starts."""
+    width, height = project.rules.tile
+    for level in project.levels:
+        area = bounds(level)
+        if level.start is None and area.area:
+            above = Point((area.x + 1) * width, area.y * height)
+
+            def mend(old: Project, name: str = level.name, start: Point = above) -> Project:
+                return set_start(old, name, start)
+
+            yield Finding(
+                "no-start",
+                "Weave",
+                f"{level.name} does not say where the walker starts.",
+                "The game has to guess where to put the player.",
+                level.name,
+                level=level.name,
+                mend_words="Start above the left end",
+                mend=mend,
+            )

@@ -1,0 +1,1 @@
+"""Reading pictures and seeing by themselves what they are."""

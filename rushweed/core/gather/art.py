@@ -1,0 +1,100 @@
+"""The pixels of a project's sheets, read when first asked for."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+
+from rushweed.core.gather.colour_key import apply_key
+from rushweed.core.gather.memory import Memory
+from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
+from rushweed.core.gather.true_pixel import shrunk
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.values import Refusal
+
+
+class Art:
+    """Reads pictures from a project's folder and keeps what it made of them."""
+
+    def __init__(self, folder: Path, memory: Memory | None = None) -> None:
+        self.folder = folder
+        self.memory = memory or Memory()
+
+    def source(self, source: Source) -> Picture:
+        """The pixels of one file as stored. Raises Refusal when it is gone or damaged."""
+        return self.memory.get(("source", source.content), lambda: self._read(source))
+
+    def stored(self, sheet: Sheet) -> Picture:
+        """The sheet as gathered: its sources side by side, nothing applied."""
+        if len(sheet.sources) == 1:
+            return self.source(sheet.sources[0])
+        key = ("row", tuple(source.content for source in sheet.sources))
+        return self.memory.get(key, lambda: side_by_side([self.source(s) for s in sheet.sources]))
+
+    def picture(self, sheet: Sheet) -> Picture:
+        """The sheet as drawn: colour key made clear, one pixel for each drawn pixel."""
+        return self.memory.get(
+            picture_key(sheet),
+            lambda: apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key),
+        )
+
+    def piece(self, sheet: Sheet, piece: Piece) -> Picture:
+        """One piece's pixels; what lies past the picture's edge is clear."""
+        return cut_out(self.picture(sheet), piece)
+
+    def number(self, project: Project, number: int) -> Picture | None:
+        """The pixels of the piece with that number, or None when there is no such piece."""
+        found = project.find(number)
+        return self.piece(*found) if found else None
+
+    def put(self, data: bytes, picture: Picture) -> None:
+        """Keep pixels that were just decoded from these bytes."""
+        self.memory.get(("source", content_hash(data)), lambda: picture)
+
+    def _read(self, source: Source) -> Picture:
+        data = read_bytes(self.folder / source.path)
+        if content_hash(data) != source.content:
+            picture = decode(data, source.path)
+            if picture.shape[:2] != (source.size.height, source.size.width):
+                raise Refusal(
+                    f"“{source.path}” changed its size outside. Gather it again to take it in."
+                )
+            return picture
+        return decode(data, source.path)
+
+
+def picture_key(sheet: Sheet) -> tuple[object, ...]:
+    """What the sheet's picture depends on: equal keys have equal pixels."""
+    contents = tuple(source.content for source in sheet.sources)
+    return ("picture", contents, sheet.pixel, sheet.colour_key)
+
+
+def cut_out(picture: Picture, piece: Piece) -> Picture:
+    """The pixels of a piece's rectangle; what lies past the picture's edge is clear."""
+    rect = piece.rect
+    height, width = picture.shape[:2]
+    if rect.x >= 0 and rect.y >= 0 and rect.right <= width and rect.bottom <= height:
+        return picture[rect.y : rect.bottom, rect.x : rect.right]
+    result = np.zeros((rect.height, rect.width, 4), np.uint8)
+    left, top = max(rect.x, 0), max(rect.y, 0)
+    right, bottom = min(rect.right, width), min(rect.bottom, height)
+    if right > left and bottom > top:
+        place = np.s_[top - rect.y : bottom - rect.y, left - rect.x : right - rect.x]
+        result[place] = picture[top:bottom, left:right]
+    result.setflags(write=False)
+    return result
+
+
+def side_by_side(pictures: list[Picture]) -> Picture:
+    """Pictures in one row, left to right, standing on a common lower edge."""
+    height = max(picture.shape[0] for picture in pictures)
+    width = sum(picture.shape[1] for picture in pictures)
+    row = np.zeros((height, width, 4), np.uint8)
+    x = 0
+    for picture in pictures:
+        row[height - picture.shape[0] :, x : x + picture.shape[1]] = picture
+        x += picture.shape[1]
+    row.setflags(write=False)
+    return row

@@ -1,0 +1,48 @@
+"""Numbered pictures that belong together as the frames of one animation."""
+
+from __future__ import annotations
+
+import re
+from collections import defaultdict
+from collections.abc import Iterable
+from pathlib import Path
+
+from rushweed.core.gather.pictures import ENDINGS
+
+NUMBERED = re.compile(r"^(?P<stem>.*?)[ _.-]?\(?(?P<number>\d+)\)?$")
+
+
+def expand(paths: Iterable[Path]) -> list[list[Path]]:
+    """Group files and folders into sheets, in natural order.
+
+    A file named by itself is a sheet. Inside a folder, pictures that share a stem and differ
+    in their number (`run_1 … run_12`) are one sheet; so is each other picture.
+    """
+    from natsort import natsorted
+
+    groups: list[list[Path]] = []
+    for path in paths:
+        if path.is_dir():
+            found = (p for p in path.rglob("*") if p.suffix.lower() in ENDINGS and p.is_file())
+            groups.extend(_sequences(natsorted(found, key=str)))
+        else:
+            groups.append([path])
+    return groups
+
+
+def stem_of(group: list[Path]) -> str:
+    """The name a sheet gets: the file's own, or what numbered files share."""
+    first = group[0].stem
+    if len(group) == 1:
+        return first
+    match = NUMBERED.match(first)
+    stem = match["stem"] if match else first
+    return stem or group[0].parent.name
+
+
+def _sequences(paths: list[Path]) -> list[list[Path]]:
+    groups: dict[tuple[Path, str], list[Path]] = defaultdict(list)
+    for path in paths:
+        match = NUMBERED.match(path.stem)
+        groups[path.parent, match["stem"] if match else f"{path.stem}/"].append(path)
+    return list(groups.values())

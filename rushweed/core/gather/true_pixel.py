@@ -1,0 +1,37 @@
+"""How many stored pixels one drawn pixel takes."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from rushweed.core.gather.pictures import Picture
+
+
+def true_pixel(picture: Picture) -> int:
+    """The whole factor by which nearest-neighbour enlarging made this picture; 1 if none.
+
+    Colours can only change at multiples of the factor, so it is the greatest common divisor of
+    all places where neighbouring columns or rows differ, and of both sides.
+    """
+    height, width = picture.shape[:2]
+    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    columns = np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1
+    rows = np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1
+    if not len(columns) or not len(rows):
+        return 1
+    factor = math.gcd(width, height, *columns.tolist(), *rows.tolist())
+    return factor if min(width, height) // factor >= 2 else 1
+
+
+def shrunk(picture: Picture, factor: int) -> Picture:
+    """The picture with one pixel for each block of `factor` × `factor`, its upper left one."""
+    if factor == 1:
+        return picture
+    height, width = picture.shape[:2]
+    result = np.ascontiguousarray(
+        picture[: height // factor * factor : factor, : width // factor * factor : factor]
+    )
+    result.setflags(write=False)
+    return result

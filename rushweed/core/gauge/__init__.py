@@ -1,0 +1,1 @@
+"""Size, pivot and look."""

@@ -1,0 +1,36 @@
+"""The one place where pixels become units, and numbers become words about size."""
+
+from __future__ import annotations
+
+from rushweed.core.project.project import Project
+from rushweed.core.values import Point
+
+
+def to_units(point: Point, pixels_per_unit: int, y_up: bool) -> Point:
+    """A place in pixels, y down, as a place in units."""
+    return Point(point.x / pixels_per_unit, (-point.y if y_up else point.y) / pixels_per_unit)
+
+
+def in_units(pixels: float, pixels_per_unit: int) -> float:
+    """A length in pixels as a length in units."""
+    return pixels / pixels_per_unit
+
+
+def figure(value: float, places: int = 2) -> str:
+    """A number for people: as many decimals as it needs, at most `places`."""
+    return f"{round(value, places):g}"
+
+
+def size_sentence(project: Project, pixels_per_unit: int) -> str:
+    """What a choice of pixels per unit does, in words."""
+    tile = project.rules.tile
+    return (
+        f"A {tile.width} px tile is {units(tile.width / pixels_per_unit)} wide. "
+        f"One pixel is 1/{pixels_per_unit} unit."
+    )
+
+
+def units(value: float) -> str:
+    """A length with its unit, such as “1 unit” or “1.88 units”."""
+    shown = figure(value)
+    return f"{shown} unit" if shown == "1" else f"{shown} units"

@@ -1,0 +1,1 @@
+"""The project as a value, its history, and its files on disk."""

@@ -1,0 +1,122 @@
+"""The project as one immutable value, and how to find and replace its parts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+
+from rushweed.core.project.level import Level
+from rushweed.core.project.rules import (
+    GroundRules,
+    Recipe,
+    Treatment,
+    Walker,
+    default_treatments,
+)
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Refusal
+
+
+@dataclass(frozen=True, slots=True)
+class Project:
+    """Everything that was decided. `next_number` is the number the next new piece gets."""
+
+    name: str = "Untitled"
+    rules: GroundRules = GroundRules()
+    treatments: tuple[Treatment, ...] = default_treatments()
+    recipes: tuple[Recipe, ...] = (Recipe("Game"),)
+    walker: Walker = Walker()
+    sheets: tuple[Sheet, ...] = ()
+    levels: tuple[Level, ...] = ()
+    next_number: int = 1
+
+    def sheet(self, name: str) -> Sheet:
+        """The sheet of that name. Raises Refusal when there is none."""
+        for sheet in self.sheets:
+            if sheet.name == name:
+                return sheet
+        raise Refusal(f"There is no sheet called “{name}”.")
+
+    def level(self, name: str) -> Level:
+        """The level of that name. Raises Refusal when there is none."""
+        for level in self.levels:
+            if level.name == name:
+                return level
+        raise Refusal(f"There is no level called “{name}”.")
+
+    def pieces(self) -> Iterator[tuple[Sheet, Piece]]:
+        """Every piece with its sheet, in the order of the sheets."""
+        for sheet in self.sheets:
+            for piece in sheet.pieces:
+                yield sheet, piece
+
+    def find(self, number: int) -> tuple[Sheet, Piece] | None:
+        """The piece with that number and its sheet, or None."""
+        return piece_index(self).get(number)
+
+
+_index_memory: list[tuple[tuple[Sheet, ...], dict[int, tuple[Sheet, Piece]]]] = []
+
+
+def piece_index(project: Project) -> dict[int, tuple[Sheet, Piece]]:
+    """Every piece by its number; kept for the newest few versions of the sheets."""
+    for sheets, index in _index_memory:
+        if sheets is project.sheets:
+            return index
+    index = {piece.number: (sheet, piece) for sheet, piece in project.pieces()}
+    _index_memory.insert(0, (project.sheets, index))
+    del _index_memory[4:]
+    return index
+
+
+def with_sheet(project: Project, name: str, edit: Callable[[Sheet], Sheet]) -> Project:
+    """The project with one sheet edited; the same object when the edit changed nothing."""
+    old = project.sheet(name)
+    new = edit(old)
+    if new is old or new == old:
+        return project
+    sheets = tuple(new if sheet is old else sheet for sheet in project.sheets)
+    return replace(project, sheets=sheets)
+
+
+def with_sheets(
+    project: Project, names: tuple[str, ...], edit: Callable[[Sheet], Sheet]
+) -> Project:
+    """The project with the same edit made on several sheets."""
+    for name in names:
+        project = with_sheet(project, name, edit)
+    return project
+
+
+def with_pieces(
+    project: Project, numbers: frozenset[int], edit: Callable[[Piece], Piece]
+) -> Project:
+    """The project with the same edit made on the pieces of those numbers, on any sheets."""
+
+    def edit_sheet(sheet: Sheet) -> Sheet:
+        if not any(piece.number in numbers for piece in sheet.pieces):
+            return sheet
+        pieces = tuple(edit(p) if p.number in numbers else p for p in sheet.pieces)
+        return replace(sheet, pieces=pieces)
+
+    return with_sheets(project, tuple(sheet.name for sheet in project.sheets), edit_sheet)
+
+
+def with_level(project: Project, name: str, edit: Callable[[Level], Level]) -> Project:
+    """The project with one level edited; the same object when the edit changed nothing."""
+    old = project.level(name)
+    new = edit(old)
+    if new is old:
+        return project
+    levels = tuple(new if level is old else level for level in project.levels)
+    return replace(project, levels=levels)
+
+
+def free_name(wanted: str, taken: set[str]) -> str:
+    """The wanted name, or the first of “name 2”, “name 3” … that is free."""
+    if wanted not in taken:
+        return wanted
+    count = 2
+    while f"{wanted} {count}" in taken:
+        count += 1
+    return f"{wanted} {count}"

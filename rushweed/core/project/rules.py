@@ -1,0 +1,77 @@
+"""What holds for the whole project: ground rules, treatments, recipes, and who walks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from annotated_types import Ge, Gt
+
+from rushweed.core.values import Colour, Size
+
+View = Literal["side", "top-down"]
+Filter = Literal["nearest", "linear"]
+Positive = Annotated[int, Gt(0)]
+NotNegative = Annotated[int, Ge(0)]
+
+
+@dataclass(frozen=True, slots=True)
+class GroundRules:
+    """Choices that every sheet, level and bundle of the project shares."""
+
+    pixels_per_unit: Positive = 16
+    tile: Size = Size(16, 16)
+    view: View = "side"
+    y_up: bool = True
+    resolution: Size = Size(256, 144)
+    background: Colour = Colour(35, 32, 53)
+
+
+@dataclass(frozen=True, slots=True)
+class Treatment:
+    """A named set of choices that sheets share."""
+
+    name: str
+    pixels_per_unit: Positive = 16
+    filter: Filter = "nearest"
+
+
+@dataclass(frozen=True, slots=True)
+class Differences:
+    """The single points in which a sheet departs from its treatment; None where it does not."""
+
+    pixels_per_unit: Positive | None = None
+    filter: Filter | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe:
+    """A named way to make a bundle. Padding and repeated edges are in pixels of the page."""
+
+    name: str
+    padding: NotNegative = 2
+    repeat_edge: NotNegative = 1
+    y_up: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Walker:
+    """The figure one walks with: body in pixels, speeds in units per second, jump in units.
+
+    `sheet` names the sheet whose animations `idle` and `walk` it shows; empty for a plain figure.
+    """
+
+    body: Size = Size(10, 21)
+    speed: float = 4.0
+    jump: float = 2.2
+    gravity: float = 22.0
+    sheet: str = ""
+
+
+CRISP_PIXELS = Treatment("Crisp pixels", 16, "nearest")
+PAINTED = Treatment("Painted", 100, "linear")
+
+
+def default_treatments() -> tuple[Treatment, ...]:
+    """The two treatments every new project starts with."""
+    return (CRISP_PIXELS, PAINTED)

@@ -1,0 +1,129 @@
+"""A sheet: one gathered picture (or a row of numbered ones) with all that was decided about it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from rushweed.core.project.rules import Differences, Positive
+from rushweed.core.project.shape import Shape
+from rushweed.core.values import Colour, Point, Rect, Size
+
+Kind = Literal["picture", "sheet", "tileset", "loose"]
+Play = Literal["loop", "once", "back and forth"]
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A picture file: its path inside the project's folder, what it held, and how large it is.
+
+    `content` is the SHA-256 of the file's bytes in hexadecimal.
+    """
+
+    path: str
+    content: str
+    size: Size
+
+
+@dataclass(frozen=True, slots=True)
+class Licence:
+    """Where a picture came from. `identifier` is an SPDX licence expression, empty if unknown."""
+
+    identifier: str = ""
+    author: str = ""
+    source: str = ""
+    credit: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ColourKey:
+    """The flat colour that stands for nothing, and how far a pixel may lie from it, 0 to 255."""
+
+    colour: Colour
+    tolerance: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class EvenCells:
+    """Cells of one size in rows and columns. Margin and gap are across and down, in pixels."""
+
+    cell: Size
+    margin: Size = Size(0, 0)
+    gap: Size = Size(0, 0)
+    kind: Literal["even cells"] = "even cells"
+
+
+@dataclass(frozen=True, slots=True)
+class LoosePieces:
+    """Pieces told apart by empty space: bits nearer than `distance` pixels belong together."""
+
+    distance: int = 1
+    least: int = 4
+    kind: Literal["loose pieces"] = "loose pieces"
+
+
+@dataclass(frozen=True, slots=True)
+class OnePicture:
+    """The whole picture is one piece."""
+
+    kind: Literal["one picture"] = "one picture"
+
+
+Layout = EvenCells | LoosePieces | OnePicture
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """One rectangle cut from a sheet, serving as a frame or a tile.
+
+    `number` is unique in the project and never given again. `pivot` and shapes are in pixels of
+    the piece, y down, from its upper left corner. `shapes` is None until somebody decided:
+    an empty tuple means that nothing of the piece is solid. `row` is the row of cells it lies in.
+    """
+
+    number: int
+    rect: Rect
+    pivot: Point
+    name: str = ""
+    row: int = 0
+    column: int = 0
+    shapes: tuple[Shape, ...] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Animation:
+    """Pieces shown one after the other, by number, at `rate` frames per second."""
+
+    name: str
+    frames: tuple[int, ...]
+    rate: float = 8.0
+    play: Play = "loop"
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """All that was decided about one gathered picture.
+
+    Several sources are numbered frames and stand side by side, left to right, as one picture.
+    `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
+    smaller than its sources.
+    """
+
+    name: str
+    sources: tuple[Source, ...]
+    kind: Kind = "picture"
+    licence: Licence = Licence()
+    colour_key: ColourKey | None = None
+    pixel: Positive = 1
+    layout: Layout | None = None
+    pieces: tuple[Piece, ...] = ()
+    animations: tuple[Animation, ...] = ()
+    treatment: str = "Crisp pixels"
+    differences: Differences = Differences()
+
+    @property
+    def size(self) -> Size:
+        """The sheet's picture in drawn pixels."""
+        width = sum(source.size.width for source in self.sources)
+        height = max(source.size.height for source in self.sources)
+        return Size(width // self.pixel, height // self.pixel)

@@ -1,0 +1,1 @@
+"""Walking in a level: what is solid, and how the walker moves among it."""

@@ -1,0 +1,1 @@
+"""Levels: painting them and drawing them."""

@@ -1,0 +1,58 @@
+"""Adding and changing levels and their layers."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.project import Project, free_name, with_level
+from rushweed.core.values import Point, Rect, Refusal
+
+
+def add_level(project: Project, name: str = "Level") -> tuple[Project, str]:
+    """A new, empty level with one layer. Returns the project and the level's name."""
+    name = free_name(name, {level.name for level in project.levels})
+    level = Level(name, (Layer("Ground"),), view=project.rules.view)
+    return replace(project, levels=(*project.levels, level)), name
+
+
+def with_layer(project: Project, level: str, index: int, edit: Callable[[Layer], Layer]) -> Project:
+    """The project with one layer of a level edited; layers count from the back."""
+
+    def edit_level(old: Level) -> Level:
+        new = edit(old.layers[index])
+        if new is old.layers[index]:
+            return old
+        return replace(old, layers=(*old.layers[:index], new, *old.layers[index + 1 :]))
+
+    return with_level(project, level, edit_level)
+
+
+def show_layer(project: Project, level: str, index: int, visible: bool) -> Project:
+    """Show or hide a layer."""
+    return with_layer(project, level, index, lambda layer: replace(layer, visible=visible))
+
+
+def set_cells(project: Project, level: str, index: int, cells: Cells) -> Project:
+    """Give a layer its painted cells. Raises Refusal when the layer is locked."""
+    layer = project.level(level).layers[index]
+    if layer.locked:
+        raise Refusal(f"The layer “{layer.name}” is locked. Unlock it to paint on it.")
+    if cells is layer.cells:
+        return project
+    return with_layer(project, level, index, lambda old: replace(old, cells=cells))
+
+
+def set_start(project: Project, level: str, start: Point) -> Project:
+    """Say where the walker's feet begin, in pixels of the level."""
+    return with_level(project, level, lambda old: replace(old, start=start))
+
+
+def bounds(level: Level) -> Rect:
+    """The smallest rectangle of cells around all that is painted in a level."""
+    area = Rect(0, 0, 0, 0)
+    for layer in level.layers:
+        area = area.union(layer.cells.bounds())
+    return area
