@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 from drawing.pix import Pix, dither
 
 MOSS = (4, 6, 7, 5, 3, 2, 3, 5, 8, 9, 6, 4, 2, 3, 3, 4)
@@ -12,7 +14,7 @@ def stone(cap: bool = False, left: bool = False, right: bool = False, moss: bool
     """One tile of wall."""
     tile = Pix(16, 16)
     for top, height, cuts in COURSES:
-        for start, end in zip(cuts, cuts[1:], strict=False):
+        for start, end in itertools.pairwise(cuts):
             for x in range(max(start, 0), min(end, 16)):
                 for y in range(top, top + height):
                     tile.set(x, y, _block(x, y, start, end, top, height))

@@ -23,6 +23,11 @@ MARGINS = (0, 1, 2, 3, 4, 8)
 GAPS = (0, 1, 2, 3, 4, 8)
 USUAL = (8, 16, 24, 32, 48, 64, 96, 128)
 
+FEW_LINES = 1.5
+"""How many lines of no evidence are mixed in, so that a single strong line is not believed."""
+FULL = 0.3
+"""Cells are filled up to their edges when this share of the edges' pixels is something."""
+
 Profile = npt.NDArray[np.float64]
 
 
@@ -57,6 +62,8 @@ class _Lines:
     stands_out: Profile
     crossed: Profile
     flat: npt.NDArray[np.bool_]
+    filled: Profile
+    opaque: bool
 
 
 def guess_grids(picture: Picture, mask: Mask, limit: int = 5) -> list[GridGuess]:
@@ -75,12 +82,14 @@ def _measure(picture: Picture, mask: Mask) -> _Lines:
     flat = ~(np.diff(pixels, axis=0) != 0).any(axis=(0, 2)) if len(pixels) > 1 else None
     changed = (change > 24).mean(axis=0) + 0.5 * np.minimum(change, 255).mean(axis=0) / 255
     length = mask.shape[1]
-    opaque = mask.mean() > 0.97
+    opaque = bool(mask.mean() > 0.97)
     return _Lines(
         length,
         changed if opaque else changed * 0.25 - across,
         across,
         flat if flat is not None else np.zeros(length, bool),
+        mask.mean(axis=0),
+        opaque,
     )
 
 
@@ -129,14 +138,26 @@ def _strength(
     edges = np.unique(np.r_[starts - 1, starts - gap - 1])
     values = lines.stands_out[edges]
     spread = float(lines.stands_out.std()) or 1.0
-    z = (float(values.mean()) - float(lines.stands_out.mean())) / spread * np.sqrt(len(starts))
+    above = float((values - lines.stands_out.mean()).sum()) / spread
+    z = above / np.sqrt(len(values) + FEW_LINES)
     usual = 0.35 * (cell in USUAL) + 0.15 * (cell % 8 == 0)
-    strength = z + usual + 0.6 * bool(gap) * np.sqrt(len(starts)) - penalty - 0.1 * bool(margin)
-    return _Axis(cell, gap, margin, count, float(strength), float(lines.crossed[edges].mean()))
+    crossed = float(lines.crossed[edges].mean())
+    if not lines.opaque:
+        penalty += 3 * crossed
+    strength = z + usual + _gap_bonus(lines, starts, gap) - penalty - 0.1 * bool(margin)
+    return _Axis(cell, gap, margin, count, float(strength), crossed)
+
+
+def _gap_bonus(lines: _Lines, starts: npt.NDArray[np.intp], gap: int) -> float:
+    """A gap is plain to see when cells are filled up to it; between small things it is not."""
+    if not gap:
+        return 0.0
+    beside = float(lines.filled[np.r_[starts, starts - gap - 1]].mean())
+    return float(np.sqrt(len(starts))) * 0.8 if beside > FULL else -1.0
 
 
 def _fit(x: _Axis, y: _Axis) -> float:
-    alike = 0.8 * (x.cell == y.cell)
+    alike = 1.2 * (x.cell == y.cell)
     alike += 0.5 * (x.gap == y.gap) if x.count > 1 and y.count > 1 else 0.25
     alike += 0.5 * (x.margin == y.margin)
     return x.strength + y.strength + alike

@@ -43,8 +43,8 @@ def apply_key(picture: Picture, key: ColourKey | None) -> Picture:
 def guess_key(picture: Picture) -> ColourKey | None:
     """The colour key a picture without alpha seems to use, or None.
 
-    A key is a colour that covers most of the rim and a tenth of the picture, and is either vivid
-    or the only one at all four corners.
+    A key is the colour of all four corners. A vivid one covers half of the rim and a tenth of
+    the picture; any other nearly all of the rim and a third of the picture.
     """
     if (picture[..., 3] < 255).any():
         return None
@@ -55,6 +55,7 @@ def guess_key(picture: Picture) -> ColourKey | None:
     same = keyed(picture, ColourKey(colour))
     rim = np.concatenate([same[0], same[-1], same[:, 0], same[:, -1]])
     needed = 0.5 if colour in VIVID else 0.9
-    if same.all() or rim.mean() < needed or same.mean() < 0.1:
+    covered = 0.1 if colour in VIVID else 0.3
+    if same.all() or rim.mean() < needed or same.mean() < covered:
         return None
     return ColourKey(colour)

@@ -49,5 +49,6 @@ def _straight(values: npt.NDArray[np.float32]) -> Picture:
     colour = np.divide(
         values[..., :3] * 255, alpha, out=np.zeros_like(values[..., :3]), where=alpha > 0
     )
-    result: Picture = np.rint(np.clip(np.concatenate([colour, alpha], axis=2), 0, 255)).astype(np.uint8)
+    exact = np.concatenate([colour, alpha], axis=2)
+    result: Picture = np.rint(np.clip(exact, 0, 255)).astype(np.uint8)
     return result

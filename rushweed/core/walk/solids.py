@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
@@ -110,7 +111,7 @@ def _sliced(corners: list[Point], stops: Stops) -> Iterator[Slab]:
     """Cut a polygon upright at each of its corners."""
     edges = [(corners[i - 1], corner) for i, corner in enumerate(corners)]
     places = sorted({corner.x for corner in corners})
-    for left, right in zip(places, places[1:], strict=False):
+    for left, right in itertools.pairwise(places):
         crossing = sorted(
             (
                 (_height(a, b, left), _height(a, b, right))

@@ -15,7 +15,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.values import Colour, Rect, Refusal
+from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.weave.orientation import FLIPPED, turned
 
 MISSING = Colour(158, 47, 42)
@@ -101,6 +101,13 @@ class Scene:
         found = self.project.find(prop.piece)
         animation = find_animation(found[0], prop.animation) if found and prop.animation else None
         return frame_at(animation, seconds) if animation else prop.piece
+
+
+def view_around(place: Point, resolution: Size) -> Rect:
+    """The part of a level the game shows when the walker's feet are at a place."""
+    x = math.floor(place.x + 0.5) - resolution.width // 2
+    y = math.floor(place.y + 0.5) - resolution.height * 5 // 8
+    return Rect(x, y, resolution.width, resolution.height)
 
 
 def shifted(layer: Layer, area: Rect) -> Rect:

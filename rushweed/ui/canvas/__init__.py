@@ -1,0 +1,1 @@
+"""The one pan-and-zoom surface and its overlays, used by every station."""

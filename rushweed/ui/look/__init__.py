@@ -1,0 +1,1 @@
+"""Named colours, type, icons, cord and style: nothing else knows a colour."""

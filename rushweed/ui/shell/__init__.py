@@ -1,0 +1,1 @@
+"""What surrounds every station: trail, rack, slip, lens, strip, findings, menus, finder."""

@@ -1,0 +1,38 @@
+"""`rushweed [PROJECT]` opens the window; `rushweed VERB …` works without one."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+VERBS = frozenset({"new", "inspect", "check", "build", "outline", "demo"})
+
+
+def main() -> int:
+    """Run what the command line asks for. Returns the exit status: 0 fine, 1 findings or refused
+    input, 2 wrong use."""
+    words = sys.argv[1:]
+    if words and (words[0] in VERBS or words[0].startswith("-")):
+        from rushweed.cli import run_verb
+
+        return run_verb(words)
+    if len(words) > 1:
+        print("rushweed takes one project, or a verb. See rushweed --help.", file=sys.stderr)
+        return 2
+    return open_window(Path(words[0]) if words else None)
+
+
+def open_window(folder: Path | None) -> int:
+    """Open the window on a project, else on the demo."""
+    from rushweed.ui.app import run
+
+    if folder is not None:
+        folder = folder.parent if folder.name == "project.rushweed" else folder
+        return run(lambda session: session.open_folder(folder))
+    from rushweed.demo import own_copy
+
+    return run(lambda session: session.open_folder(own_copy()))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

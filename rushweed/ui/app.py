@@ -1,0 +1,140 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import traceback
+from collections.abc import Callable
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtWidgets import QApplication
+
+from rushweed.core.project.lock import ProjectLock
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.ui.desk import Desk, open_project
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import font
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.window import Window
+from rushweed.ui.stations import make_stations
+
+NO_DISPLAY = (
+    "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
+    "rushweed --help lists them."
+)
+
+
+def has_display() -> bool:
+    """Whether a window can be opened at all."""
+    names = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    return any(os.environ.get(name) for name in names)
+
+
+def make_application() -> QApplication:
+    """The one application of this process."""
+    application = QApplication.instance()
+    if isinstance(application, QApplication):
+        return application
+    policy = Qt.HighDpiScaleFactorRoundingPolicy.PassThrough
+    QGuiApplication.setHighDpiScaleFactorRoundingPolicy(policy)
+    application = QApplication(sys.argv[:1])
+    application.setApplicationName("rushweed")
+    application.setApplicationDisplayName("Rushweed")
+    application.setDesktopFileName("rushweed")
+    application.setStyle("Fusion")
+    application.setFont(font())
+    return application
+
+
+class Session:
+    """Keeps one window open, on one project after the other."""
+
+    def __init__(self, settings: Settings | None = None, dialogs: Dialogs | None = None) -> None:
+        self.settings = settings or Settings()
+        self._dialogs = dialogs
+        look.theme = self.settings.values.theme
+        self.window: Window | None = None
+
+    def open_folder(self, folder: Path) -> Window:
+        """Open a project's folder. Raises Refusal, or tells the open window, when it cannot be."""
+        try:
+            project, lock = open_project(folder)
+        except Refusal as refusal:
+            if self.window is not None:
+                self.window.notice.tell(str(refusal))
+                return self.window
+            raise
+        self.settings.remember_project(folder)
+        return self._show(folder, project, lock)
+
+    def open_new(self) -> Window:
+        """Begin an untitled project; its art waits in a folder of its own until it is saved."""
+        folder = Path(tempfile.mkdtemp(prefix="untitled-", dir=_drafts()))
+        return self._show(folder, Project(), None)
+
+    def _show(self, folder: Path, project: Project, lock: ProjectLock | None) -> Window:
+        old = self.window
+        self.window = Window(
+            Desk(folder, project, lock), self.settings, make_stations, self._dialogs
+        )
+        self.window.open_folder = self.open_folder
+        self.window.open_new = self.open_new
+        if old is not None:
+            self.window.setGeometry(old.geometry())
+        else:
+            self.window.resize(1280, 800)
+            self.window.restore_place()
+        self.window.show()
+        if old is not None:
+            old.desk.release()
+            old.hide()
+            old.deleteLater()
+        return self.window
+
+
+def run(open_first: Callable[[Session], object]) -> int:
+    """Open the window and stay until it is closed. Returns the exit status."""
+    if not has_display():
+        print(NO_DISPLAY, file=sys.stderr)
+        return 1
+    application = make_application()
+    session = Session()
+    sys.excepthook = _tell_fault(session)
+    try:
+        open_first(session)
+    except Refusal as refusal:
+        print(refusal, file=sys.stderr)
+        return 1
+    return application.exec()
+
+
+def _tell_fault(
+    session: Session,
+) -> Callable[[type[BaseException], BaseException, TracebackType | None], None]:
+    """A fault in a slot must not end the sitting: tell it, keep the project."""
+
+    def tell(kind: type[BaseException], fault: BaseException, where: TracebackType | None) -> None:
+        traceback.print_exception(kind, fault, where)
+        if session.window is not None:
+            session.window.desk.abandon_drag()
+            session.window.notice.tell(
+                f"Something went wrong inside Rushweed ({fault}). Your project is as it was; "
+                "save it, then go on."
+            )
+
+    return tell
+
+
+def _drafts() -> Path:
+    from platformdirs import user_state_path
+
+    folder = user_state_path("rushweed") / "drafts"
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder

@@ -1,0 +1,212 @@
+"""The pan-and-zoom surface: wheel zooms at the pointer, middle or space drag pans."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.values import Point, Rect, Size
+from rushweed.ui.canvas.tools import Hand, Pointer, Tool
+from rushweed.ui.canvas.view import View, centred, fitted, next_step
+from rushweed.ui.look.colours import look
+
+Painting = Callable[[QPainter, "Canvas"], None]
+GRID_FROM = 8
+
+
+class Canvas(QWidget):
+    """Shows a content of some pixels; `painting` draws it, `tool` is what a press begins.
+
+    `hovered` carries the place under the pointer in pixels of the content, or None.
+    """
+
+    hovered = pyqtSignal(object)
+    view_changed = pyqtSignal(object)
+    pressed_key = pyqtSignal(object)
+
+    def __init__(self, painting: Painting, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.painting = painting
+        self.tool: Tool | None = None
+        self.view = View()
+        self.content = Rect(0, 0, 1, 1)
+        self.pointer: Point | None = None
+        self._hand = Hand()
+        self._pan_from: QPoint | None = None
+        self._space = False
+        self._wants_fit = True
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(120, 80)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+
+    @property
+    def busy(self) -> bool:
+        """Whether a drag is going on."""
+        return self._hand.busy
+
+    def show_content(self, content: Rect, keep_view: bool = False) -> None:
+        """Show another content; fits it unless the view is to stay."""
+        if content == self.content and keep_view:
+            return
+        self.content = content
+        if not keep_view:
+            self.fit()
+        self.update()
+
+    def fit(self) -> None:
+        """Show all of the content as large as it goes."""
+        self._wants_fit = True
+        self.set_view(fitted(self.content, Size(self.width(), self.height())), fitting=True)
+
+    def zoom_to(self, scale: float) -> None:
+        """Show the content at a scale, keeping the middle of the view."""
+        middle = (self.width() / 2, self.height() / 2)
+        self.set_view(self.view.zoomed(scale, *middle))
+
+    def centre_on(self, area: Rect, scale: float | None = None) -> None:
+        """Bring an area of the content to the middle."""
+        self.set_view(centred(area, Size(self.width(), self.height()), scale or self.view.scale))
+
+    def set_view(self, view: View, fitting: bool = False) -> None:
+        self._wants_fit = fitting
+        if view != self.view:
+            self.view = view
+            self.view_changed.emit(view)
+            self.update()
+
+    def visible(self) -> Rect:
+        """The pixels of the content that can be seen."""
+        return self.view.visible(self.width(), self.height())
+
+    def to_screen(self, rect: Rect) -> QRectF:
+        """A rectangle of the content, on the screen."""
+        corner = self.view.to_screen(rect.x, rect.y)
+        scale = self.view.scale
+        return QRectF(corner.x, corner.y, rect.width * scale, rect.height * scale)
+
+    def update_area(self, rect: Rect) -> None:
+        """Paint a part of the content again."""
+        self.update(self.to_screen(rect).toAlignedRect().adjusted(-14, -14, 14, 14))
+
+    def draw_image(self, painter: QPainter, image: QImage, x: float = 0, y: float = 0) -> None:
+        """Draw an image nearest at its place in the content; only what can be seen of it."""
+        seen = self.visible().intersection(Rect(int(x), int(y), image.width(), image.height()))
+        if seen.area:
+            source = QRectF(seen.x - x, seen.y - y, seen.width, seen.height)
+            painter.drawImage(self.to_screen(seen), image, source)
+
+    def abort(self) -> None:
+        """Leave the drag in progress."""
+        self._hand.abort()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        assert event is not None
+        painter = QPainter(self)
+        try:
+            painter.setClipRect(event.rect())
+            painter.fillRect(event.rect(), look.colours.well)
+            self.painting(painter, self)
+        finally:
+            painter.end()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if self._wants_fit:
+            self.fit()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        turned = event.angleDelta().y() or event.angleDelta().x()
+        if turned:
+            place = event.position()
+            scale = next_step(self.view.scale, 1 if turned > 0 else -1)
+            self.set_view(self.view.zoomed(scale, place.x(), place.y()))
+        event.accept()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        pans = event.button() == Qt.MouseButton.MiddleButton or self._space
+        if pans:
+            self._pan_from = event.position().toPoint()
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        elif self.tool is not None:
+            self._hand.press(self.tool, self._pointer(event))
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self.tool is not None:
+            self._hand.press(self.tool, self._pointer(event, double=True))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        here = event.position().toPoint()
+        if self._pan_from is not None:
+            self.set_view(
+                self.view.moved(here.x() - self._pan_from.x(), here.y() - self._pan_from.y())
+            )
+            self._pan_from = here
+            return
+        self.pointer = self.view.to_picture(event.position().x(), event.position().y())
+        self.hovered.emit(self.pointer)
+        self._hand.move(self._pointer(event))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._pan_from is not None:
+            self._pan_from = None
+            self.unsetCursor()
+        else:
+            self._hand.release(self._pointer(event, released=True))
+
+    def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self.pointer = None
+        self.hovered.emit(None)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = event.key()
+        if key == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = True
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+        elif key == Qt.Key.Key_Escape and self._hand.busy:
+            self._hand.abort()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.zoom_to(next_step(self.view.scale, 1))
+        elif key == Qt.Key.Key_Minus:
+            self.zoom_to(next_step(self.view.scale, -1))
+        else:
+            event.ignore()
+            self.pressed_key.emit(event)
+            if not event.isAccepted():
+                super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+            self.unsetCursor()
+        else:
+            super().keyReleaseEvent(event)
+
+    def _pointer(self, event: QMouseEvent, released: bool = False, double: bool = False) -> Pointer:
+        place = self.view.to_picture(event.position().x(), event.position().y())
+        held = event.modifiers()
+        return Pointer(
+            place,
+            2 if event.button() == Qt.MouseButton.RightButton else 1,
+            bool(held & Qt.KeyboardModifier.ShiftModifier),
+            bool(held & Qt.KeyboardModifier.ControlModifier),
+            released,
+            double,
+        )

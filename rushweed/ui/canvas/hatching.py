@@ -1,0 +1,92 @@
+"""Collision shapes on art: hatching inside a firm outline, kerbs and chevrons for one-way."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cache
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
+
+from rushweed.core.bound.shaping import corners_of
+from rushweed.core.project.shape import Shape
+from rushweed.ui.look.colours import MARKS
+
+
+@dataclass(frozen=True, slots=True)
+class Weight:
+    """How heavily a shape is drawn, in screen pixels."""
+
+    gap: int
+    stroke: float
+    under: float
+    halo: float
+    outline: float
+
+
+LARGE = Weight(9, 1.5, 3.0, 4.0, 2.0)
+SMALL = Weight(8, 1.0, 0.0, 2.4, 1.2)
+
+
+def draw_shape(
+    painter: QPainter, shape: Shape, left: float, top: float, scale: float, weight: Weight
+) -> None:
+    """A piece's shape, the piece's upper left corner at (left, top) of the screen."""
+    points = [QPointF(left + c.x * scale, top + c.y * scale) for c in corners_of(shape.form)]
+    path = QPainterPath()
+    path.addPolygon(QPolygonF(points))
+    path.closeSubpath()
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setBrushOrigin(QPointF(round(left), round(top)))
+    if shape.stops != "sensor":
+        painter.fillPath(path, _hatch(weight))
+    for colour, width in ((MARKS.paper, weight.halo), (MARKS.rust, weight.outline)):
+        pen = QPen(colour, width, join=Qt.PenJoinStyle.RoundJoin)
+        if shape.stops == "sensor":
+            pen.setDashPattern([3, 2])
+        painter.strokePath(path, pen)
+    if shape.stops == "one-way":
+        _draw_one_way(painter, path.boundingRect(), weight)
+    painter.restore()
+
+
+def _draw_one_way(painter: QPainter, box: QRectF, weight: Weight) -> None:
+    """A kerb along the top, and chevrons along the way that lets pass."""
+    thick = 3 if weight is SMALL else 4
+    painter.fillRect(QRectF(box.left(), box.top() - 1, box.width(), thick + 2), MARKS.paper)
+    painter.fillRect(QRectF(box.left(), box.top(), box.width(), thick), MARKS.rust)
+    reach = 4 if weight is SMALL else 6
+    draw_chevrons(painter, box.center().x(), box.bottom() + reach * 1.6, reach)
+
+
+def draw_chevrons(painter: QPainter, x: float, y: float, reach: float) -> None:
+    """Two chevrons pointing up."""
+    for colour, width in ((MARKS.paper, reach * 0.85), (MARKS.rust, reach * 0.42)):
+        pen = QPen(colour, width, cap=Qt.PenCapStyle.SquareCap, join=Qt.PenJoinStyle.MiterJoin)
+        for row in (-0.5, 0.5):
+            middle = y + row * reach * 1.4
+            path = QPainterPath(QPointF(x - reach, middle + reach / 2))
+            path.lineTo(x, middle - reach / 2)
+            path.lineTo(x + reach, middle + reach / 2)
+            painter.strokePath(path, pen)
+
+
+@cache
+def _hatch(weight: Weight) -> QBrush:
+    """Diagonal strokes `gap` pixels apart, as a tile that meets itself."""
+    side = max(4, round(weight.gap * math.sqrt(2)))
+    tile = QPixmap(side, side)
+    tile.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(tile)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    strokes: list[tuple[QColor, float]] = [(MARKS.hatch, weight.stroke)]
+    if weight.under:
+        strokes.insert(0, (MARKS.hatch_under, weight.under))
+    for colour, width in strokes:
+        painter.setPen(QPen(colour, width, cap=Qt.PenCapStyle.FlatCap))
+        for shift in (-side, 0, side):
+            painter.drawLine(QPointF(shift - 2, side + 2), QPointF(shift + side + 2, -2))
+    painter.end()
+    return QBrush(tile)

@@ -1,0 +1,28 @@
+"""Pixels as Qt's images, for the screen only: always copies, always with bytes per line."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtGui import QImage
+
+from rushweed.core.gather.pictures import Picture
+
+
+def to_image(picture: Picture) -> QImage:
+    """A picture of shape (height, width, 4) as an image that owns its pixels."""
+    height, width = picture.shape[:2]
+    if not height or not width:
+        return QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
+    rows = np.ascontiguousarray(picture)
+    image = QImage(rows.data, width, height, width * 4, QImage.Format.Format_RGBA8888)
+    return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+
+
+def from_image(image: QImage) -> Picture:
+    """An image's pixels, straight alpha, as an array that owns them."""
+    image = image.convertToFormat(QImage.Format.Format_RGBA8888)
+    bits = image.constBits()
+    assert bits is not None
+    bits.setsize(image.sizeInBytes())
+    rows = np.frombuffer(bits, np.uint8).reshape(image.height(), image.bytesPerLine())
+    return rows[:, : image.width() * 4].reshape(image.height(), image.width(), 4).copy()

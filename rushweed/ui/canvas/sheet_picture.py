@@ -1,0 +1,116 @@
+"""Sheets on the screen: their pictures as images, kept as long as there is room."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Sequence
+
+import numpy as np
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QImage, QPainter
+
+from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.drawing import missing
+from rushweed.core.weave.orientation import turned
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.canvas.marks import draw_stitches
+
+SMALLEST_CELL = 4
+MOST_IMAGES = 4096
+
+
+class Images:
+    """Images of sheets and pieces for the screen."""
+
+    def __init__(self, art: Art) -> None:
+        self.art = art
+        self._kept: OrderedDict[object, QImage] = OrderedDict()
+
+    def sheet(self, sheet: Sheet) -> QImage:
+        """The sheet's picture as drawn. A red square when it cannot be read."""
+        return self._get(picture_key(sheet), lambda: self.art.picture(sheet))
+
+    def stored(self, sheet: Sheet) -> QImage:
+        """The sheet's picture as gathered."""
+        contents = tuple(source.content for source in sheet.sources)
+        return self._get(("stored", contents), lambda: self.art.stored(sheet))
+
+    def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
+        """One piece, turned and flipped."""
+        key = (picture_key(sheet), piece.rect, orientation)
+        return self._get(key, lambda: turned(cut_out(self.art.picture(sheet), piece), orientation))
+
+    def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
+        """The piece with that number; a red square when there is none."""
+        found = project.find(number)
+        if found is None:
+            return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
+        return self.piece(*found, orientation)
+
+    def _get(self, key: object, picture) -> QImage:  # type: ignore[no-untyped-def]
+        image = self._kept.get(key)
+        if image is None:
+            try:
+                image = to_image(picture())
+            except Refusal:
+                return to_image(missing(32, 32))
+            self._kept[key] = image
+            if len(self._kept) > MOST_IMAGES:
+                self._kept.popitem(last=False)
+        else:
+            self._kept.move_to_end(key)
+        return image
+
+
+class CutLines:
+    """The cut lines of many pieces, joined where they run on, culled to what can be seen."""
+
+    def __init__(self, rects: Sequence[Rect]) -> None:
+        edges = np.array([(r.x, r.y, r.right, r.bottom) for r in rects], np.int64).reshape(-1, 4)
+        x0, y0, x1, y1 = edges.T
+        self._upright = _joined(np.r_[x0, x1], np.r_[y0, y0], np.r_[y1, y1])
+        self._level = _joined(np.r_[y0, y1], np.r_[x0, x0], np.r_[x1, x1])
+        self._smallest = int((edges[:, 2:] - edges[:, :2]).min()) if len(edges) else 0
+
+    def draw(self, painter: QPainter, canvas: Canvas) -> None:
+        if self._smallest * canvas.view.scale < SMALLEST_CELL:
+            return
+        seen = canvas.visible()
+        view = canvas.view
+        upright = _culled(self._upright, seen.x, seen.right, seen.y, seen.bottom)
+        level = _culled(self._level, seen.y, seen.bottom, seen.x, seen.right)
+        scale = view.scale
+        xs = np.floor(view.left + upright[:, 0] * scale).astype(int).tolist()
+        ys = np.floor(view.top + upright[:, 1:] * scale).astype(int).tolist()
+        verticals = [QRect(x, y0, 1, y1 - y0 + 1) for x, (y0, y1) in zip(xs, ys, strict=True)]
+        ys = np.floor(view.top + level[:, 0] * scale).astype(int).tolist()
+        ends = np.floor(view.left + level[:, 1:] * scale).astype(int).tolist()
+        levels = [QRect(x0, y, x1 - x0 + 1, 1) for y, (x0, x1) in zip(ys, ends, strict=True)]
+        draw_stitches(painter, verticals, levels)
+
+
+def _joined(at: np.ndarray, start: np.ndarray, end: np.ndarray) -> np.ndarray:
+    """Lines (at, start, end) with those on one line joined over gaps of up to 2 px."""
+    lines = np.unique(np.column_stack([at, start, end]), axis=0)
+    if not len(lines):
+        return lines.reshape(0, 3)
+    merged = [lines[0].tolist()]
+    for place, first, last in lines[1:].tolist():
+        if place == merged[-1][0] and first <= merged[-1][2] + 2:
+            merged[-1][2] = max(merged[-1][2], last)
+        else:
+            merged.append([place, first, last])
+    return np.array(merged)
+
+
+def _culled(lines: np.ndarray, low: int, high: int, first: int, last: int) -> np.ndarray:
+    keep = (lines[:, 0] >= low - 1) & (lines[:, 0] <= high + 1)
+    keep &= (lines[:, 2] >= first) & (lines[:, 1] <= last)
+    kept = lines[keep].copy()
+    kept[:, 1] = np.maximum(kept[:, 1], first - 2)
+    kept[:, 2] = np.minimum(kept[:, 2], last + 2)
+    return kept

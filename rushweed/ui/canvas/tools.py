@@ -1,0 +1,80 @@
+"""Tools as generators: press, moves and release in one readable function.
+
+A tool is a function that takes the press and returns a generator; it receives every move and the
+release through `yield`, and is closed when the drag is aborted. Events are small frozen values,
+so a tool can be tested with no window at all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Generator
+from dataclasses import dataclass
+
+from rushweed.core.values import Point
+
+
+@dataclass(frozen=True, slots=True)
+class Pointer:
+    """What the pointer did: its place in pixels of the picture, and what is held."""
+
+    place: Point
+    button: int = 1
+    shift: bool = False
+    ctrl: bool = False
+    released: bool = False
+    double: bool = False
+
+    @property
+    def pixel(self) -> Point:
+        """The whole pixel under the pointer."""
+        return Point(int(self.place.x // 1), int(self.place.y // 1))
+
+    @property
+    def corner(self) -> Point:
+        """The pixel corner nearest to the pointer."""
+        return Point(round(self.place.x), round(self.place.y))
+
+
+Stroke = Generator[None, Pointer, None]
+Tool = Callable[[Pointer], Stroke | None]
+
+
+class Hand:
+    """Carries events to the stroke in progress."""
+
+    def __init__(self) -> None:
+        self._stroke: Stroke | None = None
+
+    @property
+    def busy(self) -> bool:
+        return self._stroke is not None
+
+    def press(self, tool: Tool, event: Pointer) -> None:
+        self.abort()
+        self._stroke = tool(event)
+        if self._stroke is not None:
+            self._advance(None)
+
+    def move(self, event: Pointer) -> None:
+        self._advance(event)
+
+    def release(self, event: Pointer) -> None:
+        self._advance(event)
+        self.abort()
+
+    def abort(self) -> None:
+        """End the stroke as if it had not begun; tools clean up when they are closed."""
+        stroke, self._stroke = self._stroke, None
+        if stroke is not None:
+            stroke.close()
+
+    def _advance(self, event: Pointer | None) -> None:
+        if self._stroke is None:
+            return
+        try:
+            if event is None:
+                next(self._stroke)
+            else:
+                self._stroke.send(event)
+        except StopIteration:
+            self._stroke = None

@@ -1,0 +1,85 @@
+"""Where a picture's pixels lie on the screen: a scale and a place, as pure functions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from rushweed.core.values import Point, Rect, Size
+
+STEPS = (
+    1 / 8,
+    1 / 6,
+    1 / 4,
+    1 / 3,
+    1 / 2,
+    2 / 3,
+    1,
+    2,
+    3,
+    4,
+    5,
+    6,
+    8,
+    10,
+    12,
+    16,
+    20,
+    24,
+    28,
+    32,
+    40,
+    48,
+    64,
+)
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """`scale` screen pixels for a pixel of the picture, whose origin lies at (left, top)."""
+
+    scale: float = 1.0
+    left: float = 0.0
+    top: float = 0.0
+
+    def to_screen(self, x: float, y: float) -> Point:
+        return Point(self.left + x * self.scale, self.top + y * self.scale)
+
+    def to_picture(self, x: float, y: float) -> Point:
+        return Point((x - self.left) / self.scale, (y - self.top) / self.scale)
+
+    def moved(self, dx: float, dy: float) -> View:
+        return replace(self, left=self.left + dx, top=self.top + dy)
+
+    def zoomed(self, scale: float, x: float, y: float) -> View:
+        """At another scale, with the picture's point under screen point (x, y) staying there."""
+        fixed = self.to_picture(x, y)
+        return View(scale, round(x - fixed.x * scale), round(y - fixed.y * scale))
+
+    def visible(self, width: int, height: int) -> Rect:
+        """The whole pixels of the picture that a widget of that size shows, even in part."""
+        first = self.to_picture(0, 0)
+        last = self.to_picture(width, height)
+        x, y = int(first.x // 1), int(first.y // 1)
+        return Rect(x, y, int(last.x // 1) - x + 1, int(last.y // 1) - y + 1)
+
+
+def next_step(scale: float, direction: int) -> float:
+    """The next larger or smaller of the zoom steps."""
+    if direction > 0:
+        return next((step for step in STEPS if step > scale * 1.001), STEPS[-1])
+    return next((step for step in reversed(STEPS) if step < scale * 0.999), STEPS[0])
+
+
+def fitted(content: Rect, size: Size, margin: int = 36) -> View:
+    """The largest zoom step at which all of the content is seen, in the middle."""
+    room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
+    most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
+    scale = max((step for step in STEPS if step <= most), default=STEPS[0])
+    return centred(content, size, scale)
+
+
+def centred(content: Rect, size: Size, scale: float) -> View:
+    """The content in the middle, at that scale."""
+    left = (size.width - content.width * scale) / 2 - content.x * scale
+    top = (size.height - content.height * scale) / 2 - content.y * scale
+    return View(scale, round(left), round(top))

@@ -1,0 +1,71 @@
+"""Long work off the interface's thread, with progress and a stop."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from PyQt6.QtCore import QObject, QThread, pyqtSignal
+
+Work = Callable[[], Iterator[tuple[float, str, Any]]]
+"""Yields (share done from 0 to 1, words, result of this step); the last result is handed over."""
+
+
+class Job(QThread):
+    """Runs work that yields now and then; stops at the next yield when asked to."""
+
+    progressed = pyqtSignal(float, str)
+    done = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def __init__(self, work: Work, parent: QObject) -> None:
+        super().__init__(parent)
+        self._work = work
+        self._stopping = False
+
+    def stop(self) -> None:
+        """Ask it to end soon; nothing is handed over then."""
+        self._stopping = True
+
+    def run(self) -> None:
+        result = None
+        try:
+            for share, words, result in self._work():  # noqa: B007 - the last one counts
+                if self._stopping:
+                    return
+                self.progressed.emit(share, words)
+        except Exception as problem:
+            self.failed.emit(str(problem))
+            return
+        self.done.emit(result)
+
+
+class Jobs(QObject):
+    """Owns every running job as long as the window lives, so that none is lost while it runs."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self.running: list[Job] = []
+
+    def start(self, work: Work) -> Job:
+        """Begin some work; connect to the job's signals at once."""
+        job = Job(work, self)
+        self.running.append(job)
+        job.finished.connect(self._drop_finished)
+        job.start()
+        self.changed.emit()
+        return job
+
+    def stop_all(self) -> None:
+        """Stop everything and wait for it."""
+        for job in list(self.running):
+            job.stop()
+            job.wait()
+
+    def _drop_finished(self) -> None:
+        for job in [job for job in self.running if job.isFinished()]:
+            self.running.remove(job)
+            job.deleteLater()
+        self.changed.emit()

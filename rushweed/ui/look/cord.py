@@ -1,0 +1,208 @@
+"""The cord and its knots, painted strand by strand."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
+
+from rushweed.ui.look.colours import Colours
+
+
+@dataclass(frozen=True, slots=True)
+class Dye:
+    """The colours of one stretch of cord."""
+
+    edge: QColor
+    body: QColor
+    strand: QColor
+    light: QColor
+
+
+def dyed(colours: Colours) -> Dye:
+    """Cord of work that is done."""
+    return Dye(colours.cord_edge, colours.cord_body, colours.cord_strand, colours.cord_light)
+
+
+def raw(colours: Colours) -> Dye:
+    """Cord of work to come."""
+    return Dye(colours.raw_edge, colours.raw_body, colours.raw_strand, colours.raw_light)
+
+
+@dataclass(frozen=True, slots=True)
+class _Place:
+    x: float
+    y: float
+    along_x: float
+    along_y: float
+
+
+class _Course:
+    """A polyline by length."""
+
+    def __init__(self, points: Sequence[tuple[float, float]]) -> None:
+        self.points = points
+        self.lengths = [0.0]
+        for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+            self.lengths.append(self.lengths[-1] + math.hypot(x1 - x0, y1 - y0))
+        self.length = self.lengths[-1]
+
+    def at(self, distance: float) -> _Place:
+        index = 1
+        while index < len(self.lengths) - 1 and self.lengths[index] < distance:
+            index += 1
+        (x0, y0), (x1, y1) = self.points[index - 1], self.points[index]
+        span = self.lengths[index] - self.lengths[index - 1] or 1.0
+        part = (distance - self.lengths[index - 1]) / span
+        return _Place(
+            x0 + (x1 - x0) * part, y0 + (y1 - y0) * part, (x1 - x0) / span, (y1 - y0) / span
+        )
+
+
+def draw_cord(
+    painter: QPainter,
+    points: Sequence[tuple[float, float]],
+    width: float,
+    dye_at: Callable[[float], Dye],
+    pitch: float = 4.2,
+) -> None:
+    """A cord along a polyline; `dye_at` gives the colours for a part of its length, 0 to 1."""
+    course = _Course(points)
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for extra, name in ((2.2, "edge"), (0.0, "body")):
+        for start, end, dye in _stretches(course, dye_at):
+            painter.setPen(_pen(getattr(dye, name), width + extra, Qt.PenCapStyle.FlatCap))
+            painter.drawPath(_part(course, start, end))
+    half = width / 2 - 0.2
+    distance = pitch / 2
+    while distance < course.length - pitch / 3:
+        _draw_twist(
+            painter, course.at(distance), dye_at(distance / course.length), width, half, pitch
+        )
+        distance += pitch
+    painter.restore()
+
+
+def _stretches(course: _Course, dye_at: Callable[[float], Dye]) -> list[tuple[float, float, Dye]]:
+    """Runs of the same dye, to the pixel."""
+    found: list[tuple[float, float, Dye]] = []
+    steps = max(2, int(course.length))
+    for step in range(steps):
+        start, end = course.length * step / steps, course.length * (step + 1) / steps
+        dye = dye_at(start / course.length)
+        if found and found[-1][2] is dye:
+            found[-1] = (found[-1][0], end, dye)
+        else:
+            found.append((start, end, dye))
+    return found
+
+
+def _part(course: _Course, start: float, end: float) -> QPainterPath:
+    first = course.at(start)
+    path = QPainterPath(QPointF(first.x, first.y))
+    steps = max(1, int((end - start) / 3))
+    for step in range(1, steps + 1):
+        place = course.at(start + (end - start) * step / steps)
+        path.lineTo(place.x, place.y)
+    return path
+
+
+def _draw_twist(
+    painter: QPainter, place: _Place, dye: Dye, width: float, half: float, pitch: float
+) -> None:
+    x, y, tx, ty = place.x, place.y, place.along_x, place.along_y
+    nx, ny = -ty, tx
+    dark = QColor(dye.edge)
+    dark.setAlphaF(0.55)
+    path = QPainterPath(QPointF(x - tx * 2.6 + nx * half, y - ty * 2.6 + ny * half))
+    path.quadTo(x, y, x + tx * 2.6 - nx * half, y + ty * 2.6 - ny * half)
+    painter.strokePath(path, _pen(dark, 0.9))
+    shift, reach = pitch * 0.48, half * 0.62
+    path = QPainterPath(
+        QPointF(x + tx * (shift - 1.7) + nx * reach, y + ty * (shift - 1.7) + ny * reach)
+    )
+    path.quadTo(
+        x + tx * shift,
+        y + ty * shift,
+        x + tx * (shift + 1.7) - nx * reach,
+        y + ty * (shift + 1.7) - ny * reach,
+    )
+    painter.strokePath(path, _pen(dye.strand, width * 0.34))
+    path = QPainterPath(
+        QPointF(
+            x + tx * (shift + 0.3) - nx * half * 0.15, y + ty * (shift + 0.3) - ny * half * 0.15
+        )
+    )
+    path.lineTo(x + tx * (shift + 1.5) - nx * reach, y + ty * (shift + 1.5) - ny * reach)
+    painter.strokePath(path, _pen(dye.light, 0.8))
+
+
+def draw_knot(painter: QPainter, x: float, y: float, dye: Dye, scale: float = 1.0) -> None:
+    """Three lobes of fibre."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.translate(x, y)
+    painter.scale(scale, scale)
+    for cx, cy, rx, ry, turn in (
+        (-5.6, 1.4, 4.6, 7.6, 0.5),
+        (5.6, -1.4, 4.6, 7.6, 0.5),
+        (0, 0, 4.3, 9.8, -0.42),
+    ):
+        _draw_lobe(painter, cx, cy, rx, ry, turn, dye)
+    painter.restore()
+
+
+def _draw_lobe(
+    painter: QPainter, cx: float, cy: float, rx: float, ry: float, turn: float, dye: Dye
+) -> None:
+    painter.save()
+    painter.translate(cx, cy)
+    painter.rotate(math.degrees(turn))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(dye.edge)
+    painter.drawEllipse(QPointF(0, 0), rx + 1.1, ry + 1.1)
+    painter.setBrush(dye.body)
+    painter.drawEllipse(QPointF(0, 0), rx, ry)
+    inside = QPainterPath()
+    inside.addEllipse(QPointF(0, 0), rx, ry)
+    painter.setClipPath(inside)
+    dark = QColor(dye.edge)
+    dark.setAlphaF(0.4)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for index in range(-6, 7):
+        for offset, colour, width in ((0.0, dye.strand, 1.56), (1.5, dark, 0.7)):
+            y = index * 3 + offset
+            path = QPainterPath(QPointF(-rx - 1, y + 2.2))
+            path.quadTo(0, y - 0.6, rx + 1, y - 2.2)
+            painter.strokePath(path, _pen(colour, width))
+    painter.restore()
+
+
+def draw_tassel(painter: QPainter, x: float, y: float, colours: Colours) -> None:
+    """The whipped end of the cord, pointing right."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    fibres = [(colours.raw_edge, 2.4)] * 7
+    fibres += [(colours.raw_strand if k % 2 else colours.raw_body, 1.4) for k in range(7)]
+    for index, (colour, width) in enumerate(fibres):
+        k = index % 7 - 3
+        path = QPainterPath(QPointF(x + 2, y + k * 0.5))
+        path.quadTo(x + 10, y + k * 1.1, x + 17 - abs(k), y + k * 2.1 + 2)
+        painter.strokePath(path, _pen(colour, width))
+    painter.setPen(Qt.PenStyle.NoPen)
+    for dx, width, colour in (
+        (-1.5, 4.0, colours.cord_edge),
+        (-0.5, 1.0, colours.cord_strand),
+        (1.2, 0.9, colours.cord_strand),
+    ):
+        painter.setBrush(colour)
+        painter.drawRect(QRectF(x + dx, y - 4.2, width, 8.4))
+    painter.restore()
+
+
+def _pen(colour: QColor, width: float, cap: Qt.PenCapStyle = Qt.PenCapStyle.RoundCap) -> QPen:
+    return QPen(colour, width, Qt.PenStyle.SolidLine, cap, Qt.PenJoinStyle.RoundJoin)

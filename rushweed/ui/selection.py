@@ -1,0 +1,41 @@
+"""What is selected: one value for all stations."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from rushweed.core.project.project import Project, piece_index
+
+
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """Sheets by name, pieces by number, and the level and layer that are open."""
+
+    sheets: tuple[str, ...] = ()
+    pieces: frozenset[int] = frozenset()
+    level: str = ""
+    layer: int = 0
+
+    @property
+    def sheet(self) -> str:
+        """The sheet the table shows: the first that is selected, empty for none."""
+        return self.sheets[0] if self.sheets else ""
+
+    def fitting(self, project: Project) -> Selection:
+        """The same selection without what the project does not have, and never empty-handed."""
+        names = {sheet.name for sheet in project.sheets}
+        sheets = tuple(name for name in self.sheets if name in names)
+        if not sheets and project.sheets:
+            sheets = (project.sheets[0].name,)
+        known = piece_index(project).keys()
+        level = next((lv for lv in project.levels if lv.name == self.level), None)
+        if level is None and project.levels:
+            level = project.levels[0]
+        fitted = replace(
+            self,
+            sheets=sheets,
+            pieces=frozenset(number for number in self.pieces if number in known),
+            level=level.name if level else "",
+            layer=min(self.layer, len(level.layers) - 1) if level else 0,
+        )
+        return self if fitted == self else fitted

@@ -1,0 +1,58 @@
+"""What is remembered between sittings: recent projects, theme, the window's place."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict, dataclass, replace
+from pathlib import Path
+
+
+@dataclass(frozen=True, slots=True)
+class Remembered:
+    """The remembered values."""
+
+    theme: str = "Paper"
+    recent: tuple[str, ...] = ()
+    geometry: str = ""
+
+
+class Settings:
+    """Reads and writes one small file under the XDG folders; failing to is never in the way."""
+
+    def __init__(self, file: Path | None = None) -> None:
+        self._file = file or default_file()
+        self.values = self._read()
+
+    def remember(self, **changes: object) -> None:
+        """Change some values and write them down."""
+        self.values = replace(self.values, **changes)  # type: ignore[arg-type]
+        try:
+            self._file.parent.mkdir(parents=True, exist_ok=True)
+            self._file.write_text(json.dumps(asdict(self.values)))
+        except OSError:
+            pass
+
+    def remember_project(self, folder: Path) -> None:
+        """Put a project at the head of the recent ones."""
+        others = [path for path in self.values.recent if path != str(folder)]
+        self.remember(recent=(str(folder), *others)[:8])
+
+    def _read(self) -> Remembered:
+        try:
+            stored = json.loads(self._file.read_text())
+            known = Remembered()
+            return replace(
+                known,
+                theme=str(stored.get("theme", known.theme)),
+                recent=tuple(map(str, stored.get("recent", ()))),
+                geometry=str(stored.get("geometry", "")),
+            )
+        except (OSError, ValueError, AttributeError, TypeError):
+            return Remembered()
+
+
+def default_file() -> Path:
+    """The settings file under the user's XDG configuration folder."""
+    from platformdirs import user_config_path
+
+    return user_config_path("rushweed") / "settings.json"

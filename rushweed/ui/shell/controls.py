@@ -1,0 +1,253 @@
+"""The controls of the slip: buttons, chips, checks, fields, result lines."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QWidget,
+)
+
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.look.icons import draw_icon
+
+
+def button(
+    text: str, action: Callable[[], object] | None = None, role: str = "", tip: str = ""
+) -> QPushButton:
+    """A push button. Roles: main, small, ochre, tool, link, quiet."""
+    result = QPushButton(text)
+    if role:
+        result.setProperty("role", role)
+    if role == "tool":
+        result.setCheckable(True)
+    if tip:
+        result.setToolTip(tip)
+    result.setAccessibleName(text)
+    result.setFont(font(CAPTION if role in ("small", "ochre", "link") else BODY, 400))
+    result.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+    if action is not None:
+        result.clicked.connect(lambda: action())
+    return result
+
+
+def label(text: str = "", role: str = "") -> QLabel:
+    """A text. Roles: caption, heading, result, warning, differs."""
+    result = QLabel(text)
+    result.setTextFormat(Qt.TextFormat.PlainText)
+    if role:
+        result.setProperty("role", role)
+    weight = 600 if role == "heading" else 400
+    result.setFont(font(BODY if role in ("", "heading") else CAPTION, weight))
+    if role in ("result", "warning"):
+        result.setWordWrap(True)
+    return result
+
+
+def set_role(widget: QWidget, role: str) -> None:
+    """Change a widget's role and have it styled anew."""
+    if widget.property("role") != role:
+        widget.setProperty("role", role)
+        style = widget.style()
+        if style is not None:
+            style.unpolish(widget)
+            style.polish(widget)
+
+
+class ResultLine(QLabel):
+    """Closes a group with what its choices come to; ochre when it warns."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setProperty("role", "result")
+        self.setFont(font(CAPTION))
+        self.setWordWrap(True)
+        self.hide()
+
+    def tell(self, text: str, warns: bool = False) -> None:
+        """Show a sentence, or nothing for an empty one."""
+        self.setText(text)
+        set_role(self, "warning" if warns else "result")
+        self.setVisible(bool(text))
+
+
+class Chips(QWidget):
+    """Joined cells, one of which is chosen; none for a mixed value."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(
+        self, names: Sequence[str], tool: bool = False, tips: Sequence[str] = (), name: str = ""
+    ) -> None:
+        super().__init__()
+        self._group = QButtonGroup(self)
+        self._group.setExclusive(True)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.buttons: dict[str, QPushButton] = {}
+        for index, text in enumerate(names):
+            chip = button(text, tip=tips[index] if tips else "")
+            chip.setCheckable(True)
+            place = "first" if index == 0 else "last" if index == len(names) - 1 else "middle"
+            chip.setProperty("chip", "only" if len(names) == 1 else place)
+            chip.setProperty("tool", "true" if tool else "false")
+            if name:
+                chip.setAccessibleName(f"{name}: {text}")
+            self._group.addButton(chip)
+            row.addWidget(chip)
+            self.buttons[text] = chip
+            chip.clicked.connect(lambda _=False, text=text: self.chosen.emit(text))
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def show_choice(self, text: str) -> None:
+        """Show what is chosen, without telling anybody."""
+        self._group.setExclusive(False)
+        for name, chip in self.buttons.items():
+            chip.setChecked(name == text)
+        self._group.setExclusive(True)
+
+    @property
+    def choice(self) -> str:
+        return next((name for name, chip in self.buttons.items() if chip.isChecked()), "")
+
+
+class Check(QCheckBox):
+    """A check with a box of 13 px."""
+
+    def __init__(self, text: str, action: Callable[[bool], object] | None = None) -> None:
+        super().__init__(text)
+        self.setFont(font())
+        self.setMinimumHeight(24)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        if action is not None:
+            self.clicked.connect(action)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 24, 24)
+
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
+
+    def hitButton(self, pos) -> bool:  # type: ignore[no-untyped-def]
+        return self.rect().contains(pos)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(0.5, self.height() / 2 - 6.5, 13, 13)
+        on = self.isChecked()
+        edge = colours.tide if on or self.hasFocus() or self.underMouse() else colours.strong_line
+        painter.setPen(QPen(edge, 2 if self.hasFocus() and not on else 1))
+        painter.setBrush(colours.tide if on else colours.field)
+        painter.drawRoundedRect(box, 3, 3)
+        if on:
+            painter.setPen(QPen(colours.on_tide, 1.8, cap=Qt.PenCapStyle.RoundCap))
+            x, y = box.left(), box.top()
+            tick = [
+                QPointF(x + 2.8, y + 6.6),
+                QPointF(x + 5.4, y + 9.4),
+                QPointF(x + 10.2, y + 3.8),
+            ]
+            painter.drawPolyline(QPolygonF(tick))
+        if on and self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(colours.ink, 1))
+            painter.drawRoundedRect(box.adjusted(-1, -1, 1, 1), 4, 4)
+        painter.setPen(colours.ink if self.isEnabled() else colours.faint_ink)
+        painter.setFont(self.font())
+        text = QRectF(21, 0, self.width() - 21, self.height())
+        painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, self.text())
+        painter.end()
+
+
+class Choice(QComboBox):
+    """A list to choose one of, with our own arrow."""
+
+    picked = pyqtSignal(str)
+
+    def __init__(self, name: str, width: int = 150) -> None:
+        super().__init__()
+        self.setFont(font())
+        self.setFixedWidth(width)
+        self.setAccessibleName(name)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.activated.connect(lambda index: self.picked.emit(self.itemText(index)))
+
+    def show_choices(self, names: Sequence[str], chosen: str) -> None:
+        """Show these names, one of them chosen; another text when mixed."""
+        if [self.itemText(i) for i in range(self.count())] != list(names):
+            self.clear()
+            self.addItems(names)
+        self.setCurrentIndex(self.findText(chosen))
+        self.setPlaceholderText(chosen)
+
+    def wheelEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        event.ignore()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        draw_icon(painter, "down", self.width() - 19, self.height() / 2 - 7, look.colours.soft_ink)
+        painter.end()
+
+
+class Field(QLineEdit):
+    """A line of text that tells when it is finished, and that can show “differs”."""
+
+    finished = pyqtSignal(str)
+
+    def __init__(self, name: str, hint: str = "") -> None:
+        super().__init__()
+        self.setFont(font())
+        self.setAccessibleName(name)
+        self.setPlaceholderText(hint)
+        self._shown = ""
+        self.editingFinished.connect(self._finish)
+
+    def show_text(self, text: str | None) -> None:
+        """Show a value, or that values differ for None; not while somebody is typing."""
+        if self.hasFocus() and self.isModified():
+            return
+        self._shown = text or ""
+        self.setText(self._shown)
+        self.setPlaceholderText("differs" if text is None else "")
+        self.setProperty("differs", "true" if text is None else "false")
+        style = self.style()
+        if style is not None:
+            style.unpolish(self)
+            style.polish(self)
+
+    def _finish(self) -> None:
+        if self.isModified() and self.text() != self._shown:
+            self._shown = self.text()
+            self.setModified(False)
+            self.finished.emit(self._shown)
+
+
+def row(*parts: QWidget | int | None, spacing: int = 6) -> QHBoxLayout:
+    """Widgets side by side; None stretches, a number is a gap."""
+    layout = QHBoxLayout()
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(spacing)
+    for part in parts:
+        if part is None:
+            layout.addStretch(1)
+        elif isinstance(part, int):
+            layout.addSpacing(part)
+        else:
+            layout.addWidget(part)
+    return layout

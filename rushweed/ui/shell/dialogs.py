@@ -1,0 +1,50 @@
+"""The few questions that need a dialog, in one place so that tests can answer them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Literal
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from rushweed.ui.text import tr
+
+Answer = Literal["save", "discard", "stay"]
+
+
+class Dialogs:
+    """Asks the user; every method returns None or “stay” when the user thinks better of it."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        self.parent = parent
+
+    def ask_pictures(self) -> list[Path]:
+        names, _ = QFileDialog.getOpenFileNames(
+            self.parent, tr("Gather pictures"), "", tr("Pictures (*.png)")
+        )
+        return [Path(name) for name in names]
+
+    def ask_project(self) -> Path | None:
+        return self._folder(tr("Open a project's folder"))
+
+    def ask_save_folder(self, suggested: str) -> Path | None:
+        return self._folder(tr("Choose a folder for {name}").format(name=suggested))
+
+    def ask_bundle_folder(self) -> Path | None:
+        return self._folder(tr("Choose a folder for the bundle"))
+
+    def ask_about_changes(self, name: str) -> Answer:
+        """Whether to save a project that has changes before leaving it."""
+        box = QMessageBox(self.parent)
+        box.setText(tr("{name} has changes that are not saved.").format(name=name))
+        save = box.addButton(tr("Save"), QMessageBox.ButtonRole.AcceptRole)
+        discard = box.addButton(tr("Leave them"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(tr("Stay"), QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is save:
+            return "save"
+        return "discard" if box.clickedButton() is discard else "stay"
+
+    def _folder(self, title: str) -> Path | None:
+        name = QFileDialog.getExistingDirectory(self.parent, title)
+        return Path(name) if name else None

@@ -1,0 +1,106 @@
+"""The faces of a station: their names, the cord under the one that is shown, its tools."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
+
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.cord import draw_cord, dyed
+from rushweed.ui.look.fonts import BODY, font
+
+HEIGHT = 37
+
+
+class _FaceName(QAbstractButton):
+    """One face's name; a stretch of cord lies under the one that is shown."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__()
+        self.setText(text)
+        self.setCheckable(True)
+        self.setAccessibleName(text)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setFixedSize(self.sizeHint())
+
+    def sizeHint(self) -> QSize:
+        from PyQt6.QtGui import QFontMetrics
+
+        return QSize(QFontMetrics(font(BODY, 600)).horizontalAdvance(self.text()) + 6, HEIGHT - 2)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        shown = self.isChecked()
+        painter.setFont(font(BODY, 600 if shown else 400))
+        painter.setPen(colours.ink if shown or self.underMouse() else colours.soft_ink)
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+        if shown:
+            dye = dyed(colours)
+            y = self.height() - 5.5
+            draw_cord(painter, [(0, y), (self.width(), y)], 2.6, lambda part: dye, 3.2)
+        if self.hasFocus():
+            painter.setPen(QPen(colours.tide, 1))
+            painter.drawRoundedRect(self.rect().adjusted(0, 6, -1, -9), 4, 4)
+        painter.end()
+
+
+class FaceBar(QWidget):
+    """Tells `turned` with the index of the face that was asked for."""
+
+    turned = pyqtSignal(int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedHeight(HEIGHT)
+        self._names = QHBoxLayout()
+        self._names.setSpacing(18)
+        self._buttons: list[_FaceName] = []
+        self._tools: QWidget | None = None
+        self._layout = QHBoxLayout(self)
+        self._layout.setContentsMargins(11, 1, 14, 1)
+        self._layout.addLayout(self._names)
+        self._layout.addStretch(1)
+
+    def show_faces(self, names: tuple[str, ...], shown: int, tools: QWidget | None) -> None:
+        """Show these faces; `tools` stand at the right."""
+        if [b.text() for b in self._buttons] != list(names):
+            self._make(names)
+        for index, face in enumerate(self._buttons):
+            face.setChecked(index == shown)
+        if tools is not self._tools:
+            if self._tools is not None:
+                self._layout.removeWidget(self._tools)
+                self._tools.hide()
+            if tools is not None:
+                self._layout.addWidget(tools)
+                tools.show()
+            self._tools = tools
+
+    def _make(self, names: tuple[str, ...]) -> None:
+        for old in self._buttons:
+            self._names.removeWidget(old)
+            old.deleteLater()
+        self._buttons = [_FaceName(name) for name in names]
+        for index, face in enumerate(self._buttons):
+            self._names.addWidget(face)
+            face.clicked.connect(lambda _=False, index=index: self.turned.emit(index))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.paper)
+        for y in (0, self.height() - 1):
+            painter.fillRect(0, y, self.width(), 1, look.colours.line)
+        painter.end()
+
+
+def tools_row(*parts: QWidget, spacing: int = 8) -> QWidget:
+    """Widgets for the right of the face bar."""
+    holder = QWidget()
+    layout = QHBoxLayout(holder)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(spacing)
+    for part in parts:
+        layout.addWidget(part)
+    return holder

@@ -1,0 +1,70 @@
+"""How far the work on each sheet and level has come."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rushweed.core.findings.finding import Finding
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Sheet
+from rushweed.ui.shell.trail import Stage
+
+STATIONS = (
+    ("Gather", "sources and licences"),
+    ("Cut", "frames and tiles"),
+    ("Gauge", "size, pivot and look"),
+    ("Bound", "collision and tile facts"),
+    ("Weave", "levels"),
+    ("Walk", "try it"),
+    ("Bale", "export"),
+)
+TICKS = ("Gather", "Cut", "Gauge", "Bound", "Weave")
+
+
+@dataclass(frozen=True, slots=True)
+class Tally:
+    """The five ticks of a sheet: licence, cut, gauged, bound, used. None is a finding."""
+
+    ticks: tuple[bool | None, ...]
+
+
+def tally(project: Project, sheet: Sheet, findings: list[Finding], used: frozenset[int]) -> Tally:
+    """What is done of a sheet, and where a finding waits."""
+    numbers = {piece.number for piece in sheet.pieces}
+    done = (
+        bool(sheet.licence.identifier),
+        bool(sheet.pieces),
+        bool(sheet.pieces) and sheet.differences == type(sheet.differences)(),
+        any(piece.shapes is not None for piece in sheet.pieces),
+        bool(numbers & used),
+    )
+    flagged = {finding.station for finding in findings if finding.sheet == sheet.name}
+    return Tally(
+        tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))
+    )
+
+
+def used_numbers(project: Project) -> frozenset[int]:
+    """The numbers of all pieces some level uses."""
+    found: set[int] = set()
+    for level in project.levels:
+        for layer in level.layers:
+            found |= layer.cells.used()
+            found |= {prop.piece for prop in layer.props}
+    return frozenset(found)
+
+
+def stages(project: Project, findings: list[Finding], walked: int, baled: int) -> list[Stage]:
+    """Every station as the trail shows it."""
+    used = used_numbers(project)
+    tallies = [tally(project, sheet, [], used).ticks for sheet in project.sheets]
+    sheets, levels = len(project.sheets), len(project.levels)
+    done = [sum(bool(ticks[i]) for ticks in tallies) for i in range(4)]
+    painted = sum(any(layer.cells.chunks for layer in lv.layers) for lv in project.levels)
+    counts = [*((count, sheets) for count in done), (painted, levels), (walked, levels)]
+    counts.append((baled, len(project.recipes)))
+    waiting = [sum(f.station == name for f in findings) for name, _ in STATIONS]
+    return [
+        Stage(name, subtitle, count, total, waits)
+        for (name, subtitle), (count, total), waits in zip(STATIONS, counts, waiting, strict=True)
+    ]

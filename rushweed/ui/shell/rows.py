@@ -1,0 +1,144 @@
+"""Lists of painted rows, with the toolkit's own keys, scrolling and accessibility beneath."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QItemSelection,
+    QItemSelectionModel,
+    QModelIndex,
+    QRect,
+    QSize,
+    Qt,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+)
+
+PaintRow = Callable[[QPainter, QRect, Any, bool, bool], None]
+"""Paints one row: painter, its rectangle, the item, whether selected, whether hovered."""
+
+
+class _Items(QAbstractListModel):
+    def __init__(self, name_of: Callable[[Any], str]) -> None:
+        super().__init__()
+        self.items: list[Any] = []
+        self._name_of = name_of
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.items)
+
+    def data(self, index: QModelIndex, role: int = 0) -> Any:
+        if not index.isValid() or index.row() >= len(self.items):
+            return None
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return self._name_of(self.items[index.row()])
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return self._name_of(self.items[index.row()])
+        return None
+
+    def replace(self, items: list[Any]) -> None:
+        if len(items) == len(self.items):
+            self.items = items
+            if items:
+                self.dataChanged.emit(self.index(0), self.index(len(items) - 1))
+        else:
+            self.beginResetModel()
+            self.items = items
+            self.endResetModel()
+
+
+class _Painter(QStyledItemDelegate):
+    def __init__(self, rows: Rows) -> None:
+        super().__init__(rows)
+        self._rows = rows
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        assert painter is not None
+        item = self._rows.items[index.row()]
+        selected = bool(option.state & QStyle.StateFlag.State_Selected)
+        hovered = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        painter.save()
+        self._rows.paint_row(painter, option.rect, item, selected, hovered)
+        painter.restore()
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(60, self._rows.height_of(self._rows.items[index.row()]))
+
+
+class Rows(QListView):
+    """A list whose rows are painted by a function. Tells `picked` with the selected items."""
+
+    picked = pyqtSignal(list)
+
+    def __init__(
+        self,
+        name: str,
+        paint_row: PaintRow,
+        height_of: Callable[[Any], int],
+        name_of: Callable[[Any], str] = str,
+        many: bool = False,
+    ) -> None:
+        super().__init__()
+        self.paint_row = paint_row
+        self.height_of = height_of
+        self._items = _Items(name_of)
+        self.setModel(self._items)
+        self.setItemDelegate(_Painter(self))
+        self.setAccessibleName(name)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setMouseTracking(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        mode = QAbstractItemView.SelectionMode
+        self.setSelectionMode(mode.ExtendedSelection if many else mode.SingleSelection)
+        self._telling = True
+        model = self.selectionModel()
+        assert model is not None
+        model.selectionChanged.connect(self._tell)
+
+    @property
+    def items(self) -> list[Any]:
+        return self._items.items
+
+    def show_items(self, items: Sequence[Any], selected: Callable[[Any], bool]) -> None:
+        """Show items, some of them selected, without telling anybody."""
+        self._telling = False
+        self._items.replace(list(items))
+        model = self.selectionModel()
+        assert model is not None
+        wanted = QItemSelection()
+        for row, item in enumerate(items):
+            if selected(item):
+                index = self._items.index(row)
+                wanted.select(index, index)
+        if model.selection() != wanted:
+            model.select(wanted, QItemSelectionModel.SelectionFlag.ClearAndSelect)
+            if wanted.indexes():
+                model.setCurrentIndex(
+                    wanted.indexes()[0], QItemSelectionModel.SelectionFlag.NoUpdate
+                )
+        self._telling = True
+        self.doItemsLayout()
+
+    def content_height(self) -> int:
+        """The height of all rows together."""
+        return sum(self.height_of(item) for item in self.items)
+
+    def _tell(self) -> None:
+        model = self.selectionModel()
+        if self._telling and model is not None:
+            rows = sorted(index.row() for index in model.selectedIndexes())
+            self.picked.emit([self.items[row] for row in rows])

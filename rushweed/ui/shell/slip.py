@@ -1,0 +1,113 @@
+"""The slip: numbered short groups in the order in which one decides."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
+
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, font
+from rushweed.ui.shell.controls import ResultLine, label
+
+INDENT = 29
+
+
+class Group(QWidget):
+    """A numbered group: title, an aside at its right, rows, and a result line."""
+
+    def __init__(self, number: int, title: str) -> None:
+        super().__init__()
+        self.number = number
+        self.last = False
+        self.title = label(title, "heading")
+        self.aside = label("", "caption")
+        self.result = ResultLine()
+        head = QHBoxLayout()
+        head.setSpacing(8)
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(self.aside)
+        self._rows = QVBoxLayout()
+        self._rows.setSpacing(4)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(INDENT, 9, 12, 10)
+        layout.setSpacing(6)
+        layout.addLayout(head)
+        layout.addLayout(self._rows)
+        layout.addWidget(self.result)
+
+    def add(self, part: QWidget | QLayout) -> None:
+        """Add a row."""
+        if isinstance(part, QWidget):
+            self._rows.addWidget(part)
+        else:
+            self._rows.addLayout(part)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.setPen(colours.rush)
+        painter.setFont(font(BODY, 600))
+        painter.drawText(11, 9, 18, 18, Qt.AlignmentFlag.AlignVCenter, str(self.number))
+        if not self.last:
+            painter.setPen(QPen(colours.inner_line, 1))
+            painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.end()
+
+
+class SlipPage(QScrollArea):
+    """The groups of one face, scrolling when there is little room."""
+
+    def __init__(self, groups: list[Group], head: QWidget | None = None) -> None:
+        super().__init__()
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        body = _Raised()
+        layout = QVBoxLayout(body)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        if head is not None:
+            layout.addWidget(head)
+        for group in groups:
+            layout.addWidget(group)
+        if groups:
+            groups[-1].last = True
+        layout.addStretch(1)
+        self.setWidget(body)
+
+
+class _Raised(QWidget):
+    """Raised paper."""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.raised)
+        painter.end()
+
+
+class SelectionHead(QWidget):
+    """Says on a tide wash how many sheets or pieces the slip works on."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedHeight(36)
+        self.count = label("", "heading")
+        self.names = label("", "caption")
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(12, 0, 12, 0)
+        layout.addWidget(self.count)
+        layout.addStretch(1)
+        layout.addWidget(self.names)
+
+    def tell(self, count: str, names: str) -> None:
+        self.count.setText(count)
+        metrics = self.names.fontMetrics()
+        self.names.setText(metrics.elidedText(names, Qt.TextElideMode.ElideRight, 170))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.tide_wash)
+        painter.fillRect(0, self.height() - 1, self.width(), 1, look.colours.inner_line)
+        painter.end()

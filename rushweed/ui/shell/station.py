@@ -1,0 +1,85 @@
+"""What every station gives the window, and what the window gives every station."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.project.project import Project
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.selection import Selection
+from rushweed.ui.shell.dialogs import Dialogs
+
+
+@dataclass(slots=True)
+class Services:
+    """What stations share. `status` shows what the pointer is over."""
+
+    desk: Desk
+    images: Images
+    jobs: Jobs
+    dialogs: Dialogs
+    status: Callable[[str, str], None]
+    open_station: Callable[[int], None]
+    gather: Callable[[list[Path]], None]
+
+
+class Station:
+    """One station. Its widgets are made when it is first opened.
+
+    Subclasses give `faces` and the widgets for them, and refresh what an edit changed.
+    """
+
+    faces: tuple[str, ...] = ()
+    uses_levels = False
+    shows_shapes = False
+
+    def __init__(self, services: Services) -> None:
+        self.services = services
+        self.desk = services.desk
+        self.face = 0
+        self.opened = False
+
+    @property
+    def project(self) -> Project:
+        return self.desk.project
+
+    @property
+    def selection(self) -> Selection:
+        return self.desk.selection
+
+    def make_table(self, face: int) -> QWidget:
+        """The table of a face."""
+        raise NotImplementedError
+
+    def make_slip(self, face: int) -> QWidget:
+        """The slip of a face."""
+        raise NotImplementedError
+
+    def make_tools(self, face: int) -> QWidget | None:
+        """What stands at the right of the faces' names."""
+        return None
+
+    def enter(self) -> None:
+        """The station is shown now."""
+        self.refresh()
+
+    def leave(self) -> None:
+        """Another station is shown now."""
+
+    def refresh(self) -> None:
+        """Show the project and the selection as they are."""
+
+    def change(self, before: Project, after: Project) -> None:
+        """The project changed while the station is shown."""
+        self.refresh()
+
+    def canvas(self) -> Canvas | None:
+        """The canvas the View menu works on."""
+        return None

@@ -1,0 +1,74 @@
+"""The status line: what the pointer is over, the zoom, and the last thing done with its undo."""
+
+from __future__ import annotations
+
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
+
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.look.colours import look
+from rushweed.ui.shell.controls import button, label
+from rushweed.ui.text import tr
+
+
+class StatusLine(QWidget):
+    """26 px at the bottom of the window."""
+
+    def __init__(self, desk: Desk, jobs: Jobs) -> None:
+        super().__init__()
+        self.setFixedHeight(26)
+        self._desk, self._jobs = desk, jobs
+        self._over = label("", "caption")
+        self._zoom = label("", "caption")
+        self._done = label("", "caption")
+        self._undo = button(tr("undo"), desk.undo, "link", tr("Ctrl+Z"))
+        self._work = label("", "caption")
+        self._bar = QProgressBar()
+        self._bar.setFixedWidth(120)
+        self._bar.setTextVisible(False)
+        self._stop = button(tr("stop"), self._stop_work, "link")
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(12, 1, 12, 0)
+        layout.setSpacing(14)
+        layout.addWidget(self._over)
+        layout.addWidget(self._zoom)
+        layout.addStretch(1)
+        for part in (self._work, self._bar, self._stop):
+            layout.addWidget(part)
+            part.hide()
+        layout.addWidget(self._done)
+        layout.addWidget(self._undo)
+        desk.changed.connect(lambda before, after: self.refresh())
+        desk.saved_changed.connect(self.refresh)
+        jobs.changed.connect(self._show_work)
+        self.refresh()
+
+    def show_over(self, over: str, zoom: str) -> None:
+        """What the pointer is over, and the zoom."""
+        self._over.setText(over)
+        self._zoom.setText(zoom)
+
+    def refresh(self) -> None:
+        words = self._desk.history.words
+        self._done.setText(words)
+        self._undo.setVisible(bool(words))
+
+    def show_progress(self, share: float, words: str) -> None:
+        self._bar.setValue(round(share * 100))
+        self._work.setText(words)
+
+    def _show_work(self) -> None:
+        running = bool(self._jobs.running)
+        for part in (self._work, self._bar, self._stop):
+            part.setVisible(running)
+
+    def _stop_work(self) -> None:
+        for job in self._jobs.running:
+            job.stop()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.paper)
+        painter.fillRect(0, 0, self.width(), 1, look.colours.strong_line)
+        painter.end()

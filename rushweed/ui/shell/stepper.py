@@ -1,0 +1,171 @@
+"""A number that can be typed, stepped, dragged, and takes simple arithmetic."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QToolTip, QWidget
+
+from rushweed.core.arithmetic import calculate
+from rushweed.core.gauge.units import figure
+from rushweed.core.values import Refusal
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+
+CELL = 16
+DRAG = 4
+"""Dragging this many screen pixels changes the number by one step."""
+
+
+class Stepper(QWidget):
+    """Tells `stepped` with the new value. Values are whole unless `whole` is false."""
+
+    stepped = pyqtSignal(float)
+
+    def __init__(
+        self,
+        name: str,
+        unit: str = "px",
+        low: float = 0,
+        high: float = 99999,
+        step: float = 1,
+        whole: bool = True,
+        width: int = 94,
+    ) -> None:
+        super().__init__()
+        self.low, self.high, self.step, self.whole = low, high, step, whole
+        self.unit = unit
+        self.value: float | None = low
+        self._drag: tuple[float, float] | None = None
+        self.setFixedSize(width, 24)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName(name)
+        self.edit = QLineEdit(self)
+        self.edit.setProperty("bare", "true")
+        self.edit.setFont(font(BODY))
+        self.edit.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.edit.setAccessibleName(f"{name}, {unit}" if unit else name)
+        self.edit.installEventFilter(self)
+        self.edit.editingFinished.connect(self._finish)
+        self.edit.textEdited.connect(lambda _: self.update())
+        self.setFocusProxy(self.edit)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(5, 1, self._unit_width() + 2 * CELL + 7, 1)
+        layout.addWidget(self.edit)
+        self.show_value(low)
+
+    def show_value(self, value: float | None) -> None:
+        """Show a number, or that numbers differ for None; not while somebody is typing."""
+        self.value = value
+        if not (self.edit.hasFocus() and self.edit.isModified()):
+            self.edit.setText("" if value is None else figure(value, 3))
+            self.edit.setPlaceholderText("differs" if value is None else "")
+            self.edit.setModified(False)
+        self.update()
+
+    def by(self, steps: float) -> None:
+        """Go up or down by some steps."""
+        self._set((self.value if self.value is not None else self.low) + steps * self.step)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        focused = self.edit.hasFocus()
+        differs = self.value is None
+        edge = colours.tide if focused else colours.ochre_edge if differs else colours.strong_line
+        inset = 1.0 if focused else 0.5
+        frame = QRectF(self.rect()).adjusted(inset, inset, -inset, -inset)
+        painter.setPen(QPen(edge, 2 if focused else 1))
+        painter.setBrush(colours.ochre_pale if differs else colours.field)
+        painter.drawRoundedRect(frame, 4, 4)
+        painter.setPen(colours.soft_ink)
+        painter.setFont(font(CAPTION))
+        right = self.width() - 2 * CELL - 1
+        place = QRectF(right - self._unit_width() - 4, 0, self._unit_width(), self.height())
+        painter.drawText(place, Qt.AlignmentFlag.AlignCenter, self._unit_text())
+        for index in (0, 1):
+            self._paint_cell(painter, right + index * CELL, index == 1)
+        painter.end()
+
+    def _paint_cell(self, painter: QPainter, left: float, plus: bool) -> None:
+        colours = look.colours
+        painter.setPen(QPen(colours.line, 1))
+        painter.drawLine(QPointF(left + 0.5, 2), QPointF(left + 0.5, self.height() - 2))
+        painter.setPen(QPen(colours.soft_ink if self.isEnabled() else colours.faint_ink, 1.5))
+        x, y = left + 8, self.height() / 2
+        painter.drawLine(QPointF(x - 3.5, y), QPointF(x + 3.5, y))
+        if plus:
+            painter.drawLine(QPointF(x, y - 3.5), QPointF(x, y + 3.5))
+
+    def _unit_text(self) -> str:
+        """The unit; while an expression is typed, what it comes to."""
+        text = self.edit.text()
+        if self.edit.isModified() and any(sign in text.lstrip("-") for sign in "+-*/×÷"):
+            try:
+                return f"= {figure(calculate(text), 3)}"
+            except Refusal:
+                return "= ?"
+        return self.unit
+
+    def _unit_width(self) -> int:
+        metrics = self.fontMetrics() if self.unit else self.fontMetrics()
+        return max(metrics.horizontalAdvance(self.unit), 14) if self.unit else 6
+
+    def _finish(self) -> None:
+        if not self.edit.isModified():
+            return
+        self.edit.setModified(False)
+        try:
+            self._set(calculate(self.edit.text()))
+        except Refusal as refusal:
+            QToolTip.showText(self.mapToGlobal(self.rect().bottomLeft()), str(refusal), self)
+        self.show_value(self.value)
+
+    def _set(self, value: float) -> None:
+        value = min(max(value, self.low), self.high)
+        value = float(round(value)) if self.whole else round(value, 4)
+        if value != self.value:
+            self.show_value(value)
+            self.stepped.emit(value)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        assert event is not None
+        if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
+            self.update()
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            step = {
+                Qt.Key.Key_Up: 1,
+                Qt.Key.Key_Down: -1,
+                Qt.Key.Key_PageUp: 10,
+                Qt.Key.Key_PageDown: -10,
+            }
+            if event.key() in step:
+                self._finish()
+                self.by(step[Qt.Key(event.key())])
+                return True
+            if event.key() == Qt.Key.Key_Escape and self.edit.isModified():
+                self.edit.setModified(False)
+                self.show_value(self.value)
+                return True
+        return False
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        left = event.position().x() - (self.width() - 2 * CELL - 1)
+        if left >= 0:
+            self._finish()
+            self.by(1 if left >= CELL else -1)
+        else:
+            self._drag = (event.position().x(), self.value or self.low)
+            self.setCursor(Qt.CursorShape.SizeHorCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._drag:
+            start, value = self._drag
+            self._set(value + int((event.position().x() - start) / DRAG) * self.step)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._drag = None
+        self.unsetCursor()

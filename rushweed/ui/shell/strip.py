@@ -1,0 +1,286 @@
+"""The strip: the pieces of the selected sheets in reading order, by animation or row."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.cut.naming import group_of, shown_name
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.ui.canvas.hatching import SMALL, draw_shape
+from rushweed.ui.canvas.marks import draw_brackets, draw_checker
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.text import tr
+
+HEIGHT = 104
+TOP, CELL_HEIGHT = 25, 52
+NARROWEST, WIDEST = 38, 76
+
+
+@dataclass(frozen=True, slots=True)
+class _Cell:
+    """One piece in the strip, in pixels of the whole strip."""
+
+    sheet: Sheet
+    piece: Piece
+    index: int
+    x: int
+    width: int
+    factor: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Group:
+    title: str
+    count: int
+    x: int
+
+
+class Strip(QWidget):
+    """Click selects, Ctrl adds, Shift extends; the wheel moves along."""
+
+    activated = pyqtSignal(int)
+
+    def __init__(self, desk: Desk, images: Images) -> None:
+        super().__init__()
+        self._desk, self._images = desk, images
+        self.shows_shapes = False
+        self._cells: list[_Cell] = []
+        self._groups: list[_Group] = []
+        self._length = 0
+        self._offset = 0
+        self._anchor = 0
+        self._hovered = -1
+        self.setFixedHeight(HEIGHT)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName(tr("Strip of pieces"))
+        desk.changed.connect(self._change)
+        desk.selected.connect(self._reselect)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Lay the pieces out anew."""
+        project, selection = self._desk.project, self._desk.selection
+        sheets = [sheet for sheet in project.sheets if sheet.name in selection.sheets]
+        self._cells, self._groups, x = [], [], 12
+        for sheet in sheets:
+            for title, pieces in _grouped(sheet, len(sheets) > 1):
+                self._groups.append(_Group(title, len(pieces), x))
+                for index, piece in pieces:
+                    width, factor = _cell_size(piece)
+                    self._cells.append(_Cell(sheet, piece, index, x, width, factor))
+                    x += width + 3
+                face = font(BODY, 600)
+                x = max(
+                    x,
+                    self._groups[-1].x
+                    + QFontMetrics(face).horizontalAdvance(f"{title} {len(pieces)}"),
+                )
+                x += 14
+        self._length = x
+        self._offset = max(0, min(self._offset, self._length - self.width()))
+        self.update()
+
+    def rect_of(self, number: int) -> QRect:
+        """Where a piece is shown now."""
+        cell = next(cell for cell in self._cells if cell.piece.number == number)
+        return QRect(cell.x - self._offset, TOP, cell.width, CELL_HEIGHT)
+
+    def _change(self, before: Project, after: Project) -> None:
+        if before.sheets is not after.sheets:
+            self.refresh()
+
+    def _reselect(self, before, after) -> None:  # type: ignore[no-untyped-def]
+        if before.sheets != after.sheets:
+            self._offset = 0
+            self.refresh()
+        if len(after.pieces) == 1:
+            self._reveal(next(iter(after.pieces)))
+        self.update()
+
+    def _reveal(self, number: int) -> None:
+        for cell in self._cells:
+            if cell.piece.number == number:
+                if cell.x < self._offset or cell.x + cell.width > self._offset + self.width():
+                    self._offset = max(0, min(cell.x - 60, self._length - self.width()))
+                return
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colours.paper)
+        painter.fillRect(0, 0, self.width(), 1, colours.strong_line)
+        if not self._cells:
+            self._paint_empty(painter)
+        for group in self._groups:
+            self._paint_group(painter, group)
+        selected = self._desk.selection.pieces
+        for place, cell in enumerate(self._cells):
+            x = cell.x - self._offset
+            if -cell.width < x < self.width():
+                self._paint_cell(
+                    painter, cell, x, cell.piece.number in selected, place == self._hovered
+                )
+        self._paint_bar(painter)
+        if self.hasFocus():
+            painter.setPen(QPen(colours.tide, 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+        painter.end()
+
+    def _paint_empty(self, painter: QPainter) -> None:
+        painter.setFont(font(BODY))
+        painter.setPen(look.colours.soft_ink)
+        text = tr("No pieces yet. Cut the sheet, and its frames and tiles lie here.")
+        if not self._desk.project.sheets:
+            text = tr("The pieces of your sheets will lie here.")
+        painter.drawText(self.rect().adjusted(12, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _paint_group(self, painter: QPainter, group: _Group) -> None:
+        painter.setFont(font(BODY, 600))
+        painter.setPen(look.colours.ink)
+        x = group.x - self._offset
+        painter.drawText(x, 19, group.title)
+        width = painter.fontMetrics().horizontalAdvance(group.title)
+        painter.setFont(font(CAPTION))
+        painter.setPen(look.colours.soft_ink)
+        painter.drawText(x + width + 5, 19, str(group.count))
+
+    def _paint_cell(
+        self, painter: QPainter, cell: _Cell, x: int, selected: bool, hovered: bool
+    ) -> None:
+        colours = look.colours
+        rect = QRectF(x, TOP, cell.width, CELL_HEIGHT)
+        draw_checker(painter, rect, 6)
+        image = self._images.piece(cell.sheet, cell.piece)
+        width, height = image.width() * cell.factor, image.height() * cell.factor
+        left, top = x + (cell.width - width) // 2, TOP + (CELL_HEIGHT - height) // 2
+        painter.save()
+        painter.setClipRect(rect)
+        painter.drawImage(QRectF(left, top, width, height), image, QRectF(image.rect()))
+        if self.shows_shapes:
+            for shape in cell.piece.shapes or ():
+                draw_shape(painter, shape, left, top, cell.factor, SMALL)
+        painter.restore()
+        if selected:
+            draw_brackets(painter, rect.adjusted(0, 0, 0, 0), 8, colours.tide)
+        elif hovered:
+            painter.setPen(QPen(colours.soft_ink, 1))
+            painter.drawRect(rect)
+        painter.setFont(font(CAPTION, 600 if selected else 400))
+        painter.setPen(colours.tide if selected else colours.soft_ink)
+        number = QRectF(x - 6, TOP + CELL_HEIGHT + 2, cell.width + 12, 15)
+        painter.drawText(number, Qt.AlignmentFlag.AlignCenter, str(cell.index + 1))
+
+    def _paint_bar(self, painter: QPainter) -> None:
+        if self._length <= self.width():
+            return
+        track = self.width() - 24
+        painter.fillRect(12, HEIGHT - 7, track, 4, look.colours.inner_line)
+        share = self.width() / self._length
+        start = self._offset / self._length
+        painter.fillRect(
+            12 + int(track * start), HEIGHT - 7, int(track * share), 4, look.colours.strong_line
+        )
+
+    def _at(self, x: float) -> int:
+        place = x + self._offset
+        return next((i for i, c in enumerate(self._cells) if c.x <= place <= c.x + c.width), -1)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = self._at(event.position().x())
+        if at < 0:
+            return
+        selection = self._desk.selection
+        number = self._cells[at].piece.number
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            pieces = selection.pieces ^ {number}
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            low, high = sorted((self._anchor, at))
+            pieces = frozenset(cell.piece.number for cell in self._cells[low : high + 1])
+        else:
+            pieces = frozenset({number})
+        if not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._anchor = at
+        self._desk.select(replace(selection, pieces=pieces))
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = self._at(event.position().x())
+        if at >= 0:
+            self.activated.emit(self._cells[at].piece.number)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        hovered = self._at(event.position().x())
+        if hovered != self._hovered:
+            self._hovered = hovered
+            name = ""
+            if hovered >= 0:
+                cell = self._cells[hovered]
+                name = f"{shown_name(cell.sheet, cell.piece)}, {cell.piece.rect.size} px"
+            self.setToolTip(name)
+            self.update()
+
+    def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self._hovered = -1
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        turned = event.angleDelta().x() or event.angleDelta().y()
+        self._offset = max(0, min(self._offset - turned, self._length - self.width()))
+        self.update()
+
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self._offset = max(0, min(self._offset, self._length - self.width()))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        if not step or not self._cells:
+            super().keyPressEvent(event)
+            return
+        self._anchor = max(0, min(self._anchor + step, len(self._cells) - 1))
+        number = self._cells[self._anchor].piece.number
+        self._desk.select(replace(self._desk.selection, pieces=frozenset({number})))
+
+
+def _grouped(sheet: Sheet, several: bool) -> Iterator[tuple[str, list[tuple[int, Piece]]]]:
+    """Runs of pieces that share an animation or a row, with their place in reading order."""
+    title, run = "", []
+    for index, piece in enumerate(sheet.pieces):
+        name = sheet.name if several else group_of(sheet, piece) or sheet.name
+        if run and name != title:
+            yield title, run
+            run = []
+        title = name
+        run.append((index, piece))
+    if run:
+        yield title, run
+
+
+def _cell_size(piece: Piece) -> tuple[int, float]:
+    """The width of a piece's cell, and by what it is enlarged there."""
+    rect = piece.rect
+    factor: float = min(CELL_HEIGHT // max(rect.height, 1), WIDEST // max(rect.width, 1), 3)
+    if factor < 1:
+        factor = min(1.0, CELL_HEIGHT / rect.height, WIDEST / rect.width)
+    return max(NARROWEST, min(WIDEST, int(rect.width * factor))), factor

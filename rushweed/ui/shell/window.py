@@ -1,0 +1,536 @@
+"""The window: trail, rack, faces, table, slip, lens, strip, findings, status line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from datetime import datetime
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, Qt, QTimer
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QGridLayout,
+    QHBoxLayout,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.findings.finding import Finding
+from rushweed.core.project.project import Project
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.style import palette, style_sheet
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.faces import FaceBar
+from rushweed.ui.shell.finder import Finder, Place
+from rushweed.ui.shell.findings_list import FindingsList
+from rushweed.ui.shell.keys_sheet import KeysSheet
+from rushweed.ui.shell.lens import Lens
+from rushweed.ui.shell.menus import Entry, Menus
+from rushweed.ui.shell.notice import Notice
+from rushweed.ui.shell.progress import STATIONS, stages
+from rushweed.ui.shell.rack import Rack
+from rushweed.ui.shell.station import Services, Station
+from rushweed.ui.shell.status import StatusLine
+from rushweed.ui.shell.strip import Strip
+from rushweed.ui.shell.trail import Trail
+from rushweed.ui.text import counted, tr
+
+SLIP_WIDTH = 300
+FINDINGS_DELAY = 250
+"""Milliseconds of quiet before findings are looked for anew."""
+
+
+class Window(QMainWindow):
+    """One project's window. `replaced` is called with another project's folder to open here."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        settings: Settings,
+        make_stations: Callable[[Services], Sequence[Station]],
+        dialogs: Dialogs | None = None,
+    ) -> None:
+        super().__init__()
+        self.desk = desk
+        self.settings = settings
+        self.dialogs = dialogs or Dialogs(self)
+        self.jobs = Jobs(self)
+        self.images = Images(desk.art)
+        self.findings: list[Finding] = []
+        self.station = 0
+        self.open_folder: Callable[[Path], object] | None = None
+        self.open_new: Callable[[], object] | None = None
+        self._saved_at: datetime | None = None
+        self._tables: dict[tuple[int, int], QWidget] = {}
+        self._slips: dict[tuple[int, int], QWidget] = {}
+        self._tools: dict[tuple[int, int], QWidget | None] = {}
+        self.setMinimumSize(1024, 680)
+        self.setAcceptDrops(True)
+        self._apply_theme()
+        self._build()
+        self.services = Services(
+            desk,
+            self.images,
+            self.jobs,
+            self.dialogs,
+            self.status.show_over,
+            self.open_station,
+            self.gather,
+        )
+        self.stations = list(make_stations(self.services))
+        self._make_menus()
+        self._listen()
+        self.open_station(0)
+        self._show_project()
+
+    # -- building ---------------------------------------------------------
+
+    def _build(self) -> None:
+        desk = self.desk
+        self.trail = Trail(stages(desk.project, [], 0, 0))
+        self.rack = Rack(desk, self.images)
+        self.faces = FaceBar()
+        self.table = QStackedWidget()
+        self.slip = QStackedWidget()
+        self.lens = Lens(desk, self.images)
+        self.strip = Strip(desk, self.images)
+        self.findings_list = FindingsList()
+        self.findings_list.hide()
+        self.notice = Notice()
+        self.status = StatusLine(desk, self.jobs)
+        self.findings_button = button(tr("No findings"), self.toggle_findings, "findings")
+        self.finder = Finder(self, self._places)
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        for part in (self.faces, self.notice):
+            middle.addWidget(part)
+        middle.addWidget(self.table, 1)
+        upper = QHBoxLayout()
+        upper.setSpacing(0)
+        upper.addWidget(self.rack)
+        upper.addLayout(middle, 1)
+        left = QVBoxLayout()
+        left.setSpacing(0)
+        left.addLayout(upper, 1)
+        left.addWidget(self.findings_list)
+        left.addWidget(self.strip)
+        right = _SlipColumn()
+        right.setFixedWidth(SLIP_WIDTH)
+        column = QVBoxLayout(right)
+        column.setContentsMargins(1, 1, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.slip, 1)
+        column.addWidget(self.lens)
+        body = QWidget()
+        grid = QGridLayout(body)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.trail, 0, 0, 1, 2)
+        grid.addLayout(left, 1, 0)
+        grid.addWidget(right, 1, 1)
+        grid.addWidget(self.status, 2, 0, 1, 2)
+        grid.setRowStretch(1, 1)
+        self.setCentralWidget(body)
+        self.findings_button.setParent(self.trail)
+
+    def _make_menus(self) -> None:
+        bar = self.menuBar()
+        assert bar is not None
+        stations = [
+            Entry(name, partial(self.open_station, index), f"Ctrl+{index + 1}")
+            for index, (name, _) in enumerate(STATIONS)
+        ]
+        undo_words = lambda: f"{tr('Undo')} {self._lower(self.desk.history.words)}".strip()  # noqa: E731
+        redo_words = lambda: f"{tr('Redo')} {self._lower(self.desk.history.redo_words)}".strip()  # noqa: E731
+        self.menus = Menus(
+            bar,
+            self,
+            {
+                "Project": [
+                    Entry("New project", self.new_project, "Ctrl+N"),
+                    Entry("Open project …", self.open_project, "Ctrl+O"),
+                    Entry(""),
+                    Entry("Gather pictures …", self.ask_and_gather, "Ctrl+G"),
+                    Entry(""),
+                    Entry("Save", self.save, "Ctrl+S"),
+                    Entry("Save to another folder …", self.save_elsewhere, "Ctrl+Shift+S"),
+                    Entry(""),
+                    Entry("Close", self.close, "Ctrl+Q"),
+                ],
+                "Edit": [
+                    Entry(
+                        "Undo",
+                        self.desk.undo,
+                        "Ctrl+Z",
+                        lambda: self.desk.history.earlier is not None,
+                        undo_words,
+                    ),
+                    Entry(
+                        "Redo",
+                        self.desk.redo,
+                        "Ctrl+Shift+Z",
+                        lambda: bool(self.desk.history.later),
+                        redo_words,
+                    ),
+                    Entry(""),
+                    Entry("Select all pieces", self.select_all, "Ctrl+A"),
+                    Entry("Find …", self.finder.open, "Ctrl+F"),
+                ],
+                "Stations": stations,
+                "View": [
+                    Entry("Show all", self._fit, "Ctrl+0"),
+                    Entry("Findings", self.toggle_findings, "Ctrl+J"),
+                    Entry(""),
+                    Entry("Paper, or Dusk", self.switch_theme, "Ctrl+D"),
+                    Entry("Full screen", self._full_screen, "F11"),
+                ],
+                "Help": [Entry("Keys", self.show_keys, "F1")],
+            },
+        )
+        self._facts = label("", "caption")
+        self._facts.setContentsMargins(0, 6, 12, 0)
+        bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
+
+    def _listen(self) -> None:
+        self._findings_timer = QTimer(self)
+        self._findings_timer.setSingleShot(True)
+        self._findings_timer.setInterval(FINDINGS_DELAY)
+        self._findings_timer.timeout.connect(self.look_for_findings)
+        self.trail.opened.connect(self.open_station)
+        self.faces.turned.connect(self.turn_face)
+        self.desk.changed.connect(self._change)
+        self.desk.selected.connect(lambda before, after: self.stations[self.station].refresh())
+        self.desk.refused.connect(self.notice.tell)
+        self.desk.saved_changed.connect(self._show_project)
+        self.findings_list.shown.connect(self.show_finding)
+        self.findings_list.mended.connect(self.mend)
+        self.findings_list.closed.connect(self.toggle_findings)
+        self._findings_timer.start()
+
+    # -- stations -----------------------------------------------------------
+
+    def open_station(self, index: int) -> None:
+        """Show a station, on the face it was left on."""
+        self.desk.abandon_drag()
+        if self.stations[self.station].opened and index != self.station:
+            self.stations[self.station].leave()
+        self.station = index
+        station = self.stations[index]
+        station.opened = True
+        self.rack.show_levels(station.uses_levels)
+        self.strip.shows_shapes = station.shows_shapes
+        self.lens.show_instead("", None)
+        self.turn_face(station.face)
+        self.strip.update()
+        self._show_trail()
+
+    def turn_face(self, face: int) -> None:
+        """Show another face of the station."""
+        station = self.stations[self.station]
+        station.face = face
+        key = (self.station, face)
+        if key not in self._tables:
+            self._tables[key] = station.make_table(face)
+            self._slips[key] = station.make_slip(face)
+            self._tools[key] = station.make_tools(face)
+            self.table.addWidget(self._tables[key])
+            self.slip.addWidget(self._slips[key])
+        self.table.setCurrentWidget(self._tables[key])
+        self.slip.setCurrentWidget(self._slips[key])
+        self.faces.show_faces(station.faces, face, self._tools[key])
+        station.enter()
+
+    def _change(self, before: Project, after: Project) -> None:
+        self.stations[self.station].change(before, after)
+        self._findings_timer.start()
+
+    # -- findings -------------------------------------------------------------
+
+    def look_for_findings(self) -> None:
+        """Find anew what will hurt, and show it on trail and rack."""
+        from rushweed.core.findings.all import find_all
+
+        self._findings_timer.stop()
+        self.findings = find_all(self.desk.project, self.desk.art)
+        self.rack.sheets.show_findings(self.findings)
+        count = len(self.findings)
+        self.findings_button.setText(
+            "◆  " + counted(count, "finding", "findings") if count else tr("No findings")
+        )
+        self.findings_button.setProperty("role", "findings" if count else "quiet")
+        style = self.findings_button.style()
+        if style is not None:
+            style.polish(self.findings_button)
+        self._place_findings_button()
+        self._show_trail()
+        if self.findings_list.isVisible():
+            self.findings_list.show_findings(self.findings)
+
+    def toggle_findings(self) -> None:
+        """Slide the list of findings up or down."""
+        if self.findings_list.isHidden():
+            self.findings_list.show_findings(self.findings)
+            self.findings_list.show()
+        else:
+            self.findings_list.hide()
+
+    def show_finding(self, finding: Finding) -> None:
+        """Go to where a finding is."""
+        selection = self.desk.selection
+        if finding.sheet:
+            selection = replace(
+                selection, sheets=(finding.sheet,), pieces=frozenset(finding.pieces)
+            )
+        if finding.level:
+            selection = replace(selection, level=finding.level)
+        self.desk.select(selection)
+        self.open_station([name for name, _ in STATIONS].index(finding.station))
+
+    def mend(self, finding: Finding) -> None:
+        """Do what cures a finding."""
+        if finding.mend is not None:
+            self.desk.do(f"{finding.mend_words}, {finding.place}", finding.mend)
+            self.look_for_findings()
+
+    # -- projects ---------------------------------------------------------------
+
+    def ask_and_gather(self) -> None:
+        """Ask for pictures and gather them."""
+        self.gather(self.dialogs.ask_pictures())
+
+    def gather(self, paths: list[Path]) -> None:
+        """Gather files and folders; each that cannot be read is told, the others come in."""
+        from rushweed.core.cut.gathering import gather
+        from rushweed.core.gather.sequences import expand
+        from rushweed.core.values import Refusal
+
+        project, names, refusals = self.desk.project, [], []
+        for group in expand(paths):
+            try:
+                project, name = gather(project, self.desk.art, group)
+                names.append(name)
+            except Refusal as refusal:
+                refusals.append(str(refusal))
+        if names:
+            words = tr("Gathered {what}").format(
+                what=names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
+            )
+            self.desk.do(words, lambda old: project)
+            self.desk.select(replace(self.desk.selection, sheets=tuple(names), pieces=frozenset()))
+            self.open_station(0)
+        if refusals:
+            more = tr(" And {n} more.").format(n=len(refusals) - 3) if len(refusals) > 3 else ""
+            self.notice.tell("\n".join(refusals[:3]) + more)
+
+    def new_project(self) -> None:
+        if self.open_new is not None and self.may_leave():
+            self.open_new()
+
+    def open_project(self) -> None:
+        folder = self.dialogs.ask_project()
+        if folder is not None and self.open_folder is not None and self.may_leave():
+            self.open_folder(folder)
+
+    def save(self) -> bool:
+        """Save; asks for a folder the first time."""
+        from rushweed.core.project.files import HEAD
+
+        if not (self.desk.folder / HEAD).exists() or self.desk.read_only:
+            return self.save_elsewhere()
+        saved = self.desk.save()
+        self._note_saved(saved)
+        return saved
+
+    def save_elsewhere(self) -> bool:
+        """Ask for a folder and go on there."""
+        folder = self.dialogs.ask_save_folder(self.desk.project.name)
+        if folder is None:
+            return False
+        if self.desk.project.name == "Untitled":
+            name = folder.name
+            self.desk.do(
+                tr("Named the project {name}").format(name=name), lambda p: replace(p, name=name)
+            )
+        saved = self.desk.save_to(folder)
+        self._note_saved(saved)
+        return saved
+
+    def may_leave(self) -> bool:
+        """Whether the project may be left; asks about changes that are not saved."""
+        if not self.desk.unsaved:
+            return True
+        answer = self.dialogs.ask_about_changes(self.desk.project.name)
+        return answer == "discard" or (answer == "save" and self.save())
+
+    def _note_saved(self, saved: bool) -> None:
+        if saved:
+            self._saved_at = datetime.now()
+            self.settings.remember_project(self.desk.folder)
+            self._show_project()
+
+    # -- small things -------------------------------------------------------------
+
+    def select_all(self) -> None:
+        """Select every piece of the selected sheets."""
+        selection = self.desk.selection
+        pieces = frozenset(
+            piece.number
+            for sheet, piece in self.desk.project.pieces()
+            if sheet.name in selection.sheets
+        )
+        self.desk.select(replace(selection, pieces=pieces))
+
+    def switch_theme(self) -> None:
+        """Light or dark."""
+        look.theme = "Dusk" if look.theme == "Paper" else "Paper"
+        self.settings.remember(theme=look.theme)
+        self._apply_theme()
+
+    def show_keys(self) -> None:
+        sheet = KeysSheet(self)
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.open()
+
+    def _apply_theme(self) -> None:
+        application = QApplication.instance()
+        assert isinstance(application, QApplication)
+        application.setPalette(palette(look.colours))
+        self.setStyleSheet(style_sheet(look.colours))
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    def _fit(self) -> None:
+        canvas = self.stations[self.station].canvas()
+        if canvas is not None:
+            canvas.fit()
+
+    def _full_screen(self) -> None:
+        if self.isFullScreen():
+            self.showNormal()
+        else:
+            self.showFullScreen()
+
+    def _lower(self, words: str) -> str:
+        return words[:1].lower() + words[1:]
+
+    def _show_trail(self) -> None:
+        walked = sum(getattr(station, "walked", 0) for station in self.stations)
+        baled = sum(getattr(station, "baled", 0) for station in self.stations)
+        shown = stages(self.desk.project, self.findings, walked, baled)
+        self.trail.show_stages(shown, self.station)
+
+    def _show_project(self) -> None:
+        project, rules = self.desk.project, self.desk.project.rules
+        if self.desk.read_only:
+            state = tr("read-only")
+        elif self.desk.unsaved:
+            state = tr("not saved")
+        elif self._saved_at is not None:
+            state = tr("saved {time}").format(time=f"{self._saved_at:%H:%M}")
+        else:
+            state = tr("saved")
+        facts = [
+            f"{project.name}, {state}",
+            tr("{n} px per unit").format(n=rules.pixels_per_unit),
+            tr("{size} tiles").format(size=rules.tile),
+            tr("side view") if rules.view == "side" else tr("top-down"),
+            tr("y grows up") if rules.y_up else tr("y grows down"),
+            f"{rules.resolution} px",
+        ]
+        self._facts.setText("   |   ".join(facts))
+        star = " *" if self.desk.unsaved else ""
+        self.setWindowTitle(f"{project.name}{star} – Rushweed")
+
+    def _places(self) -> list[Place]:
+        """Everywhere the finder can go."""
+        project, selection = self.desk.project, self.desk.selection
+        places = [
+            Place(name, tr("station"), partial(self.open_station, index))
+            for index, (name, _) in enumerate(STATIONS)
+        ]
+        for sheet in project.sheets:
+            chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset())
+            places.append(Place(sheet.name, tr("sheet"), partial(self.desk.select, chosen)))
+        for sheet, piece in project.pieces():
+            chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset({piece.number}))
+            name = shown_name(sheet, piece)
+            places.append(
+                Place(
+                    name,
+                    tr("piece of {sheet}").format(sheet=sheet.name),
+                    partial(self.desk.select, chosen),
+                )
+            )
+        for level in project.levels:
+            places.append(Place(level.name, tr("level"), partial(self._open_level, level.name)))
+        for name, action in self.menus.actions.items():
+            if name not in dict(STATIONS):
+                places.append(Place(name, action.shortcut().toString(), action.trigger))
+        return places
+
+    def _open_level(self, name: str) -> None:
+        self.desk.select(replace(self.desk.selection, level=name))
+        self.open_station(4)
+
+    def _place_findings_button(self) -> None:
+        self.findings_button.adjustSize()
+        self.findings_button.move(self.trail.width() - self.findings_button.width() - 12, 10)
+
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        super().resizeEvent(event)
+        self._place_findings_button()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        assert event is not None
+        data = event.mimeData()
+        if data is not None:
+            event.acceptProposedAction()
+            self.gather([Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()])
+
+    def restore_place(self) -> None:
+        """Put the window where it was left last."""
+        if self.settings.values.geometry:
+            self.restoreGeometry(QByteArray.fromBase64(self.settings.values.geometry.encode()))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not self.may_leave():
+            event.ignore()
+            return
+        self._findings_timer.stop()
+        self.lens.picture.play(False)
+        for station in self.stations:
+            if station.opened:
+                station.leave()
+        self.jobs.stop_all()
+        self.desk.release()
+        self.settings.remember(geometry=bytes(self.saveGeometry().toBase64()).decode())
+        event.accept()
+
+
+class _SlipColumn(QWidget):
+    """The ground of slip and lens."""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.raised)
+        painter.fillRect(0, 0, self.width(), 1, look.colours.line)
+        painter.fillRect(0, 0, 1, self.height(), look.colours.line)
+        painter.end()

@@ -1,0 +1,412 @@
+"""Bound: collision and tile facts."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.bound.shaping import (
+    add_shape,
+    box,
+    corners_of,
+    full_box,
+    polygon,
+    set_shapes,
+    set_stops,
+)
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.project import Project, with_pieces
+from rushweed.core.project.shape import Form, Shape, Stops
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point, Refusal
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.hatching import LARGE, SMALL, draw_shape
+from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.icons import icon
+from rushweed.ui.shell.controls import Check, Chips, button, label, row
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Station
+from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.shared import common
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+STOPS: dict[str, Stops] = {"All sides": "all sides", "One-way": "one-way", "Sensor": "sensor"}
+LARGE_FROM = 6
+"""From this scale on shapes are hatched heavily and their corners are marked."""
+MOST_CORNERS_LISTED = 8
+
+
+class Bound(Station):
+    """Shapes drawn on the whole sheet, for one piece or for all that are selected."""
+
+    faces = ("Shapes",)
+    shows_shapes = True
+
+    def make_table(self, face: int) -> QWidget:
+        self._open_corners: list[Point] = []
+        self._draws_on: Piece | None = None
+        self._canvas = SheetCanvas(self.services)
+        self._canvas.numbers = False
+        self._canvas.paint_over = self._paint_shapes
+        self._canvas.tool = self._press
+        self._canvas.pressed_key.connect(self._key)
+        return self._canvas
+
+    def make_tools(self, face: int) -> QWidget:
+        self._shapes_check = Check(tr("Shapes"), lambda on: self._canvas.update())
+        self._shapes_check.setChecked(True)
+        return tools_row(ZoomChips(self._canvas, (2, 5, 12, 20)), self._shapes_check)
+
+    def make_slip(self, face: int) -> QWidget:
+        self._head = SelectionHead()
+        return SlipPage([self._make_shape(), self._make_corners(), self._make_stops()], self._head)
+
+    def canvas(self) -> Canvas:
+        return self._canvas
+
+    def leave(self) -> None:
+        self._forget_corners()
+
+    def refresh(self) -> None:
+        if self._draws_on is not None and self.desk.project.find(self._draws_on.number) is None:
+            self._forget_corners()
+        self._canvas.refresh()
+        self._show_pieces()
+
+    def change(self, before: Project, after: Project) -> None:
+        if before.sheets is not after.sheets:
+            self.refresh()
+
+    # -- the slip ---------------------------------------------------------------------
+
+    def _make_shape(self) -> Group:
+        group = self._shape_group = Group(1, tr("Shape"))
+        self._tools = {
+            "select": button(
+                tr("Select"), lambda: self._take("select"), "tool", tr("Select pieces  V")
+            ),
+            "box": button(tr("Box"), lambda: self._take("box"), "tool", tr("Drag a box  B")),
+            "polygon": button(
+                tr("Polygon"),
+                lambda: self._take("polygon"),
+                "tool",
+                tr("Click corners, Enter ends  G"),
+            ),
+        }
+        for name in ("box", "polygon"):
+            self._tools[name].setIcon(icon(name, look.colours.soft_ink))
+        group.add(row(*self._tools.values(), None, spacing=4))
+        group.add(
+            row(
+                button(
+                    tr("Whole piece"), self._give_whole, tip=tr("A box as large as each piece  W")
+                ),
+                button(
+                    tr("Nothing solid"),
+                    self._give_nothing,
+                    tip=tr("Decide that nothing is solid  Delete"),
+                ),
+                None,
+                spacing=4,
+            )
+        )
+        self._take("select")
+        return group
+
+    def _make_corners(self) -> Group:
+        group = Group(2, tr("Corners"))
+        group.aside.setText(tr("px from top left"))
+        self._corners = label("", "caption")
+        group.add(self._corners)
+        return group
+
+    def _make_stops(self) -> Group:
+        group = self._stops_group = Group(3, tr("Who it stops"))
+        self._stops = Chips(list(STOPS), name=tr("Who it stops"))
+        self._stops.chosen.connect(self._set_stops)
+        group.add(row(self._stops, None))
+        return group
+
+    def _show_pieces(self) -> None:
+        pieces = self._targets()
+        names = ", ".join(self._name(piece) for piece in pieces[:3])
+        self._head.tell(counted(len(pieces), "piece", "pieces"), names)
+        sheet = self._canvas.sheet
+        total = len(sheet.pieces) if sheet else 0
+        decided = sum(p.shapes is not None for p in sheet.pieces) if sheet else 0
+        shaped = sum(bool(p.shapes) for p in sheet.pieces) if sheet else 0
+        self._shape_group.result.tell(
+            tr("{n} of {all} have a shape, {left} undecided.").format(
+                n=shaped, all=total, left=total - decided
+            )
+            if total
+            else "",
+            warns=decided < total,
+        )
+        shapes = {piece.shapes for piece in pieces}
+        shared = next(iter(shapes)) if len(shapes) == 1 else None
+        self._corners.setText(
+            _list_corners(shared) if len(shapes) <= 1 else tr("differ between pieces")
+        )
+        stops = common(shape.stops for piece in pieces for shape in piece.shapes or ())
+        self._stops.show_choice(next((n for n, s in STOPS.items() if s == stops), ""))
+        self._stops.setEnabled(any(piece.shapes for piece in pieces))
+        sentences = {
+            "one-way": tr("Stops what comes down on it; lets pass from below."),
+            "sensor": tr("Stops nobody; the game is told who touches it."),
+        }
+        self._stops_group.result.tell(sentences.get(stops or "", ""))
+
+    def _targets(self) -> list[Piece]:
+        return self._canvas.selected_pieces()
+
+    def _name(self, piece: Piece) -> str:
+        assert self._canvas.sheet is not None
+        return shown_name(self._canvas.sheet, piece)
+
+    # -- acts -------------------------------------------------------------------------
+
+    def _take(self, name: str) -> None:
+        """Take a tool in hand."""
+        self._tool = name
+        for other, chip in self._tools.items():
+            chip.setChecked(other == name)
+        self._forget_corners()
+        cursor = Qt.CursorShape.ArrowCursor if name == "select" else Qt.CursorShape.CrossCursor
+        self._canvas.setCursor(cursor)
+
+    def _give_whole(self) -> None:
+        self._give(tr("Made {what} solid"), lambda piece: (Shape(full_box(piece.rect.size)),))
+
+    def _give_nothing(self) -> None:
+        self._give(tr("Decided that nothing of {what} is solid"), lambda piece: ())
+
+    def _give(self, words: str, shapes_for) -> None:  # type: ignore[no-untyped-def]
+        numbers = frozenset(piece.number for piece in self._targets())
+        if not numbers:
+            self.desk.refused.emit(tr("Select the pieces first: click one, or drag over several."))
+            return
+        what = counted(len(numbers), "piece", "pieces")
+        self.desk.do(
+            words.format(what=what),
+            lambda p: with_pieces(
+                p, numbers, lambda piece: replace(piece, shapes=shapes_for(piece))
+            ),
+        )
+
+    def _set_stops(self, text: str) -> None:
+        numbers = frozenset(piece.number for piece in self._targets())
+        what = counted(len(numbers), "piece", "pieces")
+        words = tr("Set {what} to {stops}").format(what=what, stops=text.lower())
+        self.desk.do(words, lambda p: set_stops(p, numbers, STOPS[text]))
+
+    def _press(self, press: Pointer) -> Stroke | None:
+        if self._tool == "box":
+            return self._draw_box(press)
+        if self._tool == "polygon":
+            self._add_corner(press)
+            return None
+        return self._canvas.select_tool(press)
+
+    def _draw_box(self, press: Pointer) -> Stroke | None:
+        """Drag a box on a piece; it goes to all selected pieces when that one is among them."""
+        piece = self._canvas.piece_at(press.place)
+        if piece is None:
+            return self._canvas.select_tool(press)
+        return self._drag_box(press, piece)
+
+    def _drag_box(self, press: Pointer, piece: Piece) -> Stroke:
+        numbers = self._recipients(piece)
+        drag = self.desk.drag(tr("Drew a box on {what}").format(what=self._who(numbers, piece)))
+        start = _inside(press, piece)
+        try:
+            while True:
+                event = yield
+                end = _inside(event, piece)
+                if start.x != end.x and start.y != end.y:
+                    shape = Shape(box(start, end))
+                    drag.to(lambda p, shape=shape: _replace_or_add(p, numbers, shape, press.shift))
+                if event.released:
+                    if drag.project is not drag.before:
+                        drag.end()
+                    return
+        finally:
+            self.desk.abandon_drag()
+
+    def _add_corner(self, press: Pointer) -> None:
+        """Put down the next corner of the polygon; the first one again, or a double click, ends it."""
+        piece = self._draws_on or self._canvas.piece_at(press.place)
+        if piece is None:
+            return
+        if self._draws_on is None:
+            self._draws_on = piece
+            self.desk.select(replace(self.selection, pieces=self._recipients(piece)))
+        corner = _inside(press, piece)
+        closes = len(self._open_corners) >= 3 and (corner == self._open_corners[0] or press.double)
+        if closes:
+            self._end_polygon()
+        elif not self._open_corners or corner != self._open_corners[-1]:
+            self._open_corners.append(corner)
+        self._canvas.update()
+
+    def _end_polygon(self) -> None:
+        piece, corners = self._draws_on, list(self._open_corners)
+        if piece is None:
+            return
+        numbers = self._recipients(piece)
+        words = tr("Drew a polygon on {what}").format(what=self._who(numbers, piece))
+        try:
+            shape = Shape(polygon(corners))
+        except Refusal as refusal:
+            self.desk.refused.emit(str(refusal))
+            return
+        self._forget_corners()
+        self.desk.do(words, lambda p: _replace_or_add(p, numbers, shape, add=False))
+
+    def _forget_corners(self) -> None:
+        self._open_corners, self._draws_on = [], None
+        self._canvas.update()
+
+    def _recipients(self, piece: Piece) -> frozenset[int]:
+        chosen = self.selection.pieces
+        return chosen if piece.number in chosen else frozenset({piece.number})
+
+    def _who(self, numbers: frozenset[int], piece: Piece) -> str:
+        return self._name(piece) if len(numbers) == 1 else counted(len(numbers), "piece", "pieces")
+
+    def _key(self, event: QKeyEvent) -> None:
+        keys = {
+            Qt.Key.Key_B: lambda: self._take("box"),
+            Qt.Key.Key_G: lambda: self._take("polygon"),
+            Qt.Key.Key_V: lambda: self._take("select"),
+            Qt.Key.Key_W: self._give_whole,
+            Qt.Key.Key_Delete: self._give_nothing,
+            Qt.Key.Key_Return: self._end_polygon,
+            Qt.Key.Key_Enter: self._end_polygon,
+            Qt.Key.Key_Backspace: self._take_back,
+            Qt.Key.Key_Escape: self._escape,
+        }
+        action = keys.get(Qt.Key(event.key()))
+        if action is not None and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            action()
+            event.accept()
+
+    def _take_back(self) -> None:
+        if self._open_corners:
+            self._open_corners.pop()
+            if not self._open_corners:
+                self._draws_on = None
+            self._canvas.update()
+
+    def _escape(self) -> None:
+        if self._open_corners:
+            self._forget_corners()
+        else:
+            self._take("select")
+
+    # -- painting ---------------------------------------------------------------------
+
+    def _paint_shapes(self, painter: QPainter) -> None:
+        canvas = self._canvas
+        if canvas.sheet is None:
+            return
+        seen, scale = canvas.visible(), canvas.view.scale
+        large = scale >= LARGE_FROM
+        if self._shapes_check.isChecked():
+            for piece in canvas.sheet.pieces:
+                if piece.shapes and piece.rect.intersection(seen).area:
+                    corner = canvas.view.to_screen(piece.rect.x, piece.rect.y)
+                    for shape in piece.shapes:
+                        draw_shape(
+                            painter, shape, corner.x, corner.y, scale, LARGE if large else SMALL
+                        )
+        selected = canvas.selected_pieces()
+        if large and len(selected) == 1:
+            self._paint_corners(painter, selected[0])
+        canvas._paint_selection(painter)
+        self._paint_open_polygon(painter)
+
+    def _paint_corners(self, painter: QPainter, piece: Piece) -> None:
+        number = 0
+        for shape in piece.shapes or ():
+            corners = corners_of(shape.form)
+            for corner in corners:
+                number += 1
+                place = self._canvas.view.to_screen(
+                    piece.rect.x + corner.x, piece.rect.y + corner.y
+                )
+                draw_lozenge(painter, place.x, place.y, 6, MARKS.paper, MARKS.rust)
+                if len(corners) <= MOST_CORNERS_LISTED and self._canvas.view.scale >= 12:
+                    text = f"{number}  at {figure(corner.x)}, {figure(corner.y)}"
+                    right = corner.x > piece.rect.width / 2
+                    x = place.x - 12 if right else place.x + 12
+                    y = place.y - 26 if corner.y > piece.rect.height / 2 else place.y + 10
+                    draw_tag(painter, x, y, text, MARKS.rust, align="right" if right else "left")
+
+    def _paint_open_polygon(self, painter: QPainter) -> None:
+        piece = self._draws_on
+        if piece is None:
+            return
+        view = self._canvas.view
+        places = [
+            view.to_screen(piece.rect.x + c.x, piece.rect.y + c.y) for c in self._open_corners
+        ]
+        points = [QPointF(*place) for place in places]
+        if self._canvas.pointer is not None:
+            next_corner = _inside(Pointer(self._canvas.pointer), piece)
+            points.append(
+                QPointF(*view.to_screen(piece.rect.x + next_corner.x, piece.rect.y + next_corner.y))
+            )
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((MARKS.paper, 4), (MARKS.rust, 2)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPolyline(QPolygonF(points))
+        painter.restore()
+        for place in places:
+            draw_lozenge(painter, place.x, place.y, 6, MARKS.paper, MARKS.rust)
+
+
+def _inside(event: Pointer, piece: Piece) -> Point:
+    """The pixel corner nearest to the pointer, in pixels of the piece and not outside it."""
+    x = min(max(event.corner.x - piece.rect.x, 0), piece.rect.width)
+    y = min(max(event.corner.y - piece.rect.y, 0), piece.rect.height)
+    return Point(x, y)
+
+
+def _replace_or_add(project: Project, numbers: frozenset[int], shape: Shape, add: bool) -> Project:
+    """A drawn shape takes the place of the old ones, or joins them."""
+    if add:
+        return add_shape(project, numbers, shape)
+    return set_shapes(project, numbers, (shape,))
+
+
+def _list_corners(shapes: tuple[Shape, ...] | None) -> str:
+    if shapes is None:
+        return tr("undecided")
+    if not shapes:
+        return tr("nothing solid")
+    lines = []
+    for shape in shapes:
+        lines.append(_describe(shape.form))
+        corners = corners_of(shape.form)
+        for index, corner in enumerate(corners[:MOST_CORNERS_LISTED], 1):
+            lines.append(f"   {index}    {figure(corner.x)}, {figure(corner.y)}")
+        if len(corners) > MOST_CORNERS_LISTED:
+            lines.append(tr("   and {n} more").format(n=len(corners) - MOST_CORNERS_LISTED))
+    return "\n".join(lines[:20])
+
+
+def _describe(form: Form) -> str:
+    if form.kind == "box":
+        return tr("box, {w} × {h} px").format(w=figure(form.width), h=figure(form.height))
+    return tr("polygon, {n} corners").format(n=len(form.corners))

@@ -1,0 +1,340 @@
+"""Gather: sources and licences."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QFrame,
+    QPlainTextEdit,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rushweed.core.bale.credits import credits_text
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import accept
+from rushweed.core.gather.solid import solid
+from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence, set_pixel
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Kind, Sheet
+from rushweed.core.values import Colour, Refusal
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import READ_OUT, font
+from rushweed.ui.look.icons import icon
+from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Station
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.cards import Cards
+from rushweed.ui.stations.shared import common, sheets_words
+from rushweed.ui.text import counted, tr
+
+KINDS: dict[str, Kind] = {
+    "One picture": "picture",
+    "Even sheet of frames": "sheet",
+    "Tileset": "tileset",
+    "Loose pieces": "loose",
+}
+NO_KEY = "none"
+
+
+class Gather(Station):
+    """Cards of all gathered pictures, and the credits they ask for."""
+
+    faces = ("Sources", "Credits")
+
+    def make_table(self, face: int) -> QWidget:
+        return self._make_sources() if face == 0 else self._make_credits()
+
+    def make_tools(self, face: int) -> QWidget | None:
+        if face == 1:
+            return None
+        gather = button(tr("Open pictures"), self._ask, tip=tr("Gather pictures  Ctrl+G"))
+        gather.setIcon(icon("open", look.colours.ink))
+        self._scale = label("", "caption")
+        return tools_row(self._scale, gather)
+
+    def make_slip(self, face: int) -> QWidget:
+        if face == 1:
+            return SlipPage([self._make_about_credits()])
+        self._head = SelectionHead()
+        return SlipPage(
+            [self._make_kind(), self._make_key(), self._make_pixel(), self._make_licence()],
+            self._head,
+        )
+
+    def refresh(self) -> None:
+        if self.face == 1:
+            self._credits.setPlainText(credits_text(self.project))
+            self._show_missing()
+            return
+        self._pages.setCurrentIndex(1 if self.project.sheets else 0)
+        self._cards.refresh()
+        self._scale.setText(
+            tr("All at ×{scale}, true to each other").format(scale=f"{self._cards.scale:g}")
+        )
+        self._show_sheets()
+
+    def change(self, before: Project, after: Project) -> None:
+        if before.sheets is not after.sheets:
+            self.refresh()
+
+    # -- faces ------------------------------------------------------------------
+
+    def _make_sources(self) -> QWidget:
+        self._cards = Cards(self.desk, self.services.images, self._accept)
+        area = QScrollArea()
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self._cards)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(
+            Invitation(
+                tr("Drop pictures here, or open them."),
+                tr("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
+                tr("Open pictures"),
+                self._ask,
+            )
+        )
+        self._pages.addWidget(area)
+        return self._pages
+
+    def _make_credits(self) -> QWidget:
+        self._credits = QPlainTextEdit()
+        self._credits.setReadOnly(True)
+        self._credits.setFont(font())
+        self._credits.setAccessibleName(tr("Credits"))
+        holder = _Well()
+        layout = QVBoxLayout(holder)
+        layout.setContentsMargins(24, 20, 24, 20)
+        layout.addWidget(self._credits)
+        return holder
+
+    def _make_about_credits(self) -> Group:
+        group = Group(1, tr("Credits"))
+        note = label(tr("Written beside every bundle\nas credits.txt."), "caption")
+        group.add(note)
+        self._missing = group.result
+        return group
+
+    def _show_missing(self) -> None:
+        without = [sheet.name for sheet in self.project.sheets if not sheet.licence.identifier]
+        if without:
+            names = ", ".join(without[:3]) + (" …" if len(without) > 3 else "")
+            self._missing.tell(tr("No licence yet: {names}.").format(names=names), warns=True)
+        else:
+            self._missing.tell(tr("Every sheet has its licence.") if self.project.sheets else "")
+
+    # -- the slip -------------------------------------------------------------------
+
+    def _make_kind(self) -> Group:
+        group = Group(1, tr("What it is"))
+        self._kind = Choice(tr("Kind of picture"), 258)
+        self._kind.picked.connect(self._set_kind)
+        group.add(self._kind)
+        self._seen = group.result
+        return group
+
+    def _make_key(self) -> Group:
+        group = self._key_group = Group(2, tr("What stands for nothing"))
+        self._swatch = _Swatch()
+        self._key = Field(tr("Colour that stands for nothing"), NO_KEY)
+        self._key.setFixedWidth(84)
+        self._key.finished.connect(self._set_key)
+        self._tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
+        self._tolerance.stepped.connect(self._set_tolerance)
+        group.add(
+            row(self._swatch, self._key, button(tr("None"), partial(self._set_key, "")), None)
+        )
+        group.add(row(label(tr("Tolerance")), None, self._tolerance))
+        return group
+
+    def _make_pixel(self) -> Group:
+        group = Group(3, tr("True pixel size"))
+        self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64)
+        self._pixel.stepped.connect(self._set_pixel)
+        group.add(row(label(tr("One drawn pixel is")), None, self._pixel))
+        self._pixel_result = group.result
+        return group
+
+    def _make_licence(self) -> Group:
+        group = self._licence_group = Group(4, tr("Licence and credit"))
+        self._licence: dict[str, Field] = {}
+        for point, name, hint in (
+            ("identifier", tr("Licence"), "CC-BY-4.0"),
+            ("author", tr("Author"), ""),
+            ("source", tr("Source"), ""),
+        ):
+            field = Field(name, hint)
+            field.finished.connect(partial(self._set_licence, point, name))
+            caption = label(name)
+            caption.setFixedWidth(54)
+            group.add(row(caption, field))
+            self._licence[point] = field
+        return group
+
+    def _show_sheets(self) -> None:
+        sheets = self._selected()
+        self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
+        names = {kind: name for name, kind in KINDS.items()}
+        kind = common(sheet.kind for sheet in sheets)
+        self._kind.show_choices(
+            list(KINDS), names[kind] if kind else tr("differs") if sheets else ""
+        )
+        keys = {sheet.colour_key for sheet in sheets}
+        key = next(iter(keys)) if len(keys) == 1 else None
+        self._key_group.aside.setText(tr("differs") if len(keys) > 1 else "")
+        self._swatch.show_colour(key.colour if key else None)
+        self._key.show_text(None if len(keys) > 1 else key.colour.hex if key else "")
+        self._tolerance.setEnabled(key is not None)
+        self._tolerance.show_value(key.tolerance if key else 0)
+        self._pixel.show_value(common(sheet.pixel for sheet in sheets))
+        self._tell_pixel(sheets)
+        for point, field in self._licence.items():
+            values = {getattr(sheet.licence, point) for sheet in sheets}
+            field.show_text(next(iter(values)) if len(values) == 1 else None)
+        licences = {sheet.licence for sheet in sheets}
+        self._licence_group.aside.setText(tr("differs") if len(licences) > 1 else "")
+        waiting = [sheet.name for sheet in sheets if sheet.layout is None]
+        self._seen.tell(
+            tr("Not cut yet. Take it as seen, or open Cut.") if waiting else "", warns=True
+        )
+
+    def _tell_pixel(self, sheets: list[Sheet]) -> None:
+        enlarged = [sheet for sheet in sheets if sheet.pixel > 1]
+        if len(enlarged) == 1:
+            sheet = enlarged[0]
+            self._pixel_result.tell(
+                tr("{name} becomes {size} px.").format(name=sheet.name, size=sheet.size)
+            )
+        else:
+            self._pixel_result.tell("")
+
+    def _selected(self) -> list[Sheet]:
+        return [sheet for sheet in self.project.sheets if sheet.name in self.selection.sheets]
+
+    # -- acts -----------------------------------------------------------------------
+
+    def _ask(self) -> None:
+        self.services.gather(self.services.dialogs.ask_pictures())
+
+    def _accept(self, name: str) -> None:
+        self.desk.do(
+            tr("Took {name} as seen").format(name=name),
+            lambda project: accept(project, self.desk.art, name),
+        )
+
+    def _set_kind(self, text: str) -> None:
+        sheets = self.selection.sheets
+        words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=text.lower())
+        self.desk.do(words, lambda p: set_kind(p, sheets, KINDS[text]))
+
+    def _set_key(self, text: str) -> None:
+        sheets = self.selection.sheets
+        try:
+            colour = Colour.parse(text) if text.strip() and text != NO_KEY else None
+        except ValueError as problem:
+            self.desk.refused.emit(str(problem))
+            self._show_sheets()
+            return
+        what = colour.hex if colour else tr("nothing")
+        words = tr("Made {colour} stand for nothing").format(colour=what)
+        self.desk.do(words, lambda p: self._recut(set_colour_key(p, sheets, colour), sheets))
+
+    def _set_tolerance(self, value: float) -> None:
+        sheets = self.selection.sheets
+        key = self._selected()[0].colour_key
+        if key is not None:
+            words = tr("Set the tolerance to {n}").format(n=int(value))
+            self.desk.do(
+                words,
+                lambda p: self._recut(set_colour_key(p, sheets, key.colour, int(value)), sheets),
+            )
+
+    def _set_pixel(self, value: float) -> None:
+        sheets = self.selection.sheets
+        words = tr("Drew {what} at {n} px a pixel").format(what=sheets_words(sheets), n=int(value))
+        self.desk.do(words, lambda p: set_pixel(p, sheets, int(value)))
+
+    def _set_licence(self, point: str, name: str, text: str) -> None:
+        sheets = self.selection.sheets
+        words = tr("Set the {point} of {what}").format(
+            point=name.lower(), what=sheets_words(sheets)
+        )
+        if not self.desk.do(words, lambda p: set_licence(p, sheets, **{point: text})):
+            self._show_sheets()
+
+    def _recut(self, project: Project, sheets: tuple[str, ...]) -> Project:
+        """Cut again what was cut, for a colour key changes which cells are empty."""
+        for name in sheets:
+            sheet = project.sheet(name)
+            if sheet.layout is not None:
+                try:
+                    project = cut(project, name, sheet.layout, solid(self.desk.art.picture(sheet)))
+                except Refusal:
+                    continue
+        return project
+
+
+class Invitation(QWidget):
+    """An empty station: one sentence, and the one button that comes next."""
+
+    def __init__(self, title: str, text: str, action: str, run) -> None:  # type: ignore[no-untyped-def]
+        super().__init__()
+        heading = label(title, "heading")
+        heading.setFont(font(READ_OUT, 600))
+        layout = QVBoxLayout(self)
+        layout.setSpacing(8)
+        layout.addStretch(1)
+        for part in (heading, label(text, "caption")):
+            layout.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addSpacing(8)
+        layout.addWidget(button(action, run, "main"), 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addStretch(1)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colours.well)
+        pen = QPen(colours.strong_line, 1, Qt.PenStyle.CustomDashLine)
+        pen.setDashPattern([6, 5])
+        painter.setPen(pen)
+        painter.drawRoundedRect(self.rect().adjusted(24, 24, -25, -25), 6, 6)
+        painter.end()
+
+
+class _Well(QWidget):
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.well)
+        painter.end()
+
+
+class _Swatch(QWidget):
+    """A square of the key's colour; crossed out when there is none."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(24, 24)
+        self._colour: Colour | None = None
+
+    def show_colour(self, colour: Colour | None) -> None:
+        self._colour = colour
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(look.colours.ink, 1))
+        painter.setBrush(QColor(*self._colour[:3]) if self._colour else look.colours.field)
+        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 3, 3)
+        if self._colour is None:
+            painter.drawLine(4, 19, 19, 4)
+        painter.end()

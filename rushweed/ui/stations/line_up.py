@@ -1,0 +1,231 @@
+"""The line-up: figures side by side on one ground line, in units, beside a ruler and a post."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.gauge.units import figure, units
+from rushweed.core.project.rules import Treatment
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_odd_box, draw_unit_post
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.station import Services
+from rushweed.ui.text import counted, tr
+
+RULER = 46
+CAPTIONS = 106
+STEPS = (128, 96, 80, 64, 48, 32, 24, 16, 12, 8)
+TALLEST_UNITS = 12
+
+
+@dataclass(frozen=True, slots=True)
+class _Figure:
+    """A piece in the line-up, its place on the screen, and the choices it is drawn with."""
+
+    sheet: Sheet
+    piece: Piece
+    treatment: Treatment
+    rect: QRectF
+
+
+class LineUp(QWidget):
+    """One figure of each sheet, or the selected pieces of each; a click selects its sheet."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__()
+        self._services = services
+        self._figures: list[_Figure] = []
+        self._unit = 80
+        self.setAccessibleName(tr("Line-up"))
+
+    def refresh(self) -> None:
+        self._lay_out()
+        self.update()
+
+    def rect_of(self, sheet: str) -> QRectF:
+        """Where a sheet's figure stands."""
+        return next(f.rect for f in self._figures if f.sheet.name == sheet)
+
+    @property
+    def _ground(self) -> int:
+        return self.height() - CAPTIONS
+
+    def _lay_out(self) -> None:
+        chosen = self._chosen()
+        self._unit = self._best_unit(chosen)
+        x = RULER + 38.0
+        self._figures = []
+        for sheet, piece, treatment in chosen:
+            scale = self._unit / treatment.pixels_per_unit
+            width, height = piece.rect.width * scale, piece.rect.height * scale
+            rect = QRectF(round(x), self._ground - height, width, height)
+            self._figures.append(_Figure(sheet, piece, treatment, rect))
+            x += max(width, 92) + 42
+
+    def _chosen(self) -> list[tuple[Sheet, Piece, Treatment]]:
+        desk = self._services.desk
+        found = []
+        for sheet in desk.project.sheets:
+            selected = [p for p in sheet.pieces if p.number in desk.selection.pieces]
+            pieces = selected[:4] or _stand_in(sheet)
+            treatment = treatment_of(desk.project, sheet)
+            found += [(sheet, piece, treatment) for piece in pieces]
+        order = {name: i for i, name in enumerate(desk.selection.sheets)}
+        chosen = [item for item in found if item[0].name in order]
+        others = [item for item in found if item[0].name not in order]
+        return sorted(
+            [*chosen, *others[: max(0, 6 - len(chosen))]],
+            key=lambda i: desk.project.sheets.index(i[0]),
+        )
+
+    def _best_unit(self, chosen: list[tuple[Sheet, Piece, Treatment]]) -> int:
+        """The largest unit on the screen at which all figures fit."""
+        room_x, room_y = self.width() - RULER - 60, self._ground - 60
+        for unit in STEPS:
+            widths = [max(p.rect.width * unit / t.pixels_per_unit, 92) + 42 for _, p, t in chosen]
+            heights = [p.rect.height * unit / t.pixels_per_unit for _, p, t in chosen]
+            if sum(widths) <= room_x and max(heights, default=0) <= room_y:
+                return unit
+        return STEPS[-1]
+
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self._lay_out()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        desk = self._services.desk
+        for item in self._figures:
+            area = item.rect.adjusted(-8, -8, 30, CAPTIONS)
+            if area.contains(event.position()):
+                desk.select(replace(desk.selection, sheets=(item.sheet.name,)))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        colours = look.colours
+        painter.fillRect(self.rect(), colours.wall)
+        painter.fillRect(QRectF(0, self._ground, self.width(), CAPTIONS), colours.floor)
+        self._paint_ruler(painter)
+        draw_unit_post(painter, RULER + 12, self._ground, self._unit)
+        self._paint_title(painter)
+        for item in self._figures:
+            self._paint_figure(painter, item)
+            self._paint_dimension(painter, item)
+            self._paint_caption(painter, item)
+        painter.end()
+
+    def _paint_ruler(self, painter: QPainter) -> None:
+        colours = look.colours
+        painter.setFont(font(CAPTION, 500))
+        line = colours.floor
+        count = min(TALLEST_UNITS, max(1, (self._ground - 40) // self._unit))
+        for unit in range(count + 1):
+            y = self._ground - unit * self._unit
+            painter.fillRect(QRectF(RULER, y, self.width(), 1), line if unit else colours.ink)
+            painter.fillRect(QRectF(32, y, 14, 1), colours.ink)
+            painter.setPen(colours.ink)
+            painter.drawText(QRectF(0, y - 8, 27, 16), Qt.AlignmentFlag.AlignRight, str(unit))
+            for tick in range(1, 16) if unit < count and self._unit >= 64 else ():
+                length = 9 if tick % 8 == 0 else 6 if tick % 4 == 0 else 3
+                y_tick = y - tick * self._unit / 16
+                painter.fillRect(QRectF(RULER - length, round(y_tick), length, 1), colours.soft_ink)
+        top = self._ground - count * self._unit - 24
+        painter.fillRect(QRectF(RULER, top, 1, self._ground - top), colours.ink)
+        painter.setPen(colours.soft_ink)
+        painter.setFont(font(CAPTION))
+        painter.drawText(QRectF(8, top - 4, 34, 15), Qt.AlignmentFlag.AlignRight, tr("units"))
+
+    def _paint_title(self, painter: QPainter) -> None:
+        usual = self._services.desk.project.rules.pixels_per_unit
+        same = sum(item.treatment.pixels_per_unit == usual for item in self._figures)
+        if not self._figures:
+            text, more = tr("Nothing to stand here yet"), tr("Cut a sheet first: Ctrl+2.")
+        else:
+            figures = counted(len(self._figures), "figure", "figures")
+            text = tr("{n} of {figures} share one pixel size").format(n=same, figures=figures)
+            more = tr("one pixel is 1/{n} unit, as the ground rules say").format(n=usual)
+        painter.setPen(look.colours.ink)
+        painter.setFont(font(BODY, 600))
+        painter.drawText(RULER + 16, 26, text)
+        painter.setFont(font(CAPTION))
+        painter.setPen(look.colours.soft_ink)
+        painter.drawText(RULER + 16, 42, more)
+
+    def _paint_figure(self, painter: QPainter, item: _Figure) -> None:
+        image = self._services.images.piece(item.sheet, item.piece)
+        smooth = item.treatment.filter == "linear"
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
+        painter.drawImage(item.rect, image, QRectF(image.rect()))
+        usual = self._services.desk.project.rules.pixels_per_unit
+        if item.treatment.pixels_per_unit != usual:
+            draw_odd_box(painter, item.rect.adjusted(-3, -3, 3, 0))
+        if item.sheet.name in self._services.desk.selection.sheets:
+            draw_brackets(painter, item.rect.adjusted(-8, -8, 8, 0), 12)
+
+    def _paint_dimension(self, painter: QPainter, item: _Figure) -> None:
+        """The height as a dimension line beside the figure."""
+        colours = look.colours
+        x = item.rect.right() + 14
+        painter.setPen(QPen(colours.ink, 1))
+        for y in (item.rect.top(), item.rect.bottom()):
+            painter.fillRect(QRectF(x - 4, y, 9, 1), colours.ink)
+        painter.fillRect(QRectF(x, item.rect.top(), 1, item.rect.height()), colours.ink)
+        selected = item.sheet.name in self._services.desk.selection.sheets
+        tide = colours.tide if selected else MARKS.paper
+        draw_lozenge(painter, x + 0.5, item.rect.top() + 0.5, 5, tide, colours.ink)
+        text = units(item.piece.rect.height / item.treatment.pixels_per_unit)
+        painter.setFont(font(CAPTION, 500))
+        width = painter.fontMetrics().horizontalAdvance(text) + 8
+        if width > item.rect.height() - 14:
+            return
+        painter.save()
+        painter.translate(x + 0.5, item.rect.center().y())
+        painter.rotate(-90)
+        painter.fillRect(QRectF(-width / 2, -7, width, 14), colours.wall)
+        painter.setPen(colours.ink)
+        painter.drawText(QRectF(-width / 2, -8, width, 16), Qt.AlignmentFlag.AlignCenter, text)
+        painter.restore()
+
+    def _paint_caption(self, painter: QPainter, item: _Figure) -> None:
+        colours = look.colours
+        number = item.treatment.pixels_per_unit
+        rect = item.piece.rect
+        odd = number != self._services.desk.project.rules.pixels_per_unit
+        selected = item.sheet.name in self._services.desk.selection.sheets
+        x, y = int(item.rect.left()), self._ground + 26
+        painter.setFont(font(BODY, 600))
+        painter.setPen(colours.tide_text if selected else colours.ink)
+        name = painter.fontMetrics().elidedText(
+            shown_name(item.sheet, item.piece),
+            Qt.TextElideMode.ElideMiddle,
+            int(max(item.rect.width(), 92) + 36),
+        )
+        painter.drawText(x, y, name)
+        size = f"{figure(rect.width / number)} × {figure(rect.height / number)} {tr('units')}"
+        lines = [
+            (f"{rect.size} px", False),
+            (tr("{n} px per unit").format(n=number), odd),
+            (size, False),
+        ]
+        for index, (text, warns) in enumerate(lines):
+            painter.setFont(font(CAPTION, 600 if warns else 400))
+            painter.setPen(colours.ochre_ink if warns else colours.soft_ink)
+            painter.drawText(x, y + 18 + index * 16, text)
+        side = max(1, round(self._unit / number))
+        painter.fillRect(QRectF(x, y + 60, min(side, 12), min(side, 12)), colours.ink)
+        painter.setFont(font(CAPTION))
+        painter.setPen(colours.soft_ink)
+        painter.drawText(x + min(side, 12) + 6, y + 68, tr("one pixel"))
+
+
+def _stand_in(sheet: Sheet) -> list[Piece]:
+    """The piece that stands for a sheet: its first, or the first tile of a tileset."""
+    if sheet.kind == "picture" and sheet.pieces and sheet.pieces[0].rect.width > 128:
+        return []
+    return list(sheet.pieces[:1])

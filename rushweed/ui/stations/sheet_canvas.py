@@ -1,0 +1,189 @@
+"""A canvas that shows the selected sheet with its cuts, and on which pieces are selected."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Point, Rect
+from rushweed.ui.canvas.canvas import GRID_FROM, Canvas
+from rushweed.ui.canvas.marks import (
+    draw_brackets,
+    draw_checker,
+    draw_number,
+    draw_pixel_grid,
+    draw_tag,
+)
+from rushweed.ui.canvas.sheet_picture import CutLines
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.fonts import BODY, font
+from rushweed.ui.shell.station import Services
+from rushweed.ui.text import tr
+
+MOST_MARKED = 400
+"""More pieces than this are not marked one by one when they are small on the screen."""
+
+
+class SheetCanvas(Canvas):
+    """Shows one sheet. `paint_over` draws a station's own marks last."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(self._paint)
+        self._services = services
+        self.desk = services.desk
+        self.sheet: Sheet | None = None
+        self.numbers = True
+        self.cuts = True
+        self.brackets = True
+        self.paint_over: Callable[[QPainter], None] | None = None
+        self._lines: tuple[object, CutLines] | None = None
+        self._box: Rect | None = None
+        self.tool = self.select_tool
+        self.hovered.connect(self._tell_status)
+        self.view_changed.connect(lambda view: self._tell_status(self.pointer))
+
+    def refresh(self) -> None:
+        """Show the sheet that is selected now."""
+        name = self.desk.selection.sheet
+        sheet = self.desk.project.sheet(name) if name else None
+        another = (sheet.name if sheet else None) != (self.sheet.name if self.sheet else None)
+        self.sheet = sheet
+        if sheet is not None:
+            self.show_content(Rect(0, 0, *sheet.size), keep_view=not another)
+        self.update()
+
+    def piece_at(self, place: Point) -> Piece | None:
+        """The uppermost piece at a place of the picture."""
+        pieces = self.sheet.pieces if self.sheet else ()
+        return next((p for p in reversed(pieces) if p.rect.contains(*place)), None)
+
+    def selected_pieces(self) -> list[Piece]:
+        """The selected pieces of the sheet that is shown."""
+        chosen = self.desk.selection.pieces
+        return [p for p in (self.sheet.pieces if self.sheet else ()) if p.number in chosen]
+
+    # -- tools ------------------------------------------------------------------
+
+    def select_tool(self, press: Pointer) -> Stroke:
+        """Click selects a piece, Ctrl adds; a drag selects all in a box."""
+        before = self.desk.selection
+        kept = before.pieces if press.ctrl or press.shift else frozenset()
+        here = self.piece_at(press.place)
+        picked = kept ^ {here.number} if here else kept
+        self.desk.select(replace(before, pieces=frozenset(picked)))
+        try:
+            while True:
+                event = yield
+                box = Rect.between(press.pixel, event.pixel)
+                if max(box.width, box.height) > 2:
+                    self._box = box
+                    inside = {p.number for p in self._inside(box)}
+                    self.desk.select(replace(before, pieces=kept | inside))
+                    self.update()
+                if event.released:
+                    return
+        finally:
+            self._box = None
+            self.update()
+
+    def _inside(self, box: Rect) -> list[Piece]:
+        pieces = self.sheet.pieces if self.sheet else ()
+        return [piece for piece in pieces if piece.rect.intersection(box).area]
+
+    # -- painting ---------------------------------------------------------------
+
+    def _paint(self, painter: QPainter, canvas: Canvas) -> None:
+        if self.sheet is None:
+            self._paint_invitation(painter)
+            return
+        whole = self.to_screen(self.content)
+        draw_checker(painter, whole.intersected(QRectF(self.rect())))
+        self.draw_image(painter, self._services.images.sheet(self.sheet))
+        if self.view.scale >= GRID_FROM:
+            self._paint_pixel_grid(painter)
+        painter.setPen(QPen(MARKS.frame, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
+        if self.cuts:
+            self._cut_lines().draw(painter, self)
+        if self.numbers:
+            self._paint_numbers(painter)
+        if self.brackets:
+            self._paint_selection(painter)
+        if self.paint_over is not None:
+            self.paint_over(painter)
+        if self._box is not None:
+            self._paint_box(painter)
+
+    def _paint_pixel_grid(self, painter: QPainter) -> None:
+        seen = self.visible().intersection(self.content)
+        if seen.area:
+            draw_pixel_grid(painter, self.to_screen(seen), self.view.scale)
+
+    def _cut_lines(self) -> CutLines:
+        assert self.sheet is not None
+        if self._lines is None or self._lines[0] is not self.sheet.pieces:
+            self._lines = (self.sheet.pieces, CutLines([p.rect for p in self.sheet.pieces]))
+        return self._lines[1]
+
+    def _paint_numbers(self, painter: QPainter) -> None:
+        assert self.sheet is not None
+        seen = self.visible()
+        chosen = self.desk.selection.pieces
+        for index, piece in enumerate(self.sheet.pieces):
+            wide = piece.rect.width * self.view.scale >= 36
+            if wide and piece.rect.intersection(seen).area:
+                corner = self.view.to_screen(piece.rect.x, piece.rect.y)
+                draw_number(
+                    painter, corner.x + 5, corner.y + 5, str(index + 1), piece.number in chosen
+                )
+
+    def _paint_selection(self, painter: QPainter) -> None:
+        assert self.sheet is not None
+        seen = self.visible()
+        selected = [p for p in self.selected_pieces() if p.rect.intersection(seen).area]
+        small = len(selected) > MOST_MARKED
+        wash = QColor(MARKS.tide)
+        wash.setAlpha(70)
+        for piece in selected:
+            rect = self.to_screen(piece.rect)
+            if small:
+                painter.fillRect(rect, wash)
+            else:
+                draw_brackets(painter, rect.adjusted(1, 1, 0, 0), 11)
+        if len(selected) == 1:
+            rect = self.to_screen(selected[0].rect)
+            draw_tag(painter, rect.left(), rect.top() - 20, shown_name(self.sheet, selected[0]))
+
+    def _paint_box(self, painter: QPainter) -> None:
+        assert self._box is not None
+        wash = QColor(MARKS.tide)
+        wash.setAlpha(40)
+        rect = self.to_screen(self._box)
+        painter.fillRect(rect, wash)
+        painter.setPen(QPen(MARKS.tide, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(rect)
+
+    def _paint_invitation(self, painter: QPainter) -> None:
+
+        painter.setFont(font(BODY))
+        painter.setPen(look.colours.soft_ink)
+        text = tr("Gather a picture first: Ctrl+1, then drop it on the table.")
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
+
+    def _tell_status(self, place: Point | None) -> None:
+        over = self.sheet.name if self.sheet else ""
+        if place is not None and self.sheet is not None and self.content.contains(*place):
+            x, y = int(place.x), int(place.y)
+            piece = self.piece_at(place)
+            if piece is not None:
+                over = shown_name(self.sheet, piece)
+            over += f"   x {x}, y {y}"
+        self._services.status(over, f"×{self.view.scale:g}")

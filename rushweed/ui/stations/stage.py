@@ -1,0 +1,294 @@
+"""The stage: the game's picture, enlarged by a whole factor, with the walker in it."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.cut.animations import find_animation, frame_at
+from rushweed.core.project.level import Level
+from rushweed.core.project.project import Project
+from rushweed.core.values import Point, Rect, Size
+from rushweed.core.walk.walker import STEP, Ground, Keys, Motion
+from rushweed.core.weave.drawing import Scene, blend, view_around
+from rushweed.core.weave.orientation import FLIPPED, turned
+from rushweed.ui.canvas.hatching import SMALL, draw_shape
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.canvas.marks import draw_stitched_box
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.fonts import BODY, font
+from rushweed.ui.shell.station import Services
+from rushweed.ui.text import tr
+
+HELD = {
+    Qt.Key.Key_Left: "left",
+    Qt.Key.Key_Right: "right",
+    Qt.Key.Key_Up: "up",
+    Qt.Key.Key_Down: "down",
+    Qt.Key.Key_Space: "jump",
+}
+MOST_STEPS = 6
+"""After a pause of the machine no more than these steps are caught up with at once."""
+TRACE = 480
+
+
+class Stage(QWidget):
+    """Walks while it has the keyboard. `moved` is told after every picture."""
+
+    moved = pyqtSignal()
+
+    def __init__(self, services: Services) -> None:
+        super().__init__()
+        self._services = services
+        self.ground: Ground | None = None
+        self.motion = Motion(0, 0)
+        self.shows_shapes = True
+        self.shows_body = True
+        self.speed = 1.0
+        self.frame_piece = 0
+        self.trace: list[Motion] = []
+        self._project: Project | None = None
+        self._held: set[str] = set()
+        self._owed = 0.0
+        self._clock = QElapsedTimer()
+        self._timer = QTimer(self)
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.setInterval(16)
+        self._timer.timeout.connect(self._tick)
+        self._picture = QImage()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(tr("The game's picture"))
+
+    @property
+    def running(self) -> bool:
+        return self._timer.isActive()
+
+    def prepare(self, project: Project, level: str) -> None:
+        """Walk in this level; the walker stays where it is when only something changed."""
+        same = self.ground is not None and self.ground.level.name == level
+        self._project = project
+        self.ground = Ground(project, level) if level else None
+        if not same:
+            self.restart()
+        self._draw()
+
+    def restart(self) -> None:
+        """Back to the start."""
+        if self.ground is not None:
+            self.motion = self.ground.begin()
+            self.trace = [self.motion]
+        self._draw()
+
+    def run(self, running: bool) -> None:
+        """Walk, or hold still."""
+        if running and self.ground is not None:
+            self._clock.start()
+            self._owed = 0.0
+            self._timer.start()
+        else:
+            self._timer.stop()
+        self.moved.emit()
+
+    def step(self, count: int = 1) -> None:
+        """Some steps with the keys that are held."""
+        if self.ground is None:
+            return
+        held = self._held | {"jump"} if self._is_side() and "up" in self._held else self._held
+        keys = Keys(**dict.fromkeys(held, True))
+        for _ in range(count):
+            self.motion = self.ground.step(self.motion, keys)
+            self.trace.append(self.motion)
+        del self.trace[:-TRACE]
+        self._draw()
+        self.moved.emit()
+
+    @property
+    def factor(self) -> int:
+        """By how much the game's picture is enlarged."""
+        size = self._resolution()
+        return max(1, min((self.width() - 20) // size.width, (self.height() - 20) // size.height))
+
+    def picture_rect(self) -> QRect:
+        """Where the game's picture lies."""
+        size, factor = self._resolution(), self.factor
+        width, height = size.width * factor, size.height * factor
+        return QRect(
+            (self.width() - width) // 2, max(10, (self.height() - height) // 2), width, height
+        )
+
+    def view(self) -> Rect:
+        """The part of the level that the game shows: the walker in its middle."""
+        return view_around(Point(self.motion.x, self.motion.y), self._resolution())
+
+    def picture_at(self, place: Point) -> Point:
+        """Where a place of the level lies on the widget."""
+        rect, view = self.picture_rect(), self.view()
+        return Point(
+            rect.x() + (place.x - view.x) * self.factor, rect.y() + (place.y - view.y) * self.factor
+        )
+
+    def _resolution(self) -> Size:
+        return self._project.rules.resolution if self._project else Size(256, 144)
+
+    def _is_side(self) -> bool:
+        return self.ground is None or self.ground.level.view == "side"
+
+    def _tick(self) -> None:
+        self._owed += self._clock.restart() / 1000 * self.speed / STEP
+        steps = min(int(self._owed), MOST_STEPS)
+        self._owed = min(self._owed - steps, MOST_STEPS)
+        if steps:
+            self.step(steps)
+
+    def _draw(self) -> None:
+        """Draw the game's picture in its own resolution."""
+        if self.ground is None or self._project is None:
+            self._picture = QImage()
+        else:
+            art = self._services.desk.art
+            scene = Scene(self._project, art)
+            level = self.ground.level
+            view = self.view()
+            seconds = self.motion.steps * STEP
+            self._picture = to_image(self._layered(scene, level, view, seconds))
+        self.update()
+
+    def _layered(self, scene: Scene, level: Level, view: Rect, seconds: float) -> np.ndarray:
+        """The walker stands behind the last layers that hold only props and nothing solid."""
+        assert self._project is not None
+        colour = level.background or self._project.rules.background
+        pixels = np.empty((view.height, view.width, 4), np.uint8)
+        pixels[:] = (*colour[:3], 255)
+        front = _front(level)
+        for index, layer in enumerate(level.layers):
+            if index == front:
+                self._blend_walker(scene, pixels, view)
+            if layer.visible:
+                scene.layer(pixels, layer, view, seconds)
+        if front == len(level.layers):
+            self._blend_walker(scene, pixels, view)
+        return pixels
+
+    def _blend_walker(self, scene: Scene, pixels: np.ndarray, view: Rect) -> None:
+        self.frame_piece = self._walker_frame()
+        found = self._project.find(self.frame_piece) if self._project else None
+        if found is None:
+            return
+        flipped = self.motion.facing < 0
+        tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
+        pivot_x, pivot_y = found[1].pivot
+        if flipped:
+            pivot_x = tile.shape[1] - pivot_x
+        x = round(self.motion.x) - int(pivot_x) - view.x
+        y = round(self.motion.y) - int(pivot_y) - view.y
+        blend(pixels, tile, x, y)
+
+    def _walker_frame(self) -> int:
+        """The piece that shows the walker now; 0 for a plain figure."""
+        assert self._project is not None
+        name = self._project.walker.sheet
+        sheet = next((s for s in self._project.sheets if s.name == name), None)
+        if sheet is None:
+            return 0
+        moving = abs(self.motion.speed_x) + (0 if self._is_side() else abs(self.motion.speed_y)) > 1
+        state = "walk" if moving else "idle"
+        animation = find_animation(sheet, state) or next(iter(sheet.animations), None)
+        if animation is None:
+            return sheet.pieces[0].number if sheet.pieces else 0
+        return frame_at(animation, self.motion.steps * STEP)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.well)
+        if self.ground is None:
+            painter.setFont(font(BODY))
+            painter.setPen(look.colours.soft_ink)
+            text = tr("There is no level to walk in yet. Paint one first: Ctrl+5.")
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
+            painter.end()
+            return
+        rect = self.picture_rect()
+        painter.drawImage(QRectF(rect), self._picture, QRectF(self._picture.rect()))
+        painter.save()
+        painter.setClipRect(rect)
+        if self.shows_shapes:
+            self._paint_shapes(painter, rect)
+        if self.shows_body or not self.frame_piece:
+            self._paint_body(painter, rect)
+        painter.restore()
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(look.colours.tide if self.hasFocus() else look.colours.ink, 1))
+        painter.drawRect(QRectF(rect).adjusted(-0.5, -0.5, 0.5, 0.5))
+        painter.end()
+
+    def _paint_shapes(self, painter: QPainter, rect: QRect) -> None:
+        assert self.ground is not None and self._project is not None
+        view, tile = self.view(), self._project.rules.tile
+        cells = Rect(
+            view.x // tile.width,
+            view.y // tile.height,
+            view.width // tile.width + 2,
+            view.height // tile.height + 3,
+        )
+        for layer in self.ground.level.layers:
+            if not layer.visible or layer.parallax != 1:
+                continue
+            numbers, orientations = layer.cells.window(cells)
+            for r, column in np.argwhere(numbers).tolist():
+                found = self._project.find(int(numbers[r, column]))
+                if found is None or not found[1].shapes or orientations[r, column]:
+                    continue
+                x = (cells.x + column) * tile.width
+                y = (cells.y + r + 1) * tile.height - found[1].rect.height
+                left, top = (
+                    rect.x() + (x - view.x) * self.factor,
+                    rect.y() + (y - view.y) * self.factor,
+                )
+                for shape in found[1].shapes:
+                    draw_shape(painter, shape, left, top, self.factor, SMALL)
+
+    def _paint_body(self, painter: QPainter, rect: QRect) -> None:
+        assert self.ground is not None
+        body = self.ground.walker.body
+        place = self.picture_at(
+            Point(round(self.motion.x) - body.width / 2, round(self.motion.y) - body.height)
+        )
+        box = QRect(
+            round(place.x), round(place.y), body.width * self.factor, body.height * self.factor
+        )
+        if not self.frame_piece:
+            painter.fillRect(box, MARKS.tide)
+        draw_stitched_box(painter, box)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        name = HELD.get(Qt.Key(event.key()))
+        if name is None:
+            event.ignore()
+            super().keyPressEvent(event)
+        elif not event.isAutoRepeat():
+            self._held.add(name)
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if not event.isAutoRepeat():
+            self._held.discard(HELD.get(Qt.Key(event.key()), ""))
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self._held.clear()
+        self.update()
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        self.update()
+
+
+def _front(level: Level) -> int:
+    """The first of the last layers that hold only props: the walker goes behind them."""
+    index = len(level.layers)
+    while (
+        index and not level.layers[index - 1].cells.chunks and level.layers[index - 1].parallax == 1
+    ):
+        index -= 1
+    return index
