@@ -17,10 +17,21 @@ HEIGHTS = (
     *(10, 11, 12, 14, 16, 16, 15, 15, 16, 16, 15, 14, 12, 11, 10, 9, 8, 7, 7, 7, 7, 7, 7, 7),
 )
 """The row in which the bank's turf lies, column by column."""
-DEPTH = 18
+DEPTH = 22
 WATER = 12
 POOLS = ((6, 21), (42, 56))
-STONES = ((2, 12), (4, 14), (22, 13), (24, 15), (20, 16), (1, 16), (27, 12), (34, 12), (39, 14), (61, 12))
+STONES = (
+    (2, 12),
+    (4, 14),
+    (22, 13),
+    (24, 15),
+    (20, 16),
+    (1, 16),
+    (27, 12),
+    (34, 12),
+    (39, 14),
+    (61, 12),
+)
 
 
 class Painter:
@@ -86,7 +97,9 @@ def paint_ground(ground: Painter) -> None:
         for y in range(top + 1, DEPTH):
             left = x == 0 or HEIGHTS[x - 1] <= y
             right = x == width - 1 or HEIGHTS[x + 1] <= y
-            ground.put(x, y, "mud" if left and right else "bank_face_left" if right else "bank_face_right")
+            ground.put(
+                x, y, "mud" if left and right else "bank_face_left" if right else "bank_face_right"
+            )
         if left_low and HEIGHTS[x - 1] > top + 1:
             ground.put(x, top, "bank_left")
         if right_low and HEIGHTS[x + 1] > top + 1:
@@ -225,8 +238,18 @@ def waders(project: Project) -> tuple[Prop, ...]:
 
 def front_reeds(project: Project) -> tuple[Prop, ...]:
     stands = [piece.number for piece in project.sheet("front_reeds").pieces]
-    places = ((30, 262), (277, 268), (318, 250), (520, 262), (652, 268), (880, 262), (985, 256))
-    return tuple(Prop(stands[i % len(stands)], x, y) for i, (x, y) in enumerate(places))
+    tall, taller, low = stands[0], stands[2], stands[3]
+    places = (
+        (low, 12, 146),
+        (tall, 178, 258),
+        (taller, 252, 262),
+        (low, 450, 131),
+        (low, 622, 147),
+        (taller, 726, 262),
+        (tall, 792, 260),
+        (low, 946, 115),
+    )
+    return tuple(Prop(*place) for place in places)
 
 
 def far_layer(
@@ -338,7 +361,13 @@ def heron_pool(project: Project) -> Level:
         for x in range(len(POOL[0])):
             ground.put(x, y, "turf_b" if (x * 7 + y * 5) % 11 == 0 else "turf")
     ground.rows(0, 0, POOL, legend)
-    trees = {"W": "willow_nw", "w": "willow_ne", "V": "willow_sw", "v": "willow_se", "r": "reed_clump"}
+    trees = {
+        "W": "willow_nw",
+        "w": "willow_ne",
+        "V": "willow_sw",
+        "v": "willow_se",
+        "r": "reed_clump",
+    }
     things.rows(0, 0, POOL, trees)
     heron = things.numbers["heron_stand_1"]
     waders = (
@@ -352,4 +381,3 @@ def heron_pool(project: Project) -> Level:
         Layer("Birds", props=waders),
     )
     return Level("Heron pool", layers, Point(40, 100), "top-down", Colour(72, 101, 61))
-

@@ -119,7 +119,12 @@ def animate(project: Project) -> Project:
         for name, frames in rows:
             project = set_animation(project, sheet, name, numbers[: len(frames)], RATES[name])
             numbers = numbers[len(frames) :]
-    whole = {"crab": ("snap", 3), "eel": ("swim", 6), "wheel": ("turn", 10), "fen_water": ("lap", 4)}
+    whole = {
+        "crab": ("snap", 3),
+        "eel": ("swim", 6),
+        "wheel": ("turn", 10),
+        "fen_water": ("lap", 4),
+    }
     for sheet, (name, rate) in whole.items():
         numbers = [piece.number for piece in project.sheet(sheet).pieces]
         project = set_animation(project, sheet, name, numbers, rate)

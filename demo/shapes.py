@@ -7,7 +7,9 @@ from rushweed.core.project.shape import Box, Shape, Stops
 from rushweed.core.values import Point
 
 
-def box(x: int = 0, y: int = 0, width: int = 16, height: int = 16, stops: Stops = "all sides") -> tuple[Shape, ...]:
+def box(
+    x: int = 0, y: int = 0, width: int = 16, height: int = 16, stops: Stops = "all sides"
+) -> tuple[Shape, ...]:
     return (Shape(Box(x, y, width, height), stops),)
 
 
@@ -34,7 +36,15 @@ TILE_SHAPES: dict[str, tuple[Shape, ...]] = {
     "ledge_right": box(0, 0, 15, 7, "one-way"),
     **{
         name: box(0, 0, 16, 5, "one-way")
-        for name in ("walk_left", "walk", "walk_b", "walk_post", "walk_right", "floor", "floor_post")
+        for name in (
+            "walk_left",
+            "walk",
+            "walk_b",
+            "walk_post",
+            "walk_right",
+            "floor",
+            "floor_post",
+        )
     },
     "boulder": corners((1, 16), (2, 12), (5, 10), (10, 10), (13, 12), (14, 16)),
     "crate": box(2, 5, 12, 11),

@@ -141,10 +141,10 @@ def outline_image(
     began = time.perf_counter()
     picture = read_picture(image)
     mask = solid(apply_key(picture, guess_key(picture)))
-    pieces = []
+    pieces: list[dict[str, Any]] = []
     for rect in loose_pieces(mask, LoosePieces(least=1)):
         shapes = trace(mask[rect.y : rect.bottom, rect.x : rect.right])
-        moved = [
+        moved: list[dict[str, Any]] = [
             {"outer": _moved(shape.outer, rect), "holes": [_moved(h, rect) for h in shape.holes]}
             for shape in shapes
         ]
@@ -158,7 +158,8 @@ def outline_image(
         )
     else:
         for piece in pieces:
-            corners = sum(len(shape["outer"]) for shape in piece["shapes"])
+            shapes: list[dict[str, Any]] = piece["shapes"]
+            corners = sum(len(shape["outer"]) for shape in shapes)
             print(f"{piece['rect']}: {corners} corners")
     return 0
 

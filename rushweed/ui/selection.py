@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rushweed.core.project.project import Project, piece_index
+from rushweed.core.weave.levels import main_layer
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,11 +32,14 @@ class Selection:
         level = next((lv for lv in project.levels if lv.name == self.level), None)
         if level is None and project.levels:
             level = project.levels[0]
+        layer = self.layer
+        if level is not None and (level.name != self.level or layer >= len(level.layers)):
+            layer = main_layer(level)
         fitted = replace(
             self,
             sheets=sheets,
             pieces=frozenset(number for number in self.pieces if number in known),
             level=level.name if level else "",
-            layer=min(self.layer, len(level.layers) - 1) if level else 0,
+            layer=layer if level else 0,
         )
         return self if fitted == self else fitted

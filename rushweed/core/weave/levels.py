@@ -50,6 +50,12 @@ def set_start(project: Project, level: str, start: Point) -> Project:
     return with_level(project, level, lambda old: replace(old, start=start))
 
 
+def main_layer(level: Level) -> int:
+    """The layer one most likely wants to paint on: the one with the most tiles, not locked."""
+    layers = enumerate(level.layers)
+    return max(layers, key=lambda pair: (not pair[1].locked, pair[1].cells.count()))[0]
+
+
 def bounds(level: Level) -> Rect:
     """The smallest rectangle of cells around all that is painted in a level."""
     area = Rect(0, 0, 0, 0)

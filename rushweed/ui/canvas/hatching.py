@@ -41,7 +41,7 @@ def draw_shape(
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setBrushOrigin(QPointF(round(left), round(top)))
     if shape.stops != "sensor":
-        painter.fillPath(path, _hatch(weight))
+        painter.fillPath(path, hatch_brush(weight.gap, weight.stroke, weight.under))
     for colour, width in ((MARKS.paper, weight.halo), (MARKS.rust, weight.outline)):
         pen = QPen(colour, width, join=Qt.PenJoinStyle.RoundJoin)
         if shape.stops == "sensor":
@@ -74,16 +74,16 @@ def draw_chevrons(painter: QPainter, x: float, y: float, reach: float) -> None:
 
 
 @cache
-def _hatch(weight: Weight) -> QBrush:
+def hatch_brush(gap: int, stroke: float, under: float) -> QBrush:
     """Diagonal strokes `gap` pixels apart, as a tile that meets itself."""
-    side = max(4, round(weight.gap * math.sqrt(2)))
+    side = max(4, round(gap * math.sqrt(2)))
     tile = QPixmap(side, side)
     tile.fill(Qt.GlobalColor.transparent)
     painter = QPainter(tile)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    strokes: list[tuple[QColor, float]] = [(MARKS.hatch, weight.stroke)]
-    if weight.under:
-        strokes.insert(0, (MARKS.hatch_under, weight.under))
+    strokes: list[tuple[QColor, float]] = [(MARKS.hatch, stroke)]
+    if under:
+        strokes.insert(0, (MARKS.hatch_under, under))
     for colour, width in strokes:
         painter.setPen(QPen(colour, width, cap=Qt.PenCapStyle.FlatCap))
         for shift in (-side, 0, side):

@@ -14,7 +14,7 @@ def to_image(picture: Picture) -> QImage:
     if not height or not width:
         return QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
     rows = np.ascontiguousarray(picture)
-    image = QImage(rows.data, width, height, width * 4, QImage.Format.Format_RGBA8888)
+    image = QImage(rows.tobytes(), width, height, width * 4, QImage.Format.Format_RGBA8888)
     return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
@@ -24,5 +24,5 @@ def from_image(image: QImage) -> Picture:
     bits = image.constBits()
     assert bits is not None
     bits.setsize(image.sizeInBytes())
-    rows = np.frombuffer(bits, np.uint8).reshape(image.height(), image.bytesPerLine())
+    rows = np.frombuffer(bits.asstring(), np.uint8).reshape(image.height(), image.bytesPerLine())
     return rows[:, : image.width() * 4].reshape(image.height(), image.width(), 4).copy()

@@ -48,7 +48,7 @@ def draw_stitches(painter: QPainter, upright: Sequence[QRect], level: Sequence[Q
     for rects, is_upright in ((upright, True), (level, False)):
         if rects:
             painter.setBrush(_stitch_brush(is_upright))
-            painter.drawRects(list(rects))
+            painter.drawRects(*rects)
     painter.restore()
 
 
@@ -74,7 +74,7 @@ def draw_brackets(
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for shade, width in ((MARKS.paper, 4), (colour or MARKS.tide, 2)):
         painter.setPen(QPen(shade, width, cap=Qt.PenCapStyle.SquareCap))
-        painter.drawLines(lines)
+        painter.drawLines(*lines)
     painter.restore()
 
 
@@ -101,7 +101,7 @@ def draw_tag(
     painter.drawRoundedRect(rect.adjusted(-1, -1, 1, 1), 4, 4)
     painter.setBrush(fill or MARKS.tide)
     painter.drawRoundedRect(rect, 3, 3)
-    painter.setPen(ink or QColor("white"))
+    painter.setPen(ink or MARKS.on_tide)
     painter.setFont(face)
     painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
     painter.restore()
@@ -120,7 +120,7 @@ def draw_number(painter: QPainter, x: float, y: float, text: str, selected: bool
     painter.setBrush(plate)
     rect = QRectF(x, y, width, 14)
     painter.drawRoundedRect(rect, 2, 2)
-    painter.setPen(QColor("white") if selected else MARKS.ink)
+    painter.setPen(MARKS.on_tide if selected else MARKS.ink)
     painter.setFont(face)
     painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
     painter.restore()
@@ -202,4 +202,5 @@ def draw_pixel_grid(painter: QPainter, rect: QRectF, scale: float) -> None:
         QLineF(rect.left(), rect.top() + i * scale, rect.right(), rect.top() + i * scale)
         for i in range(1, rows)
     ]
-    painter.drawLines(lines)
+    if lines:
+        painter.drawLines(*lines)

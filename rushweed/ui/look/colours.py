@@ -35,10 +35,9 @@ class Colours:
     tide_text: QColor
     on_tide: QColor
     rust: QColor
-    rust_wash: QColor
-    hatch: QColor
+    on_rust: QColor
     ochre: QColor
-    ochre_dash: QColor
+    on_ochre: QColor
     ochre_ink: QColor
     ochre_wash: QColor
     ochre_pale: QColor
@@ -81,10 +80,9 @@ PAPER = _theme(
     tide_text="#0F4A52",
     on_tide="#FFFFFF",
     rust="#A8451F",
-    rust_wash="#F4E1D6",
-    hatch="#E2703A",
+    on_rust="#FFFFFF",
     ochre="#D39A2A",
-    ochre_dash="#E8A92E",
+    on_ochre="#241A02",
     ochre_ink="#6E4A00",
     ochre_wash="#F7E8C6",
     ochre_pale="#FBF3DF",
@@ -123,10 +121,9 @@ DUSK = _theme(
     tide_text="#A5DDE2",
     on_tide="#10201F",
     rust="#E07A4C",
-    rust_wash="#43301F",
-    hatch="#F0905C",
+    on_rust="#2A1206",
     ochre="#DCA83C",
-    ochre_dash="#E8B145",
+    on_ochre="#241A02",
     ochre_ink="#F0CE88",
     ochre_wash="#463818",
     ochre_pale="#3A311C",
@@ -163,7 +160,7 @@ class Marks:
     ochre_ink: QColor
     checker: QColor
     checker_other: QColor
-    veil: QColor
+    on_tide: QColor
     frame: QColor
 
 
@@ -180,7 +177,7 @@ MARKS = Marks(
     ochre_ink=QColor("#241A02"),
     checker=QColor("#CBCBC9"),
     checker_other=QColor("#BFBFBD"),
-    veil=QColor(206, 206, 203, 190),
+    on_tide=QColor("#FFFFFF"),
     frame=QColor("#A79D86"),
 )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -46,7 +47,7 @@ class _Course:
     def __init__(self, points: Sequence[tuple[float, float]]) -> None:
         self.points = points
         self.lengths = [0.0]
-        for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+        for (x0, y0), (x1, y1) in itertools.pairwise(points):
             self.lengths.append(self.lengths[-1] + math.hypot(x1 - x0, y1 - y0))
         self.length = self.lengths[-1]
 

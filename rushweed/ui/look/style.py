@@ -15,10 +15,12 @@ QLabel { color: $ink; background: transparent; }
 QLabel[role="caption"] { color: $soft_ink; font-size: 11px; }
 QLabel[role="heading"] { font-weight: 600; }
 QLabel[role="result"] {
-    background: $rush_wash; color: $rush_text; border-radius: 3px; padding: 4px 8px; font-size: 11px;
+    background: $rush_wash; color: $rush_text;
+    border-radius: 3px; padding: 4px 8px; font-size: 11px;
 }
 QLabel[role="warning"] {
-    background: $ochre_wash; color: $ochre_ink; border-radius: 3px; padding: 4px 8px; font-size: 11px;
+    background: $ochre_wash; color: $ochre_ink;
+    border-radius: 3px; padding: 4px 8px; font-size: 11px;
 }
 QLabel[role="differs"] { color: $ochre_ink; font-size: 11px; }
 QMenuBar { background: $paper; color: $ink; border: none; padding: 3px 4px; }
@@ -48,7 +50,7 @@ QPushButton[role="small"] { font-size: 11px; padding: 0 7px; min-height: 20px; m
 QPushButton[role="ochre"] { font-size: 11px; padding: 0 7px; min-height: 20px; max-height: 20px;
     border-color: $ochre_edge; background: $field; color: $ochre_ink; }
 QPushButton[role="tool"]:checked {
-    background: $rust; color: #FFFFFF; border-color: $rust; font-weight: 500; }
+    background: $rust; color: $on_rust; border-color: $rust; font-weight: 500; }
 QPushButton[role="link"] { background: transparent; border: none; color: $tide; font-weight: 500;
     text-decoration: underline; padding: 0 2px; font-size: 11px; }
 QPushButton[role="link"]:hover { color: $ink; }
@@ -61,10 +63,12 @@ QPushButton[role="quiet"]:hover { border-color: $strong_line; }
 QPushButton[chip="only"], QPushButton[chip="first"], QPushButton[chip="middle"],
 QPushButton[chip="last"] { padding: 0 8px; border-radius: 0; margin-left: -1px; }
 QPushButton[chip="only"] { border-radius: 4px; margin-left: 0; }
-QPushButton[chip="first"] { border-top-left-radius: 4px; border-bottom-left-radius: 4px; margin-left: 0; }
+QPushButton[chip="first"] { border-top-left-radius: 4px; border-bottom-left-radius: 4px;
+    margin-left: 0; }
 QPushButton[chip="last"] { border-top-right-radius: 4px; border-bottom-right-radius: 4px; }
-QPushButton[chip]:checked { background: $tide; border-color: $tide; color: $on_tide; font-weight: 500; }
-QPushButton[chip][tool="true"]:checked { background: $rust; border-color: $rust; color: #FFFFFF; }
+QPushButton[chip]:checked { background: $tide; border-color: $tide; color: $on_tide;
+    font-weight: 500; }
+QPushButton[chip][tool="true"]:checked { background: $rust; border-color: $rust; color: $on_rust; }
 QLineEdit {
     background: $field; color: $ink; border: 1px solid $strong_line; border-radius: 4px;
     padding: 0 6px; min-height: 22px; max-height: 22px;

@@ -18,7 +18,7 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.drawing import Scene
+from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
 from rushweed.ui.canvas.sheet_picture import Images
@@ -34,6 +34,8 @@ UNIT = 48
 """Screen pixels for one unit."""
 GROUND = 112
 PERIOD = 33
+BACKDROP, BACKDROP_SCALE = (102, 46), 3
+"""The part of the game's view behind the selection, in its pixels, and its enlargement."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,14 +76,9 @@ class Lens(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(1, 1, 0, 0)
         layout.setSpacing(0)
-        for part, height in ((head, 28), (None, PICTURE_HEIGHT), (foot, 33)):
-            if part is None:
-                layout.addWidget(self.picture)
-            else:
-                holder = QWidget()
-                holder.setFixedHeight(height)
-                holder.setLayout(part)
-                layout.addWidget(holder)
+        layout.addWidget(_holder(head, 28))
+        layout.addWidget(self.picture)
+        layout.addWidget(_holder(foot, 33))
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.refresh())
         self.refresh()
@@ -159,6 +156,13 @@ class Lens(QWidget):
         painter.fillRect(0, 0, self.width(), 1, look.colours.strong_line)
         painter.fillRect(0, 0, 1, self.height(), look.colours.line)
         painter.end()
+
+
+def _holder(row: QHBoxLayout, height: int) -> QWidget:
+    holder = QWidget()
+    holder.setFixedHeight(height)
+    holder.setLayout(row)
+    return holder
 
 
 class LensPicture(QWidget):
@@ -251,7 +255,8 @@ class LensPicture(QWidget):
 
     def _paint_scene(self, painter: QPainter) -> None:
         backdrop = self._painted_backdrop()
-        painter.drawImage(QRect(0, GROUND - 38 * 3, 306, 138), backdrop)
+        target = QRect(0, GROUND % BACKDROP_SCALE - BACKDROP_SCALE, 306, 138)
+        painter.drawImage(target, backdrop)
         floor = QRectF(0, GROUND, self.width(), PICTURE_HEIGHT - GROUND)
         painter.fillRect(floor, QColor(MARKS.ink))
         painter.fillRect(QRectF(0, GROUND, self.width(), 1), MARKS.ochre_halo)
@@ -338,14 +343,15 @@ class LensPicture(QWidget):
         return self._backdrop[1]
 
     def _paint_backdrop(self, project: Project, name: str) -> QImage:
-        size = (102, 46)
         if not name:
-            plain = QImage(*size, QImage.Format.Format_RGB32)
+            plain = QImage(*BACKDROP, QImage.Format.Format_RGB32)
             plain.fill(QColor(*project.rules.background[:3]))
             return plain
         level = project.level(name)
         far = tuple(layer for layer in level.layers if layer.parallax < 1)
-        start = level.start or Point(0, 0)
-        area = Rect(int(start.x) + 10, int(start.y) - 38, *size)
-        scene = Scene(project, self._desk.art)
-        return to_image(scene.level(replace(level, layers=far), area))
+        view = view_around(level.start or Point(0, 0), project.rules.resolution)
+        picture = Scene(project, self._desk.art).level(replace(level, layers=far), view)
+        feet = view.height * 5 // 8
+        left = min(view.width // 2, max(0, view.width - BACKDROP[0]))
+        top = max(0, feet - GROUND // BACKDROP_SCALE)
+        return to_image(picture[top : top + BACKDROP[1], left : left + BACKDROP[0]])

@@ -12,7 +12,7 @@ from rushweed.core.findings.finding import Finding
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.weave.levels import bounds, show_layer
+from rushweed.core.weave.levels import bounds, main_layer, show_layer
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
@@ -159,7 +159,7 @@ class LevelRack(QWidget):
         self.layers.picked.connect(self._pick_layer)
         self.layers.doubleClicked.connect(lambda index: self._toggle(index.row()))
         self.legend = label(
-            tr("Hollow bead: hidden. Knot: painted\non. Double-click shows or hides."), "caption"
+            tr("Hollow bead: hidden.\nKnot: painted on. Double-click\nshows and hides."), "caption"
         )
         self.legend.setContentsMargins(12, 5, 8, 6)
         layout = _column(self)
@@ -194,8 +194,8 @@ class LevelRack(QWidget):
     def _pick_level(self, items: list[_LevelItem]) -> None:
         if items:
             level = items[0].level
-            first = max((i for i, la in enumerate(level.layers) if la.cells.chunks), default=0)
-            self._desk.select(replace(self._desk.selection, level=level.name, layer=first))
+            layer = main_layer(level)
+            self._desk.select(replace(self._desk.selection, level=level.name, layer=layer))
 
     def _pick_layer(self, items: list[_LayerItem]) -> None:
         if items:

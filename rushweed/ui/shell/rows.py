@@ -131,7 +131,7 @@ class Rows(QListView):
                     wanted.indexes()[0], QItemSelectionModel.SelectionFlag.NoUpdate
                 )
         self._telling = True
-        self.doItemsLayout()
+        self.scheduleDelayedItemsLayout()
 
     def content_height(self) -> int:
         """The height of all rows together."""

@@ -31,18 +31,30 @@ class Group(QWidget):
         self._rows = QVBoxLayout()
         self._rows.setSpacing(4)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(INDENT, 9, 12, 10)
+        layout.setContentsMargins(0, 9, 0, 10)
         layout.setSpacing(6)
+        head.setContentsMargins(INDENT, 0, 12, 0)
+        self._head = head
+        closing = QHBoxLayout()
+        closing.setContentsMargins(INDENT, 0, 12, 0)
+        closing.addWidget(self.result)
         layout.addLayout(head)
         layout.addLayout(self._rows)
-        layout.addWidget(self.result)
+        layout.addLayout(closing)
 
-    def add(self, part: QWidget | QLayout) -> None:
-        """Add a row."""
+    def add(self, part: QWidget | QLayout, wide: bool = False) -> None:
+        """Add a row; a wide one begins at the slip's edge, not under the title."""
+        holder = QHBoxLayout()
+        holder.setContentsMargins(8 if wide else INDENT, 0, 4 if wide else 12, 0)
         if isinstance(part, QWidget):
-            self._rows.addWidget(part)
+            holder.addWidget(part)
         else:
-            self._rows.addLayout(part)
+            holder.addLayout(part)
+        self._rows.addLayout(holder)
+
+    def beside_title(self, part: QWidget) -> None:
+        """Put a control at the right of the title."""
+        self._head.addWidget(part)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from rushweed.core.arithmetic import calculate
@@ -109,7 +109,7 @@ class Stepper(QWidget):
         return self.unit
 
     def _unit_width(self) -> int:
-        metrics = self.fontMetrics() if self.unit else self.fontMetrics()
+        metrics = QFontMetrics(font(CAPTION))
         return max(metrics.horizontalAdvance(self.unit), 14) if self.unit else 6
 
     def _finish(self) -> None:

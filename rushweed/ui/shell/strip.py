@@ -265,7 +265,8 @@ class Strip(QWidget):
 
 def _grouped(sheet: Sheet, several: bool) -> Iterator[tuple[str, list[tuple[int, Piece]]]]:
     """Runs of pieces that share an animation or a row, with their place in reading order."""
-    title, run = "", []
+    title = ""
+    run: list[tuple[int, Piece]] = []
     for index, piece in enumerate(sheet.pieces):
         name = sheet.name if several else group_of(sheet, piece) or sheet.name
         if run and name != title:

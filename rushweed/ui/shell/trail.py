@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.ui.look.colours import look
-from rushweed.ui.look.cord import draw_cord, draw_knot, draw_tassel, dyed, raw
+from rushweed.ui.look.cord import Dye, draw_cord, draw_knot, draw_tassel, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.text import tr
 
@@ -106,16 +107,12 @@ class Trail(QWidget):
             first, last = (-99.0 if index == 0 else a + 12), (b if index == 7 else b - 12)
             edge = first + (last - first) * share
 
-            def dye_at(
-                part: float, a: float = a, b: float = b, edge: float = edge, share: float = share
-            ):  # type: ignore[no-untyped-def]
-                return done if share > 0 and a + (b - a) * part < edge else to_come
-
+            dye_at = partial(_dye_at, a, b, edge if share else a - 1, (done, to_come))
             draw_cord(painter, points, 5.2, dye_at)
         draw_tassel(painter, places[8], CORD_Y, colours)
         x = self.knot_x(self.active)
         painter.setPen(QPen(colours.tide, 1.5))
-        painter.drawLines([QLineF(x + dx, CORD_Y + 8, x + dx, 40) for dx in (-4, 4)])
+        painter.drawLines(*(QLineF(x + dx, CORD_Y + 8, x + dx, 40) for dx in (-4, 4)))
         for index, stage in enumerate(self.stages):
             scale = 1.22 if index == self.active else 1.1
             draw_knot(
@@ -174,7 +171,7 @@ class Trail(QWidget):
         painter.drawEllipse(QPointF(x, y), 9.2, 9.2)
         painter.setBrush(colours.ochre)
         painter.drawEllipse(QPointF(x, y), 7.6, 7.6)
-        painter.setPen(QColor("#241A02"))
+        painter.setPen(colours.on_ochre)
         painter.setFont(font(CAPTION, 600))
         text = str(count) if count < 100 else "99"
         painter.drawText(QRectF(x - 9, y - 8, 18, 16), Qt.AlignmentFlag.AlignCenter, text)
@@ -211,3 +208,8 @@ class Trail(QWidget):
             self.opened.emit((self.active + step) % 7)
         else:
             super().keyPressEvent(event)
+
+
+def _dye_at(start: float, end: float, edge: float, dyes: tuple[Dye, Dye], part: float) -> Dye:
+    """Dyed up to an edge between the ends of a stretch, raw beyond."""
+    return dyes[0] if start + (end - start) * part < edge else dyes[1]

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.project import Project
+from rushweed.core.weave.levels import main_layer
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -480,7 +481,8 @@ class Window(QMainWindow):
         return places
 
     def _open_level(self, name: str) -> None:
-        self.desk.select(replace(self.desk.selection, level=name))
+        layer = main_layer(self.desk.project.level(name))
+        self.desk.select(replace(self.desk.selection, level=name, layer=layer))
         self.open_station(4)
 
     def _place_findings_button(self) -> None:
@@ -521,7 +523,7 @@ class Window(QMainWindow):
                 station.leave()
         self.jobs.stop_all()
         self.desk.release()
-        self.settings.remember(geometry=bytes(self.saveGeometry().toBase64()).decode())
+        self.settings.remember(geometry=self.saveGeometry().toBase64().data().decode())
         event.accept()
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
@@ -154,7 +155,11 @@ class Bound(Station):
         shapes = {piece.shapes for piece in pieces}
         shared = next(iter(shapes)) if len(shapes) == 1 else None
         self._corners.setText(
-            _list_corners(shared) if len(shapes) <= 1 else tr("differ between pieces")
+            tr("Select a piece to see its corners.")
+            if not pieces
+            else _list_corners(shared)
+            if len(shapes) == 1
+            else tr("differ between pieces")
         )
         stops = common(shape.stops for piece in pieces for shape in piece.shapes or ())
         self._stops.show_choice(next((n for n, s in STOPS.items() if s == stops), ""))
@@ -233,7 +238,7 @@ class Bound(Station):
                 end = _inside(event, piece)
                 if start.x != end.x and start.y != end.y:
                     shape = Shape(box(start, end))
-                    drag.to(lambda p, shape=shape: _replace_or_add(p, numbers, shape, press.shift))
+                    drag.to(partial(_replace_or_add, numbers=numbers, shape=shape, add=press.shift))
                 if event.released:
                     if drag.project is not drag.before:
                         drag.end()
@@ -242,7 +247,7 @@ class Bound(Station):
             self.desk.abandon_drag()
 
     def _add_corner(self, press: Pointer) -> None:
-        """Put down the next corner of the polygon; the first one again, or a double click, ends it."""
+        """Put down the next corner; the first one again, or a double click, ends the polygon."""
         piece = self._draws_on or self._canvas.piece_at(press.place)
         if piece is None:
             return

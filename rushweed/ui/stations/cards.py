@@ -215,8 +215,8 @@ def _common_scale(sizes: list[Size], width: int) -> float:
     """One scale for all cards: the largest at which most fit a column."""
     if not sizes:
         return 2.0
-    widest = sorted(size.width for size in sizes)[int(len(sizes) * 0.8)]
-    for scale in (4.0, 3.0, 2.0, 1.0, 0.5, 0.25):
-        if widest * scale <= max(width * 0.55, 200) and scale <= 2:
+    usual = sorted(size.width for size in sizes)[int(len(sizes) * 0.6)]
+    for scale in (2.0, 1.0, 0.5, 0.25):
+        if usual * scale <= max(width * 0.55, 200):
             return scale
     return 0.125

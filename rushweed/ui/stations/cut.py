@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QWidget
 
-from rushweed.core.cut.cutting import Layout, count_cells, cut, cuts_for
+from rushweed.core.cut.cutting import count_cells, cut, cuts_for
 from rushweed.core.cut.gathering import accept, see
 from rushweed.core.cut.grid import GridGuess
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture, Sheet
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_checker, draw_stitches
@@ -193,7 +194,7 @@ class _EvenControls(QWidget):
         ):
             grid.addWidget(label(name), line, 0)
             for axis, way in enumerate((tr("across"), tr("down"))):
-                stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=98)
+                stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=94)
                 stepper.stepped.connect(partial(self._change, field, axis))
                 grid.addWidget(stepper, line, 1 + axis)
                 self.steppers[field, axis] = stepper
@@ -208,7 +209,8 @@ class _EvenControls(QWidget):
             return
         old = getattr(self._layout, field)
         size = Size(int(value), old.height) if axis == 0 else Size(old.width, int(value))
-        self._tell(replace(self._layout, **{field: size}))
+        changed: dict[str, Any] = {field: size}
+        self._tell(replace(self._layout, **changed))
 
 
 class _LooseControls(QWidget):

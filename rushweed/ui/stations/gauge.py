@@ -139,7 +139,8 @@ class Gauge(Station):
         if warns and number is not None:
             size = tr("larger") if number < usual else tr("smaller")
             sentence = tr(
-                "At {n} its pixels are {size} than the ground rules'. A smaller number makes a larger picture."
+                "At {n} its pixels are {size} than the ground rules'. "
+                "A smaller number makes a larger picture."
             ).format(n=number, size=size)
         self._size_group.result.tell(sentence, warns)
         self._step.show_text(

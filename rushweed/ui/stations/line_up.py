@@ -23,6 +23,7 @@ RULER = 46
 CAPTIONS = 106
 STEPS = (128, 96, 80, 64, 48, 32, 24, 16, 12, 8)
 TALLEST_UNITS = 12
+NARROWEST, BETWEEN = 92, 42
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +68,7 @@ class LineUp(QWidget):
             width, height = piece.rect.width * scale, piece.rect.height * scale
             rect = QRectF(round(x), self._ground - height, width, height)
             self._figures.append(_Figure(sheet, piece, treatment, rect))
-            x += max(width, 92) + 42
+            x += max(width, NARROWEST) + BETWEEN
 
     def _chosen(self) -> list[tuple[Sheet, Piece, Treatment]]:
         desk = self._services.desk
@@ -77,19 +78,21 @@ class LineUp(QWidget):
             pieces = selected[:4] or _stand_in(sheet)
             treatment = treatment_of(desk.project, sheet)
             found += [(sheet, piece, treatment) for piece in pieces]
-        order = {name: i for i, name in enumerate(desk.selection.sheets)}
-        chosen = [item for item in found if item[0].name in order]
-        others = [item for item in found if item[0].name not in order]
-        return sorted(
-            [*chosen, *others[: max(0, 6 - len(chosen))]],
-            key=lambda i: desk.project.sheets.index(i[0]),
-        )
+        wanted = desk.selection.sheets
+        chosen = [item for item in found if item[0].name in wanted]
+        others = [item for item in found if item[0].name not in wanted]
+        room = (self.width() - RULER - 60) // (NARROWEST + BETWEEN)
+        shown = [*chosen, *others[: max(0, room - len(chosen))]]
+        return sorted(shown, key=lambda item: desk.project.sheets.index(item[0]))
 
     def _best_unit(self, chosen: list[tuple[Sheet, Piece, Treatment]]) -> int:
         """The largest unit on the screen at which all figures fit."""
         room_x, room_y = self.width() - RULER - 60, self._ground - 60
         for unit in STEPS:
-            widths = [max(p.rect.width * unit / t.pixels_per_unit, 92) + 42 for _, p, t in chosen]
+            widths = [
+                max(p.rect.width * unit / t.pixels_per_unit, NARROWEST) + BETWEEN
+                for _, p, t in chosen
+            ]
             heights = [p.rect.height * unit / t.pixels_per_unit for _, p, t in chosen]
             if sum(widths) <= room_x and max(heights, default=0) <= room_y:
                 return unit
@@ -204,7 +207,7 @@ class LineUp(QWidget):
         name = painter.fontMetrics().elidedText(
             shown_name(item.sheet, item.piece),
             Qt.TextElideMode.ElideMiddle,
-            int(max(item.rect.width(), 92) + 36),
+            int(max(item.rect.width(), NARROWEST) + BETWEEN - 8),
         )
         painter.drawText(x, y, name)
         size = f"{figure(rect.width / number)} × {figure(rect.height / number)} {tr('units')}"

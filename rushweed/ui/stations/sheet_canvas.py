@@ -137,7 +137,7 @@ class SheetCanvas(Canvas):
         seen = self.visible()
         chosen = self.desk.selection.pieces
         for index, piece in enumerate(self.sheet.pieces):
-            wide = piece.rect.width * self.view.scale >= 36
+            wide = piece.rect.width * self.view.scale >= 56
             if wide and piece.rect.intersection(seen).area:
                 corner = self.view.to_screen(piece.rect.x, piece.rect.y)
                 draw_number(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
@@ -13,13 +15,14 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.walker import STEP, Ground, Keys, Motion
 from rushweed.core.weave.drawing import Scene, blend, view_around
+from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.orientation import FLIPPED, turned
-from rushweed.ui.canvas.hatching import SMALL, draw_shape
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitched_box
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.solid_paths import SolidPaths
 from rushweed.ui.text import tr
 
 HELD = {
@@ -48,6 +51,7 @@ class Stage(QWidget):
         self.shows_body = True
         self.speed = 1.0
         self.frame_piece = 0
+        self._floor = math.inf
         self.trace: list[Motion] = []
         self._project: Project | None = None
         self._held: set[str] = set()
@@ -58,6 +62,7 @@ class Stage(QWidget):
         self._timer.setInterval(16)
         self._timer.timeout.connect(self._tick)
         self._picture = QImage()
+        self._solids = SolidPaths()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("The game's picture"))
 
@@ -70,6 +75,9 @@ class Stage(QWidget):
         same = self.ground is not None and self.ground.level.name == level
         self._project = project
         self.ground = Ground(project, level) if level else None
+        if self.ground is not None:
+            lowest = bounds(self.ground.level).bottom * project.rules.tile.height
+            self._floor = lowest + project.rules.resolution.height
         if not same:
             self.restart()
         self._draw()
@@ -101,6 +109,8 @@ class Stage(QWidget):
             self.motion = self.ground.step(self.motion, keys)
             self.trace.append(self.motion)
         del self.trace[:-TRACE]
+        if self.motion.y > self._floor:
+            self.restart()
         self._draw()
         self.moved.emit()
 
@@ -213,8 +223,10 @@ class Stage(QWidget):
         painter.drawImage(QRectF(rect), self._picture, QRectF(self._picture.rect()))
         painter.save()
         painter.setClipRect(rect)
-        if self.shows_shapes:
-            self._paint_shapes(painter, rect)
+        if self.shows_shapes and self._project is not None:
+            painter.translate(rect.topLeft())
+            self._solids.paint(painter, self._project, self.ground.level, self.view(), self.factor)
+            painter.translate(-rect.topLeft())
         if self.shows_body or not self.frame_piece:
             self._paint_body(painter, rect)
         painter.restore()
@@ -222,32 +234,6 @@ class Stage(QWidget):
         painter.setPen(QPen(look.colours.tide if self.hasFocus() else look.colours.ink, 1))
         painter.drawRect(QRectF(rect).adjusted(-0.5, -0.5, 0.5, 0.5))
         painter.end()
-
-    def _paint_shapes(self, painter: QPainter, rect: QRect) -> None:
-        assert self.ground is not None and self._project is not None
-        view, tile = self.view(), self._project.rules.tile
-        cells = Rect(
-            view.x // tile.width,
-            view.y // tile.height,
-            view.width // tile.width + 2,
-            view.height // tile.height + 3,
-        )
-        for layer in self.ground.level.layers:
-            if not layer.visible or layer.parallax != 1:
-                continue
-            numbers, orientations = layer.cells.window(cells)
-            for r, column in np.argwhere(numbers).tolist():
-                found = self._project.find(int(numbers[r, column]))
-                if found is None or not found[1].shapes or orientations[r, column]:
-                    continue
-                x = (cells.x + column) * tile.width
-                y = (cells.y + r + 1) * tile.height - found[1].rect.height
-                left, top = (
-                    rect.x() + (x - view.x) * self.factor,
-                    rect.y() + (y - view.y) * self.factor,
-                )
-                for shape in found[1].shapes:
-                    draw_shape(painter, shape, left, top, self.factor, SMALL)
 
     def _paint_body(self, painter: QPainter, rect: QRect) -> None:
         assert self.ground is not None

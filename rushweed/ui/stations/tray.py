@@ -15,7 +15,7 @@ from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.text import tr
 
-SIZE = 276
+SIZE = 284
 PAD = 3
 
 
@@ -84,7 +84,8 @@ class Tray(QWidget):
         line.setAlpha(120)
         painter.setPen(QPen(line, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRects([self._on_screen(piece.rect) for piece in self._sheet.pieces])
+        for piece in self._sheet.pieces:
+            painter.drawRect(self._on_screen(piece.rect))
         chosen = [p.rect for p in self._sheet.pieces if p.number in self._numbers]
         if chosen:
             around = chosen[0]

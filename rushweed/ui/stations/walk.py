@@ -168,7 +168,8 @@ class Walk(Station):
         if motion.steps and self.selection.level not in self._seen:
             self._seen.add(self.selection.level)
             self.walked = len(self._seen)
-        over = f"{self.project.walker.sheet or tr('walker')}   at {figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} units"
+        who = self.project.walker.sheet or tr("walker")
+        over = f"{who}   at {figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} units"
         self.services.status(over, f"×{stage.factor}")
 
     # -- acts ------------------------------------------------------------------------

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
@@ -99,10 +100,8 @@ class Weave(Station):
         self._sheets.picked.connect(self._choose_sheet)
         self._tray = Tray(self.services.images)
         self._tray.picked.connect(self._pick_brush)
-        self._tray_group.add(row(None, self._sheets))
-        holder = row(self._tray, None)
-        holder.setContentsMargins(-18, 0, 0, 0)
-        self._tray_group.add(holder)
+        self._tray_group.beside_title(self._sheets)
+        self._tray_group.add(row(None, self._tray, None), wide=True)
         self._brush_group = Group(2, tr("Brush"))
         turns = (
             button(
@@ -173,7 +172,12 @@ class Weave(Station):
             )
             view = replace(view, left=round(-left * scale))
         if content.height * scale > canvas.height():
-            view = replace(view, top=round(canvas.height() - content.bottom * scale))
+            middle = level.start.y if level.start else content.y + content.height / 2
+            top = min(
+                max(middle - canvas.height() / scale * 0.55, content.y),
+                content.bottom - canvas.height() / scale,
+            )
+            view = replace(view, top=round(-top * scale))
         canvas.set_view(view)
 
     def _likely_sheet(self) -> str:
@@ -241,10 +245,7 @@ class Weave(Station):
         if self._brush is None:
             return
         rows = [[(n, o ^ flip if n else 0) for n, o in line] for line in self._brush.rows]
-        if flip == FLIPPED:
-            rows = [line[::-1] for line in rows]
-        else:
-            rows = rows[::-1]
+        rows = [line[::-1] for line in rows] if flip == FLIPPED else rows[::-1]
         self._brush = Brush(tuple(map(tuple, rows)))
         self._tell_brush()
         self._canvas.update()
@@ -374,7 +375,7 @@ class Weave(Station):
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             return
         key = Qt.Key(event.key())
-        others = {
+        others: dict[Qt.Key, Callable[[], object]] = {
             Qt.Key.Key_X: partial(self._turn, FLIPPED),
             Qt.Key.Key_Y: partial(self._turn, FLIPPED_DOWN),
             Qt.Key.Key_R: self._turn_round,
