@@ -238,7 +238,7 @@ def waders(project: Project) -> tuple[Prop, ...]:
 
 def front_reeds(project: Project) -> tuple[Prop, ...]:
     stands = [piece.number for piece in project.sheet("front_reeds").pieces]
-    tall, taller, low = stands[0], stands[2], stands[3]
+    tall, taller, low = stands[0], stands[1], stands[2]
     places = (
         (low, 12, 146),
         (tall, 178, 258),

@@ -158,8 +158,7 @@ def outline_image(
         )
     else:
         for piece in pieces:
-            shapes: list[dict[str, Any]] = piece["shapes"]
-            corners = sum(len(shape["outer"]) for shape in shapes)
+            corners = sum(len(shape["outer"]) for shape in piece["shapes"])
             print(f"{piece['rect']}: {corners} corners")
     return 0
 

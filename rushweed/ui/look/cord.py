@@ -72,6 +72,8 @@ def draw_cord(
 ) -> None:
     """A cord along a polyline; `dye_at` gives the colours for a part of its length, 0 to 1."""
     course = _Course(points)
+    if not course.length:
+        return
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for extra, name in ((2.2, "edge"), (0.0, "body")):

@@ -223,7 +223,7 @@ class Bound(Station):
 
     def _draw_box(self, press: Pointer) -> Stroke | None:
         """Drag a box on a piece; it goes to all selected pieces when that one is among them."""
-        piece = self._canvas.piece_at(press.place)
+        piece = self._canvas.piece_near(press.place)
         if piece is None:
             return self._canvas.select_tool(press)
         return self._drag_box(press, piece)
@@ -248,7 +248,7 @@ class Bound(Station):
 
     def _add_corner(self, press: Pointer) -> None:
         """Put down the next corner; the first one again, or a double click, ends the polygon."""
-        piece = self._draws_on or self._canvas.piece_at(press.place)
+        piece = self._draws_on or self._canvas.piece_near(press.place)
         if piece is None:
             return
         if self._draws_on is None:

@@ -26,6 +26,8 @@ from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
 from rushweed.ui.text import tr
 
+NEAR = 6
+"""How many screen pixels outside of a piece one may click to mean its rim."""
 MOST_MARKED = 400
 """More pieces than this are not marked one by one when they are small on the screen."""
 
@@ -62,6 +64,15 @@ class SheetCanvas(Canvas):
         """The uppermost piece at a place of the picture."""
         pieces = self.sheet.pieces if self.sheet else ()
         return next((p for p in reversed(pieces) if p.rect.contains(*place)), None)
+
+    def piece_near(self, place: Point) -> Piece | None:
+        """The piece whose rectangle is nearest, at most a few screen pixels away; of those that
+        share a rim a selected one."""
+        chosen = self.desk.selection.pieces
+        pieces = self.sheet.pieces if self.sheet else ()
+        near = [(_distance(p.rect, place), p.number not in chosen, -p.number, p) for p in pieces]
+        closest = min(near, default=None, key=lambda item: item[:3])
+        return closest[3] if closest and closest[0] <= NEAR / self.view.scale else None
 
     def selected_pieces(self) -> list[Piece]:
         """The selected pieces of the sheet that is shown."""
@@ -187,3 +198,9 @@ class SheetCanvas(Canvas):
                 over = shown_name(self.sheet, piece)
             over += f"   x {x}, y {y}"
         self._services.status(over, f"×{self.view.scale:g}")
+
+
+def _distance(rect: Rect, place: Point) -> float:
+    """How far a place is from a rectangle; 0 inside and on its rim."""
+    across = max(rect.x - place.x, 0, place.x - rect.right)
+    return max(across, rect.y - place.y, place.y - rect.bottom)

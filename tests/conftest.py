@@ -1,0 +1,55 @@
+"""Fresh settings for every test, a window that dies with it, and no dialog that could hang."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_SCALE_FACTOR", "1")
+
+import shutil  # noqa: E402
+from collections.abc import Callable, Iterator  # noqa: E402
+from pathlib import Path  # noqa: E402
+
+import pytest  # noqa: E402
+from hypothesis import settings  # noqa: E402
+
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
+settings.load_profile("steady")
+
+ROOT = Path(__file__).parent.parent
+RAW = ROOT / "demo" / "raw"
+DEMO = ROOT / "demo" / "lanternfen"
+
+
+@pytest.fixture(autouse=True)
+def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing a test does reaches the user's folders."""
+    home = tmp_path_factory.mktemp("home")
+    for name in ("CONFIG", "STATE", "DATA", "CACHE"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", str(home / name.lower()))
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Path:
+    """A copy of the demo project to do things to."""
+    folder = tmp_path / "lanternfen"
+    shutil.copytree(DEMO, folder)
+    return folder
+
+
+@pytest.fixture
+def open_window(qtbot, tmp_path: Path) -> Iterator[Callable]:  # type: ignore[no-untyped-def]
+    """Opens a window on a folder, or on a new project, and closes it without questions."""
+    from tests.driving import Answers, Driver
+
+    drivers: list[Driver] = []
+
+    def open_one(folder: Path | None = None) -> Driver:
+        driver = Driver(qtbot, folder, tmp_path / "settings.json", Answers())
+        drivers.append(driver)
+        return driver
+
+    yield open_one
+    for driver in drivers:
+        driver.close()

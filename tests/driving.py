@@ -1,0 +1,167 @@
+"""Driving the real window with real events."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QColor, QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton, QWidget
+
+from rushweed.core.project.project import Project
+from rushweed.ui.app import Session, make_application
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.dialogs import Answer, Dialogs
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.window import Window
+
+LEFT = Qt.MouseButton.LeftButton
+NONE = Qt.KeyboardModifier.NoModifier
+
+
+class Answers(Dialogs):
+    """Answers every question as the test has prepared."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.pictures: list[Path] = []
+        self.folder: Path | None = None
+        self.about_changes: Answer = "discard"
+
+    def ask_pictures(self) -> list[Path]:
+        return self.pictures
+
+    def ask_project(self) -> Path | None:
+        return self.folder
+
+    def ask_save_folder(self, suggested: str) -> Path | None:
+        return self.folder
+
+    def ask_bundle_folder(self) -> Path | None:
+        return self.folder
+
+    def ask_about_changes(self, name: str) -> Answer:
+        return self.about_changes
+
+
+class Driver:
+    """One window and the hands on it."""
+
+    def __init__(self, qtbot, folder: Path | None, settings: Path, answers: Answers) -> None:  # type: ignore[no-untyped-def]
+        make_application()
+        self.qtbot = qtbot
+        self.answers = answers
+        self.session = Session(Settings(settings), answers)
+        if folder is None:
+            self.session.open_new()
+        else:
+            self.session.open_folder(folder)
+        self.window.resize(1280, 800)
+        qtbot.waitExposed(self.window)
+
+    @property
+    def window(self) -> Window:
+        assert self.session.window is not None
+        return self.session.window
+
+    @property
+    def project(self) -> Project:
+        return self.window.desk.project
+
+    @property
+    def table(self) -> QWidget:
+        table = self.window.table.currentWidget()
+        assert table is not None
+        return table
+
+    @property
+    def canvas(self) -> Canvas:
+        canvas = self.window.stations[self.window.station].canvas()
+        assert canvas is not None
+        return canvas
+
+    def close(self) -> None:
+        self.answers.about_changes = "discard"
+        window = self.session.window
+        if window is not None:
+            window.close()
+            window.deleteLater()
+            self.session.window = None
+            self.qtbot.wait(1)
+
+    def station(self, number: int) -> None:
+        """Open a station with its shortcut's action."""
+        self.window.trail.opened.emit(number - 1)
+        self.qtbot.wait(5)
+
+    def drop(self, *paths: Path) -> None:
+        """Drop files on the window."""
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+        event = QDropEvent(
+            QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, NONE
+        )
+        self.window.dropEvent(event)
+
+    def button(self, name: str, within: QWidget | None = None) -> QPushButton:
+        """The visible button with that accessible name."""
+        found = [
+            b
+            for b in (within or self.window).findChildren(QPushButton)
+            if name in (b.accessibleName(), b.text()) and b.isVisible()
+        ]
+        assert found, f"no button “{name}” to be seen"
+        return found[0]
+
+    def press(self, name: str, within: QWidget | None = None) -> None:
+        QTest.mouseClick(self.button(name, within), LEFT)
+
+    def type_number(self, name: str, text: str) -> None:
+        """Type into the visible number field of that name, and leave it with Enter."""
+        found = [
+            s
+            for s in self.window.findChildren(Stepper)
+            if s.accessibleName() == name and s.isVisible()
+        ]
+        assert found, f"no number “{name}” to be seen"
+        edit = found[0].edit
+        edit.setFocus()
+        edit.selectAll()
+        QTest.keyClicks(edit, text)
+        QTest.keyClick(edit, Qt.Key.Key_Return)
+
+    def spot(self, x: float, y: float) -> QPoint:
+        """A place of the canvas's picture as a place on the widget."""
+        place = self.canvas.view.to_screen(x, y)
+        return QPoint(round(place.x), round(place.y))
+
+    def click(self, x: float, y: float, held: Qt.KeyboardModifier = NONE, button=LEFT) -> None:  # type: ignore[no-untyped-def]
+        """Click a place of the picture."""
+        QTest.mouseClick(self.canvas, button, held, self.spot(x, y))
+
+    def drag(self, *places: tuple[float, float], held: Qt.KeyboardModifier = NONE) -> None:
+        """Press at the first place of the picture, move through the others, release at the last."""
+        QTest.mousePress(self.canvas, LEFT, held, self.spot(*places[0]))
+        for place in places[1:]:
+            QTest.mouseMove(self.canvas, self.spot(*place))
+            self.qtbot.wait(2)
+        QTest.mouseRelease(self.canvas, LEFT, held, self.spot(*places[-1]))
+
+    def key(self, key: Qt.Key, held: Qt.KeyboardModifier = NONE) -> None:
+        """Press a key on the table."""
+        QTest.keyClick(self.window.focusWidget() or self.table, key, held)
+
+    def colour_at(self, x: float, y: float) -> QColor:
+        """The colour the canvas shows at a place of its picture."""
+        place = self.spot(x, y)
+        return self.canvas.grab().toImage().pixelColor(place)
+
+    def undo_all(self) -> int:
+        """Undo until nothing is left to undo; how many steps that took."""
+        steps = 0
+        while self.window.desk.history.earlier is not None:
+            self.window.menus.actions["Undo"].trigger()
+            steps += 1
+        return steps
