@@ -149,6 +149,7 @@ def paint_boardwalk(walk: Painter) -> None:
     deck(walk, 41, 46, 9, posts=(44,))
     deck(walk, 49, 51, 9, posts=(50,))
     deck(walk, 54, 56, 9)
+    deck(walk, 59, 60, 5)
     walk.put(26, 7, "ledge_left")
     walk.put(27, 7, "ledge_right")
 

@@ -42,19 +42,13 @@ ProjectFolder = Annotated[Path, typer.Argument(help="A project's folder.", show_
 
 def run_verb(words: list[str]) -> int:
     """Run one verb. Returns the exit status."""
-    import click
-
     try:
-        status = app(words, standalone_mode=False, prog_name="rushweed")
+        app(words, prog_name="rushweed")
     except Refusal as refusal:
         print(refusal, file=sys.stderr)
         return 1
-    except click.ClickException as problem:
-        problem.show(sys.stderr)
-        return 2
-    except click.exceptions.Abort:
-        return 1
-    return status if isinstance(status, int) else 0
+    except SystemExit as end:
+        return end.code if isinstance(end.code, int) else 1
 
 
 @app.command("new")
@@ -65,7 +59,7 @@ def make_new(
     images: Annotated[
         list[Path], typer.Argument(help="Pictures, or folders of them.", show_default=False)
     ],
-) -> int:
+) -> None:
     """Make a project of pictures, cut by best guesses."""
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
         raise Refusal(f"“{folder}” is not empty. Choose a new folder for the project.")
@@ -79,11 +73,10 @@ def make_new(
             project = by_best_guesses(project, art, [group])
     files.save(project, folder)
     print(f"{folder}: {len(project.sheets)} sheets, {sum(1 for _ in project.pieces())} pieces")
-    return 0
 
 
 @app.command("inspect")
-def inspect_images(images: Images, as_json: AsJson = False) -> int:
+def inspect_images(images: Images, as_json: AsJson = False) -> None:
     """Say what is seen in pictures: kind, grids, loose pieces, colour key, true pixel size."""
     reports, status = [], 0
     for path in images:
@@ -99,11 +92,11 @@ def inspect_images(images: Images, as_json: AsJson = False) -> int:
     else:
         for report in reports:
             _print_report(report)
-    return status
+    raise typer.Exit(status)
 
 
 @app.command("check")
-def check_project(project: ProjectFolder, as_json: AsJson = False) -> int:
+def check_project(project: ProjectFolder, as_json: AsJson = False) -> None:
     """List what will hurt in the game. Status 1 when there is anything."""
     findings = find_all(files.load(project), Art(project))
     if as_json:
@@ -112,7 +105,7 @@ def check_project(project: ProjectFolder, as_json: AsJson = False) -> int:
         for finding in findings:
             print(f"{finding.station}: {finding.what} {finding.why}")
         print(f"{len(findings)} findings")
-    return 1 if findings else 0
+    raise typer.Exit(1 if findings else 0)
 
 
 @app.command("build")
@@ -121,7 +114,7 @@ def build_bundle(
     out: Annotated[
         Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
     ],
-) -> int:
+) -> None:
     """Write the project's bundle."""
     loaded = files.load(project)
     if not loaded.recipes:
@@ -129,14 +122,13 @@ def build_bundle(
     bundle = make_bundle(loaded, Art(project), loaded.recipes[0])
     write_bundle(bundle, out)
     print(f"{out}: {', '.join(bundle.files)}")
-    return 0
 
 
 @app.command("outline")
 def outline_image(
     image: Annotated[Path, typer.Argument(help="A picture.", show_default=False)],
     as_json: AsJson = False,
-) -> int:
+) -> None:
     """Trace the outlines of a picture's loose pieces along their pixels."""
     began = time.perf_counter()
     picture = read_picture(image)
@@ -160,19 +152,17 @@ def outline_image(
         for piece in pieces:
             corners = sum(len(shape["outer"]) for shape in piece["shapes"])
             print(f"{piece['rect']}: {corners} corners")
-    return 0
 
 
 @app.command("demo")
 def copy_demo(
     folder: Annotated[Path, typer.Argument(help="A new folder for the demo.", show_default=False)],
-) -> int:
+) -> None:
     """Copy the demo project, Lanternfen, to a folder."""
     from rushweed.demo import copy_to
 
     copy_to(folder)
     print(folder)
-    return 0
 
 
 def _picture_facts(path: Path, picture: Picture) -> dict[str, Any]:

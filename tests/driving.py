@@ -100,9 +100,7 @@ class Driver:
         """Drop files on the window."""
         data = QMimeData()
         data.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
-        event = QDropEvent(
-            QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, NONE
-        )
+        event = QDropEvent(QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, NONE)
         self.window.dropEvent(event)
 
     def button(self, name: str, within: QWidget | None = None) -> QPushButton:

@@ -33,7 +33,9 @@ def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> 
     tile = drive.project.sheet("fen_ground").pieces[1]
     assert [page["file"] for page in bundle["pages"]] == ["page-1.png"]
     written = next(p for p in bundle["pieces"] if p["number"] == tile.number)
-    assert written["shapes"] == [{"stops": "all sides", "corners": [[0, 0], [0, 16], [16, 16], [16, 0]]}]
+    assert written["shapes"] == [
+        {"stops": "all sides", "corners": [[0, 0], [0, 16], [16, 16], [16, 0]]}
+    ]
 
     finished = drive.project
     assert drive.undo_all() >= 9
@@ -116,7 +118,9 @@ def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
     drive.qtbot.wait(10)
     tray = drive.window.stations[4]._tray
     bank = drive.project.sheet("fen_ground").pieces[1]
-    QTest.mouseClick(tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint())
+    QTest.mouseClick(
+        tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint()
+    )
     drive.drag((2 * 16 + 8, 10 * 16 + 8), (20 * 16 + 8, 10 * 16 + 8))
     cells = drive.project.levels[0].layers[0].cells
     assert {cells.at(column, 10)[0] for column in range(2, 21)} == {bank.number}

@@ -8,6 +8,7 @@ from itertools import combinations
 from rushweed.core.values import Point, Refusal
 
 MOST_CORNERS = 1024
+NO_AREA = "That shape has no area. Give it at least three corners that are not in line."
 
 
 def signed_area(corners: Sequence[Point]) -> float:
@@ -25,15 +26,13 @@ def tidy(corners: Sequence[Point]) -> tuple[Point, ...]:
     if len(corners) > MOST_CORNERS:
         raise Refusal(f"A shape has at most {MOST_CORNERS} corners; draw it with fewer.")
     kept = _without_needless(corners)
-    if len(kept) < 3 or signed_area(kept) == 0:
-        raise Refusal(
-            "That shape has no area. Give it at least three corners that are not in line."
-        )
-    crossing = find_crossing(kept)
+    crossing = find_crossing(kept) if len(kept) > 3 else None
     if crossing is not None:
         raise Refusal(
             f"The shape crosses itself near {crossing.x:g}, {crossing.y:g}. Move a corner there."
         )
+    if len(kept) < 3 or signed_area(kept) == 0:
+        raise Refusal(NO_AREA)
     if signed_area(kept) > 0:
         kept.reverse()
     first = min(range(len(kept)), key=lambda i: (kept[i].y, kept[i].x))

@@ -11,7 +11,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
 from pathlib import Path, PurePosixPath
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
 from rushweed.core.project import saving
 from rushweed.core.project.level import Level
@@ -136,8 +136,19 @@ def _adapter(kind: type) -> TypeAdapter[Any]:
     from pydantic import TypeAdapter
 
     if kind not in _adapters:
+        _refuse_unknown_keys(kind)
         _adapters[kind] = TypeAdapter(kind)
     return _adapters[kind]
+
+
+def _refuse_unknown_keys(kind: Any) -> None:
+    """A key that nobody knows is a slip of the pen; dropping it would lose what it meant."""
+    for part in get_args(kind):
+        _refuse_unknown_keys(part)
+    if is_dataclass(kind) and not hasattr(kind, "__pydantic_config__"):
+        kind.__pydantic_config__ = {"extra": "forbid"}  # type: ignore[union-attr]
+        for hint in get_type_hints(kind).values():
+            _refuse_unknown_keys(hint)
 
 
 def _dump(value: Any) -> bytes:

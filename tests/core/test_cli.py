@@ -1,0 +1,127 @@
+"""The verbs without a window, as a build script calls them."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from rushweed.cli import run_verb
+from rushweed.core.project import files
+from tests.conftest import DEMO, RAW, ROOT
+from tests.samples import write_picture
+
+
+def run(capsys: pytest.CaptureFixture[str], *words: object) -> tuple[int, str, str]:
+    status = run_verb([str(word) for word in words])
+    told = capsys.readouterr()
+    return status, told.out, told.err
+
+
+def test_inspect_prints_json_alone_in_its_stable_form(capsys: pytest.CaptureFixture[str]) -> None:
+    pictures = sorted(RAW.glob("*.png"))
+    status, out, err = run(capsys, "inspect", *pictures, "--json")
+    reports = json.loads(out)
+    assert (status, err, len(reports)) == (0, "", len(pictures))
+    keys = {"file", "width", "height", "alpha", "colour_key", "true_pixel", "kind", "grids"}
+    assert all(report.keys() == keys | {"pieces", "seconds"} for report in reports)
+    by_name = {Path(report["file"]).stem: report for report in reports}
+    grid = by_name["fen_ground"]["grids"][0]
+    assert grid | {"score": 0, "why": ""} == {
+        "cell": [16, 16], "margin": [2, 2], "gap": [1, 1], "columns": 8, "rows": 8, "score": 0, "why": "",
+    }  # fmt: skip
+    assert by_name["crab"]["true_pixel"] == 4 and by_name["crab"]["grids"][0]["cell"] == [64, 48]
+    assert by_name["eel"]["colour_key"] == "#FF00FF" and len(by_name["eel"]["pieces"]) == 4
+    status, out, _ = run(capsys, "inspect", RAW / "keeper.png")
+    assert status == 0 and "19 × 24" in out
+
+
+def test_inspect_goes_on_after_a_picture_it_cannot_read(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    (tmp_path / "bad.png").write_bytes(b"not a picture")
+    status, out, err = run(capsys, "inspect", tmp_path / "bad.png", RAW / "crab.png", "--json")
+    assert status == 1 and len(json.loads(out)) == 1
+    assert err.count("\n") == 1 and "“bad.png”" in err
+
+
+def test_outline_prints_rings_that_hold_the_pixels(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    picture = np.zeros((8, 9, 4), np.uint8)
+    picture[1:6, 2:7] = 255
+    picture[3, 4] = 0
+    path = write_picture(tmp_path / "ring.png", picture)
+    status, out, _ = run(capsys, "outline", path, "--json")
+    report = json.loads(out)
+    assert status == 0 and report.keys() == {"file", "width", "height", "pieces", "seconds"}
+    assert (report["width"], report["height"]) == (9, 8)
+    [piece] = report["pieces"]
+    assert piece["rect"] == [2, 1, 5, 5]
+    [shape] = piece["shapes"]
+    assert sorted(shape["outer"]) == [[2, 1], [2, 6], [7, 1], [7, 6]]
+    assert [sorted(hole) for hole in shape["holes"]] == [[[4, 3], [4, 4], [5, 3], [5, 4]]]
+    assert run(capsys, "outline", path)[1].startswith("[2, 1, 5, 5]")
+
+
+def test_new_check_build_and_demo(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    project = tmp_path / "fen"
+    status, out, _ = run(capsys, "new", project, RAW / "keeper.png", RAW / "wheel")
+    assert status == 0 and "2 sheets, 33 pieces" in out
+    assert [s.name for s in files.load(project).sheets] == ["keeper", "wheel"]
+    status, out, _ = run(capsys, "check", project, "--json")
+    codes = [finding["code"] for finding in json.loads(out)]
+    assert status == 1 and codes == ["no-licence", "no-licence"]
+    assert run(capsys, "check", DEMO)[0] == 0
+    assert run(capsys, "build", project, "--out", tmp_path / "bundle")[0] == 0
+    assert {
+        p["name"] for p in json.loads((tmp_path / "bundle/bundle.json").read_text())["pieces"]
+    } >= {"keeper_1"}
+    assert run(capsys, "demo", tmp_path / "demo")[0] == 0
+    assert files.load(tmp_path / "demo") == files.load(DEMO)
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "sentence"),
+    [
+        (("check", "nowhere"), 1, "no folder"),
+        (("new", ".", "x.png"), 1, "not empty"),
+        (("new", "made"), 2, "Missing argument"),
+        (("build", str(DEMO), "--out", str(DEMO)), 1, "project's own folder"),
+        (("demo", str(DEMO)), 1, "not empty"),
+        (("outline",), 2, "Missing argument"),
+        (("inspect", "--wrong"), 2, "No such option"),
+    ],
+)
+def test_refusals_are_one_sentence_and_a_status(
+    capsys, tmp_path, monkeypatch, words, status, sentence
+) -> None:  # type: ignore[no-untyped-def]
+    (tmp_path / "here").write_text("")
+    monkeypatch.chdir(tmp_path)
+    found, out, err = run(capsys, *words)
+    assert (found, out) == (status, "") and sentence in err
+
+
+def test_without_a_display_it_says_what_to_do() -> None:
+    environment = {"PATH": "", "HOME": "/nowhere"}
+    command = [sys.executable, "-m", "rushweed", str(DEMO)]
+    done = subprocess.run(command, env=environment, cwd=ROOT, capture_output=True, text=True)
+    assert done.returncode == 1 and "no display" in done.stderr and "--help" in done.stderr
+    done = subprocess.run(
+        [*command, "two"], env=environment, cwd=ROOT, capture_output=True, text=True
+    )
+    assert done.returncode == 2 and not done.stdout
+
+
+def test_the_core_needs_no_interface() -> None:
+    """Every module of the core is imported with the toolkit out of reach."""
+    modules = [
+        ".".join(path.relative_to(ROOT).with_suffix("").parts)
+        for path in sorted((ROOT / "rushweed" / "core").rglob("*.py"))
+    ]
+    code = "import sys; sys.modules['PyQt6'] = None\n" + "\n".join(f"import {m}" for m in modules)
+    subprocess.run([sys.executable, "-c", code], check=True, cwd=ROOT)

@@ -1,0 +1,161 @@
+"""Cutting: cells, loose pieces, names, animations."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.arithmetic import calculate
+from rushweed.core.cut.animations import find_animation, frame_at, set_animation
+from rushweed.core.cut.cutting import count_cells, cut, even_cuts
+from rushweed.core.cut.grid import guess_grids
+from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.cut.naming import group_of, name_pieces, shown_name
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.project import Project, free_name
+from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
+from rushweed.core.values import Rect, Refusal, Size
+
+SOURCE = Source("art/x.png", "0" * 64, Size(64, 48))
+FULL = np.ones((48, 64), bool)
+
+
+def sheet_project() -> Project:
+    return Project(sheets=(Sheet("reed", (SOURCE,)),))
+
+
+@given(
+    st.builds(EvenCells, *[st.builds(Size, st.integers(1, 20), st.integers(1, 20))] * 3),
+    st.integers(1, 90),
+    st.integers(1, 90),
+)
+def test_even_cells_lie_inside_and_apart_and_another_would_not_fit(
+    layout: EvenCells, width: int, height: int
+) -> None:
+    size = Size(width, height)
+    cuts = even_cuts(layout, size)
+    count = count_cells(layout, size)
+    assert len(cuts) == count.columns * count.rows
+    whole = Rect(0, 0, width, height)
+    assert all(c.rect.intersection(whole) == c.rect for c in cuts)
+    for index, one in enumerate(cuts[:12]):
+        assert not any(one.rect.intersection(other.rect).area for other in cuts[:index])
+    step = layout.cell.width + layout.gap.width
+    assert layout.margin.width + count.columns * step + layout.cell.width > width or not count.rows
+
+
+def test_a_new_grid_keeps_numbers_names_and_shapes_of_what_stays() -> None:
+    project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), FULL)
+    first = project.sheet("reed").pieces[5]
+    project = name_pieces(project, {first.number: " heron "})
+    project = set_animation(project, "reed", "wade", (first.number, 1), 6)
+    wider = cut(project, "reed", EvenCells(Size(18, 16)), FULL)
+    assert next(p for p in wider.sheet("reed").pieces if p.number == first.number).name == "heron"
+    assert wider.next_number > project.next_number or len(wider.sheet("reed").pieces) <= 12
+    numbers = [p.number for p in wider.sheet("reed").pieces]
+    assert len(set(numbers)) == len(numbers) and max(numbers) < wider.next_number
+    whole = cut(wider, "reed", OnePicture(), FULL)
+    assert find_animation(whole.sheet("reed"), "wade") is None
+    again = cut(whole, "reed", EvenCells(Size(16, 16)), FULL)
+    taken = {p.number for p in again.sheet("reed").pieces}
+    assert not taken & (set(numbers) - {p.number for p in whole.sheet("reed").pieces})
+
+
+def test_empty_cells_are_left_out_and_nonsense_is_refused() -> None:
+    mask = FULL.copy()
+    mask[:16, :16] = False
+    project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), mask)
+    assert len(project.sheet("reed").pieces) == 11
+    for layout, words in (
+        (EvenCells(Size(0, 4)), "at least 1 px"),
+        (EvenCells(Size(4, 4), Size(-1, 0)), "less than 0"),
+        (EvenCells(Size(65, 4)), "Not one cell"),
+    ):
+        with pytest.raises(Refusal, match=words):
+            cut(project, "reed", layout, mask)
+
+
+@given(st.integers(1, 6), st.integers(1, 8))
+def test_bits_nearer_than_the_distance_are_one(gap: int, distance: int) -> None:
+    mask = np.zeros((6, 30), bool)
+    mask[1:3, 2:5] = True
+    mask[2:4, 5 + gap : 8 + gap] = True
+    found = loose_pieces(mask, LoosePieces(distance, 1))
+    if gap < distance:
+        assert found == [Rect(2, 1, 6 + gap, 3)]
+    else:
+        assert found == [Rect(2, 1, 3, 2), Rect(5 + gap, 2, 3, 2)]
+
+
+def test_loose_pieces_read_by_rows_even_when_heights_differ() -> None:
+    mask = np.zeros((40, 60), bool)
+    for x, y, height in ((30, 2, 14), (2, 6, 6), (50, 4, 9), (2, 24, 8), (20, 22, 12)):
+        mask[y : y + height, x : x + 6] = True
+    mask[38, 58] = True
+    found = loose_pieces(mask, LoosePieces())
+    assert [r.x for r in found] == [2, 30, 50, 2, 20], "the lone pixel is below the least size"
+    assert loose_pieces(np.zeros((3, 3), bool), LoosePieces()) == []
+
+
+@pytest.mark.parametrize("cell", [(16, 16), (24, 20), (19, 24), (32, 48)])
+@pytest.mark.parametrize("gap", [0, 1, 2])
+def test_opaque_tilesets_are_seen_by_their_seams(cell: tuple[int, int], gap: int) -> None:
+    draw = np.random.default_rng(cell[0] + gap)
+    width, height = (6 * side + 5 * gap for side in cell)
+    picture = np.zeros((height, width, 4), np.uint8)
+    picture[..., 3] = 255
+    for row in range(6):
+        for column in range(6):
+            x, y = column * (cell[0] + gap), row * (cell[1] + gap)
+            colour = draw.integers(40, 220, 3)
+            ramp = np.linspace(-20, 20, cell[0])[None, :, None] + draw.normal(
+                0, 4, (*cell[::-1], 1)
+            )
+            part = np.clip(colour + ramp, 0, 255)
+            picture[y : y + cell[1], x : x + cell[0], :3] = part
+    best = guess_grids(picture, solid(picture))[0]
+    assert (tuple(best.grid.cell), tuple(best.grid.gap)) == (cell, (gap, gap))
+    assert best.columns == best.rows == 6 and best.why
+
+
+@given(st.lists(st.integers(1, 5), min_size=1, max_size=5), st.floats(0, 20))
+def test_frames_follow_the_way_of_playing(frames: list[int], seconds: float) -> None:
+    loop, once, back = (
+        Animation("x", tuple(frames), 8.0, play) for play in ("loop", "once", "back and forth")
+    )
+    count = len(frames)
+    assert frame_at(loop, seconds) == frames[int(seconds * 8) % count]
+    assert frame_at(once, 100.0) == frames[-1]
+    turn = 2 * count - 2 if count > 1 else 1
+    assert frame_at(back, seconds) == frame_at(back, seconds + 0) in frames
+    assert frame_at(back, (turn + 0.5) / 8) == frames[0]
+
+
+def test_names_say_where_a_piece_lies_until_it_has_one() -> None:
+    project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), FULL)
+    sheet = project.sheet("reed")
+    assert shown_name(sheet, sheet.pieces[4]) == "reed_5"
+    assert group_of(sheet, sheet.pieces[4]) == "row 2"
+    project = set_animation(project, "reed", "sway", (sheet.pieces[4].number,))
+    assert group_of(project.sheet("reed"), sheet.pieces[4]) == "sway"
+    with pytest.raises(Refusal, match="rate"):
+        set_animation(project, "reed", "sway", (1,), 0)
+    assert free_name("reed", {"reed", "reed 2"}) == "reed 3"
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("133/7", 19), ("2*(16+1)", 34), (" 3 × 8 ", 24), ("-4", -4), ("1,5", 1.5), ("7−2÷4", 6.5)],
+)
+def test_arithmetic_as_people_type_it(text: str, value: float) -> None:
+    assert calculate(text) == value
+
+
+@pytest.mark.parametrize(
+    "text", ["", "four", "1/0", "2**9", "__import__('os')", "9" * 99, "(" * 59]
+)
+def test_other_text_is_refused(text: str) -> None:
+    with pytest.raises(Refusal):
+        calculate(text)

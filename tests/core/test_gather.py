@@ -1,0 +1,190 @@
+"""Pictures: reading them, refusing them, and what is seen in them."""
+
+from __future__ import annotations
+
+import struct
+import zlib
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from rushweed.core.cut.gathering import accept, by_best_guesses, gather
+from rushweed.core.cut.inspect import inspect
+from rushweed.core.gather.art import Art, cut_out, side_by_side
+from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
+from rushweed.core.gather.memory import Memory
+from rushweed.core.gather.pictures import decode, encode_png, read_picture
+from rushweed.core.gather.sequences import expand, stem_of
+from rushweed.core.gather.sources import set_licence, set_pixel
+from rushweed.core.gather.true_pixel import shrunk, true_pixel
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import ColourKey, Piece
+from rushweed.core.values import Colour, Point, Rect, Refusal, Size
+from tests.conftest import RAW
+from tests.samples import checkered, write_picture
+
+
+def claim(width: int, height: int) -> bytes:
+    """A PNG whose header claims a size that its data does not have."""
+    body = b"IHDR" + struct.pack(">IIBBBBB", width, height, 8, 6, 0, 0, 0)
+    header = struct.pack(">I", 13) + body + struct.pack(">I", zlib.crc32(body))
+    return b"\x89PNG\r\n\x1a\n" + header + struct.pack(">I", 9) + b"IDAT" + b"nothing, really"
+
+
+KEEPER = (RAW / "keeper.png").read_bytes()
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "is empty"),
+        (b"GIF89a nothing", "not a PNG"),
+        (KEEPER[:40], "damaged"),
+        (KEEPER[: len(KEEPER) // 2], "cut short or damaged"),
+        (claim(60000, 60000), "claims to be 60000 × 60000 px"),
+        (claim(0, 4), "damaged|no pixels"),
+    ],
+)
+def test_what_is_no_whole_picture_is_refused(data: bytes, words: str) -> None:
+    with pytest.raises(Refusal, match=words) as refusal:
+        decode(data, "sheet.png")
+    assert str(refusal.value).endswith(".") and "“sheet.png”" in str(refusal.value)
+
+
+def test_what_cannot_be_reached_is_refused(tmp_path: Path) -> None:
+    with pytest.raises(Refusal, match="is gone"):
+        read_picture(tmp_path / "lost.png")
+    with pytest.raises(Refusal, match="is a folder"):
+        read_picture(tmp_path)
+
+
+def test_every_kind_of_png_becomes_the_same_pixels(tmp_path: Path) -> None:
+    grey = Image.fromarray(np.arange(64, dtype=np.uint8).reshape(8, 8) * 4)
+    for mode in ("L", "LA", "RGB", "RGBA", "P", "1", "I;16"):
+        image = (
+            grey.convert(mode)
+            if mode != "I;16"
+            else Image.fromarray(np.asarray(grey, np.uint16) * 257)
+        )
+        path = tmp_path / "picture.png"
+        image.save(path)
+        expected = np.asarray(grey.convert("1" if mode == "1" else "L").convert("RGBA"))
+        np.testing.assert_array_equal(read_picture(path), expected)
+
+
+@given(st.integers(1, 9), st.integers(1, 9), st.integers(0, 5))
+def test_png_round_trip_and_shrinking_undo_each_other(width: int, height: int, seed: int) -> None:
+    picture = checkered(width + 1, height + 1, seed)
+    np.testing.assert_array_equal(decode(encode_png(picture), "x"), picture)
+    for factor in (1, 2, 5):
+        big = np.repeat(np.repeat(picture, factor, 0), factor, 1)
+        assert true_pixel(big) == factor
+        np.testing.assert_array_equal(shrunk(big, factor), picture)
+
+
+@given(st.integers(0, 255), st.integers(0, 40))
+def test_a_key_clears_what_is_near_and_nothing_else(value: int, tolerance: int) -> None:
+    picture = np.zeros((1, 256, 4), np.uint8)
+    picture[0, :, :] = np.arange(256)[:, None]
+    picture[..., 3] = 255
+    key = ColourKey(Colour(value, value, value), tolerance)
+    near = np.abs(np.arange(256) - value) <= tolerance
+    np.testing.assert_array_equal(keyed(picture, key)[0], near)
+    np.testing.assert_array_equal(apply_key(picture, key)[0, :, 3] == 0, near)
+    assert picture[..., 3].all(), "the source is never written into"
+
+
+def test_what_is_seen_in_the_raw_pack() -> None:
+    seen = {path.stem: inspect(read_picture(path)) for path in RAW.glob("*.png")}
+    cells = {name: tuple(s.grids[0].grid.cell) for name, s in seen.items() if s.grids}
+    assert cells["fen_ground"] == (16, 16) and cells["keeper"] == (19, 24)
+    assert cells["heron"] == (24, 32) and cells["crab"] == (16, 12)
+    assert tuple(seen["fen_ground"].grids[0].grid.gap) == (1, 1)
+    assert tuple(seen["fen_ground"].grids[0].grid.margin) == (2, 2)
+    assert seen["crab"].pixel == 4 and seen["keeper"].pixel == 1
+    assert seen["fen_ground"].colour_key == ColourKey(Colour(255, 0, 255))
+    assert seen["landing"].kind == "loose" and seen["dusk_sky"].kind == "picture"
+    assert seen["ledger"].colour_key is None
+
+
+@pytest.mark.parametrize("size", [(1, 1), (1, 7), (3, 5), (64, 1)])
+def test_small_and_empty_pictures_are_seen_without_harm(size: tuple[int, int]) -> None:
+    for picture in (np.zeros((*size, 4), np.uint8), checkered(size[1], size[0])):
+        seen = inspect(picture)
+        assert seen.size == Size(size[1], size[0]) and seen.sentences
+    assert guess_key(np.zeros((4, 4, 4), np.uint8)) is None
+
+
+def test_numbered_pictures_become_one_sheet_in_natural_order(tmp_path: Path) -> None:
+    folder = tmp_path / "run"
+    folder.mkdir()
+    for number in (10, 2, 1):
+        write_picture(folder / f"run_{number}.png", checkered(4, 4, number))
+    write_picture(folder / "shadow.png", checkered(4, 2))
+    (folder / "notes.txt").write_text("no picture")
+    groups = expand([folder])
+    assert [[p.name for p in group] for group in groups] == [
+        ["run_1.png", "run_2.png", "run_10.png"],
+        ["shadow.png"],
+    ]
+    assert [stem_of(group) for group in groups] == ["run", "shadow"]
+    art = Art(tmp_path / "project")
+    project = by_best_guesses(Project(), art, groups)
+    assert [p.rect for p in project.sheet("run").pieces] == [Rect(x, 0, 4, 4) for x in (0, 4, 8)]
+    expected = side_by_side([checkered(4, 4, n) for n in (1, 2, 10)])
+    np.testing.assert_array_equal(art.picture(project.sheet("run")), expected)
+
+
+def test_gathering_copies_art_and_never_overwrites_other_art(tmp_path: Path) -> None:
+    project, art = Project(), Art(tmp_path / "project")
+    for seed in (1, 2):
+        source = write_picture(tmp_path / "tree.png", checkered(8, 8, seed))
+        project, _ = gather(project, art, [source])
+    assert [s.name for s in project.sheets] == ["tree", "tree 2"]
+    paths = [s.sources[0].path for s in project.sheets]
+    assert len(set(paths)) == 2 and all((art.folder / path).exists() for path in paths)
+    np.testing.assert_array_equal(art.picture(project.sheets[0]), checkered(8, 8, 1))
+    with pytest.raises(Refusal):
+        gather(project, art, [tmp_path / "lost.png"])
+    (art.folder / paths[0]).unlink()
+    fresh = Art(art.folder)
+    with pytest.raises(Refusal, match="is gone"):
+        fresh.picture(project.sheets[0])
+
+
+def test_licences_are_spdx_expressions(tmp_path: Path) -> None:
+    project, art = Project(), Art(tmp_path)
+    source = write_picture(tmp_path / "tree.png", checkered(8, 8))
+    project, name = gather(project, art, [source])
+    project = set_licence(project, (name,), identifier="mit or cc0-1.0", author=" Mara ")
+    licence = project.sheet(name).licence
+    assert (licence.identifier, licence.author) == ("MIT OR CC0-1.0", "Mara")
+    with pytest.raises(Refusal, match="not an SPDX licence"):
+        set_licence(project, (name,), identifier="free for all")
+    with pytest.raises(Refusal, match="smaller than one drawn pixel"):
+        set_pixel(project, (name,), 9)
+    assert accept(project, art, name).sheet(name).pieces
+
+
+def test_a_piece_past_the_edge_is_clear_there() -> None:
+    picture = checkered(4, 4)
+    part = cut_out(picture, Piece(1, Rect(2, -1, 4, 3), Point(0, 0)))
+    assert part.shape == (3, 4, 4) and not part[0].any() and not part[:, 2:].any()
+    np.testing.assert_array_equal(part[1:, :2], picture[:2, 2:])
+    assert not cut_out(picture, Piece(1, Rect(9, 9, 2, 2), Point(0, 0))).any()
+
+
+def test_memory_keeps_within_its_bound() -> None:
+    memory, made = Memory(limit=1000), []
+
+    def make(key: int) -> np.ndarray:
+        made.append(key)
+        return np.zeros(400, np.uint8)
+
+    for key in (1, 2, 1, 3, 1, 2):
+        memory.get(key, lambda key=key: make(key))
+    assert made == [1, 2, 3, 2], "2 was not asked for the longest, so it went first"

@@ -1,0 +1,147 @@
+"""Levels: strokes, fills, turns, drawing."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.gather.art import Art
+from rushweed.core.project import files
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import with_level
+from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.weave.drawing import Scene, blend, missing, shifted, view_around
+from rushweed.core.weave.levels import add_level, bounds, main_layer, set_cells, set_start
+from rushweed.core.weave.orientation import turned, turned_point
+from rushweed.core.weave.painting import ERASER, Brush, fill, line, pick, single, stroke
+from tests.conftest import DEMO
+from tests.samples import cells, checkered
+
+cell = st.tuples(st.integers(-50, 50), st.integers(-50, 50))
+
+
+@given(cell, cell)
+def test_strokes_have_no_gaps_and_reach_both_ends(
+    start: tuple[int, int], end: tuple[int, int]
+) -> None:
+    way = list(line(start, end))
+    assert way[0] == start and way[-1] == end and len(set(way)) == len(way)
+    for (x0, y0), (x1, y1) in zip(way, way[1:], strict=False):
+        assert max(abs(x1 - x0), abs(y1 - y0)) == 1
+    assert len(way) == max(abs(end[0] - start[0]), abs(end[1] - start[1])) + 1
+
+
+@given(cells, cell, cell, st.integers(1, 9))
+def test_painting_then_rubbing_out_leaves_nothing_of_it(
+    before: Cells, start: tuple[int, int], end: tuple[int, int], number: int
+) -> None:
+    painted = stroke(before, single(number, 3), start, end)
+    assert all(painted.at(*place) == (number, 3) for place in line(start, end))
+    gone = stroke(painted, ERASER, start, end)
+    assert all(gone.at(*place) == (0, 0) for place in line(start, end))
+    assert stroke(painted, single(number, 3), start, end) is painted, "no change, same object"
+    assert stroke(Cells(), ERASER, start, end).count() == 0
+
+
+@given(cells, st.integers(-70, 50), st.integers(-70, 50), st.integers(1, 9), st.integers(1, 9))
+def test_what_is_picked_up_is_laid_down_again(
+    before: Cells, x: int, y: int, w: int, h: int
+) -> None:
+    brush = pick(before, Rect(x, y, w, h))
+    assert (brush.width, brush.height) == (w, h)
+    laid = stroke(Cells(), brush, (x + 200, y), (x + 200, y))
+    for row in range(h):
+        for column in range(w):
+            assert laid.at(x + 200 + column, y + row) == before.at(x + column, y + row)
+
+
+def test_fills_stop_at_other_tiles_and_at_the_rectangle_of_what_is_painted() -> None:
+    ring = {(x, y): (1, 0) for x in range(6) for y in range(5) if x in (0, 5) or y in (0, 4)}
+    room = Cells().painted(ring)
+    inner = fill(room, single(2), (2, 2))
+    assert inner.count() == 30 and inner.at(1, 1) == (2, 0) and inner.at(0, 0) == (1, 0)
+    walls = fill(inner, single(3), (0, 0))
+    assert walls.at(5, 4) == (3, 0) and walls.at(2, 2) == (2, 0)
+    striped = fill(room, Brush((((4, 0), (5, 1)),)), (1, 1))
+    assert [striped.at(x, 2) for x in range(1, 5)] == [(4, 0), (5, 1), (4, 0), (5, 1)]
+    assert fill(Cells(), single(1), (0, 0)).bounds() == Rect(-8, -8, 17, 17)
+    far = room.painted({(5000, 5000): (1, 0)})
+    with pytest.raises(Refusal, match="too large to fill"):
+        fill(far, single(2), (2, 2))
+
+
+@given(st.integers(0, 7), st.integers(0, 7))
+def test_turns_and_flips_are_the_eight_of_a_square(first: int, second: int) -> None:
+    picture = checkered(5, 5, 3)
+    made = {turned(picture, o).tobytes(): o for o in range(8)}
+    assert len(made) == 8
+    assert turned(turned(picture, first), second).tobytes() in made
+    wide = checkered(4, 2)
+    for x, y in ((0, 0), (3, 1)):
+        place = turned_point(Point(x + 0.5, y + 0.5), Size(4, 2), first)
+        there = turned(wide, first)[int(place.y), int(place.x)]
+        np.testing.assert_array_equal(there, wide[y, x])
+
+
+def test_blending_is_exact_at_the_ends_and_clipped() -> None:
+    canvas = np.zeros((4, 4, 4), np.uint8)
+    canvas[:] = (10, 20, 30, 255)
+    tile = checkered(3, 3)
+    blend(canvas, tile, -1, 2)
+    np.testing.assert_array_equal(canvas[2:, :2], tile[:2, 1:])
+    before = canvas.copy()
+    blend(canvas, tile, 0, 0, opacity=0)
+    blend(canvas, tile, 4, 0)
+    blend(canvas, tile, 0, -3)
+    np.testing.assert_array_equal(canvas, before)
+
+
+def test_a_change_of_a_tile_reaches_the_level_at_once_and_what_is_lost_is_seen() -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    project, name = add_level(project)
+    number = project.sheet("fen_ground").pieces[1].number
+    level_cells = Cells().painted({(0, 0): (number, 0), (1, 0): (number, 1), (2, 0): (9999, 0)})
+    project = set_cells(project, name, 0, level_cells)
+    scene = Scene(project, art)
+    drawn = scene.level(project.level(name), Rect(0, 0, 48, 16))
+    tile = art.piece(*project.find(number))[..., :3]  # type: ignore[misc]
+    np.testing.assert_array_equal(drawn[:, :16, :3], tile)
+    np.testing.assert_array_equal(drawn[:, 16:32, :3], tile[:, ::-1])
+    assert drawn[8, 40, 0] > 90 > drawn[8, 40, 1], "a missing piece is a red square"
+    assert missing(4, 4).shape == (4, 4, 4)
+
+
+def test_layers_move_by_parallax_and_repeat() -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    sun = project.sheet("low_sun").pieces[0]
+    layer = Layer("Far", props=(Prop(sun.number, 13, 27),), parallax=0.5, repeated=True)
+    assert shifted(layer, Rect(41, -3, 8, 8)) == Rect(20, -2, 8, 8)
+    level = Level("Sky", (layer,))
+    scene = Scene(project, art)
+    one = scene.level(level, Rect(0, 0, 27 * 3, 27))
+    np.testing.assert_array_equal(one[:, :27], one[:, 27:54])
+    np.testing.assert_array_equal(scene.level(level, Rect(54, 0, 81, 27)), one)
+    hidden = replace(level, layers=(replace(layer, visible=False),))
+    assert len(np.unique(scene.level(hidden, Rect(0, 0, 9, 9)).reshape(-1, 4), axis=0)) == 1
+    assert view_around(Point(100.5, 90), Size(256, 144)) == Rect(-27, 0, 256, 144)
+
+
+def test_locked_layers_are_not_painted_and_starts_are_kept(tmp_path: Path) -> None:
+    project = files.load(DEMO)
+    with pytest.raises(Refusal, match="“Sky” is locked"):
+        set_cells(project, "Long boardwalk", 0, Cells())
+    level = project.level("Long boardwalk")
+    assert level.layers[main_layer(level)].name == "Ground"
+    assert bounds(level).width >= 60 and bounds(level).height >= 18
+    assert bounds(Level("Empty", (Layer("Ground"),))).area == 0
+    moved = set_start(project, "Long boardwalk", Point(1, 2))
+    assert moved.level("Long boardwalk").start == Point(1, 2)
+    assert with_level(project, "Heron pool", lambda old: old) is project
+    with pytest.raises(Refusal, match="no level called"):
+        project.level("Nowhere")

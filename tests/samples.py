@@ -1,0 +1,118 @@
+"""One catalogue of samples, with the empty and degenerate ones."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from hypothesis import strategies as st
+from PIL import Image
+
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Differences, GroundRules, Treatment
+from rushweed.core.project.shape import Box, Polygon, Shape
+from rushweed.core.project.sheet import (
+    Animation,
+    ColourKey,
+    EvenCells,
+    Licence,
+    LoosePieces,
+    OnePicture,
+    Piece,
+    Sheet,
+    Source,
+)
+from rushweed.core.values import Colour, Point, Rect, Size
+
+side = st.integers(1, 64)
+place = st.builds(Point, st.integers(-20, 80), st.integers(-20, 80))
+names = st.text(
+    st.characters(codec="utf-8", exclude_categories=("Cs", "Cc")), min_size=1, max_size=12
+)
+colours = st.builds(Colour, *[st.integers(0, 255)] * 3)
+sizes = st.builds(Size, side, side)
+layouts = st.one_of(
+    st.none(),
+    st.builds(EvenCells, sizes, sizes, sizes),
+    st.builds(LoosePieces, st.integers(1, 9), st.integers(1, 9)),
+    st.just(OnePicture()),
+)
+shapes = st.builds(
+    Shape,
+    st.one_of(
+        st.builds(Box, side, side, side, side),
+        st.just(Polygon((Point(16, 0), Point(0, 16), Point(16, 16)))),
+    ),
+    st.sampled_from(["all sides", "one-way", "sensor"]),
+)
+cells = st.dictionaries(
+    st.tuples(st.integers(-70, 70), st.integers(-70, 70)),
+    st.tuples(st.integers(0, 9), st.integers(0, 7)),
+    max_size=12,
+).map(lambda changes: Cells().painted(changes))
+
+
+@st.composite
+def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
+    rects = draw(st.lists(st.builds(Rect, side, side, side, side), max_size=4))
+    pieces = tuple(
+        Piece(
+            first + index,
+            rect,
+            draw(place),
+            draw(st.sampled_from(["", "reed", "Laterne ü"])),
+            shapes=draw(st.one_of(st.none(), st.lists(shapes, max_size=2).map(tuple))),
+        )
+        for index, rect in enumerate(rects)
+    )
+    numbers = tuple(piece.number for piece in pieces)
+    return Sheet(
+        name,
+        (Source(f"art/{first}.png", "0" * 64, draw(sizes)),),
+        draw(st.sampled_from(["picture", "sheet", "tileset", "loose"])),
+        Licence(draw(st.sampled_from(["", "CC0-1.0"])), draw(st.text(max_size=5))),
+        draw(st.one_of(st.none(), st.builds(ColourKey, colours, st.integers(0, 255)))),
+        1,
+        draw(layouts),
+        pieces,
+        (Animation("idle", numbers, 7.5, "once"),) if numbers else (),
+        "Crisp pixels",
+        draw(st.sampled_from([Differences(), Differences(8, "linear")])),
+    )
+
+
+@st.composite
+def projects(draw: st.DrawFn) -> Project:
+    titles = draw(st.lists(names, max_size=3, unique=True))
+    made = tuple(draw(sheets(title, 1 + 10 * i)) for i, title in enumerate(titles))
+    levels = tuple(
+        Level(
+            title,
+            (
+                Layer("Ground", draw(cells), opacity=draw(st.sampled_from([1.0, 0.35]))),
+                Layer(
+                    "Props", props=(Prop(1, 2.5, -3, True, "idle"),), parallax=0.25, repeated=True
+                ),
+            ),
+            draw(st.one_of(st.none(), place)),
+        )
+        for title in draw(st.lists(names, max_size=2, unique=True))
+    )
+    rules = GroundRules(draw(st.integers(1, 64)), y_up=draw(st.booleans()))
+    treatments = (Treatment("Crisp pixels"), Treatment("Fen", 12, "linear"))
+    return Project("Fen", rules, treatments, sheets=made, levels=levels, next_number=99)
+
+
+def checkered(width: int, height: int, seed: int = 1) -> np.ndarray:
+    """A picture of shape (height, width, 4) in which no two neighbours are alike."""
+    draw = np.random.default_rng(seed)
+    picture = draw.integers(0, 255, (height, width, 4), dtype=np.uint8)
+    picture[..., 3] = 255
+    return picture
+
+
+def write_picture(path: Path, picture: np.ndarray) -> Path:
+    Image.fromarray(picture).save(path)
+    return path

@@ -1,0 +1,21 @@
+"""Writes the JSON Schemas of the project's files and of the bundle to docs/format/."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from rushweed.core.bale.manifest import schema
+from rushweed.core.project.files import schemas
+
+FORMAT = Path(__file__).parent.parent / "docs" / "format"
+
+
+def main() -> None:
+    for name, body in {**schemas(), "bundle": schema()}.items():
+        text = json.dumps(body, indent=2, ensure_ascii=False) + "\n"
+        (FORMAT / f"{name}.schema.json").write_text(text, encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()
