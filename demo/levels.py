@@ -242,12 +242,12 @@ def front_reeds(project: Project) -> tuple[Prop, ...]:
     tall, taller, low = stands[0], stands[1], stands[2]
     places = (
         (low, 12, 146),
-        (tall, 178, 258),
-        (taller, 252, 262),
+        (tall, 178, 256),
+        (taller, 252, 256),
         (low, 450, 131),
         (low, 622, 147),
-        (taller, 726, 262),
-        (tall, 792, 260),
+        (taller, 726, 256),
+        (tall, 792, 256),
         (low, 946, 115),
     )
     return tuple(Prop(*place) for place in places)
@@ -326,23 +326,28 @@ def sluice_house(project: Project) -> Level:
     return Level("Sluice house", layers, Point(40, 224), background=Colour(21, 20, 29))
 
 
-POOL = (
-    "TTTTTTTTTTTTTTTTTTTTTTTTTTTTTTTTTT",
+SHORE = {
+    2: (14, 21), 3: (12, 23), 4: (12, 25), 5: (11, 27), 6: (11, 28), 7: (12, 28), 8: (13, 28),
+    9: (14, 26), 10: (16, 24),
+}  # fmt: skip
+"""Row by row the first and the last column of the pool."""
+BELOW = {(16, 5): "pool_deep", (17, 5): "pool_deep_b", (22, 6): "pool_deep", (19, 4): "pool_lily",
+         (24, 8): "pool_lily", (15, 8): "pool_lily", (20, 8): "pool_deep_b", (21, 8): "pool_deep"}  # fmt: skip
+MEADOW = (
     "T,..,....r...,.......,....,..r...T",
-    "T.Ww....,....1222222223....,..Ww.T",
-    "T.Vv..f......4555d555553......Vv.T",
-    "T.......,..1255dD555l555223...,..T",
-    "T-----------BBBBBBBBBe55556......T",
-    "T.,...,....4555l5555555dD56..f...T",
-    "T....r.....7855dD5555555589......T",
-    "T..,.....,...7855555555589..,..r.T",
-    "T....Ww........4555l5556......,..T",
-    "T.f..Vv..,.....78888889....Ww....T",
+    "T..........r.............,.......T",
+    "T.Ww....,................,..Ww...T",
+    "T.Vv..f......................Vv..T",
+    "T.......,....................,...T",
+    "T---------.......................T",
+    "T.,...,............... ......f...T",
+    "T....r..........................rT",
+    "T..,.....,...................,...T",
+    "T....Ww......................,...T",
+    "T.f..Vv..,.................Ww....T",
     "T........,..=..........,...Vv..,.T",
     "T,...,......=...,..f.......,.....T",
     "T..r....S...=........,...S....f..T",
-    "T...,.......=....,........,......T",
-    "TTTTTTTTTTTT=TTTTTTTTTTTTTTTTTTTTT",
 )
 
 
@@ -353,15 +358,19 @@ def heron_pool(project: Project) -> Level:
         p.number for p in project.sheet("fen_above").pieces if p.name == "boulder"
     )
     legend = {
-        ".": "turf", ",": "turf_b", "f": "turf_flowers", "-": "path", "=": "path_b", "T": "fence",
-        "1": "pool_nw", "2": "pool_n", "3": "pool_ne", "4": "pool_w", "5": "pool", "6": "pool_e",
-        "7": "pool_sw", "8": "pool_s", "9": "pool_se", "d": "pool_deep", "D": "pool_deep_b",
-        "l": "pool_lily", "B": "boards_across", "e": "boards_across", "S": "stump",
-    }  # fmt: skip
-    for y in range(len(POOL)):
-        for x in range(len(POOL[0])):
+        ",": "turf_b",
+        "f": "turf_flowers",
+        "-": "path",
+        "=": "path_b",
+        "T": "fence",
+        "S": "stump",
+    }
+    rows = ("T" * 34, *MEADOW, "T" * 34)
+    for y, letters in enumerate(rows):
+        for x in range(len(letters)):
             ground.put(x, y, "turf_b" if (x * 7 + y * 5) % 11 == 0 else "turf")
-    ground.rows(0, 0, POOL, legend)
+    ground.rows(0, 0, rows, legend)
+    paint_pool(ground)
     trees = {
         "W": "willow_nw",
         "w": "willow_ne",
@@ -369,7 +378,7 @@ def heron_pool(project: Project) -> Level:
         "v": "willow_se",
         "r": "reed_clump",
     }
-    things.rows(0, 0, POOL, trees)
+    things.rows(0, 0, rows, trees)
     heron = things.numbers["heron_stand_1"]
     waders = (
         Prop(heron, 300, 96, animation="stand"),
@@ -382,3 +391,15 @@ def heron_pool(project: Project) -> Level:
         Layer("Birds", props=waders),
     )
     return Level("Heron pool", layers, Point(40, 100), "top-down", Colour(72, 101, 61))
+
+
+def paint_pool(ground: Painter) -> None:
+    """Water with its banks, and a landing of boards from the left shore."""
+    wet = {(x, y) for y, (first, last) in SHORE.items() for x in range(first, last + 1)}
+    for x, y in wet:
+        down = "n" if (x, y - 1) not in wet else "s" if (x, y + 1) not in wet else ""
+        across = "w" if (x - 1, y) not in wet else "e" if (x + 1, y) not in wet else ""
+        side = down + across
+        ground.put(x, y, f"pool_{side}" if side else BELOW.get((x, y), "pool"))
+    for x in range(10, 21):
+        ground.put(x, 6, "boards_across" if x > 10 else "path")

@@ -49,6 +49,7 @@ def run_verb(words: list[str]) -> int:
         return 1
     except SystemExit as end:
         return end.code if isinstance(end.code, int) else 1
+    return 0
 
 
 @app.command("new")

@@ -7,12 +7,12 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_SCALE_FACTOR", "1")
 
-import shutil  # noqa: E402
-from collections.abc import Callable, Iterator  # noqa: E402
-from pathlib import Path  # noqa: E402
+import shutil
+from collections.abc import Callable, Iterator
+from pathlib import Path
 
-import pytest  # noqa: E402
-from hypothesis import settings  # noqa: E402
+import pytest
+from hypothesis import settings
 
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
 settings.load_profile("steady")

@@ -96,12 +96,13 @@ def test_shapes_that_cannot_be_are_refused() -> None:
 
 def two_sheets() -> Project:
     source = Source("art/x.png", "0" * 64, Size(32, 16))
-    return Project(
-        sheets=tuple(
-            Sheet(name, (source,), pieces=(Piece(n, Rect(0, 0, 16, 16), Point(8, 16)), Piece(n + 1, Rect(16, 0, 15, 9), Point(7, 9))))
-            for name, n in (("reed", 1), ("heron", 3))
-        )
-    )  # fmt: skip
+
+    def pieces(first: int) -> tuple[Piece, ...]:
+        small = Piece(first + 1, Rect(16, 0, 15, 9), Point(7, 9))
+        return (Piece(first, Rect(0, 0, 16, 16), Point(8, 16)), small)
+
+    named = (("reed", 1), ("heron", 3))
+    return Project(sheets=tuple(Sheet(name, (source,), pieces=pieces(n)) for name, n in named))
 
 
 def test_many_pieces_at_once_and_the_others_stay_the_same_objects() -> None:

@@ -123,7 +123,7 @@ def test_a_save_that_is_killed_anywhere_leaves_the_old_or_the_new(
         if finished:
             break
     assert finished and outcomes == sorted(outcomes), "once it counts, it counts"
-    assert 20 < outcomes.count(False) and 10 < outcomes.count(True)
+    assert outcomes.count(False) > 20 and outcomes.count(True) > 10
 
 
 def save_until(project: Project, folder: Path, stop: int, monkeypatch: pytest.MonkeyPatch) -> bool:

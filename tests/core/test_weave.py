@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import replace
 from pathlib import Path
 
@@ -32,7 +33,7 @@ def test_strokes_have_no_gaps_and_reach_both_ends(
 ) -> None:
     way = list(line(start, end))
     assert way[0] == start and way[-1] == end and len(set(way)) == len(way)
-    for (x0, y0), (x1, y1) in zip(way, way[1:], strict=False):
+    for (x0, y0), (x1, y1) in itertools.pairwise(way):
         assert max(abs(x1 - x0), abs(y1 - y0)) == 1
     assert len(way) == max(abs(end[0] - start[0]), abs(end[1] - start[1])) + 1
 

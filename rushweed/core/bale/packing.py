@@ -34,6 +34,12 @@ def pack(sizes: Sequence[Size], largest: int = LARGEST_PAGE) -> tuple[Size, list
     return best
 
 
+def place_in_order(sizes: Sequence[Size], width: int) -> list[Point]:
+    """Places for rectangles one after the other, each as high and as far left as it goes."""
+    fitting = [Size(min(size.width, width), size.height) for size in sizes]
+    return _place(fitting, range(len(fitting)), width)
+
+
 def _cost(page: Size) -> tuple[int, int]:
     return page.width * page.height, max(page)
 

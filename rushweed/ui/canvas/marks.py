@@ -165,11 +165,12 @@ def draw_lozenge(
     painter.restore()
 
 
-def draw_plumb_line(painter: QPainter, x: float, top: float, foot: float) -> None:
-    """From above the piece down to its pivot, with a foot bar and a lozenge on it."""
+def draw_plumb_line(painter: QPainter, x: float, top: float, head: float, foot: float) -> None:
+    """A line down to the head of the piece, so that it does not cross its face, and a foot bar
+    with a lozenge at the pivot."""
     x, foot = round(x), round(foot)
-    painter.fillRect(QRectF(x - 1, top, 3, foot - top), MARKS.ink)
-    painter.fillRect(QRectF(x, top, 1, foot - top), MARKS.paper)
+    painter.fillRect(QRectF(x - 1, top, 3, head - top), MARKS.ink)
+    painter.fillRect(QRectF(x, top, 1, head - top), MARKS.paper)
     painter.fillRect(QRectF(x - 13, foot - 1, 27, 3), MARKS.ink)
     painter.fillRect(QRectF(x - 12, foot, 25, 1), MARKS.paper)
     draw_lozenge(painter, x + 0.5, foot + 0.5, 4.5, MARKS.ink)

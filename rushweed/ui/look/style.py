@@ -61,7 +61,7 @@ QPushButton[role="findings"]:hover { border-color: $ochre_ink; }
 QPushButton[role="quiet"] { background: transparent; border: 1px solid transparent; }
 QPushButton[role="quiet"]:hover { border-color: $strong_line; }
 QPushButton[chip="only"], QPushButton[chip="first"], QPushButton[chip="middle"],
-QPushButton[chip="last"] { padding: 0 8px; border-radius: 0; margin-left: -1px; }
+QPushButton[chip="last"] { padding: 0 6px; border-radius: 0; margin-left: -1px; }
 QPushButton[chip="only"] { border-radius: 4px; margin-left: 0; }
 QPushButton[chip="first"] { border-top-left-radius: 4px; border-bottom-left-radius: 4px;
     margin-left: 0; }

@@ -235,7 +235,9 @@ class LensPicture(QWidget):
             whole = next(
                 (a for a in self.figures[0].sheet.animations if set(numbers) == set(a.frames)), None
             )
-            return whole or Animation(tr("selection"), numbers, self.free_rate)
+            if whole is not None or self.figures[0].sheet.kind == "tileset":
+                return whole
+            return Animation(tr("selection"), numbers, self.free_rate)
         for animation in self.figures[0].sheet.animations:
             if numbers[0] in animation.frames and len(self.figures) == 1:
                 return animation

@@ -12,14 +12,14 @@ from rushweed.core.findings.finding import Finding
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.weave.levels import bounds, main_layer, show_layer
+from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.shell.controls import label
+from rushweed.ui.shell.controls import button, label
 from rushweed.ui.shell.progress import Tally, tally, used_numbers
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.text import counted, tr
@@ -163,7 +163,8 @@ class LevelRack(QWidget):
         )
         self.legend.setContentsMargins(12, 5, 8, 6)
         layout = _column(self)
-        layout.addLayout(_head(tr("Levels"), self._count))
+        begin = button(tr("Begin another"), lambda: begin_level(desk), "small")
+        layout.addLayout(_head(tr("Levels"), self._count, begin))
         layout.addWidget(self.levels)
         layout.addLayout(_head(tr("Layers"), label(tr("front to back"), "caption")))
         layout.addWidget(self.layers, 1)
@@ -279,6 +280,19 @@ class LevelRack(QWidget):
         return self._images.number(self._desk.project, number) if number else None
 
 
+def begin_level(desk: Desk) -> None:
+    """Begin an empty level and open it."""
+    made: list[str] = []
+
+    def edit(project: Project) -> Project:
+        project, name = add_level(project)
+        made.append(name)
+        return project
+
+    if desk.do(tr("Began a level"), edit):
+        desk.select(replace(desk.selection, level=made[-1], layer=0))
+
+
 def _layer_words(item: _LayerItem) -> str:
     if item.active and not item.layer.locked:
         words = tr("painting here")
@@ -368,12 +382,19 @@ def _column(widget: QWidget) -> QVBoxLayout:
     return layout
 
 
-def _head(title: str, aside: QWidget) -> QHBoxLayout:
+def _head(title: str, aside: QWidget, act: QWidget | None = None) -> QHBoxLayout:
     layout = QHBoxLayout()
-    layout.setContentsMargins(12, 9, 10, 9)
+    layout.setContentsMargins(12, 6, 10, 6)
     layout.addWidget(label(title, "heading"))
-    layout.addStretch(1)
-    layout.addWidget(aside)
+    if act is None:
+        layout.addStretch(1)
+        layout.addWidget(aside)
+    else:
+        layout.addSpacing(6)
+        layout.addWidget(aside)
+        layout.addStretch(1)
+        layout.addWidget(act)
+    layout.addStrut(24)
     return layout
 
 

@@ -450,6 +450,10 @@ class Window(QMainWindow):
             f"{rules.resolution} px",
         ]
         self._facts.setText("   |   ".join(facts))
+        bar = self.menuBar()
+        if bar is not None:
+            bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
+            self._facts.show()
         star = " *" if self.desk.unsaved else ""
         self.setWindowTitle(f"{project.name}{star} – Rushweed")
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QWidget
 
+from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import see
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal, Size
@@ -21,7 +22,7 @@ from rushweed.ui.shell.controls import button
 from rushweed.ui.text import tr
 
 MARGIN, GAP = 12, 20
-NARROWEST, CAPTION_HEIGHT, LINE = 150, 42, 15
+NARROWEST, LINE = 176, 15
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +33,7 @@ class _Card:
     picture: QRect
     whole: QRect
     sentences: tuple[str, ...]
-    button: QPushButton | None
+    waits: bool
 
 
 class Cards(QWidget):
@@ -59,44 +60,38 @@ class Cards(QWidget):
         sheets = self._desk.project.sheets
         self.scale = _common_scale([_size(sheet) for sheet in sheets], width)
         inner = width - 2 * MARGIN
-        columns = max(1, min(3, inner // 230))
-        column_width = (inner - GAP * (columns - 1)) // columns
-        heights = [10] * columns
-        wanted = {name: self._buttons[name] for name in self._buttons}
-        self._cards = []
-        for sheet in sheets:
-            size = _size(sheet)
-            w, h = round(size.width * self.scale), round(size.height * self.scale)
-            span = min(columns, -(-(w + GAP) // (column_width + GAP)))
-            start = min(range(columns - span + 1), key=lambda i: max(heights[i : i + span]))
-            x, y = MARGIN + start * (column_width + GAP), max(heights[start : start + span])
-            shrink = min(1.0, inner / w)
-            picture = QRect(x, y, round(w * shrink), round(h * shrink))
-            card = self._card(sheet, picture, span * column_width + (span - 1) * GAP)
-            self._cards.append(card)
-            wanted.pop(sheet.name, None)
-            for i in range(start, start + span):
-                heights[i] = card.whole.bottom() + 18
-        for name, old in wanted.items():
-            old.deleteLater()
-            del self._buttons[name]
-        self.setFixedHeight(max(heights) + 10)
+        drafts = [self._card(sheet, inner) for sheet in sheets]
+        sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
+        places = place_in_order(sizes, inner + GAP)
+        self._cards = [
+            _moved(card, MARGIN + int(place.x), 10 + int(place.y))
+            for card, place in zip(drafts, places, strict=True)
+        ]
+        self._show_buttons()
+        lowest = max((card.whole.bottom() for card in self._cards), default=0)
+        self.setFixedHeight(lowest + 20)
 
-    def _card(self, sheet: Sheet, picture: QRect, width: int) -> _Card:
-        sentences, waits = self._words(sheet)
-        y = picture.bottom() + 24
-        whole = QRect(
-            picture.x(), picture.y(), width, picture.height() + 24 + LINE * len(sentences) + 2
+    def _card(self, sheet: Sheet, room: int) -> _Card:
+        """A sheet's card, laid out at the origin."""
+        size = _size(sheet)
+        shrink = min(1.0, room / max(size.width * self.scale, 1))
+        picture = QRect(
+            0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
         )
-        if waits:
-            accept = self._button(sheet.name)
-            accept.move(picture.x(), y + LINE * len(sentences) + 4)
+        sentences, waits = self._words(sheet)
+        height = picture.height() + 24 + LINE * len(sentences) + (30 if waits else 4)
+        whole = QRect(0, 0, max(picture.width(), NARROWEST), height)
+        return _Card(sheet, picture, whole, sentences, waits)
+
+    def _show_buttons(self) -> None:
+        """A button on each card that waits for one, and no others."""
+        waiting = {card.sheet.name: card for card in self._cards if card.waits}
+        for name in set(self._buttons) - set(waiting):
+            self._buttons.pop(name).deleteLater()
+        for name, card in waiting.items():
+            accept = self._button(name)
+            accept.move(card.picture.x(), card.whole.bottom() - 22)
             accept.show()
-            whole.setHeight(whole.height() + 28)
-            return _Card(sheet, picture, whole, sentences, accept)
-        if sheet.name in self._buttons:
-            self._buttons[sheet.name].hide()
-        return _Card(sheet, picture, whole, sentences, None)
 
     def _words(self, sheet: Sheet) -> tuple[tuple[str, ...], bool]:
         """What was seen in a picture, and whether that waits to be accepted."""
@@ -164,7 +159,7 @@ class Cards(QWidget):
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
         size_width = painter.fontMetrics().horizontalAdvance(size)
-        right = x + max(card.picture.width(), min(NARROWEST, card.whole.width()))
+        right = card.whole.right() + 1
         painter.drawText(right - size_width, y, size)
         painter.setFont(font(BODY, 600))
         painter.setPen(colours.tide_text if selected else colours.ink)
@@ -201,6 +196,10 @@ class Cards(QWidget):
             kept = tuple(other for other in selection.sheets if other != name)
             sheets = kept if name in selection.sheets else (*kept, name)
         self._desk.select(replace(selection, sheets=sheets or (name,), pieces=frozenset()))
+
+
+def _moved(card: _Card, x: int, y: int) -> _Card:
+    return replace(card, picture=card.picture.translated(x, y), whole=card.whole.translated(x, y))
 
 
 def _size(sheet: Sheet) -> Size:

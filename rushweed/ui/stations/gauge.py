@@ -51,6 +51,7 @@ class Gauge(Station):
         self._canvas = SheetCanvas(self.services)
         self._canvas.cuts = True
         self._canvas.numbers = False
+        self._canvas.tags = False
         self._canvas.paint_over = self._paint_pivots
         self._canvas.tool = self._press
         return self._canvas
@@ -301,7 +302,8 @@ class Gauge(Station):
                 piece.rect.x + piece.pivot.x, piece.rect.y + piece.pivot.y
             )
             top = canvas.view.to_screen(piece.rect.x, piece.rect.y).y
-            draw_plumb_line(painter, place.x, min(top, place.y) - 14, place.y)
+            head = min(top, place.y)
+            draw_plumb_line(painter, place.x, head - 26, head - 3, place.y)
         if len(pieces) == 1:
             piece = pieces[0]
             place = canvas.view.to_screen(

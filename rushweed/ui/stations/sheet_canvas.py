@@ -43,6 +43,7 @@ class SheetCanvas(Canvas):
         self.numbers = True
         self.cuts = True
         self.brackets = True
+        self.tags = True
         self.paint_over: Callable[[QPainter], None] | None = None
         self._lines: tuple[object, CutLines] | None = None
         self._box: Rect | None = None
@@ -168,7 +169,7 @@ class SheetCanvas(Canvas):
                 painter.fillRect(rect, wash)
             else:
                 draw_brackets(painter, rect.adjusted(1, 1, 0, 0), 11)
-        if len(selected) == 1:
+        if len(selected) == 1 and self.tags:
             rect = self.to_screen(selected[0].rect)
             draw_tag(painter, rect.left(), rect.top() - 20, shown_name(self.sheet, selected[0]))
 

@@ -16,7 +16,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.levels import add_level, bounds, set_cells, set_start
+from rushweed.core.weave.levels import bounds, set_cells, set_start
 from rushweed.core.weave.orientation import FLIPPED, FLIPPED_DOWN, SWAPPED
 from rushweed.core.weave.painting import ERASER, Brush, fill, pick, single, stroke
 from rushweed.ui.canvas.canvas import Canvas
@@ -26,6 +26,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, row
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
@@ -70,7 +71,7 @@ class Weave(Station):
                 tr("There is no level yet."),
                 tr("A level has no edges: it grows wherever you paint."),
                 tr("Begin a level"),
-                self._begin_level,
+                lambda: begin_level(self.desk),
             )
         )
         self._hovered_cell: Key | None = None
@@ -115,9 +116,7 @@ class Weave(Station):
             button(tr("Turn"), self._turn_round, tip=tr("Turn by a quarter  R")),
         )
         self._brush_group.add(row(*turns, None, spacing=4))
-        self._level_group = Group(3, tr("Level"))
-        self._level_group.add(row(button(tr("Begin another level"), self._begin_level), None))
-        return SlipPage([self._tray_group, self._brush_group, self._level_group])
+        return SlipPage([self._tray_group, self._brush_group])
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -260,17 +259,6 @@ class Weave(Station):
         )
         self._tell_brush()
         self._canvas.update()
-
-    def _begin_level(self) -> None:
-        made: list[str] = []
-
-        def edit(project: Project) -> Project:
-            project, name = add_level(project)
-            made.append(name)
-            return project
-
-        if self.desk.do(tr("Began a level"), edit):
-            self.desk.select(replace(self.selection, level=made[-1], layer=0))
 
     def _cell(self, place: Point) -> Key:
         width, height = self.project.rules.tile
@@ -428,11 +416,12 @@ class Weave(Station):
         self._paint_ghost(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
-            draw_plumb_line(painter, place.x, place.y - 60, place.y)
+            head = place.y - (self.project.walker.body.height + 3) * canvas.view.scale
+            draw_plumb_line(painter, place.x, head - 22, head, place.y)
             draw_tag(
                 painter,
                 place.x,
-                place.y - 76,
+                head - 38,
                 tr("walker starts here"),
                 MARKS.paper,
                 MARKS.ink,

@@ -1,0 +1,172 @@
+"""Opens the demo and writes docs/screenshots/*.png at 1280 × 800, one a main view."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_SCALE_FACTOR", "1")
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.gauge.treating import set_pixels_per_unit
+from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.sheet import Licence
+from rushweed.core.values import Rect
+from rushweed.core.weave.painting import pick
+from rushweed.ui.app import Session, make_application
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.window import Window
+
+ROOT = Path(__file__).parent.parent
+SHOTS = ROOT / "docs" / "screenshots"
+RAW = ROOT / "demo" / "raw"
+
+
+def select(window: Window, sheet: str, *places: int, more: tuple[str, ...] = ()) -> None:
+    """Select a sheet, and some of its pieces by their place in reading order."""
+    desk = window.desk
+    pieces = desk.project.sheet(sheet).pieces
+    numbers = frozenset(pieces[place].number for place in places)
+    desk.select(replace(desk.selection, sheets=(sheet, *more), pieces=numbers))
+
+
+def gather(window: Window) -> None:
+    select(window, "landing", more=("eel",))
+
+
+def fresh_pack(window: Window) -> None:
+    """The raw pack just dropped, nothing taken yet."""
+    names = ("keeper", "fen_ground", "landing", "crab", "eel", "heron", "wheel", "ledger")
+    paths = [RAW / name if (RAW / name).is_dir() else RAW / f"{name}.png" for name in names]
+    window.gather(paths)
+
+
+def cut(window: Window) -> None:
+    select(window, "keeper", 6, 7, 8, 9)
+    window.lens.picture.play(True)
+
+
+def line_up(window: Window) -> None:
+    window.desk.do("Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8))
+    select(window, "crab")
+    window.look_for_findings()
+
+
+def pivots(window: Window) -> None:
+    select(window, "heron", 0)
+    window.turn_face(1)
+    QTest.qWait(50)
+
+
+def bound(window: Window) -> None:
+    select(window, "fen_ground", 5)
+
+
+def bound_close(window: Window) -> None:
+    select(window, "fen_ground", 5)
+    QTest.qWait(20)
+    canvas = window.stations[3].canvas()
+    assert canvas is not None
+    rect = window.desk.project.sheet("fen_ground").pieces[5].rect
+    canvas.centre_on(Rect(rect.x - 3, rect.y - 3, 22, 22), 20)
+
+
+def weave(window: Window) -> None:
+    station = window.stations[4]
+    level = window.desk.project.level("Long boardwalk")
+    ground = level.layers[6].cells
+    station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
+    station._hover(type(level.start)(300, 40))  # type: ignore[attr-defined]
+
+
+def weave_above(window: Window) -> None:
+    window.desk.select(replace(window.desk.selection, level="Heron pool", layer=0))
+    QTest.qWait(50)
+    station = window.stations[4]
+    station._choose_sheet("fen_above")  # type: ignore[attr-defined]
+    window.stations[4].canvas().zoom_to(2)  # type: ignore[union-attr]
+
+
+def walk(window: Window) -> None:
+    stage = window.stations[5]._stage  # type: ignore[attr-defined]
+    QTest.keyPress(stage, Qt.Key.Key_Right)
+    QTest.qWait(900)
+    stage.run(False)
+
+
+def findings(window: Window) -> None:
+    window.desk.do("Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8))
+    window.desk.do("Forgot a licence", _forget_licence)
+    window.look_for_findings()
+    window.toggle_findings()
+
+
+def _forget_licence(project: Project) -> Project:
+    return with_sheet(project, "landing", lambda sheet: replace(sheet, licence=Licence()))
+
+
+def dusk(window: Window) -> None:
+    window.switch_theme()
+    select(window, "keeper", 6, 7, 8, 9)
+
+
+VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
+    "gather-sources": (0, gather),
+    "gather-fresh-pack": (0, fresh_pack),
+    "cut-pieces": (1, cut),
+    "gauge-line-up": (2, line_up),
+    "gauge-pivots": (2, pivots),
+    "bound-sheet": (3, bound),
+    "bound-tile": (3, bound_close),
+    "weave-boardwalk": (4, weave),
+    "weave-above": (4, weave_above),
+    "walk": (5, walk),
+    "bale-pages": (6, lambda window: select(window, "keeper", 0, 6)),
+    "findings": (2, findings),
+    "dusk": (1, dusk),
+}
+
+
+def main() -> None:
+    application = make_application()
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    for name, (station, prepare) in VIEWS.items():
+        shoot(name, station, prepare)
+    application.quit()
+
+
+def shoot(name: str, station: int, prepare: Callable[[Window], None]) -> None:
+    """One picture of a fresh window."""
+    with tempfile.TemporaryDirectory() as place:
+        folder = Path(place) / "lanternfen"
+        session = Session(Settings(Path(place) / "settings.json"))
+        if name == "gather-fresh-pack":
+            os.environ["XDG_STATE_HOME"] = place
+            window = session.open_new()
+        else:
+            shutil.copytree(ROOT / "demo" / "lanternfen", folder)
+            window = session.open_folder(folder)
+        window.resize(1280, 800)
+        QTest.qWait(30)
+        window.open_station(station)
+        QTest.qWait(60)
+        prepare(window)
+        window.look_for_findings()
+        QTest.qWait(150)
+        window.grab().save(str(SHOTS / f"{name}.png"))
+        window.may_leave = lambda: True  # type: ignore[method-assign]
+        window.close()
+        window.deleteLater()
+        if name == "dusk":
+            window.switch_theme()
+
+
+if __name__ == "__main__":
+    main()
