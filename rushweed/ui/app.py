@@ -23,7 +23,7 @@ from rushweed.ui.look.fonts import font
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.window import Window
-from rushweed.ui.stations import make_stations
+from rushweed.ui.stations import make_station
 
 NO_DISPLAY = (
     "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
@@ -82,7 +82,7 @@ class Session:
     def _show(self, folder: Path, project: Project, lock: ProjectLock | None) -> Window:
         old = self.window
         self.window = Window(
-            Desk(folder, project, lock), self.settings, make_stations, self._dialogs
+            Desk(folder, project, lock), self.settings, make_station, self._dialogs
         )
         self.window.open_folder = self.open_folder
         self.window.open_new = self.open_new

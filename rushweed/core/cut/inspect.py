@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rushweed.core.cut.grid import GridGuess, guess_grids
 from rushweed.core.cut.loose import loose_pieces
@@ -97,27 +97,24 @@ def _cut_by(grid: EvenCells, loose: tuple[Rect, ...]) -> int:
 
 
 def _with_sentences(seen: Seen) -> Seen:
-    sentences = []
-    if seen.kind == "picture":
-        sentences.append("one picture")
-    elif seen.kind == "loose":
-        sentences.append(f"{len(seen.loose)} loose pieces")
+    layout = seen.layout
+    count = len(seen.loose)
+    sentences = describe(seen.kind, layout, count, seen.pixel, seen.colour_key)
+    return replace(seen, sentences=sentences)
+
+
+def describe(
+    kind: Kind, layout: Layout, count: int, pixel: int, key: ColourKey | None
+) -> tuple[str, ...]:
+    """What a picture is, in a few sentences; `count` is the number of loose pieces."""
+    if isinstance(layout, EvenCells):
+        what = "tileset" if kind == "tileset" else "even sheet"
+        gaps = f", {max(layout.gap)} px gaps" if any(layout.gap) else ""
+        sentences = [f"{what}, {layout.cell} cells{gaps}"]
     else:
-        grid = seen.grids[0].grid
-        what = "tileset" if seen.kind == "tileset" else "even sheet"
-        gaps = f", {max(grid.gap)} px gaps" if any(grid.gap) else ""
-        sentences.append(f"{what}, {grid.cell} cells{gaps}")
-    if seen.pixel > 1:
-        sentences.append(f"drawn at {seen.pixel}× its pixels")
-    if seen.colour_key:
-        sentences.append(f"flat {seen.colour_key.colour.hex} stands for nothing")
-    return Seen(
-        seen.size,
-        seen.alpha,
-        seen.colour_key,
-        seen.pixel,
-        seen.kind,
-        seen.grids,
-        seen.loose,
-        tuple(sentences),
-    )
+        sentences = [f"{count} loose pieces" if layout.kind == "loose pieces" else "one picture"]
+    if pixel > 1:
+        sentences.append(f"drawn at {pixel}× its pixels")
+    if key is not None:
+        sentences.append(f"flat {key.colour.hex} stands for nothing")
+    return tuple(sentences)

@@ -117,7 +117,7 @@ class Cells:
         """The numbers of all pieces painted here."""
         found: set[int] = set()
         for numbers, _ in self.chunks.values():
-            found.update(np.unique(numbers).tolist())
+            found.update(np.flatnonzero(np.bincount(numbers.ravel())).tolist())
         return found - {0}
 
     def rows(self) -> list[dict[str, Any]]:

@@ -14,6 +14,7 @@ from pathlib import Path, PurePosixPath
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
 from rushweed.core.project import saving
+from rushweed.core.project.building import Doubtful, build
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT, migrate
 from rushweed.core.project.project import Project
@@ -179,8 +180,6 @@ def _default(field: Field[Any]) -> Any:
 
 
 def _read(folder: Path, name: str, kind: type) -> Any:
-    from pydantic import ValidationError
-
     try:
         data = saving.read(folder, name)
     except FileNotFoundError as problem:
@@ -196,6 +195,16 @@ def _read(folder: Path, name: str, kind: type) -> Any:
             f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."
         ) from problem
     body = migrate(body, name)
+    try:
+        return build(kind, body)
+    except Doubtful:
+        return _read_closely(name, kind, body)
+
+
+def _read_closely(name: str, kind: type, body: Any) -> Any:
+    """Read with the full models, which know what is wrong."""
+    from pydantic import ValidationError
+
     try:
         return _adapter(kind).validate_python(body)
     except ValidationError as problem:

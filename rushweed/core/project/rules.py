@@ -3,16 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
-
-from annotated_types import Ge, Gt
+from typing import Annotated, Any, Literal
 
 from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]
 Filter = Literal["nearest", "linear"]
-Positive = Annotated[int, Gt(0)]
-NotNegative = Annotated[int, Ge(0)]
+
+
+class _AtLeast:
+    """A lower bound that files are checked against when they are read."""
+
+    def __init__(self, low: int) -> None:
+        self.low = low
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
+        return {**handler(source), "ge": self.low}
+
+
+Positive = Annotated[int, _AtLeast(1)]
+NotNegative = Annotated[int, _AtLeast(0)]
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,15 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
-from typing import Literal
-
 from PyQt6.QtGui import QColor
 
-Theme = Literal["Paper", "Dusk"]
 
-
-@dataclass(frozen=True, slots=True)
 class Colours:
     """One theme. Tide is selection, focus and the view chosen; rust is collision and the active
     tool; ochre is findings and “differs”; ink fills the one main button."""
@@ -54,12 +48,12 @@ class Colours:
     wall: QColor
     floor: QColor
 
+    def __init__(self, **codes: str) -> None:
+        for name in self.__annotations__:
+            setattr(self, name, QColor(codes[name]))
 
-def _theme(**codes: str) -> Colours:
-    return Colours(**{name: QColor(code) for name, code in codes.items()})
 
-
-PAPER = _theme(
+PAPER = Colours(
     paper="#F2EDE1",
     raised="#FBF8F1",
     well="#E5DFD1",
@@ -100,7 +94,7 @@ PAPER = _theme(
     floor="#C6C6C2",
 )
 
-DUSK = _theme(
+DUSK = Colours(
     paper="#20262A",
     raised="#293136",
     well="#191E21",
@@ -144,7 +138,6 @@ DUSK = _theme(
 THEMES: dict[str, Colours] = {"Paper": PAPER, "Dusk": DUSK}
 
 
-@dataclass(frozen=True, slots=True)
 class Marks:
     """Colours of overlays on art: the same in both themes, for the art is the same."""
 
@@ -162,6 +155,10 @@ class Marks:
     checker_other: QColor
     on_tide: QColor
     frame: QColor
+
+    def __init__(self, **colours: QColor) -> None:
+        for name in self.__annotations__:
+            setattr(self, name, colours[name])
 
 
 MARKS = Marks(
@@ -198,4 +195,4 @@ look = Look()
 
 def css_names(colours: Colours) -> dict[str, str]:
     """Every colour by its name, as the style sheet writes it."""
-    return {field.name: getattr(colours, field.name).name() for field in fields(colours)}
+    return {name: getattr(colours, name).name() for name in Colours.__annotations__}

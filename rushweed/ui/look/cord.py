@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from bisect import bisect_left
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 from rushweed.ui.look.colours import Colours
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Dye:
     """The colours of one stretch of cord."""
 
@@ -52,9 +53,7 @@ class _Course:
         self.length = self.lengths[-1]
 
     def at(self, distance: float) -> _Place:
-        index = 1
-        while index < len(self.lengths) - 1 and self.lengths[index] < distance:
-            index += 1
+        index = min(max(bisect_left(self.lengths, distance), 1), len(self.lengths) - 1)
         (x0, y0), (x1, y1) = self.points[index - 1], self.points[index]
         span = self.lengths[index] - self.lengths[index - 1] or 1.0
         part = (distance - self.lengths[index - 1]) / span
@@ -80,13 +79,7 @@ def draw_cord(
         for start, end, dye in _stretches(course, dye_at):
             painter.setPen(_pen(getattr(dye, name), width + extra, Qt.PenCapStyle.FlatCap))
             painter.drawPath(_part(course, start, end))
-    half = width / 2 - 0.2
-    distance = pitch / 2
-    while distance < course.length - pitch / 3:
-        _draw_twist(
-            painter, course.at(distance), dye_at(distance / course.length), width, half, pitch
-        )
-        distance += pitch
+    _draw_twists(painter, course, width, dye_at, pitch)
     painter.restore()
 
 
@@ -114,34 +107,50 @@ def _part(course: _Course, start: float, end: float) -> QPainterPath:
     return path
 
 
-def _draw_twist(
-    painter: QPainter, place: _Place, dye: Dye, width: float, half: float, pitch: float
+def _draw_twists(
+    painter: QPainter,
+    course: _Course,
+    width: float,
+    dye_at: Callable[[float], Dye],
+    pitch: float,
 ) -> None:
-    x, y, tx, ty = place.x, place.y, place.along_x, place.along_y
-    nx, ny = -ty, tx
-    dark = QColor(dye.edge)
-    dark.setAlphaF(0.55)
-    path = QPainterPath(QPointF(x - tx * 2.6 + nx * half, y - ty * 2.6 + ny * half))
-    path.quadTo(x, y, x + tx * 2.6 - nx * half, y + ty * 2.6 - ny * half)
-    painter.strokePath(path, _pen(dark, 0.9))
-    shift, reach = pitch * 0.48, half * 0.62
-    path = QPainterPath(
-        QPointF(x + tx * (shift - 1.7) + nx * reach, y + ty * (shift - 1.7) + ny * reach)
-    )
-    path.quadTo(
-        x + tx * shift,
-        y + ty * shift,
-        x + tx * (shift + 1.7) - nx * reach,
-        y + ty * (shift + 1.7) - ny * reach,
-    )
-    painter.strokePath(path, _pen(dye.strand, width * 0.34))
-    path = QPainterPath(
-        QPointF(
-            x + tx * (shift + 0.3) - nx * half * 0.15, y + ty * (shift + 0.3) - ny * half * 0.15
+    """The strands, all of one dye and kind in one stroke."""
+    half = width / 2 - 0.2
+    twists: dict[Dye, tuple[QPainterPath, QPainterPath, QPainterPath]] = {}
+    distance = pitch / 2
+    while distance < course.length - pitch / 3:
+        dye = dye_at(distance / course.length)
+        if dye not in twists:
+            twists[dye] = (QPainterPath(), QPainterPath(), QPainterPath())
+        _add_twist(twists[dye], course.at(distance), half, pitch)
+        distance += pitch
+    for dye, (shadows, strands, lights) in twists.items():
+        dark = QColor(dye.edge)
+        dark.setAlphaF(0.55)
+        painter.strokePath(shadows, _pen(dark, 0.9))
+        painter.strokePath(strands, _pen(dye.strand, width * 0.34))
+        painter.strokePath(lights, _pen(dye.light, 0.8))
+
+
+def _add_twist(
+    paths: tuple[QPainterPath, QPainterPath, QPainterPath], place: _Place, half: float, pitch: float
+) -> None:
+    """One strand with its shadow before and its light on it, square to the cord's course."""
+    shadows, strands, lights = paths
+
+    def at(along: float, aside: float) -> QPointF:
+        return QPointF(
+            place.x + place.along_x * along - place.along_y * aside,
+            place.y + place.along_y * along + place.along_x * aside,
         )
-    )
-    path.lineTo(x + tx * (shift + 1.5) - nx * reach, y + ty * (shift + 1.5) - ny * reach)
-    painter.strokePath(path, _pen(dye.light, 0.8))
+
+    shift, reach = pitch * 0.48, half * 0.62
+    shadows.moveTo(at(-2.6, half))
+    shadows.quadTo(at(0, 0), at(2.6, -half))
+    strands.moveTo(at(shift - 1.7, reach))
+    strands.quadTo(at(shift, 0), at(shift + 1.7, -reach))
+    lights.moveTo(at(shift + 0.3, -half * 0.15))
+    lights.lineTo(at(shift + 1.5, -reach))
 
 
 def draw_knot(painter: QPainter, x: float, y: float, dye: Dye, scale: float = 1.0) -> None:
@@ -176,12 +185,13 @@ def _draw_lobe(
     dark = QColor(dye.edge)
     dark.setAlphaF(0.4)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    for index in range(-6, 7):
-        for offset, colour, width in ((0.0, dye.strand, 1.56), (1.5, dark, 0.7)):
+    for offset, colour, width in ((0.0, dye.strand, 1.56), (1.5, dark, 0.7)):
+        fibres = QPainterPath()
+        for index in range(-6, 7):
             y = index * 3 + offset
-            path = QPainterPath(QPointF(-rx - 1, y + 2.2))
-            path.quadTo(0, y - 0.6, rx + 1, y - 2.2)
-            painter.strokePath(path, _pen(colour, width))
+            fibres.moveTo(-rx - 1, y + 2.2)
+            fibres.quadTo(0, y - 0.6, rx + 1, y - 2.2)
+        painter.strokePath(fibres, _pen(colour, width))
     painter.restore()
 
 

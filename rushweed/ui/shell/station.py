@@ -44,7 +44,8 @@ class Station:
         self.services = services
         self.desk = services.desk
         self.face = 0
-        self.opened = False
+        self.walked = 0
+        self.baled = 0
 
     @property
     def project(self) -> Project:
@@ -83,3 +84,21 @@ class Station:
     def canvas(self) -> Canvas | None:
         """The canvas the View menu works on."""
         return None
+
+
+class StationShelf:
+    """The stations by number, each made when it is first asked for."""
+
+    def __init__(self, make: Callable[[int, Services], Station], services: Services) -> None:
+        self._make = make
+        self._services = services
+        self._made: dict[int, Station] = {}
+
+    def __getitem__(self, index: int) -> Station:
+        if index not in self._made:
+            self._made[index] = self._make(index, self._services)
+        return self._made[index]
+
+    def made(self) -> list[Station]:
+        """Those that were opened."""
+        return list(self._made.values())

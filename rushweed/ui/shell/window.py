@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
 from functools import partial
@@ -41,7 +41,7 @@ from rushweed.ui.shell.menus import Entry, Menus
 from rushweed.ui.shell.notice import Notice
 from rushweed.ui.shell.progress import STATIONS, stages
 from rushweed.ui.shell.rack import Rack
-from rushweed.ui.shell.station import Services, Station
+from rushweed.ui.shell.station import Services, Station, StationShelf
 from rushweed.ui.shell.status import StatusLine
 from rushweed.ui.shell.strip import Strip
 from rushweed.ui.shell.trail import Trail
@@ -59,7 +59,7 @@ class Window(QMainWindow):
         self,
         desk: Desk,
         settings: Settings,
-        make_stations: Callable[[Services], Sequence[Station]],
+        make_station: Callable[[int, Services], Station],
         dialogs: Dialogs | None = None,
     ) -> None:
         super().__init__()
@@ -89,7 +89,7 @@ class Window(QMainWindow):
             self.open_station,
             self.gather,
         )
-        self.stations = list(make_stations(self.services))
+        self.stations = StationShelf(make_station, self.services)
         self._make_menus()
         self._listen()
         self.open_station(0)
@@ -224,11 +224,10 @@ class Window(QMainWindow):
     def open_station(self, index: int) -> None:
         """Show a station, on the face it was left on."""
         self.desk.abandon_drag()
-        if self.stations[self.station].opened and index != self.station:
+        if index != self.station:
             self.stations[self.station].leave()
         self.station = index
         station = self.stations[index]
-        station.opened = True
         self.rack.show_levels(station.uses_levels)
         self.strip.shows_shapes = station.shows_shapes
         self.lens.show_instead("", None)
@@ -426,8 +425,8 @@ class Window(QMainWindow):
         return words[:1].lower() + words[1:]
 
     def _show_trail(self) -> None:
-        walked = sum(getattr(station, "walked", 0) for station in self.stations)
-        baled = sum(getattr(station, "baled", 0) for station in self.stations)
+        walked = sum(station.walked for station in self.stations.made())
+        baled = sum(station.baled for station in self.stations.made())
         shown = stages(self.desk.project, self.findings, walked, baled)
         self.trail.show_stages(shown, self.station)
 
@@ -522,9 +521,8 @@ class Window(QMainWindow):
             return
         self._findings_timer.stop()
         self.lens.picture.play(False)
-        for station in self.stations:
-            if station.opened:
-                station.leave()
+        for station in self.stations.made():
+            station.leave()
         self.jobs.stop_all()
         self.desk.release()
         self.settings.remember(geometry=self.saveGeometry().toBase64().data().decode())

@@ -1,19 +1,24 @@
-"""The seven stations, in the order of the work."""
+"""The seven stations, in the order of the work, each brought in when it is first opened."""
 
 from __future__ import annotations
 
+from importlib import import_module
+
 from rushweed.ui.shell.station import Services, Station
 
+PLACES = (
+    ("gather", "Gather"),
+    ("cut", "CutStation"),
+    ("gauge", "Gauge"),
+    ("bound", "Bound"),
+    ("weave", "Weave"),
+    ("walk", "Walk"),
+    ("bale", "Bale"),
+)
 
-def make_stations(services: Services) -> list[Station]:
-    """All stations of a window."""
-    from rushweed.ui.stations.bale import Bale
-    from rushweed.ui.stations.bound import Bound
-    from rushweed.ui.stations.cut import CutStation
-    from rushweed.ui.stations.gather import Gather
-    from rushweed.ui.stations.gauge import Gauge
-    from rushweed.ui.stations.walk import Walk
-    from rushweed.ui.stations.weave import Weave
 
-    kinds = (Gather, CutStation, Gauge, Bound, Weave, Walk, Bale)
-    return [kind(services) for kind in kinds]
+def make_station(index: int, services: Services) -> Station:
+    """The station of that number."""
+    module, name = PLACES[index]
+    station: Station = getattr(import_module(f"rushweed.ui.stations.{module}"), name)(services)
+    return station

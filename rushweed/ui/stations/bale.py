@@ -39,7 +39,6 @@ class Bale(Station):
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
-        self.baled = 0
 
     def make_table(self, face: int) -> QWidget:
         self._bundle: Bundle | None = None

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 
 from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import see
+from rushweed.core.cut.inspect import describe
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
@@ -95,14 +96,21 @@ class Cards(QWidget):
 
     def _words(self, sheet: Sheet) -> tuple[tuple[str, ...], bool]:
         """What was seen in a picture, and whether that waits to be accepted."""
-        try:
-            seen = see(self._desk.art, sheet)
-        except Refusal as refusal:
-            return (str(refusal),), False
-        words = seen.sentences
+        words = self._decided(sheet) if sheet.layout is not None else self._seen(sheet)
         if not sheet.licence.identifier:
             words = (*words, tr("no licence yet"))
         return words, sheet.layout is None
+
+    def _decided(self, sheet: Sheet) -> tuple[str, ...]:
+        assert sheet.layout is not None
+        count = len(sheet.pieces)
+        return describe(sheet.kind, sheet.layout, count, sheet.pixel, sheet.colour_key)
+
+    def _seen(self, sheet: Sheet) -> tuple[str, ...]:
+        try:
+            return see(self._desk.art, sheet).sentences
+        except Refusal as refusal:
+            return (str(refusal),)
 
     def _button(self, name: str) -> QPushButton:
         if name not in self._buttons:

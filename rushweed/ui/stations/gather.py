@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rushweed.core.bale.credits import credits_text
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept
 from rushweed.core.gather.solid import solid
@@ -71,6 +70,8 @@ class Gather(Station):
 
     def refresh(self) -> None:
         if self.face == 1:
+            from rushweed.core.bale.credits import credits_text
+
             self._credits.setPlainText(credits_text(self.project))
             self._show_missing()
             return

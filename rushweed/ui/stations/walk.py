@@ -37,7 +37,6 @@ class Walk(Station):
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
-        self.walked = 0
         self._seen: set[str] = set()
 
     def make_table(self, face: int) -> QWidget:

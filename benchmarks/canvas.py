@@ -1,0 +1,134 @@
+"""Large pictures on the canvas, and painting in a large level."""
+
+from __future__ import annotations
+
+import io
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from measuring import Result, ratio, seconds, slow_end
+from PIL import Image
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import gather
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.memory import Memory
+from rushweed.core.project.cells import CHUNK, Cells
+from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.sheet import EvenCells
+from rushweed.core.values import Size
+from rushweed.core.weave.painting import single
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.shell.window import Window
+
+SIDE, CELL = 4096, 64
+LEVEL = 1000
+
+
+def large_sheet(folder: Path) -> Path:
+    """A sheet of 4096 × 4096 px with 4096 tiles, drawn like pixel art."""
+    draw = np.random.default_rng(5)
+    small = draw.integers(0, 255, (SIDE // 8, SIDE // 8, 4), dtype=np.uint8)
+    small[..., 3] = np.where(draw.random(small.shape[:2]) < 0.2, 0, 255)
+    picture = np.repeat(np.repeat(small, 8, 0), 8, 1)
+    picture[::5, ::7, 0] += 9
+    path = folder / "large.png"
+    Image.fromarray(picture).save(path)
+    return path
+
+
+def measure_loading(path: Path, art: Art) -> Result:
+    """File to canvas, as opening a project does it, against Pillow's decoding alone."""
+    project, name = gather(Project(), art, [path])
+    sheet = project.sheet(name)
+
+    def to_canvas() -> None:
+        Images(Art(art.folder, Memory())).sheet(sheet)
+
+    def decode() -> None:
+        Image.open(io.BytesIO(path.read_bytes())).load()
+
+    return ratio(
+        "A 4096 × 4096 PNG from file to canvas, against Pillow's decoding",
+        to_canvas,
+        decode,
+        1.4,
+        5,
+    )
+
+
+def open_sheet(window: Window, path: Path) -> Canvas:
+    """Show the large sheet in Cut with 4096 cuts."""
+    desk = window.desk
+    project, name = gather(desk.project, desk.art, [path])
+    project = with_sheet(project, name, lambda s: replace(s, kind="tileset"))
+    project = cut(project, name, EvenCells(Size(CELL, CELL)), np.ones((SIDE, SIDE), bool))
+    desk.do("Gathered the large sheet", lambda old: project)
+    desk.select(replace(desk.selection, sheets=(name,), pieces=frozenset()))
+    window.open_station(1)
+    QTest.qWait(300)
+    canvas = window.stations[1].canvas()
+    assert canvas is not None
+    return canvas
+
+
+def measure_panning(window: Window, path: Path) -> list[Result]:
+    canvas = open_sheet(window, path)
+    pans, zooms = [], []
+    for scale in (0.125, 0.5, 1.0, 3.0, 12.0):
+        canvas.zoom_to(scale)
+        canvas.repaint()
+        for step in range(40):
+            canvas.set_view(canvas.view.moved(7 - 14 * (step % 2), 5))
+            pans.append(seconds(canvas.repaint))
+    for scale in (0.125, 0.25, 0.5, 1, 2, 4, 8, 16, 8, 4, 2, 1, 0.5, 0.25) * 6:
+        canvas.set_view(canvas.view.zoomed(scale, 300, 200))
+        zooms.append(seconds(canvas.repaint))
+    return [
+        slow_end("Panning a 4096 × 4096 sheet with 4096 cuts", pans, 16),
+        slow_end("Zooming it", zooms, 16),
+    ]
+
+
+def large_level(number: int) -> Level:
+    """1000 × 1000 painted cells."""
+    chunks = {}
+    draw = np.random.default_rng(3)
+    for row in range(LEVEL // CHUNK + 1):
+        for column in range(LEVEL // CHUNK + 1):
+            numbers = np.where(draw.random((CHUNK, CHUNK)) < 0.9, number, number + 1).astype(
+                np.int32
+            )
+            chunks[column, row] = (numbers, np.zeros((CHUNK, CHUNK), np.uint8))
+    return Level("Large", (Layer("Ground", Cells(chunks)),))
+
+
+def measure_painting(window: Window) -> Result:
+    """From the pointer's event to the painted cell."""
+    desk = window.desk
+    ground = desk.project.sheet("fen_ground").pieces
+    level = large_level(ground[9].number)
+    desk.do("Began a large level", lambda p: replace(p, levels=(*p.levels, level)))
+    desk.select(replace(desk.selection, level="Large", layer=0))
+    window.open_station(4)
+    station = window.stations[4]
+    station._pick_brush(single(ground[1].number))  # type: ignore[attr-defined]
+    QTest.qWait(400)
+    canvas = station.canvas()
+    assert canvas is not None
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(40, 60))
+    times = []
+    for step in range(200):
+        place = QPoint(40 + step % 20 * 33, 60 + step // 20 * 33)
+        began = time.perf_counter()
+        QTest.mouseMove(canvas, place)
+        window.repaint() if step == 0 else canvas.repaint(canvas.rect())
+        times.append(time.perf_counter() - began)
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(40, 60))
+    return slow_end("One painted cell in a level of 1000 × 1000, event to pixels", times[5:], 8)

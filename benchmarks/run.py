@@ -1,0 +1,57 @@
+"""Measures all speeds and writes docs/speed.md. Run it in a window: xvfb-run -a python benchmarks/run.py"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from pathlib import Path
+
+import canvas
+import start
+from measuring import Result
+from PyQt6.QtTest import QTest
+
+from rushweed.core.gather.art import Art
+from rushweed.ui.app import Session, make_application
+from rushweed.ui.settings import Settings
+
+ROOT = Path(__file__).parent.parent
+HEAD = """# Speed
+
+Written by `benchmarks/run.py`; every line compares with a reference in the same run, or gives the slow end of many steps. The machines are shared and noisy, so read the ratios, not the milliseconds.
+
+| what | measured | target | |
+| --- | --- | --- | --- |
+"""
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as place:
+        os.environ["XDG_STATE_HOME"] = place
+        folder = Path(place) / "lanternfen"
+        shutil.copytree(ROOT / "demo" / "lanternfen", folder)
+        results = start.measure(folder)
+        path = canvas.large_sheet(Path(place))
+        results.append(canvas.measure_loading(path, Art(Path(place) / "loading")))
+        application = make_application()
+        window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
+        window.resize(1280, 800)
+        QTest.qWait(300)
+        results.append(canvas.measure_painting(window))
+        results += canvas.measure_panning(window, path)
+        window.may_leave = lambda: True  # type: ignore[method-assign]
+        window.close()
+        application.quit()
+    table = "".join(_line(result) for result in results)
+    (ROOT / "docs" / "speed.md").write_text(HEAD + table, encoding="utf-8")
+    print(table)
+
+
+def _line(result: Result) -> str:
+    met = "met" if result.met else "missed"
+    return f"| {result.what} | {result.measured} | {result.target} | {met} |\n"
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,58 @@
+"""From starting the process to the first painted window: the demo against a bare window."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+from measuring import Result, ratio
+
+ROOT = Path(__file__).parent.parent
+
+BARE = """
+from PyQt6.QtWidgets import QApplication, QWidget
+class Bare(QWidget):
+    def paintEvent(self, event):
+        QApplication.instance().quit()
+application = QApplication([])
+window = Bare()
+window.resize(1280, 800)
+window.show()
+application.exec()
+"""
+
+DEMO = """
+import sys
+from pathlib import Path
+from rushweed.ui import app
+from rushweed.ui.settings import Settings
+from PyQt6.QtCore import QEvent, QObject, QTimer
+application = app.make_application()
+session = app.Session(Settings(Path(sys.argv[2])))
+window = session.open_folder(Path(sys.argv[1]))
+class Watch(QObject):
+    def eventFilter(self, watched, event):
+        if event.type() == QEvent.Type.Paint and watched is window.lens.picture:
+            QTimer.singleShot(0, application.quit)
+        return False
+watch = Watch()
+application.installEventFilter(watch)
+application.exec()
+"""
+
+
+def measure(folder: Path) -> list[Result]:
+    def run(*words: str) -> None:
+        subprocess.run([sys.executable, "-c", *words], check=True, cwd=ROOT)
+
+    settings = str(folder.parent / "settings.json")
+    return [
+        ratio(
+            "Window painted with the demo, against a bare PyQt6 window",
+            lambda: run(DEMO, str(folder), settings),
+            lambda: run(BARE),
+            2.5,
+            rounds=9,
+        )
+    ]
