@@ -1,4 +1,4 @@
-"""Measures all speeds and writes docs/speed.md. Run it in a window: xvfb-run -a python benchmarks/run.py"""
+"""Measures all speeds and writes docs/speed.md. Run it where there is a display."""
 
 from __future__ import annotations
 
@@ -19,7 +19,9 @@ from rushweed.ui.settings import Settings
 ROOT = Path(__file__).parent.parent
 HEAD = """# Speed
 
-Written by `benchmarks/run.py`; every line compares with a reference in the same run, or gives the slow end of many steps. The machines are shared and noisy, so read the ratios, not the milliseconds.
+Written by `benchmarks/run.py` (`xvfb-run -a .venv/bin/python benchmarks/run.py`). Every line
+compares with a reference in the same run, or gives the slow end of many steps. Machines are noisy:
+read the ratios, not the milliseconds.
 
 | what | measured | target | |
 | --- | --- | --- | --- |

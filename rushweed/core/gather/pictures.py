@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -58,7 +59,7 @@ def decode(data: bytes, name: str) -> Picture:
         if image.mode.startswith("I"):
             pixels = _from_sixteen_bits(np.asarray(image, np.float64))
         else:
-            pixels = np.array(image if image.mode == "RGBA" else image.convert("RGBA"))
+            pixels = _copied(image if image.mode == "RGBA" else image.convert("RGBA"))
     pixels.setflags(write=False)
     return pixels
 
@@ -103,3 +104,15 @@ def _from_sixteen_bits(grey: npt.NDArray[np.float64]) -> Picture:
     levels = np.rint(np.clip(grey, 0, 65535) / 257).astype(np.uint8)
     opaque = np.full_like(levels, 255)
     return np.dstack([levels, levels, levels, opaque])
+
+
+def _copied(image: Any) -> Picture:
+    """An RGBA image's pixels, copied straight into an array of our own: several times as fast
+    as letting the library write them out as bytes first."""
+    from PIL import Image
+
+    pixels = np.empty((image.height, image.width, 4), np.uint8)
+    shared = Image.frombuffer("RGBA", image.size, pixels, "raw", "RGBA", 0, 1)
+    shared.readonly = 0
+    shared.paste(image)
+    return pixels

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtGui import QImage
+from PyQt6.sip import voidptr
 
 from rushweed.core.gather.pictures import Picture
 
@@ -14,8 +15,12 @@ def to_image(picture: Picture) -> QImage:
     if not height or not width:
         return QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
     rows = np.ascontiguousarray(picture)
-    image = QImage(rows.tobytes(), width, height, width * 4, QImage.Format.Format_RGBA8888)
-    return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+    place = voidptr(rows.ctypes.data, rows.nbytes)
+    borrowed = QImage(  # type: ignore[call-overload]
+        place, width, height, width * 4, QImage.Format.Format_RGBA8888
+    )
+    image: QImage = borrowed.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+    return image
 
 
 def from_image(image: QImage) -> Picture:

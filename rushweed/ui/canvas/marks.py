@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import cache
+from functools import cache, lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFontMetrics, QPainter, QPen, QPixmap, QPolygonF
@@ -110,20 +110,31 @@ def draw_tag(
 
 def draw_number(painter: QPainter, x: float, y: float, text: str, selected: bool) -> None:
     """The number of a piece on a small plate."""
+    device = painter.device()
+    ratio = device.devicePixelRatioF() if device is not None else 1.0
+    painter.drawPixmap(QPointF(round(x), round(y)), _number_plate(text, selected, ratio))
+
+
+@lru_cache(maxsize=2048)
+def _number_plate(text: str, selected: bool, ratio: float) -> QPixmap:
     face = font(CAPTION, 500)
     width = QFontMetrics(face).horizontalAdvance(text) + 7
-    plate = QColor(MARKS.tide if selected else MARKS.paper)
-    plate.setAlphaF(1.0 if selected else 0.92)
-    painter.save()
+    plate = QPixmap(round(width * ratio), round(14 * ratio))
+    plate.setDevicePixelRatio(ratio)
+    plate.fill(Qt.GlobalColor.transparent)
+    ground = QColor(MARKS.tide if selected else MARKS.paper)
+    ground.setAlphaF(1.0 if selected else 0.92)
+    painter = QPainter(plate)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(plate)
-    rect = QRectF(x, y, width, 14)
+    painter.setBrush(ground)
+    rect = QRectF(0, 0, width, 14)
     painter.drawRoundedRect(rect, 2, 2)
     painter.setPen(MARKS.on_tide if selected else MARKS.ink)
     painter.setFont(face)
     painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
-    painter.restore()
+    painter.end()
+    return plate
 
 
 def draw_odd_box(painter: QPainter, rect: QRectF, dash: float = 7, gap: float = 5) -> None:

@@ -66,6 +66,21 @@ class Images:
         return image
 
 
+class RectIndex:
+    """Rectangles of a sheet, found by place without asking each one."""
+
+    def __init__(self, rects: Sequence[Rect]) -> None:
+        edges = [(r.x, r.y, r.right, r.bottom) for r in rects]
+        self._edges = np.array(edges, np.int64).reshape(-1, 4)
+
+    def within(self, area: Rect) -> list[int]:
+        """The places, in their order, of all rectangles that share pixels with an area."""
+        x0, y0, x1, y1 = self._edges.T
+        shared = (x0 < area.right) & (x1 > area.x) & (y0 < area.bottom) & (y1 > area.y)
+        found: list[int] = np.flatnonzero(shared).tolist()
+        return found
+
+
 class CutLines:
     """The cut lines of many pieces, joined where they run on, culled to what can be seen."""
 

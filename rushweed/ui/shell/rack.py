@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
@@ -27,6 +27,8 @@ from rushweed.ui.text import counted, tr
 WIDTH = 188
 SHEET_ROW, LEVEL_ROW, LAYER_ROW, ACTIVE_ROW = 54, 30, 36, 50
 THUMB = 38
+COUNTING_DELAY = 200
+"""Milliseconds of quiet before tiles are counted anew: a stroke must not wait for it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,6 +171,10 @@ class LevelRack(QWidget):
         layout.addLayout(_head(tr("Layers"), label(tr("front to back"), "caption")))
         layout.addWidget(self.layers, 1)
         layout.addWidget(self.legend)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(COUNTING_DELAY)
+        self._soon.timeout.connect(self.refresh)
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.refresh())
         self.refresh()
@@ -189,8 +195,10 @@ class LevelRack(QWidget):
         )
 
     def _change(self, before: Project, after: Project) -> None:
-        if before.levels is not after.levels:
+        if len(before.levels) != len(after.levels):
             self.refresh()
+        elif before.levels is not after.levels:
+            self._soon.start()
 
     def _pick_level(self, items: list[_LevelItem]) -> None:
         if items:

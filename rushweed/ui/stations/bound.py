@@ -323,11 +323,11 @@ class Bound(Station):
         canvas = self._canvas
         if canvas.sheet is None:
             return
-        seen, scale = canvas.visible(), canvas.view.scale
+        scale = canvas.view.scale
         large = scale >= LARGE_FROM
         if self._shapes_check.isChecked():
-            for piece in canvas.sheet.pieces:
-                if piece.shapes and piece.rect.intersection(seen).area:
+            for _, piece in canvas.seen_pieces():
+                if piece.shapes:
                     corner = canvas.view.to_screen(piece.rect.x, piece.rect.y)
                     for shape in piece.shapes:
                         draw_shape(

@@ -19,7 +19,7 @@ from rushweed.ui.canvas.marks import (
     draw_pixel_grid,
     draw_tag,
 )
-from rushweed.ui.canvas.sheet_picture import CutLines
+from rushweed.ui.canvas.sheet_picture import CutLines, RectIndex
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
@@ -29,6 +29,7 @@ from rushweed.ui.text import tr
 NEAR = 6
 """How many screen pixels outside of a piece one may click to mean its rim."""
 MOST_MARKED = 400
+NUMBERED = 56
 """More pieces than this are not marked one by one when they are small on the screen."""
 
 
@@ -45,7 +46,7 @@ class SheetCanvas(Canvas):
         self.brackets = True
         self.tags = True
         self.paint_over: Callable[[QPainter], None] | None = None
-        self._lines: tuple[object, CutLines] | None = None
+        self._indexed: tuple[object, CutLines, RectIndex] | None = None
         self._box: Rect | None = None
         self.tool = self.select_tool
         self.hovered.connect(self._tell_status)
@@ -64,7 +65,8 @@ class SheetCanvas(Canvas):
     def piece_at(self, place: Point) -> Piece | None:
         """The uppermost piece at a place of the picture."""
         pieces = self.sheet.pieces if self.sheet else ()
-        return next((p for p in reversed(pieces) if p.rect.contains(*place)), None)
+        here = self._index()[1].within(Rect(int(place.x // 1), int(place.y // 1), 1, 1))
+        return pieces[here[-1]] if here else None
 
     def piece_near(self, place: Point) -> Piece | None:
         """The piece whose rectangle is nearest, at most a few screen pixels away; of those that
@@ -78,7 +80,8 @@ class SheetCanvas(Canvas):
     def selected_pieces(self) -> list[Piece]:
         """The selected pieces of the sheet that is shown."""
         chosen = self.desk.selection.pieces
-        return [p for p in (self.sheet.pieces if self.sheet else ()) if p.number in chosen]
+        pieces = self.sheet.pieces if self.sheet and chosen else ()
+        return [piece for piece in pieces if piece.number in chosen]
 
     # -- tools ------------------------------------------------------------------
 
@@ -106,7 +109,7 @@ class SheetCanvas(Canvas):
 
     def _inside(self, box: Rect) -> list[Piece]:
         pieces = self.sheet.pieces if self.sheet else ()
-        return [piece for piece in pieces if piece.rect.intersection(box).area]
+        return [pieces[place] for place in self._index()[1].within(box)]
 
     # -- painting ---------------------------------------------------------------
 
@@ -123,7 +126,7 @@ class SheetCanvas(Canvas):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
         if self.cuts:
-            self._cut_lines().draw(painter, self)
+            self._index()[0].draw(painter, self)
         if self.numbers:
             self._paint_numbers(painter)
         if self.brackets:
@@ -138,28 +141,30 @@ class SheetCanvas(Canvas):
         if seen.area:
             draw_pixel_grid(painter, self.to_screen(seen), self.view.scale)
 
-    def _cut_lines(self) -> CutLines:
-        assert self.sheet is not None
-        if self._lines is None or self._lines[0] is not self.sheet.pieces:
-            self._lines = (self.sheet.pieces, CutLines([p.rect for p in self.sheet.pieces]))
-        return self._lines[1]
+    def _index(self) -> tuple[CutLines, RectIndex]:
+        pieces = self.sheet.pieces if self.sheet else ()
+        if self._indexed is None or self._indexed[0] is not pieces:
+            rects = [piece.rect for piece in pieces]
+            self._indexed = (pieces, CutLines(rects), RectIndex(rects))
+        return self._indexed[1:]
+
+    def seen_pieces(self) -> list[tuple[int, Piece]]:
+        """The pieces that can be seen, with their place in reading order."""
+        pieces = self.sheet.pieces if self.sheet else ()
+        return [(place, pieces[place]) for place in self._index()[1].within(self.visible())]
 
     def _paint_numbers(self, painter: QPainter) -> None:
-        assert self.sheet is not None
-        seen = self.visible()
         chosen = self.desk.selection.pieces
-        for index, piece in enumerate(self.sheet.pieces):
-            wide = piece.rect.width * self.view.scale >= 56
-            if wide and piece.rect.intersection(seen).area:
+        for index, piece in self.seen_pieces():
+            if piece.rect.width * self.view.scale >= NUMBERED:
                 corner = self.view.to_screen(piece.rect.x, piece.rect.y)
-                draw_number(
-                    painter, corner.x + 5, corner.y + 5, str(index + 1), piece.number in chosen
-                )
+                name = str(index + 1)
+                draw_number(painter, corner.x + 5, corner.y + 5, name, piece.number in chosen)
 
     def _paint_selection(self, painter: QPainter) -> None:
         assert self.sheet is not None
-        seen = self.visible()
-        selected = [p for p in self.selected_pieces() if p.rect.intersection(seen).area]
+        chosen = self.desk.selection.pieces
+        selected = [p for _, p in self.seen_pieces() if p.number in chosen] if chosen else []
         small = len(selected) > MOST_MARKED
         wash = QColor(MARKS.tide)
         wash.setAlpha(70)
