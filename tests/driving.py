@@ -102,6 +102,11 @@ class Driver:
         data.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
         event = QDropEvent(QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, NONE)
         self.window.dropEvent(event)
+        self.settle()
+
+    def settle(self) -> None:
+        """Wait until no work is going on in the background."""
+        self.qtbot.waitUntil(lambda: not self.window.jobs.running, timeout=20000)
 
     def button(self, name: str, within: QWidget | None = None) -> QPushButton:
         """The visible button with that accessible name."""
@@ -115,6 +120,7 @@ class Driver:
 
     def press(self, name: str, within: QWidget | None = None) -> None:
         QTest.mouseClick(self.button(name, within), LEFT)
+        self.settle()
 
     def type_number(self, name: str, text: str) -> None:
         """Type into the visible number field of that name, and leave it with Enter."""

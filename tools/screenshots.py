@@ -46,6 +46,8 @@ def fresh_pack(window: Window) -> None:
     names = ("keeper", "fen_ground", "landing", "crab", "eel", "heron", "wheel", "ledger")
     paths = [RAW / name if (RAW / name).is_dir() else RAW / f"{name}.png" for name in names]
     window.gather(paths)
+    while window.jobs.running:
+        QTest.qWait(20)
 
 
 def cut(window: Window) -> None:

@@ -44,15 +44,25 @@ class Jobs(QObject):
     """Owns every running job as long as the window lives, so that none is lost while it runs."""
 
     changed = pyqtSignal()
+    progressed = pyqtSignal(float, str)
+    failed = pyqtSignal(str)
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.running: list[Job] = []
 
-    def start(self, work: Work) -> Job:
-        """Begin some work; connect to the job's signals at once."""
+    def start(
+        self,
+        work: Work,
+        done: Callable[[Any], object],
+        failed: Callable[[str], object] | None = None,
+    ) -> Job:
+        """Begin some work; `done` gets its last result, unless it is stopped or fails."""
         job = Job(work, self)
         self.running.append(job)
+        job.done.connect(done)
+        job.failed.connect(failed or self.failed)
+        job.progressed.connect(self.progressed)
         job.finished.connect(self._drop_finished)
         job.start()
         self.changed.emit()

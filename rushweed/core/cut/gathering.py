@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -19,16 +19,30 @@ from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Refusal, Size
 
 
-def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]:
-    """Add one sheet made of these files, copying them into the project's folder.
+def take_in(art: Art, group: list[Path]) -> Sheet:
+    """A sheet made of these files, which are copied into the project's folder.
 
-    Returns the project and the new sheet's name. Raises Refusal when a file cannot be read
-    or copied; the project is then as it was.
+    Raises Refusal when a file cannot be read or copied.
     """
-    name = free_name(stem_of(group), {sheet.name for sheet in project.sheets})
-    sources = tuple(_take_in(art, path, name, len(group) > 1) for path in group)
-    sheet = Sheet(name, sources)
-    return replace(project, sheets=(*project.sheets, sheet)), name
+    name = stem_of(group)
+    return Sheet(name, tuple(_take_in(art, path, name, len(group) > 1) for path in group))
+
+
+def add_sheets(project: Project, sheets: Sequence[Sheet]) -> tuple[Project, tuple[str, ...]]:
+    """Add sheets under names that are free. Returns the project and those names."""
+    names = [sheet.name for sheet in project.sheets]
+    added = []
+    for sheet in sheets:
+        names.append(free_name(sheet.name, set(names)))
+        added.append(replace(sheet, name=names[-1]))
+    new = tuple(names[len(project.sheets) :])
+    return replace(project, sheets=(*project.sheets, *added)), new
+
+
+def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]:
+    """Take in one sheet and add it. Returns the project and the new sheet's name."""
+    project, names = add_sheets(project, [take_in(art, group)])
+    return project, names[0]
 
 
 def see(art: Art, sheet: Sheet) -> Seen:

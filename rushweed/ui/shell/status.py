@@ -42,6 +42,7 @@ class StatusLine(QWidget):
         desk.changed.connect(lambda before, after: self.refresh())
         desk.saved_changed.connect(self.refresh)
         jobs.changed.connect(self._show_work)
+        jobs.progressed.connect(self.show_progress)
         self.refresh()
 
     def show_over(self, over: str, zoom: str) -> None:

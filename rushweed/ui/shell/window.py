@@ -213,6 +213,7 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._change)
         self.desk.selected.connect(lambda before, after: self.stations[self.station].refresh())
         self.desk.refused.connect(self.notice.tell)
+        self.jobs.failed.connect(self.notice.tell)
         self.desk.saved_changed.connect(self._show_project)
         self.findings_list.shown.connect(self.show_finding)
         self.findings_list.mended.connect(self.mend)
@@ -311,27 +312,19 @@ class Window(QMainWindow):
 
     def gather(self, paths: list[Path]) -> None:
         """Gather files and folders; each that cannot be read is told, the others come in."""
-        from rushweed.core.cut.gathering import gather
-        from rushweed.core.gather.sequences import expand
-        from rushweed.core.values import Refusal
+        from rushweed.ui.gathering import Gathered, gather_work
 
-        project, names, refusals = self.desk.project, [], []
-        for group in expand(paths):
-            try:
-                project, name = gather(project, self.desk.art, group)
-                names.append(name)
-            except Refusal as refusal:
-                refusals.append(str(refusal))
-        if names:
-            words = tr("Gathered {what}").format(
-                what=names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
-            )
-            self.desk.do(words, lambda old: project)
-            self.desk.select(replace(self.desk.selection, sheets=tuple(names), pieces=frozenset()))
-            self.open_station(0)
-        if refusals:
-            more = tr(" And {n} more.").format(n=len(refusals) - 3) if len(refusals) > 3 else ""
-            self.notice.tell("\n".join(refusals[:3]) + more)
+        def add(gathered: Gathered) -> None:
+            names = gathered.add_to(self.desk)
+            if names:
+                self.open_station(0)
+                selection = replace(self.desk.selection, sheets=names, pieces=frozenset())
+                self.desk.select(selection)
+            if gathered.refusals:
+                self.notice.tell(gathered.tell_refusals())
+
+        if paths:
+            self.jobs.start(lambda: gather_work(self.desk.art, paths), add)
 
     def new_project(self) -> None:
         if self.open_new is not None and self.may_leave():

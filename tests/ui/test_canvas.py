@@ -1,0 +1,206 @@
+"""The canvas: where things lie, what is drawn, and tools that clean up behind them."""
+
+from __future__ import annotations
+
+import gc
+from collections.abc import Generator
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage, QPainter, QWheelEvent
+from PyQt6.QtTest import QTest
+
+from rushweed.core.gather.art import Art
+from rushweed.core.project import files
+from rushweed.core.values import Point, Rect, Size
+from rushweed.core.weave.drawing import Scene, view_around
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.images import from_image, to_image
+from rushweed.ui.canvas.level_picture import LevelPicture
+from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex
+from rushweed.ui.canvas.tools import Hand, Pointer
+from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
+from tests.conftest import DEMO
+from tests.samples import checkered
+
+numbers = st.floats(-500, 500)
+scales = st.sampled_from(STEPS)
+
+
+@given(scales, scales, numbers, numbers, st.integers(0, 900), st.integers(0, 600))
+def test_zooming_keeps_the_point_under_the_pointer(
+    before: float, after: float, left: float, top: float, x: int, y: int
+) -> None:
+    view = View(before, left, top)
+    zoomed = view.zoomed(after, x, y)
+    there = view.to_picture(x, y)
+    place = zoomed.to_screen(*there)
+    assert abs(place.x - x) <= 0.51 and abs(place.y - y) <= 0.51, "to half a screen pixel"
+    round_trip = zoomed.to_picture(*zoomed.to_screen(*there))
+    assert round_trip == pytest.approx(there, abs=1e-6)
+    assert zoomed.moved(5, -3).to_screen(0, 0).x == zoomed.to_screen(0, 0).x + 5
+
+
+@given(st.integers(1, 9000), st.integers(1, 9000))
+def test_fitting_shows_all_at_a_step_of_the_zoom(width: int, height: int) -> None:
+    content, size = Rect(-7, 3, width, height), Size(792, 529)
+    view = fitted(content, size)
+    assert view.scale in STEPS
+    if view.scale > STEPS[0]:
+        seen = view.visible(*size)
+        assert seen.intersection(content) == content
+    middle = centred(content, size, 2).to_screen(content.x + width / 2, content.y + height / 2)
+    assert abs(middle.x - 396) <= 1 and abs(middle.y - 264.5) <= 1
+
+
+def test_zoom_steps_go_up_and_down_and_end() -> None:
+    assert next_step(1, 1) == 2 and next_step(1, -1) == 2 / 3
+    assert next_step(STEPS[-1], 1) == STEPS[-1] and next_step(STEPS[0], -1) == STEPS[0]
+
+
+@pytest.mark.parametrize("width", [1, 2, 3, 5, 64])
+def test_pixels_become_images_and_come_back(qapp, width: int) -> None:  # type: ignore[no-untyped-def]
+    picture = checkered(width, 3)
+    image = to_image(picture)
+    expected = picture.copy()
+    picture[:] = 0
+    del picture
+    gc.collect()
+    np.testing.assert_array_equal(from_image(image), expected)
+    clear = checkered(width, 2)
+    clear[..., 3] = 0
+    assert not from_image(to_image(clear)).any(), "what is clear has no colour on the screen"
+    assert to_image(np.zeros((0, 4, 4), np.uint8)).width() == 1
+
+
+def strokes_to(log: list[str]):  # type: ignore[no-untyped-def]
+    def tool(press: Pointer) -> Generator[None, Pointer, None]:
+        log.append("press")
+        try:
+            while True:
+                event = yield
+                log.append("move")
+                if event.released:
+                    log.append("kept")
+                    return
+        finally:
+            log.append("cleaned")
+
+    return tool
+
+
+def test_a_hand_carries_a_stroke_from_press_to_release() -> None:
+    log: list[str] = []
+    hand, here = Hand(), Pointer(Point(1.6, -0.4))
+    assert here.pixel == Point(1, -1) and here.corner == Point(2, 0)
+    hand.press(strokes_to(log), here)
+    hand.move(here)
+    assert hand.busy
+    hand.release(Pointer(Point(2, 2), released=True))
+    assert not hand.busy and log == ["press", "move", "move", "kept", "cleaned"]
+    log.clear()
+    hand.press(strokes_to(log), here)
+    hand.abort()
+    hand.move(here)
+    assert log == ["press", "cleaned"], "an aborted stroke keeps nothing"
+    hand.press(lambda press: None, here)
+    assert not hand.busy
+
+
+def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:  # type: ignore[no-untyped-def]
+    log: list[str] = []
+    canvas = Canvas(lambda painter, canvas: None)
+    qtbot.addWidget(canvas)
+    canvas.resize(400, 300)
+    canvas.show_content(Rect(0, 0, 100, 80))
+    canvas.show()
+    before = canvas.view
+    there = before.to_picture(120, 90)
+    wheel(canvas, 120, 90, 120)
+    assert canvas.view.scale > before.scale
+    assert canvas.view.to_screen(*there) == pytest.approx((120, 90), abs=0.51)
+    fixed = canvas.view
+    QTest.mousePress(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(50, 50))
+    QTest.mouseMove(canvas, QPoint(63, 41))
+    QTest.mouseRelease(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(63, 41))
+    assert canvas.view == fixed.moved(13, -9)
+    QTest.keyPress(canvas, Qt.Key.Key_Space)
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
+    QTest.mouseMove(canvas, QPoint(60, 50))
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(60, 50))
+    QTest.keyRelease(canvas, Qt.Key.Key_Space)
+    assert canvas.view == fixed.moved(23, -9)
+    QTest.keyClick(canvas, Qt.Key.Key_Minus)
+    assert canvas.view.scale == before.scale
+    canvas.tool = strokes_to(log)
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
+    assert canvas.busy
+    QTest.keyClick(canvas, Qt.Key.Key_Escape)
+    assert not canvas.busy and log == ["press", "cleaned"]
+    canvas.fit()
+    canvas.resize(800, 600)
+    qtbot.wait(5)
+    assert canvas.view == fitted(canvas.content, Size(800, 600)), "a fitted view stays fitted"
+
+
+def wheel(canvas: Canvas, x: int, y: int, turned: int) -> None:
+    event = QWheelEvent(
+        QPointF(x, y),
+        QPointF(canvas.mapToGlobal(QPoint(x, y))),
+        QPoint(),
+        QPoint(0, turned),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    canvas.wheelEvent(event)
+
+
+rects = st.lists(st.builds(Rect, *[st.integers(0, 60)] * 2, *[st.integers(1, 20)] * 2), max_size=12)
+
+
+@given(rects, st.builds(Rect, *[st.integers(-9, 60)] * 2, *[st.integers(1, 30)] * 2))
+def test_rectangles_are_found_by_place(found: list[Rect], area: Rect) -> None:
+    expected = [i for i, rect in enumerate(found) if rect.intersection(area).area]
+    assert RectIndex(found).within(area) == expected
+
+
+def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:  # type: ignore[no-untyped-def]
+    lines = CutLines([Rect(x * 16, y * 16, 16, 16) for x in range(4) for y in range(4)])
+    canvas = Canvas(lambda painter, canvas: lines.draw(painter, canvas))
+    qtbot.addWidget(canvas)
+    canvas.resize(300, 300)
+    for scale in (1.0, 3.0, 16.0):
+        canvas.set_view(View(scale, 4, 4))
+        pixels = from_image(canvas.grab().toImage())
+        ground = pixels[299, 299]
+        row = (pixels[4 + int(8 * scale)] != ground).any(axis=1)
+        drawn = np.flatnonzero(row).tolist()
+        expected = [4 + int(x * 16 * scale) for x in range(5) if 4 + x * 16 * scale < 300]
+        assert drawn == expected
+    canvas.set_view(View(0.125, 4, 4))
+    pixels = from_image(canvas.grab().toImage())
+    assert (pixels == pixels[0, 0]).all(), "cells of two screen pixels are not drawn"
+
+
+@pytest.mark.parametrize("level", ["Long boardwalk", "Sluice house", "Heron pool"])
+def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level: str) -> None:  # type: ignore[no-untyped-def]
+    project, art = files.load(DEMO), Art(DEMO)
+    shown = project.level(level)
+    view = view_around(shown.start, project.rules.resolution)
+    picture = LevelPicture(Images(art))
+    canvas = Canvas(lambda painter, canvas: picture.draw(painter, canvas, project, shown))
+    qtbot.addWidget(canvas)
+    canvas.resize(view.width, view.height)
+    canvas.set_view(View(1, -view.x, -view.y))
+    image = QImage(canvas.size(), QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    canvas.render(painter)
+    painter.end()
+    expected = Scene(project, art).level(shown, view)
+    difference = np.abs(from_image(image)[..., :3].astype(int) - expected[..., :3].astype(int))
+    assert difference.max() <= 2, "the painter rounds half-clear layers its own way, no more"
