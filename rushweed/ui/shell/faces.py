@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
 from rushweed.ui.look.colours import look
@@ -25,8 +25,6 @@ class _FaceName(QAbstractButton):
         self.setFixedSize(self.sizeHint())
 
     def sizeHint(self) -> QSize:
-        from PyQt6.QtGui import QFontMetrics
-
         return QSize(QFontMetrics(font(BODY, 600)).horizontalAdvance(self.text()) + 6, HEIGHT - 2)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -77,6 +75,7 @@ class FaceBar(QWidget):
                 self._layout.addWidget(tools)
                 tools.show()
             self._tools = tools
+        QTimer.singleShot(0, self._fit_tools)  # when the style sheet has reached new tools
 
     def _make(self, names: tuple[str, ...]) -> None:
         for old in self._buttons:
@@ -87,6 +86,13 @@ class FaceBar(QWidget):
             self._names.addWidget(face)
             face.clicked.connect(lambda _=False, index=index: self.turned.emit(index))
 
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self._fit_tools()
+
+    def _fit_tools(self) -> None:
+        if isinstance(self._tools, Tools):
+            self._tools.fit(self.width() - self._names.sizeHint().width() - 40)
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), look.colours.paper)
@@ -95,12 +101,33 @@ class FaceBar(QWidget):
         painter.end()
 
 
-def tools_row(*parts: QWidget, spacing: int = 8) -> QWidget:
+class Tools(QWidget):
+    """What stands at the right of the face bar; the optional parts give way when it is narrow."""
+
+    def __init__(
+        self, parts: tuple[QWidget, ...], optional: tuple[QWidget, ...], spacing: int
+    ) -> None:
+        super().__init__()
+        self._optional = optional
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(spacing)
+        for part in parts:
+            layout.addWidget(part)
+
+    def fit(self, room: int) -> None:
+        """Hide optional parts, the first ones first, until the others have room."""
+        for part in self._optional:
+            part.show()
+        layout = self.layout()
+        assert layout is not None
+        for part in self._optional:
+            layout.invalidate()
+            if layout.sizeHint().width() <= room:
+                return
+            part.hide()
+
+
+def tools_row(*parts: QWidget, optional: tuple[QWidget, ...] = (), spacing: int = 8) -> Tools:
     """Widgets for the right of the face bar."""
-    holder = QWidget()
-    layout = QHBoxLayout(holder)
-    layout.setContentsMargins(0, 0, 0, 0)
-    layout.setSpacing(spacing)
-    for part in parts:
-        layout.addWidget(part)
-    return holder
+    return Tools(parts, optional, spacing)

@@ -74,6 +74,7 @@ class SlipPage(QScrollArea):
     def __init__(self, groups: list[Group], head: QWidget | None = None) -> None:
         super().__init__()
         self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         body = _Raised()

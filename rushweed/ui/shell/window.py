@@ -472,7 +472,7 @@ class Window(QMainWindow):
         for level in project.levels:
             places.append(Place(level.name, tr("level"), partial(self._open_level, level.name)))
         for name, action in self.menus.actions.items():
-            if name not in dict(STATIONS):
+            if name not in {*dict(STATIONS), "Find …"}:
                 places.append(Place(name, action.shortcut().toString(), action.trigger))
         return places
 

@@ -70,7 +70,7 @@ class Cards(QWidget):
         ]
         self._show_buttons()
         lowest = max((card.whole.bottom() for card in self._cards), default=0)
-        self.setFixedHeight(lowest + 20)
+        self.setMinimumHeight(lowest + 20)
 
     def _card(self, sheet: Sheet, room: int) -> _Card:
         """A sheet's card, laid out at the origin."""

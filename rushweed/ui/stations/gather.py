@@ -63,10 +63,9 @@ class Gather(Station):
         if face == 1:
             return SlipPage([self._make_about_credits()])
         self._head = SelectionHead()
-        return SlipPage(
-            [self._make_kind(), self._make_key(), self._make_pixel(), self._make_licence()],
-            self._head,
-        )
+        makers = (self._make_kind, self._make_key, self._make_pixel, self._make_licence)
+        self._groups = [make() for make in makers]
+        return SlipPage(self._groups, self._head)
 
     def refresh(self) -> None:
         if self.face == 1:
@@ -196,11 +195,13 @@ class Gather(Station):
         self._key.show_text(None if len(keys) > 1 else key.colour.hex if key else "")
         self._tolerance.setEnabled(key is not None)
         self._tolerance.show_value(key.tolerance if key else 0)
-        self._pixel.show_value(common(sheet.pixel for sheet in sheets))
+        for group in self._groups:
+            group.setEnabled(bool(sheets))
+        self._pixel.show_value(common(sheet.pixel for sheet in sheets) if sheets else 1)
         self._tell_pixel(sheets)
         for point, field in self._licence.items():
             values = {getattr(sheet.licence, point) for sheet in sheets}
-            field.show_text(next(iter(values)) if len(values) == 1 else None)
+            field.show_text(None if len(values) > 1 else next(iter(values), ""))
         licences = {sheet.licence for sheet in sheets}
         self._licence_group.aside.setText(tr("differs") if len(licences) > 1 else "")
         waiting = [sheet.name for sheet in sheets if sheet.layout is None]

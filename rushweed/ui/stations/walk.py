@@ -60,7 +60,9 @@ class Walk(Station):
         self._speeds.show_choice("Full speed")
         step = button(tr("Step"), lambda: self._stage.step(), tip=tr("One sixtieth of a second"))
         self._scale = label("", "caption")
-        return tools_row(self._hold, back, self._speeds, step, self._scale)
+        return tools_row(
+            self._hold, back, self._speeds, step, self._scale, optional=(self._scale, step)
+        )
 
     def make_slip(self, face: int) -> QWidget:
         return SlipPage([self._make_walker(), self._make_see(), self._make_keys()])

@@ -91,9 +91,8 @@ class Weave(Station):
         self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
         self._fade = Check(tr("Fade others"), lambda on: self._canvas.update())
-        return tools_row(
-            self._tools, self._grid, self._fade, ZoomChips(self._canvas, (1, 2, 3), fit=False)
-        )
+        zoom = ZoomChips(self._canvas, (1, 2, 3), fit=False)
+        return tools_row(self._tools, self._grid, self._fade, zoom, optional=(self._fade, zoom))
 
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = Group(1, tr("Tray"))

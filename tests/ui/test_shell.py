@@ -1,0 +1,251 @@
+"""What surrounds the stations: trail, rack, finder, findings, undo, saving, opening, faults."""
+
+from __future__ import annotations
+
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit
+
+from rushweed.core.gauge.treating import set_pixels_per_unit
+from rushweed.core.project import files, lock
+from rushweed.core.project.project import with_sheet
+from rushweed.core.project.sheet import Licence
+from rushweed.core.values import Refusal
+from rushweed.ui import app
+from rushweed.ui.look.colours import DUSK, PAPER, Colours
+from rushweed.ui.shell.progress import STATIONS
+from tests.conftest import RAW
+from tests.driving import Answers, Driver
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def drive(open_window, demo: Path) -> Driver:  # type: ignore[no-untyped-def]
+    return open_window(demo)
+
+
+def test_an_empty_project_teaches_at_every_station(open_window) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    for number in range(1, 8):
+        drive.station(number)
+        for size in ((1024, 680), (1280, 800)):
+            drive.window.resize(*size)
+            assert not drive.window.grab().isNull()
+    assert [stage.share for stage in drive.window.trail.stages] == [0.0] * 7
+    drive.answers.pictures = []
+    drive.station(1)
+    drive.press("Open pictures", drive.table)
+    assert drive.project.sheets == () and drive.window.notice.text == ""
+
+
+def test_every_station_paints_in_both_themes_and_at_other_densities(drive: Driver) -> None:
+    drive.window.switch_theme()
+    for number in range(1, 8):
+        drive.station(number)
+        image = drive.window.grab().toImage()
+        assert image.pixelColor(3, 200).lightness() < 80
+    drive.window.switch_theme()
+    assert drive.window.grab().toImage().pixelColor(3, 300).lightness() > 150
+
+
+def contrast(one, other) -> float:  # type: ignore[no-untyped-def]
+    """The contrast of two colours (WCAG 2.1, relative luminance)."""
+
+    def linear(part: float) -> float:
+        return part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4
+
+    def luminance(colour) -> float:  # type: ignore[no-untyped-def]
+        parts = [linear(part) for part in colour.getRgbF()[:3]]
+        return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+    low, high = sorted((luminance(one), luminance(other)))
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("colours", [PAPER, DUSK])
+def test_texts_stand_out_from_their_ground(colours: Colours) -> None:
+    pairs = [
+        (colours.ink, colours.paper), (colours.ink, colours.raised), (colours.soft_ink, colours.paper),
+        (colours.soft_ink, colours.raised), (colours.on_ink, colours.ink),
+        (colours.on_tide, colours.tide), (colours.tide_text, colours.tide_wash),
+        (colours.rush_text, colours.rush_wash), (colours.ochre_ink, colours.ochre_wash),
+        (colours.ochre_ink, colours.ochre_pale), (colours.on_rust, colours.rust),
+    ]  # fmt: skip
+    assert all(contrast(*pair) >= 4.5 for pair in pairs)
+
+
+def test_every_control_has_a_name_for_those_who_cannot_see_it(drive: Driver) -> None:
+    for number in range(1, 8):
+        drive.station(number)
+        for kind in (QAbstractButton, QLineEdit):
+            nameless = [
+                w for w in drive.window.findChildren(kind)
+                if w.isVisible() and not (w.accessibleName() or getattr(w, "text", str)())
+            ]  # fmt: skip
+            assert not nameless
+
+
+def test_the_trail_opens_stations_by_click_and_key(drive: Driver) -> None:
+    trail = drive.window.trail
+    for index, (name, _) in enumerate(STATIONS):
+        QTest.mouseClick(trail, LEFT, pos=trail.tag_rect(index).center().toPoint())
+        assert drive.window.station == index and trail.stages[index].name == name
+        assert drive.window.menus.actions[name].shortcut().toString() == f"Ctrl+{index + 1}"
+    QTest.keyClick(trail, Qt.Key.Key_Left)
+    assert drive.window.station == 5
+    drive.window.menus.actions["Bound"].trigger()
+    assert drive.window.station == 3
+
+
+def test_the_finder_goes_to_pieces_levels_and_actions(drive: Driver) -> None:
+    finder = drive.window.finder
+    finder.open()
+    QTest.keyClicks(finder.field, "boat")
+    QTest.keyClick(finder.field, Qt.Key.Key_Return)
+    number = next(p.number for _, p in drive.project.pieces() if p.name == "boat")
+    assert drive.window.desk.selection.pieces == {number}
+    finder.open()
+    QTest.keyClicks(finder.field, "heron pool")
+    QTest.keyClick(finder.field, Qt.Key.Key_Return)
+    assert (drive.window.station, drive.window.desk.selection.level) == (4, "Heron pool")
+    finder.open()
+    QTest.keyClicks(finder.field, "find")
+    QTest.keyClick(finder.field, Qt.Key.Key_Down)
+    QTest.keyClick(finder.field, Qt.Key.Key_Up)
+    QTest.keyClick(finder.field, Qt.Key.Key_Return)
+    assert finder.isHidden() and drive.window.findings_list.isVisible()
+    finder.open()
+    QTest.keyClicks(finder.field, "no such thing at all")
+    QTest.keyClick(finder.field, Qt.Key.Key_Return)
+    assert finder.isVisible()
+    finder.hide()
+
+
+def test_findings_lead_to_their_place_and_are_counted_on_the_trail(drive: Driver) -> None:
+    drive.window.desk.do("Set crab", lambda p: set_pixels_per_unit(p, ("crab",), 8))
+    drive.window.desk.do(
+        "Forgot", lambda p: with_sheet(p, "eel", lambda s: replace(s, licence=Licence()))
+    )
+    drive.window.look_for_findings()
+    assert [stage.findings for stage in drive.window.trail.stages] == [1, 0, 1, 0, 0, 0, 0]
+    assert "2 findings" in drive.window.findings_button.text()
+    drive.station(6)
+    QTest.mouseClick(drive.window.findings_button, LEFT)
+    drive.press("Show me")
+    assert drive.window.station == 0 and drive.window.desk.selection.sheets == ("eel",)
+    drive.press("Close")
+    assert drive.window.findings_list.isHidden()
+    drive.undo_all()
+    drive.window.look_for_findings()
+    assert drive.window.findings == [] and "No findings" in drive.window.findings_button.text()
+
+
+def test_undo_says_what_it_will_undo(drive: Driver) -> None:
+    drive.window.desk.do(
+        "Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8)
+    )
+    menu = drive.window.menus.actions["Undo"].associatedObjects()[-1]
+    menu.aboutToShow.emit() if hasattr(menu, "aboutToShow") else None
+    assert drive.window.desk.unsaved and drive.window.windowTitle() == "Lanternfen * – Rushweed"
+    drive.press("undo")
+    assert (
+        not drive.window.desk.unsaved
+        and drive.project.sheet("crab").differences.pixels_per_unit is None
+    )
+    drive.window.menus.actions["Redo"].trigger()
+    assert drive.project.sheet("crab").differences.pixels_per_unit == 8
+
+
+def test_saving_and_leaving(drive: Driver, demo: Path, tmp_path: Path) -> None:
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
+    drive.answers.about_changes = "stay"
+    assert not drive.window.close() and drive.window.isVisible()
+    drive.window.menus.actions["Save"].trigger()
+    assert files.load(demo).name == "Fen" and "saved" in drive.window._facts.text()
+    drive.answers.folder = tmp_path / "elsewhere"
+    drive.window.menus.actions["Save to another folder …"].trigger()
+    assert drive.window.desk.folder == tmp_path / "elsewhere"
+    assert files.load(tmp_path / "elsewhere") == drive.project
+    art = drive.window.desk.art
+    assert all(art.stored(sheet).any() for sheet in drive.project.sheets)
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen again"))
+    drive.answers.about_changes = "save"
+    assert drive.window.close() and files.load(tmp_path / "elsewhere").name == "Fen again"
+
+
+def test_a_project_is_open_in_one_window_and_others_say_so(
+    drive: Driver, demo: Path, tmp_path: Path
+) -> None:
+    with pytest.raises(Refusal, match="open in another window"):
+        app.open_project(demo)
+    drive.answers.folder = demo
+    drive.window.menus.actions["Open project …"].trigger()
+    assert "open in another window" in drive.window.notice.text
+    (tmp_path / "empty").mkdir()
+    drive.answers.folder = tmp_path / "empty"
+    drive.window.menus.actions["Open project …"].trigger()
+    assert "not a project" in drive.window.notice.text and drive.project.name == "Lanternfen"
+    drive.window.menus.actions["New project"].trigger()
+    assert drive.project.name == "Untitled"
+    drive.answers.folder = demo
+    drive.window.menus.actions["Open project …"].trigger()
+    assert drive.project.name == "Lanternfen", "the first window let it go"
+
+
+def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type: ignore[no-untyped-def]
+    open_window, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def refuse(*args: object, **kwargs: object) -> None:
+        raise PermissionError(13, "Permission denied")
+
+    with monkeypatch.context() as patch:
+        patch.setattr(lock.Path, "mkdir", refuse)
+        drive = open_window(demo)
+    assert drive.window.desk.read_only and "read-only" in drive.window._facts.text()
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Mine"))
+    assert not drive.window.desk.save() and "another folder" in drive.window.notice.text
+    drive.answers.folder = tmp_path / "mine"
+    drive.window.menus.actions["Save"].trigger()
+    assert files.load(tmp_path / "mine").name == "Mine" and files.load(demo).name == "Lanternfen"
+
+
+def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, capsys) -> None:  # type: ignore[no-untyped-def]
+    before = drive.project
+    drag = drive.window.desk.drag("Half done")
+    drag.to(lambda p: replace(p, name="Half"))
+    tell = app._tell_fault(drive.session)
+    try:
+        raise ZeroDivisionError("the pen broke")
+    except ZeroDivisionError:
+        tell(*sys.exc_info())  # type: ignore[arg-type]
+    assert "Something went wrong inside Rushweed (the pen broke)" in drive.window.notice.text
+    assert drive.project is before and "ZeroDivisionError" in capsys.readouterr().err
+
+
+def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
+    rows = drive.window.rack.sheets.rows
+    first, third = (rows.visualRect(rows.model().index(i, 0)).center() for i in (0, 2))
+    QTest.mouseClick(rows.viewport(), LEFT, pos=first)
+    QTest.mouseClick(rows.viewport(), LEFT, Qt.KeyboardModifier.ShiftModifier, third)
+    names = tuple(sheet.name for sheet in drive.project.sheets[:3])
+    assert drive.window.desk.selection.sheets == names
+    drive.window.show_keys()
+    from rushweed.ui.shell.keys_sheet import KeysSheet
+
+    [sheet] = drive.window.findChildren(KeysSheet)
+    drive.press("Close", sheet)
+    assert not sheet.isVisible()
+
+
+def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None:
+    count = len(drive.project.sheets)
+    drive.drop(RAW / "wheel")
+    assert [s.name for s in drive.project.sheets[count:]] == ["wheel 2"]
+    assert len(drive.project.sheets[-1].sources) == 8
+    assert drive.window.table.rect().contains(QPoint(5, 5)) and isinstance(drive.answers, Answers)

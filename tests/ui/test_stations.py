@@ -1,0 +1,430 @@
+"""What one does at each station, with real events, asserting on the project and on pixels."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
+from rushweed.core.values import Colour, Point, Size
+from tests.conftest import RAW
+from tests.samples import checkered, write_picture
+
+LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
+CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    return open_window(demo)
+
+
+def select(drive, sheet: str, *places: int, more: tuple[str, ...] = ()) -> None:  # type: ignore[no-untyped-def]
+    desk = drive.window.desk
+    pieces = desk.project.sheet(sheet).pieces
+    numbers = frozenset(pieces[place].number for place in places)
+    desk.select(replace(desk.selection, sheets=(sheet, *more), pieces=numbers))
+
+
+def words(drive) -> str:  # type: ignore[no-untyped-def]
+    return drive.window.desk.history.words
+
+
+# -- Gather ----------------------------------------------------------------------
+
+
+def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # type: ignore[no-untyped-def]
+    gather = drive.window.stations[0]
+    select(drive, "eel", more=("landing",))
+    assert gather._key_group.aside.text() == "differs" and gather._key.text() == ""
+    type_into(gather._licence["author"], "Mara Sedge")
+    assert {drive.project.sheet(n).licence.author for n in ("eel", "landing")} == {"Mara Sedge"}
+    type_into(gather._licence["identifier"], "whatever")
+    assert "not an SPDX licence" in drive.window.notice.text
+    assert gather._licence["identifier"].text() == "CC0-1.0", "the last good value stays"
+    select(drive, "eel")
+    drive.press("None")
+    assert drive.project.sheet("eel").colour_key is None
+    type_into(gather._key, "#ff00ff")
+    assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
+    drive.type_number("Tolerance", "12")
+    assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255), 12)
+    type_into(gather._key, "purple")
+    assert "write it as #RRGGBB" in drive.window.notice.text
+    select(drive, "crab")
+    drive.type_number("One drawn pixel", "2")
+    assert drive.project.sheet("crab").size == Size(66, 24)
+
+
+def type_into(field, text: str) -> None:  # type: ignore[no-untyped-def]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+def test_cards_select_and_credits_say_what_is_missing(drive) -> None:  # type: ignore[no-untyped-def]
+    cards = drive.window.stations[0]._cards
+    QTest.mouseClick(cards, LEFT, pos=cards.rect_of("keeper").center())
+    QTest.mouseClick(cards, LEFT, CONTROL, cards.rect_of("heron").center())
+    assert drive.window.desk.selection.sheets == ("keeper", "heron")
+    drive.window.turn_face(1)
+    text = drive.window.stations[0]._credits.toPlainText()
+    assert "keeper" in text and "CC0-1.0" in text and "Lanternfen" in text
+
+
+def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    (tmp_path / "notes.png").write_text("no picture")
+    (tmp_path / "short.png").write_bytes((RAW / "heron.png").read_bytes()[:300])
+    named = write_picture(tmp_path / ("🐸 reed " + "long" * 40 + ".png"), checkered(16, 16))
+    drive.drop(
+        tmp_path / "notes.png",
+        tmp_path / "lost.png",
+        tmp_path / "short.png",
+        named,
+        RAW / "crab.png",
+    )
+    assert [sheet.name for sheet in drive.project.sheets] == [named.stem, "crab"]
+    told = drive.window.notice.text.split("\n")
+    assert len(told) == 3 and all(line.endswith(".") for line in told)
+    assert "“notes.png” is not a PNG" in told[0] and "“lost.png” is gone" in told[1]
+    drive.press("Good")
+    assert drive.window.notice.text == ""
+    drive.drop(tmp_path / "nothing here")
+    assert len(drive.project.sheets) == 2 and drive.window.notice.text
+    assert drive.undo_all() == 1 and drive.project.sheets == ()
+
+
+def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
+    open_window, demo: Path
+) -> None:  # type: ignore[no-untyped-def]
+    (demo / "art" / "heron.png").unlink()
+    (demo / "art" / "crab.png").write_text("text now")
+    drive = open_window(demo)
+    drive.window.look_for_findings()
+    found = {f.sheet for f in drive.window.findings if f.code == "picture-unreadable"}
+    assert found == {"heron", "crab"}
+    for number in range(1, 8):
+        drive.station(number)
+        drive.window.grab()
+
+
+# -- Cut -------------------------------------------------------------------------
+
+
+def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(2)
+    select(drive, "keeper")
+    cut = drive.window.stations[1]
+    QTest.mouseClick(cut._guesses[1], LEFT)
+    other = cut._guesses[1].guess.grid
+    assert drive.project.sheet("keeper").layout == other
+    drive.type_number("Cell across", "38/2")
+    assert drive.project.sheet("keeper").layout.cell.width == 19
+    drive.type_number("Cell across", "900")
+    assert "Not one cell" in drive.window.notice.text
+    assert drive.project.sheet("keeper").layout.cell.width == 19, "the last good value stays"
+    drive.press("Layout: One picture")
+    assert len(drive.project.sheet("keeper").pieces) == 1
+    drive.press("Layout: Loose pieces")
+    assert drive.project.sheet("keeper").layout == LoosePieces()
+    drive.type_number("Distance", "4")
+    assert drive.project.sheet("keeper").layout == LoosePieces(4)
+    drive.press("Layout: Even cells")
+    assert isinstance(drive.project.sheet("keeper").layout, EvenCells)
+    assert drive.undo_all() == 6
+
+
+def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(2)
+    select(drive, "keeper")
+    drive.qtbot.wait(5)
+    pieces = drive.project.sheet("keeper").pieces
+    selected = lambda: drive.window.desk.selection.pieces  # noqa: E731
+    drive.click(10, 12)
+    assert selected() == {pieces[0].number}
+    drive.click(30, 12, CONTROL)
+    drive.click(10, 12, CONTROL)
+    assert selected() == {pieces[1].number}
+    drive.drag((2, 26), (20, 30), (40, 44))
+    assert selected() == {pieces[i].number for i in (6, 7, 8)}
+    drive.station(4)
+    assert selected() == {pieces[i].number for i in (6, 7, 8)}, "one selection everywhere"
+    strip = drive.window.strip
+    QTest.mouseClick(strip, LEFT, pos=strip.rect_of(pieces[2].number).center())
+    QTest.mouseClick(strip, LEFT, SHIFT, strip.rect_of(pieces[4].number).center())
+    assert selected() == {pieces[i].number for i in (2, 3, 4)}
+    QTest.keyClick(strip, Qt.Key.Key_Right)
+    assert selected() == {pieces[3].number}
+    drive.window.menus.actions["Select all pieces"].trigger()
+    assert len(selected()) == 25
+
+
+# -- Gauge -----------------------------------------------------------------------
+
+
+def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(3)
+    select(drive, "crab", 0)
+    lens = drive.window.lens.picture
+    shown = lens.grab().toImage()
+    drive.type_number("Pixels per unit", "8")
+    larger = lens.grab().toImage()
+    assert larger != shown and "8 px per unit" in drive.window.lens._title.text()
+    drive.press("Filtering: Linear")
+    assert lens.grab().toImage() != larger
+    drive.press("Use 16")
+    drive.press("Filtering: Nearest")
+    assert lens.grab().toImage() == shown and drive.project.sheet("crab").differences.filter is None
+    select(drive, "eel", 0)
+    treated = lens.grab().toImage()
+    QTest.mousePress(drive.window.lens.untreated, LEFT)
+    assert any(
+        lens.grab().toImage().pixelColor(x, y) == Colour(255, 0, 255) or
+        lens.grab().toImage().pixelColor(x, y).name() == "#ff00ff"
+        for x, y in ((110, 80), (120, 85), (130, 76), (100, 78))
+    )  # fmt: skip
+    QTest.mouseRelease(drive.window.lens.untreated, LEFT)
+    assert lens.grab().toImage() == treated
+
+
+def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(3)
+    select(drive, "crab")
+    drive.type_number("Pixels per unit", "8")
+    gauge = drive.window.stations[2]
+    assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
+    assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
+    select(drive, "crab", more=("heron",))
+    assert gauge._number.value is None, "two sizes: it says that they differ"
+    line_up = gauge._line_up
+    QTest.mouseClick(line_up, LEFT, pos=line_up.rect_of("keeper").center().toPoint())
+    assert drive.window.desk.selection.sheets == ("keeper",)
+    drive.window.look_for_findings()
+    [finding] = drive.window.findings
+    assert finding.code == "other-pixel-size"
+    drive.window.toggle_findings()
+    drive.press("Mend: set 16")
+    assert (
+        drive.window.findings == []
+        and drive.project.sheet("crab").differences.pixels_per_unit is None
+    )
+
+
+def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(3)
+    drive.window.turn_face(1)
+    select(drive, "heron", 0, 1)
+    drive.qtbot.wait(5)
+    pieces = lambda: drive.project.sheet("heron").pieces  # noqa: E731
+    before = drive.project
+    QTest.mousePress(drive.canvas, LEFT, pos=drive.spot(12, 30))
+    QTest.mouseMove(drive.canvas, drive.spot(7.4, 20.2))
+    assert pieces()[0].pivot == pieces()[1].pivot == Point(7, 20)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Escape)
+    assert drive.project is before, "an aborted drag leaves nothing behind"
+    drive.drag((12, 30), (9, 25), (6.6, 22.3))
+    assert pieces()[1].pivot == Point(7, 22) and pieces()[2].pivot == Point(12, 32)
+    assert drive.undo_all() == 1, "one drag is one step of undo"
+    assert drive.project is before
+    QTest.mouseClick(drive.window.stations[2]._anchors["Centre"], LEFT)
+    assert pieces()[0].pivot == Point(12, 16)
+
+
+# -- Bound -----------------------------------------------------------------------
+
+
+def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(4)
+    select(drive, "fen_ground", 15)
+    drive.qtbot.wait(5)
+    tuft = drive.project.sheet("fen_ground").pieces[15].rect
+    shapes = lambda: drive.project.sheet("fen_ground").pieces[15].shapes  # noqa: E731
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_G)
+    for x, y in ((0, 16), (8, 4), (3, 3)):
+        drive.click(tuft.x + x, tuft.y + y)
+    drive.key(Qt.Key.Key_Backspace)
+    drive.click(tuft.x + 16, tuft.y + 16)
+    drive.click(tuft.x, tuft.y + 16)
+    assert shapes()[0].form.corners == (Point(8, 4), Point(0, 16), Point(16, 16)), (
+        "the first corner again ends it"
+    )
+    for x, y in ((0, 0), (8, 8), (8, 0), (0, 8)):
+        drive.click(tuft.x + x, tuft.y + y)
+    drive.key(Qt.Key.Key_Return)
+    assert "crosses itself" in drive.window.notice.text and len(shapes()[0].form.corners) == 3
+    drive.key(Qt.Key.Key_Escape)
+    drive.key(Qt.Key.Key_B)
+    drive.drag((tuft.x + 2, tuft.y + 9), (tuft.x + 12, tuft.y + 30), held=SHIFT)
+    assert len(shapes()) == 2 and shapes()[1].form.height == 7, "it ends at the piece's edge"
+    drive.press("Who it stops: One-way")
+    assert {shape.stops for shape in shapes()} == {"one-way"}
+    drive.key(Qt.Key.Key_Delete)
+    assert shapes() == ()
+    drive.key(Qt.Key.Key_W)
+    assert shapes()[0].form.width == 16
+    drive.canvas.zoom_to(20)
+    drive.window.grab()
+
+
+# -- Weave -----------------------------------------------------------------------
+
+
+@pytest.fixture
+def weaving(drive):  # type: ignore[no-untyped-def]
+    """A new, empty level with `mud` in hand."""
+    drive.station(5)
+    drive.press("Begin another")
+    station = drive.window.stations[4]
+    station._choose_sheet("fen_ground")
+    pick(drive, 9)
+    return drive
+
+
+def pick(drive, first: int, last: int | None = None) -> int:  # type: ignore[no-untyped-def]
+    """Take tiles from the tray, a block by dragging."""
+    tray = drive.window.stations[4]._tray
+    pieces = drive.project.sheet("fen_ground").pieces
+    start = tray.place_of(pieces[first].number).center().toPoint()
+    end = tray.place_of(pieces[first if last is None else last].number).center().toPoint()
+    QTest.mousePress(tray, LEFT, pos=start)
+    QTest.mouseMove(tray, end)
+    QTest.mouseRelease(tray, LEFT, pos=end)
+    return pieces[first].number
+
+
+def cells(drive):  # type: ignore[no-untyped-def]
+    return drive.project.levels[-1].layers[0].cells
+
+
+def test_a_fast_stroke_has_no_gaps_and_is_one_undo(weaving) -> None:  # type: ignore[no-untyped-def]
+    drive, mud = weaving, weaving.project.sheet("fen_ground").pieces[9].number
+    drive.drag((8, 8), (20 * 16 + 8, 5 * 16 + 8))
+    line = [(x, round(x * 5 / 20)) for x in range(21)]
+    assert all(cells(drive).at(x, y)[0] == mud for x, y in line[::4])
+    assert cells(drive).count() == 21 and words(drive) == "Painted on Ground"
+    assert drive.colour_at(10 * 16 + 8, 2 * 16 + 8).lightness() < 90
+    drive.window.menus.actions["Undo"].trigger()
+    assert cells(drive).count() == 0
+    drive.window.menus.actions["Redo"].trigger()
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_E)
+    drive.drag((8, 8), (20 * 16 + 8, 5 * 16 + 8))
+    assert cells(drive).count() == 0 and words(drive) == "Rubbed out on Ground"
+    QTest.mousePress(drive.canvas, LEFT, pos=drive.spot(40, 40))
+    before = drive.project
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Escape)
+    assert drive.project == before
+
+
+def test_fill_pick_up_turn_and_blocks(weaving) -> None:  # type: ignore[no-untyped-def]
+    drive = weaving
+    corner = pick(drive, 0, 10)
+    numbers = [piece.number for piece in drive.project.sheet("fen_ground").pieces]
+    drive.click(3 * 16 + 4, 2 * 16 + 4)
+    block = {(x, y): cells(drive).at(3 + x, 2 + y)[0] for x in range(3) for y in range(2)}
+    assert block == {(x, y): numbers[y * 8 + x] for x in range(3) for y in range(2)}
+    drive.press("Flip across")
+    drive.click(3 * 16 + 4, 6 * 16 + 4)
+    assert cells(drive).at(5, 6) == (corner, 1)
+    drive.press("Turn")
+    drive.click(10 * 16 + 4, 6 * 16 + 4)
+    assert cells(drive).bounds().right == 12 and cells(drive).bounds().bottom == 9
+    drive.click(3 * 16 + 4, 2 * 16 + 4, button=RIGHT)
+    station = drive.window.stations[4]
+    assert station._brush.rows == (((corner, 0),),)
+    drive.press("Tool: Fill")
+    drive.click(4 * 16 + 4, 4 * 16 + 4)
+    assert cells(drive).at(8, 8)[0] == corner and words(drive) == "Filled on Ground"
+    drive.press("Tool: Pick up")
+    drive.click(4 * 16 + 4, 2 * 16 + 4)
+    assert station._brush.rows == (((numbers[1], 0),),)
+
+
+def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(5)
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, layer=0))
+    drive.window.stations[4]._choose_sheet("fen_ground")
+    pick(drive, 9)
+    before = drive.project
+    drive.click(200, 60)
+    assert "“Sky” is locked" in drive.window.notice.text and drive.project is before
+    rows = drive.window.rack.levels.layers
+    place = rows.visualRect(rows.model().index(0, 0)).center()
+    QTest.mouseClick(rows.viewport(), LEFT, pos=place)
+    assert desk.selection.layer == len(drive.project.levels[0].layers) - 1
+    place = rows.visualRect(rows.model().index(0, 0)).center()
+    QTest.mouseDClick(rows.viewport(), LEFT, pos=place)
+    assert not drive.project.levels[0].layers[-1].visible and words(drive) == "Hid Front reeds"
+
+
+def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(5)
+    level = drive.project.level("Long boardwalk")
+    column, row = next((x, 20) for x in range(10, 30) if level.layers[6].cells.at(x, 20)[0])
+    drive.canvas.centre_on(drive.canvas.content.__class__(column * 16, row * 16, 16, 16), 2)
+    before = drive.colour_at(column * 16 + 8, row * 16 + 8)
+    select(drive, "fen_ground")
+    drive.station(2)
+    drive.type_number("Margin across", "9")
+    drive.station(5)
+    assert drive.colour_at(column * 16 + 8, row * 16 + 8) != before
+
+
+# -- Walk and Bale ------------------------------------------------------------------
+
+
+def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(6)
+    walk, stage = drive.window.stations[5], drive.window.stations[5]._stage
+    drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
+    QTest.keyClick(stage, Qt.Key.Key_Return)
+    assert not stage.running
+    steps = stage.motion.steps
+    drive.press("Step")
+    assert stage.motion.steps == steps + 1
+    QTest.keyPress(stage, Qt.Key.Key_Left)
+    for _ in range(20):
+        drive.press("Step")
+    assert stage.motion.x < 176 and stage.motion.facing == -1
+    QTest.keyRelease(stage, Qt.Key.Key_Left)
+    QTest.keyClick(stage, Qt.Key.Key_R)
+    assert stage.motion.x == 176
+    drive.type_number("Jump", "3.5")
+    assert (
+        drive.project.walker.jump == 3.5 and "Clears 3 tiles up" in walk._walker_group.result.text()
+    )
+    shown = stage.grab().toImage()
+    QTest.keyClick(stage, Qt.Key.Key_S)
+    assert stage.grab().toImage() != shown
+    assert drive.window.trail.stages[5].done == 1 or walk.walked == 1
+    drive.press("Speed: ¼")
+    assert stage.speed == 0.25
+    drive.station(1)
+    assert not stage.running, "nobody walks when nobody looks"
+
+
+def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive.station(7)
+    bale = drive.window.stations[6]
+    before = bale._bundle.page.picture.shape
+    drive.type_number("Padding", "8")
+    assert bale._bundle.page.picture.shape != before and drive.project.recipes[0].padding == 8
+    drive.press("Axis: y up")
+    assert drive.project.recipes[0].y_up
+    rect = next(iter(bale._bundle.page.places.values()))
+    drive.click(rect.x + 1, rect.y + 1)
+    assert len(drive.window.desk.selection.pieces) == 1
+    drive.answers.folder = drive.window.desk.folder
+    drive.press("Write the bundle …")
+    assert "project's own folder" in drive.window.notice.text
+    drive.answers.folder = tmp_path / "out"
+    drive.press("Write the bundle …")
+    assert (tmp_path / "out" / "bundle.json").exists() and bale.baled == 1
