@@ -163,7 +163,7 @@ def shoot(name: str, station: int, prepare: Callable[[Window], None]) -> None:
         window.look_for_findings()
         QTest.qWait(150)
         window.grab().save(str(SHOTS / f"{name}.png"))
-        window.may_leave = lambda: True  # type: ignore[method-assign]
+        window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
         window.deleteLater()
         if name == "dusk":

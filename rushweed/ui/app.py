@@ -20,7 +20,7 @@ from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk, open_project
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
-from rushweed.ui.settings import Settings
+from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
@@ -84,8 +84,8 @@ class Session:
         self.window = Window(
             Desk(folder, project, lock), self.settings, make_station, self._dialogs
         )
-        self.window.open_folder = self.open_folder
-        self.window.open_new = self.open_new
+        self.window.projects.open_folder = self.open_folder
+        self.window.projects.open_new = self.open_new
         if old is not None:
             self.window.setGeometry(old.geometry())
         else:
@@ -93,7 +93,7 @@ class Session:
             self.window.restore_place()
         self.window.show()
         if old is not None:
-            old.desk.release()
+            old.let_go()
             old.hide()
             old.deleteLater()
         return self.window
@@ -133,8 +133,6 @@ def _tell_fault(
 
 
 def _drafts() -> Path:
-    from platformdirs import user_state_path
-
-    folder = user_state_path("rushweed") / "drafts"
+    folder = state_folder() / "drafts"
     folder.mkdir(parents=True, exist_ok=True)
     return folder

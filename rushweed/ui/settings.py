@@ -51,6 +51,13 @@ class Settings:
             return Remembered()
 
 
+def state_folder() -> Path:
+    """The user's XDG state folder: drafts and recovery copies."""
+    from platformdirs import user_state_path
+
+    return user_state_path("rushweed")
+
+
 def default_file() -> Path:
     """The settings file under the user's XDG configuration folder."""
     from platformdirs import user_config_path

@@ -71,7 +71,8 @@ def contrast(one, other) -> float:  # type: ignore[no-untyped-def]
 @pytest.mark.parametrize("colours", [PAPER, DUSK])
 def test_texts_stand_out_from_their_ground(colours: Colours) -> None:
     pairs = [
-        (colours.ink, colours.paper), (colours.ink, colours.raised), (colours.soft_ink, colours.paper),
+        (colours.ink, colours.paper), (colours.ink, colours.raised),
+        (colours.soft_ink, colours.paper),
         (colours.soft_ink, colours.raised), (colours.on_ink, colours.ink),
         (colours.on_tide, colours.tide), (colours.tide_text, colours.tide_wash),
         (colours.rush_text, colours.rush_wash), (colours.ochre_ink, colours.ochre_wash),
@@ -249,3 +250,20 @@ def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None
     assert [s.name for s in drive.project.sheets[count:]] == ["wheel 2"]
     assert len(drive.project.sheets[-1].sources) == 8
     assert drive.window.table.rect().contains(QPoint(5, 5)) and isinstance(drive.answers, Answers)
+
+
+def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window(demo)
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Nearly lost"))
+    drive.window.projects.recovery.keep()
+    drive.window.projects.recovery._writer.shutdown(wait=True)
+    drive.window.desk.release()
+    again = open_window(demo)
+    assert again.project.name == "Lanternfen" and "ended before" in again.window.notice.text
+    again.press("Bring it back")
+    assert again.project.name == "Nearly lost"
+    again.window.menus.actions["Save"].trigger()
+    assert files.load(demo).name == "Nearly lost"
+    again.close()
+    third = open_window(demo)
+    assert third.window.notice.text == "", "what is saved is not offered again"

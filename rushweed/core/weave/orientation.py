@@ -27,6 +27,13 @@ def turned(picture: npt.NDArray, orientation: int) -> npt.NDArray:  # type: igno
     return picture
 
 
+def quarter(orientation: int) -> int:
+    """An orientation after a quarter turn clockwise: swap x and y, then mirror."""
+    across, down = orientation & FLIPPED, orientation & FLIPPED_DOWN
+    mirrors = (FLIPPED if down else 0) | (FLIPPED_DOWN if across else 0)
+    return ((orientation ^ SWAPPED) & SWAPPED) | (mirrors ^ FLIPPED)
+
+
 def turned_point(point: Point, size: Size, orientation: int) -> Point:
     """Where a point of a piece of that size comes to lie."""
     x, y = point

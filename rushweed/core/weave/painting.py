@@ -9,6 +9,7 @@ import numpy as np
 
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.orientation import FLIPPED, quarter
 
 LARGEST_FILL = 1_000_000
 ALONE = 8
@@ -44,6 +45,19 @@ ERASER = Brush((((0, 0),),))
 def single(number: int, orientation: int = 0) -> Brush:
     """A brush of one piece."""
     return Brush((((number, orientation),),))
+
+
+def mirrored(brush: Brush, flip: int) -> Brush:
+    """The brush mirrored as a whole and tile by tile; `flip` is FLIPPED or FLIPPED_DOWN."""
+    rows = [[(n, o ^ flip if n else 0) for n, o in line] for line in brush.rows]
+    rows = [line[::-1] for line in rows] if flip == FLIPPED else rows[::-1]
+    return Brush(tuple(map(tuple, rows)))
+
+
+def quarter_turned(brush: Brush) -> Brush:
+    """The brush turned by a quarter, clockwise, as a whole and tile by tile."""
+    lines = zip(*brush.rows[::-1], strict=True)
+    return Brush(tuple(tuple((n, quarter(o) if n else 0) for n, o in line) for line in lines))
 
 
 def stroke(cells: Cells, brush: Brush, start: Key, end: Key) -> Cells:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
@@ -23,6 +25,9 @@ class Notice(QWidget):
         layout.setContentsMargins(24, 12, 20, 12)
         layout.setSpacing(10)
         layout.addWidget(self._text, 1)
+        self._act = button("", self._do)
+        self._action: Callable[[], object] | None = None
+        layout.addWidget(self._act)
         layout.addWidget(button(tr("Good"), self.hide))
         self.hide()
 
@@ -30,9 +35,20 @@ class Notice(QWidget):
     def text(self) -> str:
         return self._text.text() if self.isVisible() else ""
 
-    def tell(self, sentence: str) -> None:
+    def tell(
+        self, sentence: str, words: str = "", action: Callable[[], object] | None = None
+    ) -> None:
+        """Show a sentence, with a button that does something about it if there is anything."""
         self._text.setText(sentence)
+        self._action = action
+        self._act.setText(words)
+        self._act.setVisible(action is not None)
         self.show()
+
+    def _do(self) -> None:
+        self.hide()
+        if self._action is not None:
+            self._action()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import datetime
 from functools import partial
 from pathlib import Path
 
@@ -40,6 +39,7 @@ from rushweed.ui.shell.lens import Lens
 from rushweed.ui.shell.menus import Entry, Menus
 from rushweed.ui.shell.notice import Notice
 from rushweed.ui.shell.progress import STATIONS, stages
+from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.rack import Rack
 from rushweed.ui.shell.station import Services, Station, StationShelf
 from rushweed.ui.shell.status import StatusLine
@@ -53,7 +53,7 @@ FINDINGS_DELAY = 250
 
 
 class Window(QMainWindow):
-    """One project's window. `replaced` is called with another project's folder to open here."""
+    """One project's window."""
 
     def __init__(
         self,
@@ -70,9 +70,6 @@ class Window(QMainWindow):
         self.images = Images(desk.art)
         self.findings: list[Finding] = []
         self.station = 0
-        self.open_folder: Callable[[Path], object] | None = None
-        self.open_new: Callable[[], object] | None = None
-        self._saved_at: datetime | None = None
         self._tables: dict[tuple[int, int], QWidget] = {}
         self._slips: dict[tuple[int, int], QWidget] = {}
         self._tools: dict[tuple[int, int], QWidget | None] = {}
@@ -90,6 +87,7 @@ class Window(QMainWindow):
             self.gather,
         )
         self.stations = StationShelf(make_station, self.services)
+        self.projects = ProjectActs(desk, settings, self.dialogs, self.notice, self)
         self._make_menus()
         self._listen()
         self.open_station(0)
@@ -159,13 +157,13 @@ class Window(QMainWindow):
             self,
             {
                 "Project": [
-                    Entry("New project", self.new_project, "Ctrl+N"),
-                    Entry("Open project …", self.open_project, "Ctrl+O"),
+                    Entry("New project", self.projects.begin, "Ctrl+N"),
+                    Entry("Open project …", self.projects.ask_and_open, "Ctrl+O"),
                     Entry(""),
                     Entry("Gather pictures …", self.ask_and_gather, "Ctrl+G"),
                     Entry(""),
-                    Entry("Save", self.save, "Ctrl+S"),
-                    Entry("Save to another folder …", self.save_elsewhere, "Ctrl+Shift+S"),
+                    Entry("Save", self.projects.save, "Ctrl+S"),
+                    Entry("Save to another folder …", self.projects.save_elsewhere, "Ctrl+Shift+S"),
                     Entry(""),
                     Entry("Close", self.close, "Ctrl+Q"),
                 ],
@@ -326,52 +324,6 @@ class Window(QMainWindow):
         if paths:
             self.jobs.start(lambda: gather_work(self.desk.art, paths), add)
 
-    def new_project(self) -> None:
-        if self.open_new is not None and self.may_leave():
-            self.open_new()
-
-    def open_project(self) -> None:
-        folder = self.dialogs.ask_project()
-        if folder is not None and self.open_folder is not None and self.may_leave():
-            self.open_folder(folder)
-
-    def save(self) -> bool:
-        """Save; asks for a folder the first time."""
-        from rushweed.core.project.files import HEAD
-
-        if not (self.desk.folder / HEAD).exists() or self.desk.read_only:
-            return self.save_elsewhere()
-        saved = self.desk.save()
-        self._note_saved(saved)
-        return saved
-
-    def save_elsewhere(self) -> bool:
-        """Ask for a folder and go on there."""
-        folder = self.dialogs.ask_save_folder(self.desk.project.name)
-        if folder is None:
-            return False
-        if self.desk.project.name == "Untitled":
-            name = folder.name
-            self.desk.do(
-                tr("Named the project {name}").format(name=name), lambda p: replace(p, name=name)
-            )
-        saved = self.desk.save_to(folder)
-        self._note_saved(saved)
-        return saved
-
-    def may_leave(self) -> bool:
-        """Whether the project may be left; asks about changes that are not saved."""
-        if not self.desk.unsaved:
-            return True
-        answer = self.dialogs.ask_about_changes(self.desk.project.name)
-        return answer == "discard" or (answer == "save" and self.save())
-
-    def _note_saved(self, saved: bool) -> None:
-        if saved:
-            self._saved_at = datetime.now()
-            self.settings.remember_project(self.desk.folder)
-            self._show_project()
-
     # -- small things -------------------------------------------------------------
 
     def select_all(self) -> None:
@@ -425,16 +377,8 @@ class Window(QMainWindow):
 
     def _show_project(self) -> None:
         project, rules = self.desk.project, self.desk.project.rules
-        if self.desk.read_only:
-            state = tr("read-only")
-        elif self.desk.unsaved:
-            state = tr("not saved")
-        elif self._saved_at is not None:
-            state = tr("saved {time}").format(time=f"{self._saved_at:%H:%M}")
-        else:
-            state = tr("saved")
         facts = [
-            f"{project.name}, {state}",
+            f"{project.name}, {self.projects.state()}",
             tr("{n} px per unit").format(n=rules.pixels_per_unit),
             tr("{size} tiles").format(size=rules.tile),
             tr("side view") if rules.view == "side" else tr("top-down"),
@@ -509,17 +453,22 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if not self.may_leave():
+        if not self.projects.may_leave():
             event.ignore()
             return
+        self.let_go()
+        self.settings.remember(geometry=self.saveGeometry().toBase64().data().decode())
+        event.accept()
+
+    def let_go(self) -> None:
+        """Stop all that goes on, and let other windows have the project."""
         self._findings_timer.stop()
         self.lens.picture.play(False)
         for station in self.stations.made():
             station.leave()
         self.jobs.stop_all()
+        self.projects.recovery.close()
         self.desk.release()
-        self.settings.remember(geometry=self.saveGeometry().toBase64().data().decode())
-        event.accept()
 
 
 class _SlipColumn(QWidget):

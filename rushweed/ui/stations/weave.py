@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
@@ -17,8 +17,17 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.levels import bounds, set_cells, set_start
-from rushweed.core.weave.orientation import FLIPPED, FLIPPED_DOWN, SWAPPED
-from rushweed.core.weave.painting import ERASER, Brush, fill, pick, single, stroke
+from rushweed.core.weave.orientation import FLIPPED, FLIPPED_DOWN
+from rushweed.core.weave.painting import (
+    ERASER,
+    Brush,
+    fill,
+    mirrored,
+    pick,
+    quarter_turned,
+    single,
+    stroke,
+)
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
@@ -31,6 +40,7 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.gather import Invitation
+from rushweed.ui.stations.level_marks import draw_brush, draw_cell_frame, draw_grid
 from rushweed.ui.stations.tray import Tray
 from rushweed.ui.text import tr
 
@@ -240,22 +250,16 @@ class Weave(Station):
 
     def _turn(self, flip: int) -> None:
         """Mirror the brush, as a whole and tile by tile."""
-        if self._brush is None:
-            return
-        rows = [[(n, o ^ flip if n else 0) for n, o in line] for line in self._brush.rows]
-        rows = [line[::-1] for line in rows] if flip == FLIPPED else rows[::-1]
-        self._brush = Brush(tuple(map(tuple, rows)))
-        self._tell_brush()
-        self._canvas.update()
+        if self._brush is not None:
+            self._take_brush(mirrored(self._brush, flip))
 
     def _turn_round(self) -> None:
         """Turn the brush by a quarter, clockwise."""
-        if self._brush is None:
-            return
-        turned = zip(*self._brush.rows[::-1], strict=True)
-        self._brush = Brush(
-            tuple(tuple((n, _quarter(o) if n else 0) for n, o in line) for line in turned)
-        )
+        if self._brush is not None:
+            self._take_brush(quarter_turned(self._brush))
+
+    def _take_brush(self, brush: Brush) -> None:
+        self._brush = brush
         self._tell_brush()
         self._canvas.update()
 
@@ -411,7 +415,7 @@ class Weave(Station):
         bright = self.selection.layer if self._fade.isChecked() else -1
         self._picture.draw(painter, canvas, self.project, level, bright)
         if self._grid.isChecked():
-            self._paint_grid(painter)
+            draw_grid(painter, canvas, self.project.rules.tile)
         self._paint_ghost(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
@@ -433,55 +437,14 @@ class Weave(Station):
             painter, 12, 10, words.format(layer=layer.name), MARKS.ink, MARKS.paper, weight=600
         )
 
-    def _paint_grid(self, painter: QPainter) -> None:
-        width, height = self.project.rules.tile
-        canvas = self._canvas
-        scale = canvas.view.scale
-        if min(width, height) * scale < 8:
-            return
-        seen = canvas.visible()
-        line = QColor(MARKS.paper)
-        line.setAlpha(33)
-        for column in range(seen.x // width, seen.right // width + 1):
-            x = canvas.view.to_screen(column * width, 0).x
-            painter.fillRect(QRectF(round(x), 0, 1, canvas.height()), line)
-        for r in range(seen.y // height, seen.bottom // height + 1):
-            y = canvas.view.to_screen(0, r * height).y
-            painter.fillRect(QRectF(0, round(y), canvas.width(), 1), line)
-
     def _paint_ghost(self, painter: QPainter) -> None:
         """What a click will do, under the pointer."""
         cell = self._hovered_cell
         if cell is None or self._canvas.busy:
             return
-        area = self._canvas.to_screen(self._ghost_area(cell))
-        if self._tool in ("Brush", "Fill") and self._brush is not None:
-            painter.setOpacity(0.8)
-            self._paint_brush(painter, cell, self._brush)
-            painter.setOpacity(1.0)
-        else:
-            width, height = self.project.rules.tile
-            area = self._canvas.to_screen(Rect(cell[0] * width, cell[1] * height, width, height))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, grow in ((MARKS.paper, 1), (MARKS.rust, 0)):
-            painter.setPen(QPen(colour, 1))
-            painter.drawRect(area.adjusted(-grow, -grow, grow - 1, grow - 1))
-
-    def _paint_brush(self, painter: QPainter, cell: Key, brush: Brush) -> None:
         width, height = self.project.rules.tile
-        for down, line in enumerate(brush.rows):
-            for across, (number, orientation) in enumerate(line):
-                if number:
-                    image = self.services.images.number(self.project, number, orientation)
-                    x = (cell[0] + across) * width
-                    y = (cell[1] + down + 1) * height - image.height()
-                    rect = self._canvas.to_screen(Rect(x, y, image.width(), image.height()))
-                    painter.drawImage(rect, image, QRectF(image.rect()))
-
-
-def _quarter(orientation: int) -> int:
-    """A tile's orientation after a quarter turn clockwise: swap x and y, then mirror."""
-    swapped = orientation ^ SWAPPED
-    across, down = orientation & FLIPPED, orientation & FLIPPED_DOWN
-    mirrored = (FLIPPED if down else 0) | (FLIPPED_DOWN if across else 0)
-    return (swapped & SWAPPED) | (mirrored ^ FLIPPED)
+        area = Rect(cell[0] * width, cell[1] * height, width, height)
+        if self._tool in ("Brush", "Fill") and self._brush is not None:
+            area = self._ghost_area(cell)
+            draw_brush(painter, self._canvas, self.services.images, self.project, cell, self._brush)
+        draw_cell_frame(painter, self._canvas.to_screen(area))

@@ -1,0 +1,50 @@
+"""Keeping a recovery copy while there are changes, in the background."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer
+
+from rushweed.core.project.recovery import Recovery
+from rushweed.ui.desk import Desk
+
+QUIET = 3000
+"""Milliseconds of quiet after a change before the copy is written."""
+
+
+class RecoveryKeeper(QObject):
+    """Writes the copy after changes, and forgets it once all is saved."""
+
+    def __init__(self, desk: Desk, state: Path, parent: QObject) -> None:
+        super().__init__(parent)
+        self._desk, self._state = desk, state
+        self._writer = ThreadPoolExecutor(1, "recovery")
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(QUIET)
+        self._soon.timeout.connect(self.keep)
+        desk.saved_changed.connect(self._change)
+
+    @property
+    def copy(self) -> Recovery:
+        return Recovery(self._state, self._desk.folder)
+
+    def keep(self) -> None:
+        """Write the copy now."""
+        if self._desk.unsaved:
+            self._writer.submit(self.copy.keep, self._desk.history.project)
+
+    def close(self) -> None:
+        """Forget the copy: the project was saved, or its changes were left on purpose."""
+        self._soon.stop()
+        self._writer.shutdown(wait=True, cancel_futures=True)
+        self.copy.clear()
+
+    def _change(self) -> None:
+        if self._desk.unsaved:
+            self._soon.start()
+        else:
+            self._soon.stop()
+            self._writer.submit(self.copy.clear)

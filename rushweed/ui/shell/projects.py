@@ -1,0 +1,93 @@
+"""Opening, saving and leaving projects from the window."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QObject
+
+from rushweed.core.project.files import HEAD
+from rushweed.core.project.project import Project
+from rushweed.ui.desk import Desk
+from rushweed.ui.recovering import RecoveryKeeper
+from rushweed.ui.settings import Settings, state_folder
+from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.notice import Notice
+from rushweed.ui.text import tr
+
+
+class ProjectActs(QObject):
+    """What the Project menu does. `open_folder` and `open_new` replace the window's project."""
+
+    def __init__(
+        self, desk: Desk, settings: Settings, dialogs: Dialogs, notice: Notice, parent: QObject
+    ) -> None:
+        super().__init__(parent)
+        self._desk, self._settings, self._dialogs = desk, settings, dialogs
+        self.open_folder: Callable[[Path], object] | None = None
+        self.open_new: Callable[[], object] | None = None
+        self._saved_at: datetime | None = None
+        self.recovery = RecoveryKeeper(desk, state_folder(), self)
+        kept = self.recovery.copy.found(desk.project)
+        if kept is not None:
+            sentence = tr(
+                "Rushweed ended before this project was saved. A copy of the work is here."
+            )
+            notice.tell(sentence, tr("Bring it back"), lambda: self._bring_back(kept))
+
+    def begin(self) -> None:
+        """Leave this project for a new one."""
+        if self.open_new is not None and self.may_leave():
+            self.open_new()
+
+    def ask_and_open(self) -> None:
+        """Leave this project for another."""
+        folder = self._dialogs.ask_project()
+        if folder is not None and self.open_folder is not None and self.may_leave():
+            self.open_folder(folder)
+
+    def save(self) -> bool:
+        """Save; asks for a folder the first time."""
+        if not (self._desk.folder / HEAD).exists() or self._desk.read_only:
+            return self.save_elsewhere()
+        return self._note(self._desk.save())
+
+    def save_elsewhere(self) -> bool:
+        """Ask for a folder and go on there."""
+        folder = self._dialogs.ask_save_folder(self._desk.project.name)
+        if folder is None:
+            return False
+        if self._desk.project.name == "Untitled":
+            words = tr("Named the project {name}").format(name=folder.name)
+            self._desk.do(words, lambda p: replace(p, name=folder.name))
+        return self._note(self._desk.save_to(folder))
+
+    def may_leave(self) -> bool:
+        """Whether the project may be left; asks about changes that are not saved."""
+        if not self._desk.unsaved:
+            return True
+        answer = self._dialogs.ask_about_changes(self._desk.project.name)
+        return answer == "discard" or (answer == "save" and self.save())
+
+    def state(self) -> str:
+        """Whether the project is saved, in words."""
+        if self._desk.read_only:
+            return tr("read-only")
+        if self._desk.unsaved:
+            return tr("not saved")
+        if self._saved_at is not None:
+            return tr("saved {time}").format(time=f"{self._saved_at:%H:%M}")
+        return tr("saved")
+
+    def _note(self, saved: bool) -> bool:
+        if saved:
+            self._saved_at = datetime.now()
+            self._settings.remember_project(self._desk.folder)
+            self._desk.saved_changed.emit()
+        return saved
+
+    def _bring_back(self, kept: Project) -> None:
+        self._desk.do(tr("Brought back unsaved work"), lambda old: kept)

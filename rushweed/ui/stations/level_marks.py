@@ -1,0 +1,58 @@
+"""Marks over a level that is being painted: the grid, and the ghost of the brush."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from rushweed.core.project.cells import Key
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect, Size
+from rushweed.core.weave.painting import Brush
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.look.colours import MARKS
+
+SMALLEST_CELL = 8
+GHOST = 0.8
+
+
+def draw_grid(painter: QPainter, canvas: Canvas, tile: Size) -> None:
+    """Faint lines between cells, while cells are large enough on the screen."""
+    view = canvas.view
+    if min(tile) * view.scale < SMALLEST_CELL:
+        return
+    seen = canvas.visible()
+    line = QColor(MARKS.paper)
+    line.setAlpha(33)
+    for column in range(seen.x // tile.width, seen.right // tile.width + 1):
+        x = view.to_screen(column * tile.width, 0).x
+        painter.fillRect(QRectF(round(x), 0, 1, canvas.height()), line)
+    for row in range(seen.y // tile.height, seen.bottom // tile.height + 1):
+        y = view.to_screen(0, row * tile.height).y
+        painter.fillRect(QRectF(0, round(y), canvas.width(), 1), line)
+
+
+def draw_brush(
+    painter: QPainter, canvas: Canvas, images: Images, project: Project, cell: Key, brush: Brush
+) -> None:
+    """The brush as it would be laid down with its upper left corner in a cell."""
+    width, height = project.rules.tile
+    painter.setOpacity(GHOST)
+    for down, line in enumerate(brush.rows):
+        for across, (number, orientation) in enumerate(line):
+            if number:
+                image = images.number(project, number, orientation)
+                x = (cell[0] + across) * width
+                y = (cell[1] + down + 1) * height - image.height()
+                place = canvas.to_screen(Rect(x, y, image.width(), image.height()))
+                painter.drawImage(place, image, QRectF(image.rect()))
+    painter.setOpacity(1.0)
+
+
+def draw_cell_frame(painter: QPainter, area: QRectF) -> None:
+    """A line around the cells that a click will change."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for colour, grow in ((MARKS.paper, 1), (MARKS.rust, 0)):
+        painter.setPen(QPen(colour, 1))
+        painter.drawRect(area.adjusted(-grow, -grow, grow - 1, grow - 1))
