@@ -1,0 +1,1 @@
+"""Generated sheets of many kinds, whose true grid is known."""

@@ -1,0 +1,262 @@
+"""Sheets of known grids: kinds that practitioners meet, varied by chance but always the same."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
+
+ODD_SIZES = (11, 13, 17, 19, 20, 22, 26, 28, 30, 34, 38, 40, 44, 50, 56, 72)
+USUAL_SIZES = (8, 16, 16, 16, 24, 32, 32, 32, 48, 64, 64)
+
+
+@dataclass(frozen=True, slots=True)
+class Sample:
+    """A generated sheet and how it was really laid out. Lengths are across and down."""
+
+    kind: str
+    picture: Picture
+    cell: tuple[int, int]
+    margin: tuple[int, int] = (0, 0)
+    gap: tuple[int, int] = (0, 0)
+
+
+def corpus(each: int = 30) -> Iterator[Sample]:
+    """`each` sheets of every kind."""
+    for place, (kind, make) in enumerate(KINDS.items()):
+        for index in range(each):
+            made = make(np.random.default_rng([place, index]))
+            yield Sample(kind, *made)
+
+
+def lay_out(
+    cells: list[list[Picture | None]],
+    cell: tuple[int, int],
+    margin: tuple[int, int] = (0, 0),
+    gap: tuple[int, int] = (0, 0),
+    ground: tuple[int, int, int] | None = None,
+    line: tuple[int, int, int] | None = None,
+) -> Picture:
+    """Rows of cells on clear, or flat, ground; `line` colours the gaps and margins."""
+    rows, columns = len(cells), max(map(len, cells))
+    width = 2 * margin[0] + columns * cell[0] + (columns - 1) * gap[0]
+    height = 2 * margin[1] + rows * cell[1] + (rows - 1) * gap[1]
+    picture = np.zeros((height, width, 4), np.uint8)
+    if line is not None:
+        picture[:] = (*line, 255)
+    for r, row in enumerate(cells):
+        for c in range(columns):
+            x, y = margin[0] + c * (cell[0] + gap[0]), margin[1] + r * (cell[1] + gap[1])
+            part = picture[y : y + cell[1], x : x + cell[0]]
+            part[:] = 0
+            tile = row[c] if c < len(row) else None
+            if tile is not None:
+                part[tile[..., 3] > 0] = tile[tile[..., 3] > 0]
+    if ground is not None:
+        picture[picture[..., 3] == 0] = (*ground, 255)
+    return picture
+
+
+def some_size(draw: Random, odd: float = 0.45) -> tuple[int, int]:
+    sizes = ODD_SIZES if draw.random() < odd else USUAL_SIZES
+    width = int(draw.choice(sizes))
+    if draw.random() < 0.6:
+        return width, width
+    return width, int(draw.choice([s for s in (*ODD_SIZES, *USUAL_SIZES) if 0.6 < s / width < 1.8]))
+
+
+def animated_rows(
+    draw: Random, cell: tuple[int, int], rows: int, columns: int
+) -> list[list[Picture | None]]:
+    """Rows are animations of one or several creatures; some rows are shorter."""
+    made: list[list[Picture | None]] = []
+    kind, colours = creature(draw, *cell), palette(draw)
+    for _ in range(rows):
+        if draw.random() < 0.4:
+            kind, colours = creature(draw, *cell), palette(draw)
+        count = int(draw.integers(max(2, columns // 2), columns + 1)) if made else columns
+        shift = draw.uniform(0, 6)
+        made.append([frame(kind, colours, shift + i * 2 * np.pi / count) for i in range(count)])
+    return made
+
+
+def sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+    cell = some_size(draw)
+    cells = animated_rows(draw, cell, int(draw.integers(2, 7)), int(draw.integers(3, 10)))
+    return lay_out(cells, cell), cell
+
+
+def strip(draw: Random) -> tuple:  # type: ignore[type-arg]
+    cell = some_size(draw)
+    return lay_out(animated_rows(draw, cell, 1, int(draw.integers(3, 12))), cell), cell
+
+
+def keyed_sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+    cell = some_size(draw)
+    cells = animated_rows(draw, cell, int(draw.integers(1, 5)), int(draw.integers(3, 9)))
+    ground = [(255, 0, 255), (0, 255, 0), (0, 128, 128)][int(draw.integers(0, 3))]
+    return lay_out(cells, cell, ground=ground), cell
+
+
+def spaced_sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+    cell, gap, margin = some_size(draw), int(draw.integers(1, 4)), int(draw.integers(0, 4))
+    cells = animated_rows(draw, cell, int(draw.integers(2, 6)), int(draw.integers(3, 9)))
+    line = tuple(int(v) for v in draw.integers(0, 256, 3))
+    return (
+        lay_out(cells, cell, (margin,) * 2, (gap,) * 2, line=line),
+        cell,
+        (margin,) * 2,
+        (gap,) * 2,
+    )
+
+
+def tiles(
+    draw: Random, cell: tuple[int, int], rows: int, columns: int, clear: float
+) -> list[list[Picture | None]]:
+    """Terrain in runs of like tiles, with things between when some of it is clear."""
+    sets = [palette(draw) for _ in range(int(draw.integers(2, 5)))]
+    made: list[list[Picture | None]] = []
+    for _ in range(rows):
+        row: list[Picture | None] = []
+        colours = sets[int(draw.integers(0, len(sets)))]
+        for _ in range(columns):
+            if draw.random() < 0.3:
+                colours = sets[int(draw.integers(0, len(sets)))]
+            chance = draw.random()
+            if chance < clear * 0.35:
+                row.append(None)
+            elif chance < clear:
+                row.append(thing(draw, *cell, colours))
+            else:
+                row.append(texture(draw, *cell, colours))
+        made.append(row)
+    return made
+
+
+def opaque_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+    side = int(draw.choice((8, 16, 16, 16, 24, 32, 32, 48, 20, 18)))
+    cell = (side, side) if draw.random() < 0.85 else (side, side * 2)
+    return lay_out(
+        tiles(draw, cell, int(draw.integers(3, 9)), int(draw.integers(4, 13)), 0.0), cell
+    ), cell
+
+
+def spaced_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+    side = int(draw.choice((16, 16, 16, 32, 24, 18, 70)))
+    cell, gap, margin = (
+        (side, side),
+        int(draw.choice((1, 1, 1, 2, 2, 4))),
+        int(draw.choice((0, 0, 1, 2, 4))),
+    )
+    cells = tiles(draw, cell, int(draw.integers(3, 8)), int(draw.integers(4, 12)), 0.15)
+    line = None if draw.random() < 0.6 else tuple(int(v) for v in draw.integers(0, 256, 3))
+    return (
+        lay_out(cells, cell, (margin,) * 2, (gap,) * 2, line=line),
+        cell,
+        (margin,) * 2,
+        (gap,) * 2,
+    )
+
+
+def mixed_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+    side = int(draw.choice((16, 16, 16, 32, 32, 24, 48)))
+    cell = (side, side)
+    return lay_out(
+        tiles(draw, cell, int(draw.integers(4, 10)), int(draw.integers(5, 13)), 0.45), cell
+    ), cell
+
+
+def straying(draw: Random) -> tuple:  # type: ignore[type-arg]
+    """Sprites some of which stand a pixel or two beside their place."""
+    picture, cell = sprites(draw)
+    columns, rows = picture.shape[1] // cell[0], picture.shape[0] // cell[1]
+    moved = picture.copy()
+    for _ in range(max(1, columns * rows // 8)):
+        c, r = int(draw.integers(0, columns)), int(draw.integers(0, rows))
+        x, y, by = c * cell[0], r * cell[1], int(draw.integers(1, 3))
+        part = picture[y : y + cell[1], x : x + cell[0]].copy()
+        moved[y : y + cell[1], x : x + cell[0]] = 0
+        target = moved[y : y + cell[1], x + by : x + by + cell[0]]
+        part = part[:, : target.shape[1]]
+        target[part[..., 3] > 0] = part[part[..., 3] > 0]
+    return moved, cell
+
+
+def crowded(draw: Random) -> tuple:  # type: ignore[type-arg]
+    """Sprites as wide as their cells, so that hardly any empty space is left between them."""
+    cell = some_size(draw)
+    kind, colours = creature(draw, *cell), palette(draw)
+    kind |= {"body": 0.46, "tall": 0.98, "lean": 0.0}
+    rows, columns = int(draw.integers(1, 5)), int(draw.integers(4, 9))
+    made = [
+        [frame(kind, colours, r + i * 2 * np.pi / columns) for i in range(columns)]
+        for r in range(rows)
+    ]
+    return lay_out(list(made), cell), cell
+
+
+def padded(draw: Random) -> tuple:  # type: ignore[type-arg]
+    """Sprites on a canvas whose sides were rounded up to powers of two."""
+    picture, cell = sprites(draw)
+    sides = [1 << (side - 1).bit_length() for side in picture.shape[:2]]
+    canvas = np.zeros((*sides, 4), np.uint8)
+    canvas[: picture.shape[0], : picture.shape[1]] = picture
+    return canvas, cell
+
+
+def roomy(draw: Random) -> tuple:  # type: ignore[type-arg]
+    """Small figures that stand in large cells."""
+    cell = (int(draw.choice((32, 48, 64, 96))),) * 2
+    part = draw.uniform(0.3, 0.55)
+    inner = (max(8, int(cell[0] * part)), max(10, int(cell[1] * part * draw.uniform(1, 1.4))))
+    rows = animated_rows(draw, inner, int(draw.integers(2, 6)), int(draw.integers(3, 9)))
+    x, y = (cell[0] - inner[0]) // 2, (cell[1] - inner[1]) // (1 if draw.random() < 0.4 else 2)
+    made: list[list[Picture | None]] = []
+    for row in rows:
+        cells: list[Picture | None] = []
+        for small in row:
+            assert small is not None
+            whole = np.zeros((*cell[::-1], 4), np.uint8)
+            whole[y : y + inner[1], x : x + inner[0]] = small
+            cells.append(whole)
+        made.append(cells)
+    return lay_out(made, cell), cell
+
+
+def seamless(draw: Random) -> tuple:  # type: ignore[type-arg]
+    """An opaque tileset whose tiles mostly meet without a seam, as terrain does."""
+    side = int(draw.choice((16, 16, 32, 24)))
+    rows, columns = int(draw.integers(4, 9)), int(draw.integers(5, 13))
+    grounds = [texture(draw, side, side, palette(draw)) for _ in range(3)]
+    made: list[list[Picture | None]] = []
+    for r in range(rows):
+        row: list[Picture | None] = []
+        for _ in range(columns):
+            tile = grounds[r * 3 // rows].copy()
+            if draw.random() < 0.5:
+                top = thing(draw, side, side, palette(draw))
+                tile[top[..., 3] > 0] = top[top[..., 3] > 0]
+            if draw.random() < 0.25:
+                tile = texture(draw, side, side, palette(draw))
+            row.append(tile)
+        made.append(row)
+    return lay_out(made, (side, side)), (side, side)
+
+
+KINDS: dict[str, Callable[[Random], tuple]] = {  # type: ignore[type-arg]
+    "sprites on clear ground": sprites,
+    "single strips": strip,
+    "sprites on a key colour": keyed_sprites,
+    "sprites with drawn lines": spaced_sprites,
+    "opaque tilesets": opaque_tileset,
+    "tilesets with gaps": spaced_tileset,
+    "tilesets with things": mixed_tileset,
+    "straying frames": straying,
+    "crowded frames": crowded,
+    "padded to powers of two": padded,
+    "small figures in large cells": roomy,
+    "seamless terrain": seamless,
+}
