@@ -2,33 +2,48 @@
 
 For every boundary between two columns (and rows) it is measured how much the picture changes
 there, and whether content runs across. A grid is as likely as its boundaries stand out from all
-others, in standard errors of their mean; so a grid of half the true size loses for having weak
-lines, and one of double the size for having few.
+others, in standard errors of their mean, and as the picture is like itself moved by a step of the
+grid. So a grid of half the true size loses for having weak lines and unlike cells, and one of
+double the size for having few lines.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
 from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.profiles import Profiles, measure
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 
-SMALLEST = 4
+SMALLEST, LARGEST = 4, 1024
 MARGINS = (0, 1, 2, 3, 4, 8)
 GAPS = (0, 1, 2, 3, 4, 8)
-USUAL = (8, 16, 24, 32, 48, 64, 96, 128)
-
+USUAL = frozenset({8, 16, 24, 32, 48, 64, 96, 128})
+MOST_USUAL = frozenset({16, 32})
 FEW_LINES = 1.5
 """How many lines of no evidence are mixed in, so that a single strong line is not believed."""
 FULL = 0.3
 """Cells are filled up to their edges when this share of the edges' pixels is something."""
-
-Profile = npt.NDArray[np.float64]
+LIKENESS = 3.0
+"""What a picture that is wholly like itself moved by a step is worth, in standard errors."""
+WEAK = 0.8
+"""How much of the weakness of every second or third line counts against a grid."""
+BESIDE = 6.0
+"""What a step loses when the picture repeats itself more a pixel or two beside it."""
+REPEATS = 0.12
+"""A distance at which the picture is at least this much like itself is worth a closer look."""
+SQUARE, SQUARE_TILE = 1.2, 2.6
+"""What it is worth that cells are square, where there is empty ground and where there is none."""
+SMALL = 0.8
+"""What a cell of less than 8 pixels costs."""
+PADDED, CUT_OFF = 1.2, 2.5
+"""What it costs that empty space is left at the far end, or that a last cell is cut off."""
+KEPT = 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,110 +69,140 @@ class _Axis:
     crossed: float
 
 
-@dataclass(frozen=True, slots=True)
-class _Lines:
-    """What was measured along one side: for boundary i between pixel i and i + 1."""
-
-    length: int
-    stands_out: Profile
-    crossed: Profile
-    flat: npt.NDArray[np.bool_]
-    filled: Profile
-    opaque: bool
-
-
 def guess_grids(picture: Picture, mask: Mask, limit: int = 5) -> list[GridGuess]:
     """The likeliest grids, best first; empty when the picture is too small for any."""
-    across = _candidates(_measure(picture, mask))
-    down = _candidates(_measure(picture.swapaxes(0, 1), mask.T))
-    pairs = [(_fit(x, y), x, y) for x in across for y in down if x.count * y.count > 1]
+    profiles = measure(picture, mask)
+    across, down = map(_candidates, profiles)
+    square = SQUARE_TILE if profiles[0].opaque else SQUARE
+    pairs = [(_fit(x, y, square), x, y) for x in across for y in down if x.count * y.count > 1]
     pairs.sort(key=lambda pair: -pair[0])
     return [_guess(*pair, best=pairs[0][0]) for pair in pairs[:limit]]
 
 
-def _measure(picture: Picture, mask: Mask) -> _Lines:
-    pixels = picture.astype(np.int16) * mask[..., None]
-    change = np.abs(np.diff(pixels, axis=1)).sum(axis=2)
-    across = (mask[:, 1:] & mask[:, :-1]).mean(axis=0)
-    flat = ~(np.diff(pixels, axis=0) != 0).any(axis=(0, 2)) if len(pixels) > 1 else None
-    changed = (change > 24).mean(axis=0) + 0.5 * np.minimum(change, 255).mean(axis=0) / 255
-    length = mask.shape[1]
-    opaque = bool(mask.mean() > 0.97)
-    return _Lines(
-        length,
-        changed if opaque else changed * 0.25 - across,
-        across,
-        flat if flat is not None else np.zeros(length, bool),
-        mask.mean(axis=0),
-        opaque,
-    )
-
-
-def _candidates(lines: _Lines) -> list[_Axis]:
-    found = [_whole(lines)]
-    for gap in GAPS:
+def _candidates(lines: Profiles) -> list[_Axis]:
+    found = [_Axis(lines.length, 0, 0, 1, 0.0, 0.0)]
+    some_flat = any(lines.flat[1:-1])
+    for gap in GAPS if some_flat else GAPS[:1]:
         for margin in MARGINS:
+            if margin and not (all(lines.flat[:margin]) and all(lines.flat[-margin:])):
+                break
             found += _regular(lines, gap, margin)
-    found.sort(key=lambda axis: -axis.strength)
-    return found[:12]
+    found += _padded(lines)
+    best: dict[tuple[int, int, int], _Axis] = {}
+    for axis in sorted(found, key=lambda axis: axis.strength):
+        best[axis.cell, axis.gap, axis.margin] = axis
+    return sorted(best.values(), key=lambda axis: -axis.strength)[:KEPT]
 
 
-def _whole(lines: _Lines) -> _Axis:
-    return _Axis(lines.length, 0, 0, 1, 0.0, 0.0)
+def _regular(lines: Profiles, gap: int, margin: int) -> Iterator[_Axis]:
+    """Cells that fill the side exactly, with the margin or the gap at the far end or without."""
+    most = min((lines.length - 2 * margin - gap) // 2, LARGEST)
+    room = lines.length - margin + gap
+    rest = room % np.arange(SMALLEST + gap, most + gap + 1)
+    for place in np.flatnonzero((rest == margin) | (rest == margin + gap)).tolist():
+        cell = SMALLEST + place
+        count = room // (cell + gap)
+        if _gaps_are_flat(lines, cell, gap, margin, count):
+            yield _axis(lines, cell, gap, margin, count, 0.4 * (rest[place] != margin))
 
 
-def _regular(lines: _Lines, gap: int, margin: int) -> list[_Axis]:
-    found = []
-    largest = (lines.length - 2 * margin - gap) // 2
-    for cell in range(SMALLEST, min(largest, 1024) + 1):
-        step = cell + gap
-        count, rest = divmod(lines.length - margin + gap, step)
-        if rest not in (margin, margin + gap) and not (margin == gap and rest == gap):
-            if gap or margin or cell not in USUAL or rest >= cell:
-                continue
-            penalty = 1.5
-        else:
-            penalty = 0.4 * (rest != margin)
-        axis = _strength(lines, cell, gap, margin, count, penalty)
-        if axis is not None:
-            found.append(axis)
-    return found
+def _padded(lines: Profiles) -> Iterator[_Axis]:
+    """Cells that leave empty space at the far end, as canvases of rounded sizes do: those at
+    whose distance the picture repeats itself, and the usual ones."""
+    most = min(lines.extent[1], lines.length // 2, LARGEST)
+    values = lines.repeats
+    likely = {size for size in USUAL if size <= most}
+    for step in range(SMALLEST, min(most, len(values) - 2) + 1):
+        if values[step] > REPEATS and values[step - 1] <= values[step] > values[step + 1]:
+            likely.add(step)
+    for cell in sorted(likely):
+        count = -(-lines.extent[1] // cell)
+        over = lines.length - count * cell
+        if over > 0 and count > 1:
+            yield _axis(lines, cell, 0, 0, count, PADDED, fills=False)
+        elif over < 0 and cell in USUAL and count > 2:
+            yield _axis(lines, cell, 0, 0, count - 1, CUT_OFF, fills=False)
 
 
-def _strength(
-    lines: _Lines, cell: int, gap: int, margin: int, count: int, penalty: float
-) -> _Axis | None:
-    starts = margin + np.arange(1, count) * (cell + gap)
+def _gaps_are_flat(lines: Profiles, cell: int, gap: int, margin: int, count: int) -> bool:
+    start = margin + cell
+    step = cell + gap
+    return all(all(lines.flat[start + i :: step][: count - 1]) for i in range(gap))
+
+
+def _axis(
+    lines: Profiles,
+    cell: int,
+    gap: int,
+    margin: int,
+    count: int,
+    penalty: float,
+    fills: bool = True,
+) -> _Axis:
+    """How likely a division is; one that does not fill the side must repeat the more clearly."""
+    step = cell + gap
+    ends = [slice(margin + step - 1, None, step)]
     if gap:
-        inside = (starts[:, None] - 1 - np.arange(gap)).ravel()
-        rims = np.r_[np.arange(margin), np.arange(lines.length - margin, lines.length)]
-        if not lines.flat[inside].all() or not lines.flat[rims].all():
-            return None
-    elif margin and not lines.flat[np.r_[np.arange(margin), lines.length - margin]].all():
-        return None
-    edges = np.unique(np.r_[starts - 1, starts - gap - 1])
-    values = lines.stands_out[edges]
-    spread = float(lines.stands_out.std()) or 1.0
-    above = float((values - lines.stands_out.mean()).sum()) / spread
-    z = above / np.sqrt(len(values) + FEW_LINES)
-    usual = 0.35 * (cell in USUAL) + 0.15 * (cell % 8 == 0)
-    crossed = float(lines.crossed[edges].mean())
-    if not lines.opaque:
-        penalty += 3 * crossed
-    strength = z + usual + _gap_bonus(lines, starts, gap) - penalty - 0.1 * bool(margin)
-    return _Axis(cell, gap, margin, count, float(strength), crossed)
+        ends.append(slice(margin + cell - 1, None, step))
+    values = [value for end in ends for value in lines.stands_out[end][: count - 1]]
+    crossings = [value for end in ends for value in lines.crossed[end][: count - 1]]
+    z = (_steady(values) - lines.usual) / lines.spread
+    z *= len(values) / (len(values) + FEW_LINES) ** 0.5
+    crossed = sum(crossings) / len(crossings)
+    strength = z + _seen_gap(lines, cell, gap, margin, count) - penalty
+    strength += _seen_margin(lines, margin + count * step - gap, margin)
+    strength += _repeating(lines, step) * (1 if fills else 2) * (1 - 1 / count)
+    strength -= 0 if lines.opaque else 3 * crossed
+    strength += _usual(cell) if fills else 0.0
+    return _Axis(cell, gap, margin, count, strength - SMALL * (cell < 8), crossed)
 
 
-def _gap_bonus(lines: _Lines, starts: npt.NDArray[np.intp], gap: int) -> float:
+def _usual(cell: int) -> float:
+    """Some sizes are met more often than others, whatever the pixels say."""
+    return 0.35 * (cell in USUAL) + 0.15 * (cell % 8 == 0) + 0.35 * (cell in MOST_USUAL)
+
+
+def _steady(values: list[float]) -> float:
+    """The mean of lines, less where every second or third is weaker than the others: then the
+    true grid is two or three times as large."""
+    mean = weakest = sum(values) / len(values)
+    for every in (2, 3):
+        for start in range(every if len(values) >= every else 0):
+            part = values[start::every]
+            weakest = min(weakest, sum(part) / len(part))
+    return mean - WEAK * (mean - weakest)
+
+
+def _repeating(lines: Profiles, step: int) -> float:
+    """What it is worth that the picture repeats itself at a step, and not just beside it."""
+    here = lines.repeats[step]
+    return LIKENESS * here - BESIDE * (max(lines.repeats[step - 2 : step + 3]) - here)
+
+
+def _seen_gap(lines: Profiles, cell: int, gap: int, margin: int, count: int) -> float:
     """A gap is plain to see when cells are filled up to it; between small things it is not."""
     if not gap:
         return 0.0
-    beside = float(lines.filled[np.r_[starts, starts - gap - 1]].mean())
-    return float(np.sqrt(len(starts))) * 0.8 if beside > FULL else -1.0
+    step, many = cell + gap, count - 1
+    within = lines.filled[margin + cell :: step][:many]
+    before = lines.filled[margin + cell - 1 :: step][:many]
+    after = lines.filled[margin + step :: step][:many]
+    drawn = sum(within) > FULL * many
+    full = sum(before) + sum(after) > FULL * 2 * many
+    return many**0.5 * 0.8 if drawn or full else -1.6
 
 
-def _fit(x: _Axis, y: _Axis) -> float:
-    alike = 1.2 * (x.cell == y.cell)
+def _seen_margin(lines: Profiles, end: int, margin: int) -> float:
+    """A margin is plain to see when the first and last cell are filled up to it."""
+    if not margin:
+        return 0.0
+    beside = (lines.filled[margin] + lines.filled[min(end, lines.length) - 1]) / 2
+    drawn = lines.filled[0] > FULL
+    return 0.0 if drawn or beside > FULL else -0.8
+
+
+def _fit(x: _Axis, y: _Axis, square: float) -> float:
+    alike = square * (x.cell == y.cell)
     alike += 0.5 * (x.gap == y.gap) if x.count > 1 and y.count > 1 else 0.25
     alike += 0.5 * (x.margin == y.margin)
     return x.strength + y.strength + alike
