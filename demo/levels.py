@@ -203,7 +203,7 @@ def props(project: Project) -> tuple[Prop, ...]:
         *posts,
         Prop(crab, 62, 144, animation="snap"),
         Prop(n["bucket"], 212, 144),
-        Prop(wheel, 384, 116, animation="turn"),
+        Prop(wheel, 384, 116, animation="wheel"),
         Prop(n["net"], 332, 143),
         Prop(n["lantern_1"], 552, 133),
         Prop(crab, 476, 128, flipped=True, animation="snap"),
@@ -306,7 +306,7 @@ def sluice_house(project: Project) -> Level:
     n = small.numbers
     wheel = project.sheet("wheel").pieces[0].number
     things = (
-        Prop(wheel, 264, 190, animation="turn"),
+        Prop(wheel, 264, 190, animation="wheel"),
         Prop(n["lantern_1"], 60, 79),
         Prop(n["lantern_2"], 232, 79),
         Prop(n["lantern_1"], 340, 191),

@@ -122,7 +122,7 @@ def animate(project: Project) -> Project:
     whole = {
         "crab": ("snap", 3),
         "eel": ("swim", 6),
-        "wheel": ("turn", 10),
+       
         "fen_water": ("lap", 4),
     }
     for sheet, (name, rate) in whole.items():

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from rushweed.core.cut.gathering import add_sheets, see, take_in
+from rushweed.core.cut.gathering import add_sheets, see, take_in, with_layers
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.sheet import Sheet
@@ -45,13 +45,16 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
     gathered = Gathered()
     groups = expand(paths)
     if not groups:
-        gathered.refusals.append(tr("There is no picture among those. Drop PNG files or folders."))
+        gathered.refusals.append(
+            tr("There is no picture among those. Drop pictures or folders of them.")
+        )
     for index, group in enumerate(groups):
         yield index / len(groups), group[0].name, gathered
         try:
-            sheet = take_in(art, group)
-            see(art, sheet)
-            gathered.sheets.append(sheet)
+            for part in with_layers(art, group):
+                sheet = take_in(art, part)
+                see(art, sheet)
+                gathered.sheets.append(sheet)
         except Refusal as refusal:
             gathered.refusals.append(str(refusal))
     yield 1.0, "", gathered

@@ -42,10 +42,11 @@ KEEPER = (RAW / "keeper.png").read_bytes()
     ("data", "words"),
     [
         (b"", "is empty"),
-        (b"GIF89a nothing", "not a PNG"),
+        (b"GIF89a nothing", "not a picture"),
         (KEEPER[:40], "damaged"),
         (KEEPER[: len(KEEPER) // 2], "cut short or damaged"),
         (claim(60000, 60000), "claims to be 60000 × 60000 px"),
+        (b"just some text", "not a picture"),
         (claim(0, 4), "damaged|no pixels"),
     ],
 )

@@ -92,7 +92,7 @@ def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) 
     assert [sheet.name for sheet in drive.project.sheets] == [named.stem, "crab"]
     told = drive.window.notice.text.split("\n")
     assert len(told) == 3 and all(line.endswith(".") for line in told)
-    assert "“notes.png” is not a PNG" in told[0] and "“lost.png” is gone" in told[1]
+    assert "“notes.png” is not a picture" in told[0] and "“lost.png” is gone" in told[1]
     drive.press("Good")
     assert drive.window.notice.text == ""
     drive.drop(tmp_path / "nothing here")

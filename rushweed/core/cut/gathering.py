@@ -6,10 +6,13 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.grid import GridGuess
 from rushweed.core.cut.inspect import Seen, inspect
-from rushweed.core.gather.art import Art, side_by_side
-from rushweed.core.gather.pictures import content_hash, decode, read_bytes
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.open_raster import ENDING, unpack_layers
+from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
 from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.files import file_stems
@@ -17,6 +20,9 @@ from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Refusal, Size
+
+USUAL_RATE = 10.0
+"""Frames per second of numbered pictures, until somebody says otherwise."""
 
 
 def take_in(art: Art, group: list[Path]) -> Sheet:
@@ -39,6 +45,16 @@ def add_sheets(project: Project, sheets: Sequence[Sheet]) -> tuple[Project, tupl
     return replace(project, sheets=(*project.sheets, *added)), new
 
 
+def with_layers(art: Art, group: list[Path]) -> list[list[Path]]:
+    """The same group; for an OpenRaster picture, a group for each of its layers, which are
+    unpacked into the project's art."""
+    if len(group) > 1 or group[0].suffix.lower() != ENDING:
+        return [group]
+    path = group[0]
+    target = art.folder / "art" / file_stems([path.stem])[0]
+    return [[layer] for layer in unpack_layers(read_bytes(path), path.name, target)]
+
+
 def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]:
     """Take in one sheet and add it. Returns the project and the new sheet's name."""
     project, names = add_sheets(project, [take_in(art, group)])
@@ -48,7 +64,7 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
     contents = tuple(source.content for source in sheet.sources)
-    if len(sheet.sources) > 1:
+    if len(sheet.sources) > 1 or sheet.sources[0].frames:
         return art.memory.get(("seen", contents), lambda: _see_frames(art, sheet))
     return art.memory.get(("seen", contents), lambda: inspect(art.stored(sheet)))
 
@@ -61,20 +77,33 @@ def accept(project: Project, art: Art, name: str) -> Project:
         name,
         lambda s: replace(s, kind=seen.kind, colour_key=seen.colour_key, pixel=seen.pixel),
     )
-    return cut(project, name, seen.layout, solid(art.picture(project.sheet(name))))
+    project = cut(project, name, seen.layout, solid(art.picture(project.sheet(name))))
+    return _animate_frames(project, name)
+
+
+def _animate_frames(project: Project, name: str) -> Project:
+    """Numbered pictures, and the frames of an animated one, are an animation of their own."""
+    sheet = project.sheet(name)
+    frames = sheet.sources[0].frames
+    if (len(sheet.sources) == 1 and frames is None) or len(sheet.pieces) < 2:
+        return project
+    numbers = [piece.number for piece in sheet.pieces]
+    rate = frames.rate if frames else USUAL_RATE
+    return set_animation(project, name, sheet.name, numbers, rate)
 
 
 def by_best_guesses(project: Project, art: Art, groups: Iterable[list[Path]]) -> Project:
     """Gather all groups of files and accept what is seen in each."""
     for group in groups:
-        project, name = gather(project, art, group)
-        project = accept(project, art, name)
+        for part in with_layers(art, group):
+            project, name = gather(project, art, part)
+            project = accept(project, art, name)
     return project
 
 
 def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
     data = read_bytes(path)
-    picture = decode(data, path.name)
+    picture, frames = decode_frames(data, path.name)
     art.put(data, picture)
     size = Size(picture.shape[1], picture.shape[0])
     inside = _inside(path, art.folder)
@@ -82,7 +111,7 @@ def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
         stem = file_stems([sheet])[0]
         inside = f"art/{stem}/{path.name}" if in_folder else f"art/{stem}{path.suffix.lower()}"
         inside = _place(art.folder, inside, data)
-    return Source(inside, content_hash(data), size)
+    return Source(inside, content_hash(data), size, frames)
 
 
 def _place(folder: Path, wanted: str, data: bytes) -> str:
@@ -106,19 +135,18 @@ def _inside(path: Path, folder: Path) -> str | None:
 
 
 def _see_frames(art: Art, sheet: Sheet) -> Seen:
-    """Numbered frames of one size are cells, side by side; a key must hold for all of them."""
-    frames = [art.source(source) for source in sheet.sources]
-    seen = inspect(side_by_side(frames))
-    width = max(source.size.width for source in sheet.sources)
-    height = max(source.size.height for source in sheet.sources)
-    if any(source.size != sheet.sources[0].size for source in sheet.sources):
+    """Frames of one size are cells, side by side; a key must hold for all of them."""
+    seen = inspect(art.stored(sheet))
+    one = sheet.sources[0]
+    if any(source.size != one.size for source in sheet.sources):
         return seen
-    cell = EvenCells(Size(width // seen.pixel, height // seen.pixel))
-    first = seen.grids[0] if seen.grids else None
-    if first is None:
-        return seen
-    guess = replace(
-        first, grid=cell, columns=len(frames), rows=1, score=1.0, why="each numbered picture is one"
+    size, count = (
+        (one.frames.size, one.frames.count) if one.frames else (one.size, len(sheet.sources))
     )
-    sentence = f"{len(frames)} numbered frames, {cell.cell} px each"
+    cell = Size(size.width // seen.pixel, size.height // seen.pixel)
+    columns = seen.size.width // size.width
+    why = "each frame is one"
+    guess = GridGuess(EvenCells(cell), columns, -(-count // columns), 1.0, why)
+    what = "frames" if one.frames else "numbered frames"
+    sentence = f"{count} {what}, {cell} px each"
     return replace(seen, kind="sheet", grids=(guess, *seen.grids), sentences=(sentence,))

@@ -7,8 +7,10 @@ from collections import defaultdict
 from collections.abc import Iterable
 from pathlib import Path
 
+from rushweed.core.gather.open_raster import ENDING
 from rushweed.core.gather.pictures import ENDINGS
 
+WANTED = ENDINGS | {ENDING}
 NUMBERED = re.compile(r"^(?P<stem>.*?)[ _.-]?\(?(?P<number>\d+)\)?$")
 
 
@@ -23,7 +25,7 @@ def expand(paths: Iterable[Path]) -> list[list[Path]]:
     groups: list[list[Path]] = []
     for path in paths:
         if path.is_dir():
-            found = (p for p in path.rglob("*") if p.suffix.lower() in ENDINGS and p.is_file())
+            found = (p for p in path.rglob("*") if p.suffix.lower() in WANTED and p.is_file())
             groups.extend(_sequences(natsorted(found, key=str)))
         else:
             groups.append([path])

@@ -14,15 +14,26 @@ Play = Literal["loop", "once", "back and forth"]
 
 
 @dataclass(frozen=True, slots=True)
+class Frames:
+    """The frames of an animated picture: how large one is, how many, and how many a second."""
+
+    size: Size
+    count: int
+    rate: float
+
+
+@dataclass(frozen=True, slots=True)
 class Source:
     """A picture file: its path inside the project's folder, what it held, and how large it is.
 
-    `content` is the SHA-256 of the file's bytes in hexadecimal.
+    `content` is the SHA-256 of the file's bytes in hexadecimal. The frames of an animated
+    picture lie side by side, in rows.
     """
 
     path: str
     content: str
     size: Size
+    frames: Frames | None = None
 
 
 @dataclass(frozen=True, slots=True)

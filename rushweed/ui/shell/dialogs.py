@@ -7,8 +7,10 @@ from typing import Literal
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from rushweed.core.gather.sequences import WANTED
 from rushweed.ui.text import tr
 
+PICTURES = " ".join(f"*{ending}" for ending in sorted(WANTED))
 Answer = Literal["save", "discard", "stay"]
 
 
@@ -20,7 +22,7 @@ class Dialogs:
 
     def ask_pictures(self) -> list[Path]:
         names, _ = QFileDialog.getOpenFileNames(
-            self.parent, tr("Gather pictures"), "", tr("Pictures (*.png)")
+            self.parent, tr("Gather pictures"), "", tr("Pictures ({kinds})").format(kinds=PICTURES)
         )
         return [Path(name) for name in names]
 

@@ -21,8 +21,11 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.pictures import encode_png
 from rushweed.core.project.project import Project
+from rushweed.core.project.saving import explain, write_file
 from rushweed.core.weave.levels import main_layer
+from rushweed.ui.canvas.images import from_image
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -183,6 +186,7 @@ class Window(QMainWindow):
                         redo_words,
                     ),
                     Entry(""),
+                    Entry("Paste a picture", self.paste, "Ctrl+V"),
                     Entry("Select all pieces", self.select_all, "Ctrl+A"),
                     Entry("Find …", self.finder.open, "Ctrl+F"),
                 ],
@@ -323,6 +327,25 @@ class Window(QMainWindow):
 
         if paths:
             self.jobs.start(lambda: gather_work(self.desk.art, paths), add)
+
+    def paste(self) -> None:
+        """Gather the picture on the clipboard."""
+        clipboard = QApplication.clipboard()
+        image = clipboard.image() if clipboard is not None else None
+        if image is None or image.isNull():
+            self.notice.tell(tr("There is no picture on the clipboard. Copy one first."))
+            return
+        target = self.desk.folder / "art" / "pasted.png"
+        count = 2
+        while target.exists():
+            target, count = target.with_stem(f"pasted-{count}"), count + 1
+        try:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            write_file(target, encode_png(from_image(image)))
+        except OSError as problem:
+            self.notice.tell(explain(problem, target))
+            return
+        self.gather([target])
 
     # -- small things -------------------------------------------------------------
 

@@ -1,0 +1,156 @@
+"""Every open form of picture: read whole, refused when damaged, never a fault."""
+
+from __future__ import annotations
+
+import io
+import warnings
+import zipfile
+from html import escape
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image
+
+from rushweed.core.cut.gathering import accept, by_best_guesses, gather, see
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import decode, decode_frames
+from rushweed.core.gather.sequences import expand
+from rushweed.core.project import files
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal, Size
+from tests.samples import checkered, write_picture
+
+EXACT = ("PNG", "WEBP", "BMP", "TGA", "TIFF", "QOI", "GIF")
+
+
+def stored(picture: np.ndarray, form: str, **options: object) -> bytes:
+    target = io.BytesIO()
+    image = Image.fromarray(picture)
+    if form in ("JPEG", "BMP"):
+        image = image.convert("RGB")
+    if form == "WEBP":
+        options["lossless"] = True
+    image.save(target, form, **options)
+    return target.getvalue()
+
+
+def few_colours(width: int = 12, height: int = 9) -> np.ndarray:
+    picture = checkered(width, height)
+    picture[..., :3] = picture[..., :3] // 64 * 64
+    return picture
+
+
+@pytest.mark.parametrize("form", EXACT)
+def test_lossless_forms_give_the_same_pixels(form: str) -> None:
+    picture = few_colours()
+    np.testing.assert_array_equal(decode(stored(picture, form), "x"), picture)
+
+
+def test_jpeg_cmyk_and_deep_tiff_come_near() -> None:
+    soft = np.zeros((16, 16, 4), np.uint8)
+    soft[..., 0], soft[..., 1], soft[..., 3] = np.arange(16) * 12, 90, 255
+    near = decode(stored(soft, "JPEG", quality=95), "x").astype(int)
+    assert np.abs(near - soft).max() < 24
+    target = io.BytesIO()
+    Image.fromarray(soft).convert("RGB").convert("CMYK").save(target, "TIFF")
+    assert np.abs(decode(target.getvalue(), "x").astype(int) - soft).max() < 4
+    deep = io.BytesIO()
+    Image.fromarray(np.linspace(0, 65535, 64).reshape(8, 8).astype(np.uint16)).save(deep, "TIFF")
+    grey = decode(deep.getvalue(), "x")[..., 0]
+    np.testing.assert_array_equal(grey, np.rint(np.linspace(0, 255, 64)).reshape(8, 8))
+
+
+def animated(form: str, count: int = 5) -> tuple[bytes, list[np.ndarray]]:
+    frames = [few_colours() for _ in range(count)]
+    for index, frame in enumerate(frames):
+        frame[:, : index + 1] = (255, 0, 0, 255)
+    images = [Image.fromarray(frame) for frame in frames]
+    target = io.BytesIO()
+    options: dict = {"lossless": True} if form == "WEBP" else {}
+    images[0].save(
+        target, form, save_all=True, append_images=images[1:], duration=200, loop=0, **options
+    )
+    return target.getvalue(), frames
+
+
+@pytest.mark.parametrize("form", ["PNG", "GIF", "WEBP"])
+def test_animated_pictures_become_a_row_of_frames_that_plays(form: str, tmp_path: Path) -> None:
+    data, frames = animated(form)
+    picture, found = decode_frames(data, "x")
+    np.testing.assert_array_equal(picture, np.concatenate(frames, axis=1))
+    assert found is not None and (found.size, found.count, found.rate) == (Size(12, 9), 5, 5.0)
+    path = tmp_path / f"lantern.{form.lower()}"
+    path.write_bytes(data)
+    art = Art(tmp_path / "project")
+    project, name = gather(Project(), art, [path])
+    assert see(art, project.sheet(name)).sentences == ("5 frames, 12 × 9 px each",)
+    project = accept(project, art, name)
+    [animation] = project.sheet(name).animations
+    assert len(animation.frames) == 5 and animation.rate == 5.0
+    files.save(project, art.folder)
+    assert files.load(art.folder) == project
+
+
+def test_numbered_pictures_play_too(tmp_path: Path) -> None:
+    folder = tmp_path / "run"
+    folder.mkdir()
+    for number in range(1, 4):
+        write_picture(folder / f"run_{number}.png", checkered(8, 8, number))
+    project = by_best_guesses(Project(), Art(tmp_path / "p"), expand([folder]))
+    [animation] = project.sheet("run").animations
+    assert animation.name == "run" and len(animation.frames) == 3
+
+
+def open_raster(layers: dict[str, np.ndarray]) -> bytes:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as archive:
+        archive.writestr("mimetype", "image/openraster")
+        rows = "".join(
+            f'<layer name="{escape(n)}" src="data/{i}.png"/>' for i, n in enumerate(layers)
+        )
+        archive.writestr("stack.xml", f"<image><stack>{rows}</stack></image>")
+        for index, picture in enumerate(layers.values()):
+            archive.writestr(f"data/{index}.png", stored(picture, "PNG"))
+    return target.getvalue()
+
+
+def test_layers_of_openraster_become_pictures(tmp_path: Path) -> None:
+    path = tmp_path / "fen.ora"
+    path.write_bytes(open_raster({"Reeds & mist": checkered(6, 4), "ground": checkered(6, 4, 2)}))
+    art = Art(tmp_path / "project")
+    project = by_best_guesses(Project(), art, [[path]])
+    assert [sheet.name for sheet in project.sheets] == ["ground", "Reeds_mist"]
+    np.testing.assert_array_equal(art.stored(project.sheets[0]), checkered(6, 4, 2))
+    for bad in (b"", b"PK\x03\x04 nothing", open_raster({}), path.read_bytes()[:90]):
+        path.write_bytes(bad)
+        with pytest.raises(Refusal, match=r"OpenRaster|no layer|is empty"):
+            by_best_guesses(Project(), art, [[path]])
+
+
+WHOLE = {form: stored(few_colours(), form) for form in (*EXACT, "JPEG")}
+WHOLE |= {f"moving {form}": animated(form)[0] for form in ("PNG", "GIF", "WEBP")}
+
+
+@given(
+    st.sampled_from(sorted(WHOLE)),
+    st.floats(0, 1),
+    st.lists(st.tuples(st.floats(0, 0.999), st.integers(0, 255)), max_size=4),
+)
+def test_damaged_files_are_read_or_refused_with_a_sentence(
+    form: str, part: float, changes: list[tuple[float, int]]
+) -> None:
+    data = bytearray(WHOLE[form])
+    for place, value in changes:
+        data[int(place * len(data))] = value
+    damaged = bytes(data[: int(len(data) * (part if part < 0.9 else 1.0))])
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # the library's own remarks on damaged files
+        try:
+            picture = decode(damaged, "reed.png")
+        except Refusal as refusal:
+            assert "“reed.png”" in str(refusal) and str(refusal).endswith(".")
+        else:
+            assert picture.dtype == np.uint8 and picture.shape[2] == 4
