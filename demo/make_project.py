@@ -122,7 +122,6 @@ def animate(project: Project) -> Project:
     whole = {
         "crab": ("snap", 3),
         "eel": ("swim", 6),
-       
         "fen_water": ("lap", 4),
     }
     for sheet, (name, rate) in whole.items():

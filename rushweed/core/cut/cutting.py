@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
-from rushweed.core.cut.loose import Mask, loose_pieces
+from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -74,10 +75,19 @@ def check_cells(layout: EvenCells, size: Size) -> None:
 
 
 def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
-    """Cut a sheet; pieces that stay where they were keep number, name, pivot and shapes."""
-    cuts = cuts_for(layout, mask)
+    """Cut a sheet; pieces that stay where they were keep number, name, pivot and shapes.
+
+    What was corrected by hand stays as it is, and what was left out stays out.
+    """
     sheet = project.sheet(name)
-    following = _match(sheet.pieces, cuts)
+    kept = [piece for piece in sheet.pieces if piece.by_hand]
+    cuts = [
+        place
+        for place in cuts_for(layout, mask)
+        if place.rect not in sheet.left_out
+        and not any(_covers(piece.rect, place.rect) for piece in kept)
+    ]
+    following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts)
     number = project.next_number
     pieces = []
     for place, old in zip(cuts, following, strict=True):
@@ -87,8 +97,10 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
         else:
             pieces.append(replace(old, rect=place.rect, row=place.row, column=place.column))
 
+    pieces = in_reading_order([*pieces, *kept]) if kept else pieces
+
     def edit(old: Sheet) -> Sheet:
-        return _without_lost_frames(replace(old, layout=layout, pieces=tuple(pieces)))
+        return without_lost_frames(replace(old, layout=layout, pieces=tuple(pieces)))
 
     project = with_sheet(project, name, edit)
     return project if number == project.next_number else replace(project, next_number=number)
@@ -113,12 +125,27 @@ def _match(pieces: tuple[Piece, ...], cuts: list[Cut]) -> list[Piece | None]:
     return result
 
 
+def in_reading_order(pieces: Sequence[Piece]) -> list[Piece]:
+    """Pieces by rows from the top, each from the left."""
+    places: dict[Rect, list[Piece]] = {}
+    for piece in pieces:
+        places.setdefault(piece.rect, []).append(piece)
+    order = reading_order(list(places))
+    return [piece for rect in order for piece in places[rect]]
+
+
+def _covers(one: Rect, other: Rect) -> bool:
+    """Whether more than half of the other rectangle lies under the first."""
+    return one.intersection(other).area * 2 > other.area
+
+
 def _likeness(one: Rect, other: Rect) -> float:
     shared = one.intersection(other).area
     return shared / (one.area + other.area - shared) if shared else 0.0
 
 
-def _without_lost_frames(sheet: Sheet) -> Sheet:
+def without_lost_frames(sheet: Sheet) -> Sheet:
+    """The sheet with its animations rid of pieces that are gone."""
     numbers = {piece.number for piece in sheet.pieces}
     kept = (
         replace(animation, frames=tuple(f for f in animation.frames if f in numbers))

@@ -20,6 +20,10 @@ class Box:
     height: float
     kind: Literal["box"] = "box"
 
+    def moved(self, dx: float, dy: float) -> Box:
+        """The same box elsewhere."""
+        return Box(self.x + dx, self.y + dy, self.width, self.height)
+
     @property
     def corners(self) -> tuple[Point, ...]:
         right, bottom = self.x + self.width, self.y + self.height
@@ -38,6 +42,10 @@ class Polygon:
     corners: tuple[Point, ...]
     kind: Literal["polygon"] = "polygon"
 
+    def moved(self, dx: float, dy: float) -> Polygon:
+        """The same polygon elsewhere."""
+        return Polygon(tuple(Point(corner.x + dx, corner.y + dy) for corner in self.corners))
+
 
 Form = Box | Polygon
 
@@ -48,3 +56,7 @@ class Shape:
 
     form: Form
     stops: Stops = "all sides"
+
+    def moved(self, dx: float, dy: float) -> Shape:
+        """The same shape elsewhere."""
+        return Shape(self.form.moved(dx, dy), self.stops)

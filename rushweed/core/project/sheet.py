@@ -90,6 +90,7 @@ class Piece:
     `number` is unique in the project and never given again. `pivot` and shapes are in pixels of
     the piece, y down, from its upper left corner. `shapes` is None until somebody decided:
     an empty tuple means that nothing of the piece is solid. `row` is the row of cells it lies in.
+    `by_hand` marks a rectangle that somebody corrected; it survives a new layout.
     """
 
     number: int
@@ -99,6 +100,7 @@ class Piece:
     row: int = 0
     column: int = 0
     shapes: tuple[Shape, ...] | None = None
+    by_hand: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -117,7 +119,7 @@ class Sheet:
 
     Several sources are numbered frames and stand side by side, left to right, as one picture.
     `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
-    smaller than its sources.
+    smaller than its sources. Cuts that equal one of `left_out` are not made.
     """
 
     name: str
@@ -127,6 +129,7 @@ class Sheet:
     colour_key: ColourKey | None = None
     pixel: Positive = 1
     layout: Layout | None = None
+    left_out: tuple[Rect, ...] = ()
     pieces: tuple[Piece, ...] = ()
     animations: tuple[Animation, ...] = ()
     treatment: str = "Crisp pixels"

@@ -1,0 +1,172 @@
+"""Correcting cuts by hand. Pivots and shapes stay where they are on the picture."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Literal
+
+import numpy as np
+
+from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
+from rushweed.core.cut.loose import Mask
+from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Point, Rect, Refusal
+
+Way = Literal["across", "down"]
+MIDDLE = 0.2
+"""A piece is split no nearer to its edges than this part of its side."""
+
+
+def recut(piece: Piece, rect: Rect) -> Piece:
+    """The piece with another rectangle, its pivot and shapes where they were on the picture."""
+    dx, dy = piece.rect.x - rect.x, piece.rect.y - rect.y
+    return replace(
+        piece,
+        rect=rect,
+        pivot=Point(piece.pivot.x + dx, piece.pivot.y + dy),
+        shapes=piece.shapes and tuple(shape.moved(dx, dy) for shape in piece.shapes),
+        by_hand=True,
+    )
+
+
+def set_rect(project: Project, sheet: str, number: int, rect: Rect) -> Project:
+    """Give one piece another rectangle. Raises Refusal when that has no area."""
+    _check(rect)
+    return _edit(project, sheet, frozenset({number}), lambda piece: recut(piece, rect))
+
+
+def draw_piece(project: Project, sheet: str, rect: Rect) -> tuple[Project, int]:
+    """Add a piece with that rectangle. Returns the project and the new piece's number."""
+    _check(rect)
+    number = project.next_number
+    piece = Piece(number, rect, Point(rect.width // 2, rect.height), by_hand=True)
+    project = with_sheet(project, sheet, lambda s: _with(s, [*s.pieces, piece]))
+    return replace(project, next_number=number + 1), number
+
+
+def join(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Make one piece of several; it keeps the lowest number, with its name and shapes."""
+    old = project.sheet(sheet)
+    parts = [piece for piece in old.pieces if piece.number in numbers]
+    if len(parts) < 2:
+        raise Refusal("Select at least two pieces of one sheet to join them.")
+    whole = parts[0].rect
+    for part in parts[1:]:
+        whole = whole.union(part.rect)
+    first = min(parts, key=lambda piece: piece.number)
+    rest = [p for p in old.pieces if p.number not in numbers or p is first]
+    joined = [recut(p, whole) if p is first else p for p in rest]
+    return with_sheet(project, sheet, lambda s: _with(s, joined))
+
+
+def split(project: Project, sheet: str, number: int, way: Way, at: int) -> Project:
+    """Split a piece at a pixel of its own, into left and right (across) or top and bottom.
+
+    The first part keeps the number. Raises Refusal when nothing would be left on one side.
+    """
+    piece = next(p for p in project.sheet(sheet).pieces if p.number == number)
+    x, y, width, height = piece.rect
+    side = width if way == "across" else height
+    if not 0 < at < side:
+        raise Refusal("Split inside the piece, at least one pixel from its edges.")
+    if way == "across":
+        first, second = Rect(x, y, at, height), Rect(x + at, y, width - at, height)
+    else:
+        first, second = Rect(x, y, width, at), Rect(x, y + at, width, height - at)
+    project = set_rect(project, sheet, number, first)
+    return draw_piece(project, sheet, second)[0]
+
+
+def thinnest(mask: Mask, rect: Rect) -> tuple[Way, int]:
+    """Where least of a piece is cut through: the way, and the pixel of the piece."""
+    part = mask[rect.y : rect.bottom, rect.x : rect.right]
+    best: tuple[float, Way, int] = (np.inf, "across", rect.width // 2)
+    ways: tuple[tuple[Way, Mask], ...] = (("across", part), ("down", part.T))
+    for way, seen in ways:
+        through = (seen[:, 1:] & seen[:, :-1]).sum(axis=0)
+        low = max(1, int(seen.shape[1] * MIDDLE))
+        inner = through[low - 1 : max(low, seen.shape[1] - low)]
+        if len(inner):
+            at = int(inner.argmin())
+            best = min(best, (float(inner[at]) / seen.shape[0], way, low + at))
+    return best[1], best[2]
+
+
+def trim(project: Project, sheet: str, numbers: frozenset[int], mask: Mask) -> Project:
+    """Cut empty borders off pieces; wholly empty ones stay as they are."""
+
+    def tight(piece: Piece) -> Piece:
+        x, y = max(piece.rect.x, 0), max(piece.rect.y, 0)
+        part = mask[y : piece.rect.bottom, x : piece.rect.right]
+        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+        if not len(rows):
+            return piece
+        left, top = x + int(columns[0]), y + int(rows[0])
+        size = int(columns[-1] - columns[0]) + 1, int(rows[-1] - rows[0]) + 1
+        rect = Rect(left, top, *size)
+        return piece if rect == piece.rect else recut(piece, rect)
+
+    return _edit(project, sheet, numbers, tight)
+
+
+def pad(project: Project, sheet: str, numbers: frozenset[int], by: int) -> Project:
+    """Add a border of so many pixels on all sides, or take it away when `by` is negative."""
+
+    def grown(piece: Piece) -> Piece:
+        x, y, width, height = piece.rect
+        rect = Rect(x - by, y - by, width + 2 * by, height + 2 * by)
+        _check(rect)
+        return recut(piece, rect)
+
+    return _edit(project, sheet, numbers, grown) if by else project
+
+
+def common_size(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Give pieces the size of the largest, each around its own middle and on its own foot."""
+    parts = [piece for piece in project.sheet(sheet).pieces if piece.number in numbers]
+    if not parts:
+        raise Refusal("Select the pieces that should be of one size.")
+    width = max(piece.rect.width for piece in parts)
+    height = max(piece.rect.height for piece in parts)
+
+    def sized(piece: Piece) -> Piece:
+        left = piece.rect.x - (width - piece.rect.width) // 2
+        return recut(piece, Rect(left, piece.rect.bottom - height, width, height))
+
+    return _edit(project, sheet, numbers, sized)
+
+
+def leave_out(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Take pieces away; a new layout does not cut them again."""
+
+    def edit(old: Sheet) -> Sheet:
+        gone = tuple(p.rect for p in old.pieces if p.number in numbers and not p.by_hand)
+        kept = [piece for piece in old.pieces if piece.number not in numbers]
+        return replace(_with(old, kept), left_out=(*old.left_out, *gone))
+
+    return with_sheet(project, sheet, edit)
+
+
+def bring_back(project: Project, sheet: str) -> Project:
+    """Forget what was left out; the next layout cuts it again."""
+    return with_sheet(project, sheet, lambda s: replace(s, left_out=()))
+
+
+def _edit(
+    project: Project, sheet: str, numbers: frozenset[int], edit: Callable[[Piece], Piece]
+) -> Project:
+    def change(old: Sheet) -> Sheet:
+        return replace(old, pieces=tuple(edit(p) if p.number in numbers else p for p in old.pieces))
+
+    return with_sheet(project, sheet, change)
+
+
+def _with(sheet: Sheet, pieces: list[Piece]) -> Sheet:
+    return without_lost_frames(replace(sheet, pieces=tuple(in_reading_order(pieces))))
+
+
+def _check(rect: Rect) -> None:
+    if rect.width < 1 or rect.height < 1:
+        raise Refusal("A piece is at least one pixel wide and high.")

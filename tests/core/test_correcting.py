@@ -1,0 +1,146 @@
+"""Corrections by hand: they keep pivots and shapes on the picture, and survive a new layout."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.bound.shaping import corners_of, full_box, set_shapes
+from rushweed.core.cut.animations import set_animation
+from rushweed.core.cut.correcting import (
+    bring_back,
+    common_size,
+    draw_piece,
+    join,
+    leave_out,
+    pad,
+    set_rect,
+    split,
+    thinnest,
+    trim,
+)
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
+from rushweed.core.values import Point, Rect, Refusal, Size
+
+FULL = np.ones((48, 64), bool)
+
+
+def reeds() -> Project:
+    """A sheet of 4 × 3 cells of 16 px, each with a shape."""
+    source = Source("art/x.png", "0" * 64, Size(64, 48))
+    project = cut(
+        Project(sheets=(Sheet("reed", (source,)),)), "reed", EvenCells(Size(16, 16)), FULL
+    )
+    numbers = frozenset(piece.number for _, piece in project.pieces())
+    return set_shapes(project, numbers, (Shape(full_box(Size(16, 16))),))
+
+
+def piece(project: Project, number: int) -> Piece:
+    found = project.find(number)
+    assert found is not None
+    return found[1]
+
+
+def on_picture(piece: Piece) -> tuple[Point, list[Point]]:
+    """The pivot and the corners of the shapes, in pixels of the picture."""
+    x, y = piece.rect.x, piece.rect.y
+    corners = [Point(c.x + x, c.y + y) for s in piece.shapes or () for c in corners_of(s.form)]
+    return Point(piece.pivot.x + x, piece.pivot.y + y), corners
+
+
+rects = st.builds(
+    Rect, st.integers(-9, 60), st.integers(-9, 40), st.integers(1, 40), st.integers(1, 40)
+)
+
+
+@given(rects, st.integers(-7, 30))
+def test_pivots_and_shapes_stay_on_the_picture(rect: Rect, by: int) -> None:
+    project = reeds()
+    before = on_picture(piece(project, 6))
+    for changed in (
+        set_rect(project, "reed", 6, rect),
+        pad(project, "reed", frozenset({6}), by),
+        common_size(set_rect(project, "reed", 1, rect), "reed", frozenset({1, 6})),
+    ):
+        assert on_picture(piece(changed, 6)) == before
+    assert piece(pad(project, "reed", frozenset({6}), by), 6).rect.width == 16 + 2 * by
+
+
+@given(st.integers(1, 15), st.sampled_from(["across", "down"]), st.integers(1, 12))
+def test_splitting_then_joining_is_the_same_rectangle(at: int, way, number: int) -> None:  # type: ignore[no-untyped-def]
+    project = reeds()
+    parted = split(project, "reed", number, way, at)
+    new = parted.next_number - 1
+    assert len(parted.sheet("reed").pieces) == 13 and piece(parted, new).by_hand
+    assert piece(parted, number).rect.area + piece(parted, new).rect.area == 256
+    joined = join(parted, "reed", frozenset({number, new}))
+    assert piece(joined, number).rect == piece(project, number).rect
+    assert on_picture(piece(joined, number)) == on_picture(piece(project, number))
+    assert [p.number for p in joined.sheet("reed").pieces] == list(range(1, 13)), "in reading order"
+
+
+def test_corrections_survive_a_new_layout_and_what_is_left_out_stays_out() -> None:
+    project = set_animation(reeds(), "reed", "sway", (1, 2, 3))
+    project = join(project, "reed", frozenset({2, 3}))
+    project = leave_out(project, "reed", frozenset({12}))
+    assert project.sheet("reed").animations[0].frames == (1, 2)
+    again = cut(project, "reed", EvenCells(Size(16, 16)), FULL)
+    numbers = [p.number for p in again.sheet("reed").pieces]
+    assert numbers == [1, 2, 4, 5, 6, 7, 8, 9, 10, 11]
+    assert piece(again, 2).rect == Rect(16, 0, 32, 16) and piece(again, 2).by_hand
+    other = cut(project, "reed", EvenCells(Size(8, 8)), FULL)
+    assert piece(other, 2).rect == Rect(16, 0, 32, 16)
+    assert not any(
+        p.rect.intersection(Rect(16, 0, 32, 16)).area
+        for p in other.sheet("reed").pieces
+        if p.number != 2
+    )
+    back = cut(bring_back(again, "reed"), "reed", EvenCells(Size(16, 16)), FULL)
+    assert len(back.sheet("reed").pieces) == 11
+
+
+def test_trimming_and_the_thinnest_place() -> None:
+    mask = np.zeros((48, 64), bool)
+    mask[3:12, 2:7] = True
+    mask[5:7, 7:9] = True
+    mask[2:14, 9:15] = True
+    project = trim(reeds(), "reed", frozenset({1, 2}), mask)
+    assert piece(project, 1).rect == Rect(2, 2, 13, 12) and piece(project, 2).rect == Rect(
+        16, 0, 16, 16
+    )
+    assert thinnest(mask, Rect(0, 0, 16, 16)) == ("across", 7)
+    assert thinnest(mask.T, Rect(0, 0, 16, 16)) == ("down", 7)
+    assert thinnest(mask, Rect(40, 40, 1, 1))[0] in ("across", "down")
+
+
+def test_corrections_that_cannot_be_are_refused() -> None:
+    project = reeds()
+    with pytest.raises(Refusal, match="at least one pixel"):
+        pad(project, "reed", frozenset({1}), -8)
+    with pytest.raises(Refusal, match="at least one pixel"):
+        draw_piece(project, "reed", Rect(3, 3, 0, 5))
+    with pytest.raises(Refusal, match="Split inside"):
+        split(project, "reed", 1, "across", 16)
+    with pytest.raises(Refusal, match="at least two"):
+        join(project, "reed", frozenset({1}))
+    drawn, number = draw_piece(project, "reed", Rect(20, 20, 9, 9))
+    assert piece(drawn, number).pivot == Point(4, 9) and drawn.next_number == number + 1
+
+
+def test_names_by_pattern_and_rows_that_become_animations() -> None:
+    project = name_by_pattern(reeds(), "reed", "{sheet}_{row}_{n:2}", ["idle", "", "sway"])
+    names = [p.name for p in project.sheet("reed").pieces]
+    assert names[:2] == ["reed_idle_01", "reed_idle_02"] and names[4] == "reed_2_01"
+    sheet = project.sheet("reed")
+    assert [a.name for a in sheet.animations] == ["idle", "sway"]
+    assert sheet.animations[1].frames == (9, 10, 11, 12)
+    assert row_names(sheet) == ["idle", "", "sway"]
+    assert pattern_names(sheet, "tile {i:3}")[12] == "tile 012"
+    with pytest.raises(Refusal, match=r"but not \{what\}"):
+        pattern_names(sheet, "{what}")
