@@ -64,6 +64,7 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
             draw(place),
             draw(st.sampled_from(["", "reed", "Laterne ü"])),
             shapes=draw(st.one_of(st.none(), st.lists(shapes, max_size=2).map(tuple))),
+            by_hand=draw(st.booleans()),
         )
         for index, rect in enumerate(rects)
     )
@@ -76,6 +77,7 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
         draw(st.one_of(st.none(), st.builds(ColourKey, colours, st.integers(0, 255)))),
         1,
         draw(layouts),
+        tuple(draw(st.lists(st.builds(Rect, side, side, side, side), max_size=1))),
         pieces,
         (Animation("idle", numbers, 7.5, "once"),) if numbers else (),
         "Crisp pixels",
