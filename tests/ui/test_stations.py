@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
-from rushweed.core.values import Colour, Point, Size
+from rushweed.core.values import Colour, Point, Rect, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
 
@@ -163,6 +163,76 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     assert selected() == {pieces[3].number}
     drive.window.menus.actions["Select all pieces"].trigger()
     assert len(selected()) == 25
+
+
+def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(2)
+    select(drive, "keeper")
+    drive.qtbot.wait(5)
+    sheet = lambda: drive.project.sheet("keeper")  # noqa: E731
+    first = sheet().pieces[0].number
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_E)
+    drive.drag((18, 12), (20, 12), (15.2, 12))
+    assert drive.project.find(first)[1].rect == Rect(0, 0, 16, 24), "an edge by whole pixels"
+    drive.drag((8, 12), (9, 14))
+    assert drive.project.find(first)[1].rect == Rect(1, 2, 16, 24), "from its middle, all of it"
+    drive.key(Qt.Key.Key_Left)
+    assert drive.project.find(first)[1].rect == Rect(0, 2, 16, 24)
+    drive.key(Qt.Key.Key_D)
+    drive.drag((120, 4), (140, 20))
+    assert drive.window.desk.selection.pieces == {sheet().pieces[6].number}
+    assert sheet().pieces[6].rect == Rect(120, 4, 13, 16), "it ends at the picture's edge"
+    drive.key(Qt.Key.Key_K)
+    drive.click(126, 10)
+    assert [p.rect.width for p in sheet().pieces[6:8]] == [6, 7]
+    drive.key(Qt.Key.Key_L)
+    drive.click(124, 8)
+    assert sum(p.rect.width == 6 for p in sheet().pieces) == 2
+    drive.key(Qt.Key.Key_V)
+    select(drive, "keeper", 6, 7)
+    drive.press("Join")
+    assert len(sheet().pieces) == 27
+    select(drive, "keeper", 3)
+    drive.press("Split where thin")
+    assert len(sheet().pieces) == 28
+    select(drive, "keeper", 12, 13)
+    drive.press("Trim")
+    drive.press("Grow")
+    drive.press("One size")
+    kept = {p.rect for p in sheet().pieces if p.by_hand}
+    drive.key(Qt.Key.Key_Delete)
+    select(drive, "keeper", 14)
+    gone = sheet().pieces[14].rect
+    drive.key(Qt.Key.Key_Delete)
+    assert len(sheet().left_out) == 3
+    drive.type_number("Gap across", "1")
+    assert {p.rect for p in sheet().pieces if p.by_hand} < kept
+    drive.type_number("Gap across", "0")
+    assert gone not in {p.rect for p in sheet().pieces}
+    drive.press("Bring back")
+    assert sheet().left_out == () and gone in {p.rect for p in sheet().pieces}
+    drive.window.grab()
+
+
+def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(2)
+    select(drive, "heron")
+    names = drive.window.stations[1]._names
+    type_into(names._row_names, "stand, a, b, c, d, e, f, g")
+    assert "take some away" in drive.window.notice.text
+    type_into(names._row_names, "stand")
+    type_into(names._pattern, "{who}")
+    assert "but not {who}" in names.result.text()
+    names._row_names.selectAll()
+    QTest.keyClicks(names._row_names, "stand, fish")
+    names._pattern.selectAll()
+    QTest.keyClicks(names._pattern, "{row}_{n:2}")
+    assert names.result.text().startswith("stand_01, stand_02")
+    drive.press("Name all")
+    assert drive.project.sheet("heron").pieces[0].name == "stand_01"
+    assert {"stand", "fish"} <= {a.name for a in drive.project.sheet("heron").animations}
+    assert words(drive) == "Named 9 pieces of heron"
 
 
 # -- Gauge -----------------------------------------------------------------------

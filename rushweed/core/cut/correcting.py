@@ -142,7 +142,7 @@ def leave_out(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
     """Take pieces away; a new layout does not cut them again."""
 
     def edit(old: Sheet) -> Sheet:
-        gone = tuple(p.rect for p in old.pieces if p.number in numbers and not p.by_hand)
+        gone = tuple(piece.rect for piece in old.pieces if piece.number in numbers)
         kept = [piece for piece in old.pieces if piece.number not in numbers]
         return replace(_with(old, kept), left_out=(*old.left_out, *gone))
 

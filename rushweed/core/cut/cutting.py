@@ -84,7 +84,7 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
     cuts = [
         place
         for place in cuts_for(layout, mask)
-        if place.rect not in sheet.left_out
+        if not any(_likeness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
         and not any(_covers(piece.rect, place.rect) for piece in kept)
     ]
     following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts)

@@ -119,7 +119,7 @@ class Sheet:
 
     Several sources are numbered frames and stand side by side, left to right, as one picture.
     `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
-    smaller than its sources. Cuts that equal one of `left_out` are not made.
+    smaller than its sources. A layout cuts nothing that is about one of `left_out`.
     """
 
     name: str

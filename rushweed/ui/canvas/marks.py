@@ -216,3 +216,14 @@ def draw_pixel_grid(painter: QPainter, rect: QRectF, scale: float) -> None:
     ]
     if lines:
         painter.drawLines(*lines)
+
+
+def draw_nick(painter: QPainter, right: float, top: float) -> None:
+    """The ink corner of a piece that was corrected by hand."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(MARKS.paper, 1))
+    painter.setBrush(MARKS.ink)
+    corner = [QPointF(right, top), QPointF(right - 9, top), QPointF(right, top + 9)]
+    painter.drawPolygon(QPolygonF(corner))
+    painter.restore()

@@ -23,6 +23,13 @@ KEYS = (
         ("Ctrl+0", "show all"),
         ("Escape", "leave what you are doing"),
     )),
+    ("Cut", (
+        ("V, E, D, K", "select, move edges, draw a piece, split"),
+        ("L", "lay the splitting line down, or stand it up"),
+        ("J, T", "join pieces, split one where it is thin"),
+        ("Arrows", "with Edges in hand: move the selected pieces"),
+        ("Delete", "leave the selected pieces out"),
+    )),
     ("Bound", (
         ("B, G", "draw a box, a polygon"),
         ("Enter", "end the polygon"),

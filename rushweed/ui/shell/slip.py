@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -61,7 +61,8 @@ class Group(QWidget):
         painter = QPainter(self)
         painter.setPen(colours.rush)
         painter.setFont(font(BODY, 600))
-        painter.drawText(11, 9, 18, 18, Qt.AlignmentFlag.AlignVCenter, str(self.number))
+        beside = QRect(11, self.title.y(), 18, self.title.height())
+        painter.drawText(beside, Qt.AlignmentFlag.AlignVCenter, str(self.number))
         if not self.last:
             painter.setPen(QPen(colours.inner_line, 1))
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)

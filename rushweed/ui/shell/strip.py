@@ -21,7 +21,7 @@ from rushweed.core.cut.naming import group_of, shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.ui.canvas.hatching import SMALL, draw_shape
-from rushweed.ui.canvas.marks import draw_brackets, draw_checker
+from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_nick
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
@@ -178,6 +178,8 @@ class Strip(QWidget):
             for shape in cell.piece.shapes or ():
                 draw_shape(painter, shape, left, top, cell.factor, SMALL)
         painter.restore()
+        if cell.piece.by_hand:
+            draw_nick(painter, rect.right(), rect.top())
         if selected:
             draw_brackets(painter, rect.adjusted(0, 0, 0, 0), 8, colours.tide)
         elif hovered:

@@ -50,7 +50,7 @@ from rushweed.ui.shell.strip import Strip
 from rushweed.ui.shell.trail import Trail
 from rushweed.ui.text import counted, tr
 
-SLIP_WIDTH = 300
+SLIP_WIDTH = 310
 FINDINGS_DELAY = 250
 """Milliseconds of quiet before findings are looked for anew."""
 

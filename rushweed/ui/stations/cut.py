@@ -2,31 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
-from typing import Any
 
-from PyQt6.QtCore import QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.cutting import count_cells, cut, cuts_for
 from rushweed.core.cut.gathering import accept, see
-from rushweed.core.cut.grid import GridGuess
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.marks import draw_checker, draw_stitches
-from rushweed.ui.look.colours import look
-from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.shell.controls import Check, Chips, label, row
+from rushweed.ui.shell.controls import Check, Chips
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
-from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.corrections import Corrections
+from rushweed.ui.stations.guess import GuessCard
+from rushweed.ui.stations.layouts import EvenControls, LooseControls
+from rushweed.ui.stations.names import Names
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
@@ -49,12 +44,12 @@ class CutStation(Station):
         return tools_row(ZoomChips(self._canvas), self._numbers)
 
     def make_slip(self, face: int) -> QWidget:
-        self._even = _EvenControls(self._set_even)
-        self._loose = _LooseControls(self._set_loose)
+        self._even = EvenControls(self._cut)
+        self._loose = LooseControls(self._cut)
         group = self._group = Group(1, tr("How it is laid out"))
         self._layouts = Chips(list(LAYOUTS), name=tr("Layout"))
         self._layouts.chosen.connect(self._choose_layout)
-        self._guesses = [_Guess() for _ in range(GUESSES)]
+        self._guesses = [GuessCard() for _ in range(GUESSES)]
         pictures = QHBoxLayout()
         pictures.setSpacing(4)
         for guess in self._guesses:
@@ -63,7 +58,9 @@ class CutStation(Station):
         pictures.addStretch(1)
         for part in (self._layouts, pictures, self._even, self._loose):
             group.add(part)
-        return SlipPage([group])
+        self._corrections = Corrections(2, self._canvas)
+        self._names = Names(3, self._canvas)
+        return SlipPage([group, self._corrections, self._names])
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -71,7 +68,10 @@ class CutStation(Station):
     def refresh(self) -> None:
         self._canvas.refresh()
         sheet = self._canvas.sheet
-        self._group.setEnabled(sheet is not None)
+        for group in (self._group, self._corrections, self._names):
+            group.setEnabled(sheet is not None)
+        self._corrections.refresh()
+        self._names.refresh()
         if sheet is None:
             self._group.result.tell("")
             return
@@ -140,15 +140,9 @@ class CutStation(Station):
         else:
             self._cut(LoosePieces() if kind == "loose pieces" else OnePicture())
 
-    def _take_guess(self, widget: _Guess) -> None:
+    def _take_guess(self, widget: GuessCard) -> None:
         if widget.guess is not None:
             self._cut(widget.guess.grid)
-
-    def _set_even(self, layout: EvenCells) -> None:
-        self._cut(layout)
-
-    def _set_loose(self, layout: LoosePieces) -> None:
-        self._cut(layout)
 
     def _cut(self, layout: Layout) -> None:
         sheet = self._canvas.sheet
@@ -175,150 +169,3 @@ def _words(layout: Layout) -> str:
     if isinstance(layout, EvenCells):
         return tr("cells of {size} px").format(size=layout.cell)
     return tr("loose pieces") if isinstance(layout, LoosePieces) else tr("one picture")
-
-
-class _EvenControls(QWidget):
-    """Cell, margin and gap, across and down."""
-
-    def __init__(self, tell) -> None:  # type: ignore[no-untyped-def]
-        super().__init__()
-        self._tell = tell
-        self._layout: EvenCells | None = None
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 4, 0, 0)
-        grid.setHorizontalSpacing(6)
-        grid.setVerticalSpacing(4)
-        self.steppers: dict[tuple[str, int], Stepper] = {}
-        for line, (field, name, low) in enumerate(
-            (("cell", tr("Cell"), 1), ("margin", tr("Margin"), 0), ("gap", tr("Gap"), 0))
-        ):
-            grid.addWidget(label(name), line, 0)
-            for axis, way in enumerate((tr("across"), tr("down"))):
-                stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=94)
-                stepper.stepped.connect(partial(self._change, field, axis))
-                grid.addWidget(stepper, line, 1 + axis)
-                self.steppers[field, axis] = stepper
-
-    def show_layout(self, layout: EvenCells) -> None:
-        self._layout = layout
-        for (field, axis), stepper in self.steppers.items():
-            stepper.show_value(getattr(layout, field)[axis])
-
-    def _change(self, field: str, axis: int, value: float) -> None:
-        if self._layout is None:
-            return
-        old = getattr(self._layout, field)
-        size = Size(int(value), old.height) if axis == 0 else Size(old.width, int(value))
-        changed: dict[str, Any] = {field: size}
-        self._tell(replace(self._layout, **changed))
-
-
-class _LooseControls(QWidget):
-    """How near bits belong together, and how small a piece may be."""
-
-    def __init__(self, tell) -> None:  # type: ignore[no-untyped-def]
-        super().__init__()
-        self._tell = tell
-        self._layout = LoosePieces()
-        self._distance = Stepper(tr("Distance"), tr("px"), 1, 64)
-        self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
-        self._distance.stepped.connect(
-            lambda v: self._tell(LoosePieces(int(v), self._layout.least))
-        )
-        self._least.stepped.connect(
-            lambda v: self._tell(LoosePieces(self._layout.distance, int(v)))
-        )
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 4, 0, 0)
-        grid.setVerticalSpacing(4)
-        grid.addLayout(row(label(tr("Bits nearer than this are one")), None, self._distance), 0, 0)
-        grid.addLayout(row(label(tr("Leave out what is smaller")), None, self._least), 1, 0)
-
-    def show_layout(self, layout: LoosePieces) -> None:
-        self._layout = layout
-        self._distance.show_value(layout.distance)
-        self._least.show_value(layout.least)
-
-
-class _Guess(QAbstractButton):
-    """A guessed grid as a small live picture; a click takes it."""
-
-    PICTURE = QSize(80, 60)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.guess: GridGuess | None = None
-        self._image = QImage()
-        self._chosen = False
-        self.setFixedSize(82, 96)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-
-    def show_guess(self, guess: GridGuess | None, image: QImage, chosen: bool) -> None:
-        self.guess, self._image, self._chosen = guess, image, chosen
-        self.setVisible(guess is not None)
-        if guess is not None:
-            self.setAccessibleName(tr("Guess: {size} px").format(size=guess.grid.cell))
-            self.setToolTip(f"{guess.grid.cell} px, {guess.why}")
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self.guess is None:
-            return
-        colours = look.colours
-        painter = QPainter(self)
-        frame = QRect(1, 1, self.PICTURE.width(), self.PICTURE.height())
-        painter.save()
-        painter.setClipRect(frame)
-        draw_checker(painter, QRectF(frame), 5)
-        scale = self._scale()
-        target = QRectF(
-            frame.x(), frame.y(), self._image.width() * scale, self._image.height() * scale
-        )
-        painter.drawImage(target, self._image, QRectF(self._image.rect()))
-        self._paint_cuts(painter, frame, scale)
-        painter.restore()
-        strong = self._chosen or self.hasFocus()
-        edge = (
-            colours.tide
-            if strong
-            else colours.soft_ink
-            if self.underMouse()
-            else colours.strong_line
-        )
-        painter.setPen(QPen(edge, 2 if strong else 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(QRectF(frame), 2, 2)
-        painter.setFont(font(BODY, 600 if self._chosen else 400))
-        painter.setPen(colours.tide if self._chosen else colours.ink)
-        painter.drawText(
-            QRect(0, 63, 82, 17), Qt.AlignmentFlag.AlignVCenter, str(self.guess.grid.cell)
-        )
-        painter.setFont(font(CAPTION))
-        painter.setPen(colours.soft_ink)
-        count = f"{self.guess.columns} × {self.guess.rows}"
-        painter.drawText(
-            QRect(0, 79, 82, 15), Qt.AlignmentFlag.AlignVCenter, tr("{n} cells").format(n=count)
-        )
-        painter.end()
-
-    def _scale(self) -> float:
-        """So large that a few cells are seen."""
-        assert self.guess is not None
-        cell = self.guess.grid.cell
-        wanted = min(
-            self.PICTURE.width() / (cell.width * 2.4), self.PICTURE.height() / (cell.height * 1.8)
-        )
-        return wanted if wanted < 1 else float(min(int(wanted), 3))
-
-    def _paint_cuts(self, painter: QPainter, frame: QRect, scale: float) -> None:
-        assert self.guess is not None
-        grid = self.guess.grid
-        upright, level = [], []
-        for index in range(40):
-            for side in (0, grid.cell.width):
-                x = grid.margin.width + index * (grid.cell.width + grid.gap.width) + side
-                upright.append(QRect(round(frame.x() + x * scale), frame.y(), 1, frame.height()))
-            for side in (0, grid.cell.height):
-                y = grid.margin.height + index * (grid.cell.height + grid.gap.height) + side
-                level.append(QRect(frame.x(), round(frame.y() + y * scale), frame.width(), 1))
-        draw_stitches(painter, upright, level)

@@ -1,0 +1,193 @@
+"""The group of the slip that corrects pieces by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+
+from rushweed.core.cut.correcting import (
+    bring_back,
+    common_size,
+    join,
+    leave_out,
+    pad,
+    split,
+    thinnest,
+    trim,
+)
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.loose import Mask
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.ui.shell.controls import button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.hand_cuts import HandCuts, HandTool
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+Edit = Callable[[Project, str, frozenset[int]], Project]
+
+
+class Corrections(Group):
+    """Tools for the table, and buttons that work on the selected pieces."""
+
+    def __init__(self, number: int, canvas: SheetCanvas) -> None:
+        super().__init__(number, tr("Correct by hand"))
+        self._canvas = canvas
+        self._desk = canvas.desk
+        self.hand = HandCuts(canvas)
+        canvas.pressed_key.connect(self._key)
+        self._make_tools()
+        self._make_buttons()
+        self._make_border()
+        self._take("select")
+
+    def _make_tools(self) -> None:
+        tools: tuple[tuple[HandTool, str, str], ...] = (
+            ("select", tr("Select"), tr("Click a piece, or drag over several  V")),
+            ("edges", tr("Edges"), tr("Drag an edge, a corner, or a whole piece  E")),
+            ("piece", tr("Draw"), tr("Drag a piece anywhere  D")),
+            ("split", tr("Split"), tr("Click where to split; L lays the line down  K")),
+        )
+        self.tools = {
+            name: button(text, partial(self._take, name), "tool", tip) for name, text, tip in tools
+        }
+        self.add(row(*self.tools.values(), None, spacing=4))
+
+    def _make_buttons(self) -> None:
+        tip = tr("One piece around all that are selected  J")
+        self._join = button(tr("Join"), self._do_join, tip=tip)
+        tip = tr("Split the piece where least is cut through  T")
+        self._thin = button(tr("Split where thin"), self._do_thin, tip=tip)
+        tip = tr("Cut empty borders off")
+        self._trim = button(tr("Trim"), self._do_trim, tip=tip)
+        tip = tr("As large as the largest, each on its own foot")
+        self._even = button(tr("One size"), self._do_common_size, tip=tip)
+        tip = tr("Take the pieces away; a new layout leaves them out  Delete")
+        self._leave = button(tr("Leave out"), self._do_leave_out, tip=tip)
+        tip = tr("Cut again what was left out")
+        self._back = button(tr("Bring back"), self._do_bring_back, tip=tip)
+        self.add(row(self._join, self._thin, self._trim, None, spacing=4))
+        self.add(row(self._even, self._leave, self._back, None, spacing=4))
+
+    def _make_border(self) -> None:
+        self._border = Stepper(tr("Border"), tr("px"), 1, 1024, width=84)
+        self._border.show_value(1)
+        self._wider = button(
+            tr("Grow"), partial(self._do_pad, 1), tip=tr("By so many pixels on all sides")
+        )
+        self._tighter = button(
+            tr("Shrink"), partial(self._do_pad, -1), tip=tr("By so many pixels on all sides")
+        )
+        self.add(row(label(tr("Border")), self._border, self._wider, self._tighter, None))
+
+    def refresh(self) -> None:
+        """Offer what can be done with what is selected."""
+        sheet = self._canvas.sheet
+        count = len(self._canvas.selected_pieces())
+        for offered, least in (
+            (self._trim, 1),
+            (self._leave, 1),
+            (self._wider, 1),
+            (self._tighter, 1),
+            (self._join, 2),
+            (self._even, 2),
+        ):
+            offered.setEnabled(count >= least)
+        self._thin.setEnabled(count == 1)
+        gone = len(sheet.left_out) if sheet else 0
+        self._back.setEnabled(gone > 0)
+        by_hand = sum(piece.by_hand for piece in sheet.pieces) if sheet else 0
+        told = [tr("{n} by hand, kept by a new layout").format(n=by_hand)] if by_hand else []
+        told += [tr("{n} left out").format(n=gone)] if gone else []
+        self.result.tell("; ".join(told) + "." if told else "")
+
+    # -- acts ---------------------------------------------------------------------
+
+    def _take(self, tool: HandTool) -> None:
+        self.hand.take(tool)
+        for name, chip in self.tools.items():
+            chip.setChecked(name == tool)
+
+    def _do_join(self) -> None:
+        self._do(tr("Joined {what}"), join)
+
+    def _do_trim(self) -> None:
+        self._do(tr("Trimmed {what}"), lambda p, s, n: trim(p, s, n, self._mask(p, s)))
+
+    def _do_common_size(self) -> None:
+        self._do(tr("Gave {what} one size"), common_size)
+
+    def _do_leave_out(self) -> None:
+        self._do(tr("Left out {what}"), leave_out)
+
+    def _do_pad(self, sign: int) -> None:
+        by = sign * int(self._border.value or 1)
+        words = tr("Added a border to {what}") if by > 0 else tr("Took a border off {what}")
+        self._do(words, lambda p, s, n: pad(p, s, n, by))
+
+    def _do_thin(self) -> None:
+        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
+            if len(numbers) != 1:
+                raise Refusal("Select the one piece that is to be split.")
+            piece = next(p for p in project.sheet(name).pieces if p.number in numbers)
+            way, at = thinnest(self._mask(project, name), piece.rect)
+            return split(project, name, piece.number, way, at)
+
+        self._do(tr("Split {what} where it is thin"), edit)
+
+    def _do_bring_back(self) -> None:
+        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
+            project = bring_back(project, name)
+            layout = project.sheet(name).layout
+            return cut(project, name, layout, self._mask(project, name)) if layout else project
+
+        self._do(tr("Brought back what was left out"), edit, needs_pieces=False)
+
+    def _do(self, words: str, edit: Edit, needs_pieces: bool = True) -> None:
+        sheet = self._canvas.sheet
+        if sheet is None:
+            return
+        numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
+        if needs_pieces and not numbers:
+            self._desk.refused.emit(tr("Select the pieces first: click one, or drag over several."))
+            return
+        what = counted(len(numbers), "piece", "pieces")
+        self._desk.do(words.format(what=what), lambda project: edit(project, sheet.name, numbers))
+
+    def _mask(self, project: Project, name: str) -> Mask:
+        return solid(self._desk.art.picture(project.sheet(name)))
+
+    def _key(self, event: QKeyEvent) -> None:
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            return
+        steps = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, -1),
+            Qt.Key.Key_Down: (0, 1),
+        }
+        key = Qt.Key(event.key())
+        if key in steps and self.hand.tool == "edges":
+            if self.hand.nudge(*steps[key]):
+                event.accept()
+            return
+        acts: dict[Qt.Key, Callable[[], None]] = {
+            Qt.Key.Key_V: partial(self._take, "select"),
+            Qt.Key.Key_Escape: partial(self._take, "select"),
+            Qt.Key.Key_E: partial(self._take, "edges"),
+            Qt.Key.Key_D: partial(self._take, "piece"),
+            Qt.Key.Key_K: partial(self._take, "split"),
+            Qt.Key.Key_L: self.hand.turn_line,
+            Qt.Key.Key_J: self._do_join,
+            Qt.Key.Key_T: self._do_thin,
+            Qt.Key.Key_Delete: self._do_leave_out,
+        }
+        if key in acts:
+            acts[key]()
+            event.accept()

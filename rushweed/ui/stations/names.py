@@ -1,0 +1,97 @@
+"""The group of the slip that names pieces."""
+
+from __future__ import annotations
+
+from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Refusal
+from rushweed.ui.shell.controls import Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+USUAL = "{sheet}_{row}_{n:2}"
+SHOWN = 3
+
+
+class Names(Group):
+    """A pattern for all pieces of a sheet, with names for its rows, which become animations."""
+
+    def __init__(self, number: int, canvas: SheetCanvas) -> None:
+        super().__init__(number, tr("Names"))
+        self._canvas = canvas
+        self._desk = canvas.desk
+        self._row_names = Field(tr("Row names"))
+        self._row_names.setToolTip(
+            tr("Rows from the top, parted by commas; each becomes an animation")
+        )
+        self._pattern = Field(tr("Name pattern"))
+        self._pattern.setText(USUAL)
+        self._pattern.setToolTip(
+            tr("{sheet}, {row}, {n} along the row, {i} through the sheet; {n:2} has two digits")
+        )
+        for field in (self._row_names, self._pattern):
+            field.setFixedWidth(200)
+            field.textEdited.connect(lambda text: self._preview())
+            field.returnPressed.connect(self._name)
+        self._button = button(tr("Name all"), self._name, tip=tr("Name all pieces of the sheet"))
+        self.beside_title(self._button)
+        self.add(row(label(tr("Rows")), None, self._row_names))
+        self.add(row(label(tr("Pattern")), None, self._pattern))
+
+    def refresh(self) -> None:
+        """Show the rows of the sheet on the table."""
+        sheet = self._canvas.sheet
+        self._button.setEnabled(sheet is not None and bool(sheet.pieces))
+        self._row_names.setEnabled(sheet is not None and sheet.layout is not None)
+        known = row_names(sheet) if sheet else []
+        hint = tr("a name for each of {n}").format(n=counted(len(known), "row", "rows"))
+        self._row_names.show_text(", ".join(known) if any(known) else "")
+        self._row_names.setPlaceholderText(hint if known else "")
+        self._preview()
+
+    def _typed_rows(self) -> list[str]:
+        return [name.strip() for name in self._row_names.text().split(",")]
+
+    def _preview(self) -> None:
+        sheet = self._canvas.sheet
+        if sheet is None or not sheet.pieces:
+            self.result.tell("")
+            return
+        try:
+            self._typed_rows_fit(sheet)
+            names = pattern_names(sheet, self._pattern.text(), self._typed_rows())
+        except Refusal as refusal:
+            self.result.tell(str(refusal), warns=True)
+            return
+        first = ", ".join(list(names.values())[:SHOWN])
+        twice = len(names) - len(set(names.values()))
+        if twice:
+            told = tr("{n} would share a name: {first} …").format(n=twice + 1, first=first)
+            self.result.tell(told, warns=True)
+            return
+        self.result.tell(f"{first}{' …' if len(names) > SHOWN else ''}")
+
+    def _typed_rows_fit(self, sheet: Sheet) -> None:
+        rows = 1 + max(piece.row for piece in sheet.pieces)
+        typed = self._typed_rows()
+        if len(typed) > rows:
+            raise Refusal(
+                f"{counted(len(typed), 'name', 'names')} for "
+                f"{counted(rows, 'row', 'rows')}: take some away."
+            )
+
+    def _name(self) -> None:
+        sheet, pattern, rows = self._canvas.sheet, self._pattern.text(), self._typed_rows()
+        if sheet is None:
+            return
+        try:
+            self._typed_rows_fit(sheet)
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+            return
+        self._row_names.setModified(False)
+        words = tr("Named {what} of {sheet}").format(
+            what=counted(len(sheet.pieces), "piece", "pieces"), sheet=sheet.name
+        )
+        self._desk.do(words, lambda p: name_by_pattern(p, sheet.name, pattern, rows))
