@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from itertools import combinations
+from pathlib import Path
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -22,11 +25,18 @@ from rushweed.core.cut.correcting import (
     trim,
 )
 from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import gather
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
+from rushweed.core.cut.overlaps import overlapping
+from rushweed.core.findings.all import find_all
+from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
+from tests.samples import write_picture
 
 FULL = np.ones((48, 64), bool)
 
@@ -144,3 +154,49 @@ def test_names_by_pattern_and_rows_that_become_animations() -> None:
     assert pattern_names(sheet, "tile {i:3}")[12] == "tile 012"
     with pytest.raises(Refusal, match=r"but not \{what\}"):
         pattern_names(sheet, "{what}")
+
+
+@given(st.lists(st.builds(Rect, *[st.integers(0, 12)] * 2, *[st.integers(1, 8)] * 2), max_size=9))
+def test_the_sweep_finds_every_overlap_once(rects: list[Rect]) -> None:
+    pieces = [Piece(number, rect, Point(0, 0)) for number, rect in enumerate(rects)]
+    found = [frozenset({a.number, b.number}) for a, b in overlapping(pieces)]
+    expected = {
+        frozenset({a.number, b.number})
+        for a, b in combinations(pieces, 2)
+        if a.rect.intersection(b.rect).area
+    }
+    assert len(found) == len(set(found)) and set(found) == expected
+
+
+def test_overlaps_empties_and_pieces_past_the_edge_are_found_and_mended(tmp_path: Path) -> None:
+    project, art = gathered(tmp_path)
+    assert find_cut(project, art) == {}
+    numbers = [piece.number for piece in project.sheet("reed").pieces]
+    project = set_rect(project, "reed", numbers[0], Rect(-3, 0, 14, 8))
+    project, _ = draw_piece(project, "reed", Rect(60, 60, 4, 4))
+    found = find_cut(project, art)
+    assert set(found) == {"past-the-edge", "overlap", "empty-piece"}
+    assert found["past-the-edge"].what.startswith("1 piece reaches past")
+    assert set(found["overlap"].pieces) == set(numbers[:2])
+    for code in ("past-the-edge", "empty-piece"):
+        mend = found[code].mend
+        assert mend is not None
+        project = mend(project)
+    assert set(find_cut(project, art)) == {"overlap"}
+    project = leave_out(project, "reed", frozenset({numbers[0]}))
+    assert find_cut(project, art) == {}
+
+
+def gathered(folder: Path) -> tuple[Project, Art]:
+    """A sheet with two bodies in its first row, read from a file."""
+    picture = np.zeros((64, 64, 4), np.uint8)
+    picture[:8, 1:7] = picture[:8, 9:15] = 255
+    write_picture(folder / "reed.png", picture)
+    art = Art(folder)
+    project, _ = gather(Project("Fen"), art, [folder / "reed.png"])
+    layout = EvenCells(Size(8, 8))
+    return cut(project, "reed", layout, solid(art.picture(project.sheet("reed")))), art
+
+
+def find_cut(project: Project, art: Art) -> dict[str, Finding]:
+    return {f.code: f for f in find_all(project, art) if f.station == "Cut"}

@@ -138,6 +138,18 @@ def common_size(project: Project, sheet: str, numbers: frozenset[int]) -> Projec
     return _edit(project, sheet, numbers, sized)
 
 
+def keep_inside(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Cut pieces at the edges of their picture; those wholly outside are left out."""
+    whole = Rect(0, 0, *project.sheet(sheet).size)
+    lost = frozenset(
+        piece.number
+        for piece in project.sheet(sheet).pieces
+        if piece.number in numbers and not piece.rect.intersection(whole).area
+    )
+    project = leave_out(project, sheet, lost) if lost else project
+    return _edit(project, sheet, numbers, lambda p: recut(p, p.rect.intersection(whole)))
+
+
 def leave_out(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
     """Take pieces away; a new layout does not cut them again."""
 

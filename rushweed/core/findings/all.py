@@ -12,6 +12,8 @@ CHECKS = (
     gather.no_licence,
     cut.not_cut,
     cut.past_the_edge,
+    cut.overlaps,
+    cut.empty_pieces,
     gauge.other_pixel_size,
     gauge.blurred_pixels,
     bound.undecided_in_level,

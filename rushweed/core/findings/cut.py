@@ -2,30 +2,79 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from functools import partial
 
+from rushweed.core.cut.correcting import keep_inside, leave_out
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.cut.overlaps import sharing_pixels, with_nothing
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.values import Rect
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Rect, Refusal
+
+NAMED = 3
 
 
 def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:
     """Pieces that reach past their picture."""
     for sheet in project.sheets:
         whole = Rect(0, 0, *sheet.size)
-        over = [p for p in sheet.pieces if p.rect.intersection(whole) != p.rect]
+        over = [p.number for p in sheet.pieces if p.rect.intersection(whole) != p.rect]
         if over:
-            names = ", ".join(shown_name(sheet, piece) for piece in over[:3])
             yield Finding(
                 "past-the-edge",
                 "Cut",
-                f"{len(over)} pieces reach past the edge of the picture: {names}.",
+                f"{_count(over)} past the edge of the picture: {_names(sheet, over)}.",
                 "What lies outside is empty; the frame will look cut off.",
                 sheet.name,
                 sheet.name,
-                tuple(piece.number for piece in over),
+                tuple(over),
+                mend_words="Cut at the edge",
+                mend=partial(keep_inside, sheet=sheet.name, numbers=frozenset(over)),
+            )
+
+
+def overlaps(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces that show each other's pixels."""
+    for sheet in _uneven(project):
+        try:
+            shared = sorted(sharing_pixels(sheet.pieces, solid(art.picture(sheet))))
+        except Refusal:
+            continue
+        if shared:
+            yield Finding(
+                "overlap",
+                "Cut",
+                f"{len(shared)} pieces show pixels of each other: {_names(sheet, shared)}.",
+                "Bits of one frame will be seen in another.",
+                sheet.name,
+                sheet.name,
+                tuple(shared),
+            )
+
+
+def empty_pieces(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces made by hand with nothing in them."""
+    for sheet in _uneven(project):
+        by_hand = [piece for piece in sheet.pieces if piece.by_hand]
+        try:
+            empty = sorted(with_nothing(by_hand, solid(art.picture(sheet)))) if by_hand else []
+        except Refusal:
+            continue
+        if empty:
+            yield Finding(
+                "empty-piece",
+                "Cut",
+                f"{_count(empty, 'show', 'shows')} nothing: {_names(sheet, empty)}.",
+                "In the game nothing will be seen there.",
+                sheet.name,
+                sheet.name,
+                tuple(empty),
+                mend_words="Leave out",
+                mend=partial(leave_out, sheet=sheet.name, numbers=frozenset(empty)),
             )
 
 
@@ -41,3 +90,21 @@ def not_cut(project: Project, art: Art) -> Iterator[Finding]:
                 sheet.name,
                 sheet.name,
             )
+
+
+def _uneven(project: Project) -> Iterator[Sheet]:
+    """Sheets whose pieces a grid alone does not keep apart."""
+    for sheet in project.sheets:
+        even = sheet.layout is not None and sheet.layout.kind == "even cells"
+        if not even or any(piece.by_hand for piece in sheet.pieces):
+            yield sheet
+
+
+def _count(numbers: list[int], many: str = "reach", one: str = "reaches") -> str:
+    return f"1 piece {one}" if len(numbers) == 1 else f"{len(numbers)} pieces {many}"
+
+
+def _names(sheet: Sheet, numbers: Iterable[int]) -> str:
+    wanted = frozenset(numbers)
+    named = [shown_name(sheet, piece) for piece in sheet.pieces if piece.number in wanted]
+    return ", ".join(named[:NAMED]) + (" …" if len(named) > NAMED else "")
