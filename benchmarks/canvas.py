@@ -98,6 +98,29 @@ def measure_panning(window: Window, path: Path) -> list[Result]:
     ]
 
 
+def measure_edges(window: Window) -> Result:
+    """Dragging one edge among 4096 cuts, from the pointer's event to the pixels."""
+    canvas = window.stations[1].canvas()
+    assert canvas is not None
+    canvas.zoom_to(2)
+    canvas.setFocus()
+    QTest.keyClick(canvas, Qt.Key.Key_E)
+    edge = canvas.view.to_screen(CELL * 20 - 1, CELL * 20 + CELL // 2)
+    start = QPoint(round(edge.x), round(edge.y))
+    canvas.set_view(canvas.view.moved(500 - start.x(), 300 - start.y()))
+    start = QPoint(500, 300)
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    times = []
+    for step in range(120):
+        began = time.perf_counter()
+        QTest.mouseMove(canvas, start + QPoint(2 * (step % 30) + 2, 0))
+        QApplication.processEvents()
+        times.append(time.perf_counter() - began)
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(40, 0))
+    assert any(piece.by_hand for _, piece in window.desk.project.pieces())
+    return slow_end("Dragging an edge among 4096 cuts, event to pixels", times[5:], 16)
+
+
 def large_level(number: int) -> Level:
     """1000 × 1000 painted cells."""
     chunks = {}

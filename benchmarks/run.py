@@ -42,6 +42,7 @@ def main() -> None:
         QTest.qWait(300)
         results.append(canvas.measure_painting(window))
         results += canvas.measure_panning(window, path)
+        results.append(canvas.measure_edges(window))
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
         application.quit()

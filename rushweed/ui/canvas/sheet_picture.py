@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Sequence
+from itertools import chain
 
 import numpy as np
 from PyQt6.QtCore import QRect
@@ -70,8 +71,7 @@ class RectIndex:
     """Rectangles of a sheet, found by place without asking each one."""
 
     def __init__(self, rects: Sequence[Rect]) -> None:
-        edges = [(r.x, r.y, r.right, r.bottom) for r in rects]
-        self._edges = np.array(edges, np.int64).reshape(-1, 4)
+        self._edges = _edges(rects)
 
     def within(self, area: Rect) -> list[int]:
         """The places, in their order, of all rectangles that share pixels with an area."""
@@ -85,7 +85,7 @@ class CutLines:
     """The cut lines of many pieces, joined where they run on, culled to what can be seen."""
 
     def __init__(self, rects: Sequence[Rect]) -> None:
-        edges = np.array([(r.x, r.y, r.right, r.bottom) for r in rects], np.int64).reshape(-1, 4)
+        edges = _edges(rects)
         x0, y0, x1, y1 = edges.T
         self._upright = _joined(np.r_[x0, x1], np.r_[y0, y0], np.r_[y1, y1])
         self._level = _joined(np.r_[y0, y1], np.r_[x0, x0], np.r_[x1, x1])
@@ -108,18 +108,24 @@ class CutLines:
         draw_stitches(painter, verticals, levels)
 
 
+def _edges(rects: Sequence[Rect]) -> np.ndarray:
+    """Left, top, right and bottom of every rectangle, of shape (count, 4)."""
+    flat = np.fromiter(chain.from_iterable(rects), np.int64, 4 * len(rects)).reshape(-1, 4)
+    flat[:, 2:] += flat[:, :2]
+    return flat
+
+
 def _joined(at: np.ndarray, start: np.ndarray, end: np.ndarray) -> np.ndarray:
     """Lines (at, start, end) with those on one line joined over gaps of up to 2 px."""
-    lines = np.unique(np.column_stack([at, start, end]), axis=0)
-    if not len(lines):
-        return lines.reshape(0, 3)
-    merged = [lines[0].tolist()]
-    for place, first, last in lines[1:].tolist():
-        if place == merged[-1][0] and first <= merged[-1][2] + 2:
-            merged[-1][2] = max(merged[-1][2], last)
-        else:
-            merged.append([place, first, last])
-    return np.array(merged)
+    order = np.lexsort((start, at))
+    at, start, end = at[order], start[order], end[order]
+    if not len(order):
+        return np.empty((0, 3), np.int64)
+    own_stretch = at * (2 * int(np.abs(end).max() + np.abs(start).max()) + 3)
+    reached = np.maximum.accumulate(end + own_stretch)
+    begins = np.r_[True, start[1:] + own_stretch[1:] > reached[:-1] + 2]
+    ends = np.r_[begins[1:], True]
+    return np.column_stack([at[begins], start[begins], (reached - own_stretch)[ends]])
 
 
 def _culled(lines: np.ndarray, low: int, high: int, first: int, last: int) -> np.ndarray:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from operator import attrgetter
 
-from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFontMetrics,
     QKeyEvent,
@@ -28,6 +30,8 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.text import tr
 
+MOST_AT_ONCE, PAUSE = 400, 150
+"""With more pieces than this the strip waits so many ms for a pause before it follows an edit."""
 HEIGHT = 104
 TOP, CELL_HEIGHT = 25, 52
 NARROWEST, WIDEST = 38, 76
@@ -71,6 +75,10 @@ class Strip(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(tr("Strip of pieces"))
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(PAUSE)
+        self._soon.timeout.connect(self.refresh)
         desk.changed.connect(self._change)
         desk.selected.connect(self._reselect)
         self.refresh()
@@ -104,7 +112,11 @@ class Strip(QWidget):
         return QRect(cell.x - self._offset, TOP, cell.width, CELL_HEIGHT)
 
     def _change(self, before: Project, after: Project) -> None:
-        if before.sheets is not after.sheets:
+        if before.sheets is after.sheets:
+            return
+        if len(self._cells) > MOST_AT_ONCE:
+            self._soon.start()
+        else:
             self.refresh()
 
     def _reselect(self, before, after) -> None:  # type: ignore[no-untyped-def]
@@ -132,12 +144,14 @@ class Strip(QWidget):
         for group in self._groups:
             self._paint_group(painter, group)
         selected = self._desk.selection.pieces
-        for place, cell in enumerate(self._cells):
+        first = max(0, bisect_right(self._cells, self._offset, key=attrgetter("x")) - 1)
+        for place in range(first, len(self._cells)):
+            cell = self._cells[place]
             x = cell.x - self._offset
-            if -cell.width < x < self.width():
-                self._paint_cell(
-                    painter, cell, x, cell.piece.number in selected, place == self._hovered
-                )
+            if x >= self.width():
+                break
+            chosen = cell.piece.number in selected
+            self._paint_cell(painter, cell, x, chosen, place == self._hovered)
         self._paint_bar(painter)
         if self.hasFocus():
             painter.setPen(QPen(colours.tide, 2))

@@ -20,6 +20,7 @@ class Names(Group):
     def __init__(self, number: int, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("Names"))
         self._canvas = canvas
+        self._previewed: object = None
         self._desk = canvas.desk
         self._row_names = Field(tr("Row names"))
         self._row_names.setToolTip(
@@ -56,8 +57,14 @@ class Names(Group):
     def _preview(self) -> None:
         sheet = self._canvas.sheet
         if sheet is None or not sheet.pieces:
+            self._previewed = None
             self.result.tell("")
             return
+        rows = tuple(piece.row for piece in sheet.pieces)
+        asked = (sheet.name, rows, self._pattern.text(), self._row_names.text())
+        if asked == self._previewed:
+            return
+        self._previewed = asked
         try:
             self._typed_rows_fit(sheet)
             names = pattern_names(sheet, self._pattern.text(), self._typed_rows())

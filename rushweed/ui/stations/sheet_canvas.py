@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from math import ceil, floor
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
@@ -72,10 +73,17 @@ class SheetCanvas(Canvas):
         """The piece whose rectangle is nearest, at most a few screen pixels away; of those that
         share a rim a selected one."""
         chosen = self.desk.selection.pieces
-        pieces = self.sheet.pieces if self.sheet else ()
-        near = [(_distance(p.rect, place), p.number not in chosen, -p.number, p) for p in pieces]
+        reach = NEAR / self.view.scale
+        around = Rect.between(
+            Point(floor(place.x - reach) - 1, floor(place.y - reach) - 1),
+            Point(ceil(place.x + reach) + 1, ceil(place.y + reach) + 1),
+        )
+        near = [
+            (_distance(p.rect, place), p.number not in chosen, -p.number, p)
+            for p in self._inside(around)
+        ]
         closest = min(near, default=None, key=lambda item: item[:3])
-        return closest[3] if closest and closest[0] <= NEAR / self.view.scale else None
+        return closest[3] if closest and closest[0] <= reach else None
 
     def selected_pieces(self) -> list[Piece]:
         """The selected pieces of the sheet that is shown."""
