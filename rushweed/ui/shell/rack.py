@@ -104,10 +104,12 @@ class SheetRack(QWidget):
 
     def refresh(self) -> None:
         project, selection = self._desk.project, self._desk.selection
-        items = [
-            _SheetItem(sheet, tally(project, sheet, self._findings, self._used))
-            for sheet in project.sheets
-        ]
+        shown = {item.sheet.name: item for item in self.rows.items}
+        items = []
+        for sheet in project.sheets:
+            item = _SheetItem(sheet, tally(project, sheet, self._findings, self._used))
+            old = shown.get(sheet.name)
+            items.append(old if old == item else item)
         self._count.setText(str(len(items)))
         self.rows.show_items(items, lambda item: item.sheet.name in selection.sheets)
 

@@ -49,9 +49,10 @@ class _Items(QAbstractListModel):
 
     def replace(self, items: list[Any]) -> None:
         if len(items) == len(self.items):
-            self.items = items
-            if items:
-                self.dataChanged.emit(self.index(0), self.index(len(items) - 1))
+            before, self.items = self.items, items
+            for row, (old, new) in enumerate(zip(before, items, strict=True)):
+                if old is not new:
+                    self.dataChanged.emit(self.index(row), self.index(row))
         else:
             self.beginResetModel()
             self.items = items
@@ -114,8 +115,12 @@ class Rows(QListView):
         return self._items.items
 
     def show_items(self, items: Sequence[Any], selected: Callable[[Any], bool]) -> None:
-        """Show items, some of them selected, without telling anybody."""
+        """Show items, some of them selected, without telling anybody.
+
+        Rows whose item is the same object as before are not painted again.
+        """
         self._telling = False
+        heights = [self.height_of(item) for item in self.items]
         self._items.replace(list(items))
         model = self.selectionModel()
         assert model is not None
@@ -131,7 +136,8 @@ class Rows(QListView):
                     wanted.indexes()[0], QItemSelectionModel.SelectionFlag.NoUpdate
                 )
         self._telling = True
-        self.scheduleDelayedItemsLayout()
+        if heights != [self.height_of(item) for item in items]:
+            self.scheduleDelayedItemsLayout()
 
     def content_height(self) -> int:
         """The height of all rows together."""

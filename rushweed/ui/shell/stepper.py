@@ -56,12 +56,13 @@ class Stepper(QWidget):
 
     def show_value(self, value: float | None) -> None:
         """Show a number, or that numbers differ for None; not while somebody is typing."""
+        if value != self.value:
+            self.update()
         self.value = value
         if not (self.edit.hasFocus() and self.edit.isModified()):
             self.edit.setText("" if value is None else figure(value, 3))
             self.edit.setPlaceholderText("differs" if value is None else "")
             self.edit.setModified(False)
-        self.update()
 
     def by(self, steps: float) -> None:
         """Go up or down by some steps."""

@@ -27,12 +27,14 @@ class GuessCard(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
     def show_guess(self, guess: GridGuess | None, image: QImage, chosen: bool) -> None:
+        shown = (self.guess, self._image.cacheKey(), self._chosen)
         self.guess, self._image, self._chosen = guess, image, chosen
         self.setVisible(guess is not None)
         if guess is not None:
             self.setAccessibleName(tr("Guess: {size} px").format(size=guess.grid.cell))
             self.setToolTip(f"{guess.grid.cell} px, {guess.why}")
-        self.update()
+        if shown != (guess, image.cacheKey(), chosen):
+            self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.guess is None:
