@@ -28,7 +28,7 @@ class Selection:
         sheets = tuple(name for name in self.sheets if name in names)
         if not sheets and project.sheets:
             sheets = (project.sheets[0].name,)
-        known = piece_index(project).keys()
+        known = piece_index(project).keys() if self.pieces else frozenset()
         level = next((lv for lv in project.levels if lv.name == self.level), None)
         if level is None and project.levels:
             level = project.levels[0]

@@ -20,7 +20,7 @@ from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex
+from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_of
 from rushweed.ui.canvas.tools import Hand, Pointer
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from tests.conftest import DEMO
@@ -166,11 +166,11 @@ rects = st.lists(st.builds(Rect, *[st.integers(0, 60)] * 2, *[st.integers(1, 20)
 @given(rects, st.builds(Rect, *[st.integers(-9, 60)] * 2, *[st.integers(1, 30)] * 2))
 def test_rectangles_are_found_by_place(found: list[Rect], area: Rect) -> None:
     expected = [i for i, rect in enumerate(found) if rect.intersection(area).area]
-    assert RectIndex(found).within(area) == expected
+    assert RectIndex(edges_of(found)).within(area) == expected
 
 
 def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:  # type: ignore[no-untyped-def]
-    lines = CutLines([Rect(x * 16, y * 16, 16, 16) for x in range(4) for y in range(4)])
+    lines = CutLines(edges_of([Rect(x * 16, y * 16, 16, 16) for x in range(4) for y in range(4)]))
     canvas = Canvas(lambda painter, canvas: lines.draw(painter, canvas))
     qtbot.addWidget(canvas)
     canvas.resize(300, 300)

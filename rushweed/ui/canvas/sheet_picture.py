@@ -70,8 +70,8 @@ class Images:
 class RectIndex:
     """Rectangles of a sheet, found by place without asking each one."""
 
-    def __init__(self, rects: Sequence[Rect]) -> None:
-        self._edges = _edges(rects)
+    def __init__(self, edges: np.ndarray) -> None:
+        self._edges = edges
 
     def within(self, area: Rect) -> list[int]:
         """The places, in their order, of all rectangles that share pixels with an area."""
@@ -84,8 +84,7 @@ class RectIndex:
 class CutLines:
     """The cut lines of many pieces, joined where they run on, culled to what can be seen."""
 
-    def __init__(self, rects: Sequence[Rect]) -> None:
-        edges = _edges(rects)
+    def __init__(self, edges: np.ndarray) -> None:
         x0, y0, x1, y1 = edges.T
         self._upright = _joined(np.r_[x0, x1], np.r_[y0, y0], np.r_[y1, y1])
         self._level = _joined(np.r_[y0, y1], np.r_[x0, x0], np.r_[x1, x1])
@@ -108,7 +107,7 @@ class CutLines:
         draw_stitches(painter, verticals, levels)
 
 
-def _edges(rects: Sequence[Rect]) -> np.ndarray:
+def edges_of(rects: Sequence[Rect]) -> np.ndarray:
     """Left, top, right and bottom of every rectangle, of shape (count, 4)."""
     flat = np.fromiter(chain.from_iterable(rects), np.int64, 4 * len(rects)).reshape(-1, 4)
     flat[:, 2:] += flat[:, :2]

@@ -60,10 +60,15 @@ def set_role(widget: QWidget, role: str) -> None:
     """Change a widget's role and have it styled anew."""
     if widget.property("role") != role:
         widget.setProperty("role", role)
-        style = widget.style()
-        if style is not None:
-            style.unpolish(widget)
-            style.polish(widget)
+        restyle(widget)
+
+
+def restyle(widget: QWidget) -> None:
+    """Have a widget styled anew, after a property that its style looks at has changed."""
+    style = widget.style()
+    if style is not None:
+        style.unpolish(widget)
+        style.polish(widget)
 
 
 class ResultLine(QLabel):
@@ -226,11 +231,10 @@ class Field(QLineEdit):
         self._shown = text or ""
         self.setText(self._shown)
         self.setPlaceholderText("differs" if text is None else "")
-        self.setProperty("differs", "true" if text is None else "false")
-        style = self.style()
-        if style is not None:
-            style.unpolish(self)
-            style.polish(self)
+        differs = "true" if text is None else "false"
+        if self.property("differs") != differs:
+            self.setProperty("differs", differs)
+            restyle(self)
 
     def _finish(self) -> None:
         if self.isModified() and self.text() != self._shown:

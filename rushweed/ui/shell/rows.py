@@ -47,16 +47,17 @@ class _Items(QAbstractListModel):
             return self._name_of(self.items[index.row()])
         return None
 
-    def replace(self, items: list[Any]) -> None:
-        if len(items) == len(self.items):
-            before, self.items = self.items, items
-            for row, (old, new) in enumerate(zip(before, items, strict=True)):
-                if old is not new:
-                    self.dataChanged.emit(self.index(row), self.index(row))
-        else:
+    def replace(self, items: list[Any]) -> list[int]:
+        """Put other items there. Returns the rows that are only to be painted again."""
+        before = self.items
+        if [self._name_of(item) for item in items] != [self._name_of(item) for item in before]:
             self.beginResetModel()
             self.items = items
             self.endResetModel()
+            return []
+        self.items = items
+        rows = enumerate(zip(before, items, strict=True))
+        return [row for row, (old, new) in rows if old is not new]
 
 
 class _Painter(QStyledItemDelegate):
@@ -121,7 +122,8 @@ class Rows(QListView):
         """
         self._telling = False
         heights = [self.height_of(item) for item in self.items]
-        self._items.replace(list(items))
+        for row in self._items.replace(list(items)):
+            self.update(self._items.index(row))
         model = self.selectionModel()
         assert model is not None
         wanted = QItemSelection()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
 
@@ -10,6 +11,8 @@ from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.text import tr
+
+OVER_WIDTH = 440
 
 
 class StatusLine(QWidget):
@@ -20,7 +23,7 @@ class StatusLine(QWidget):
         self.setFixedHeight(26)
         self._desk, self._jobs = desk, jobs
         self._over = label("", "caption")
-        self._zoom = label("", "caption")
+        self._over.setFixedSize(OVER_WIDTH, 25)  # so that new words lay out nothing anew
         self._done = label("", "caption")
         self._undo = button(tr("undo"), desk.undo, "link", tr("Ctrl+Z"))
         self._work = label("", "caption")
@@ -32,7 +35,6 @@ class StatusLine(QWidget):
         layout.setContentsMargins(12, 1, 12, 0)
         layout.setSpacing(14)
         layout.addWidget(self._over)
-        layout.addWidget(self._zoom)
         layout.addStretch(1)
         for part in (self._work, self._bar, self._stop):
             layout.addWidget(part)
@@ -47,8 +49,12 @@ class StatusLine(QWidget):
 
     def show_over(self, over: str, zoom: str) -> None:
         """What the pointer is over, and the zoom."""
-        self._over.setText(over)
-        self._zoom.setText(zoom)
+        parts = [part for part in (over, zoom) if part]
+        words = (5 * " ").join(parts)
+        fitting = self._over.fontMetrics().elidedText(
+            words, Qt.TextElideMode.ElideMiddle, OVER_WIDTH
+        )
+        self._over.setText(fitting)
 
     def refresh(self) -> None:
         words = self._desk.history.words

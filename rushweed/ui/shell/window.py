@@ -408,9 +408,10 @@ class Window(QMainWindow):
             tr("y grows up") if rules.y_up else tr("y grows down"),
             f"{rules.resolution} px",
         ]
-        self._facts.setText("   |   ".join(facts))
+        words = "   |   ".join(facts)
         bar = self.menuBar()
-        if bar is not None:
+        if bar is not None and words != self._facts.text():
+            self._facts.setText(words)
             bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
             self._facts.show()
         star = " *" if self.desk.unsaved else ""

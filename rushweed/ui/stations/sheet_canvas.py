@@ -20,7 +20,7 @@ from rushweed.ui.canvas.marks import (
     draw_pixel_grid,
     draw_tag,
 )
-from rushweed.ui.canvas.sheet_picture import CutLines, RectIndex
+from rushweed.ui.canvas.sheet_picture import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
@@ -152,8 +152,8 @@ class SheetCanvas(Canvas):
     def _index(self) -> tuple[CutLines, RectIndex]:
         pieces = self.sheet.pieces if self.sheet else ()
         if self._indexed is None or self._indexed[0] is not pieces:
-            rects = [piece.rect for piece in pieces]
-            self._indexed = (pieces, CutLines(rects), RectIndex(rects))
+            edges = edges_of([piece.rect for piece in pieces])
+            self._indexed = (pieces, CutLines(edges), RectIndex(edges))
         return self._indexed[1:]
 
     def seen_pieces(self) -> list[tuple[int, Piece]]:
