@@ -107,4 +107,5 @@ def _count(numbers: list[int], many: str = "reach", one: str = "reaches") -> str
 def _names(sheet: Sheet, numbers: Iterable[int]) -> str:
     wanted = frozenset(numbers)
     named = [shown_name(sheet, piece) for piece in sheet.pieces if piece.number in wanted]
-    return ", ".join(named[:NAMED]) + (" …" if len(named) > NAMED else "")
+    more = f" and {len(named) - NAMED} more" if len(named) > NAMED else ""
+    return ", ".join(named[:NAMED]) + more

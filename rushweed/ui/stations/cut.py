@@ -13,7 +13,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.shell.controls import Check, Chips
+from rushweed.ui.shell.controls import Check, Chips, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
@@ -56,8 +56,10 @@ class CutStation(Station):
             pictures.addWidget(guess)
             guess.clicked.connect(partial(self._take_guess, guess))
         pictures.addStretch(1)
-        for part in (self._layouts, pictures, self._even, self._loose):
-            group.add(part)
+        group.add(row(self._layouts, None))
+        group.add(pictures)
+        group.add(self._even)
+        group.add(self._loose)
         self._corrections = Corrections(2, self._canvas)
         self._names = Names(3, self._canvas)
         return SlipPage([group, self._corrections, self._names])
