@@ -8,6 +8,7 @@ import tempfile
 from pathlib import Path
 
 import canvas
+import loose
 import start
 from measuring import Result
 from PyQt6.QtTest import QTest
@@ -36,6 +37,7 @@ def main() -> None:
         results = start.measure(folder)
         path = canvas.large_sheet(Path(place))
         results.append(canvas.measure_loading(path, Art(Path(place) / "loading")))
+        results.append(loose.measure())
         application = make_application()
         window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
         window.resize(1280, 800)

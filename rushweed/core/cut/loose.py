@@ -27,12 +27,12 @@ def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
     labels, count = ndimage.label(joined, np.ones((3, 3), bool))
     if not count:
         return []
-    labels = np.where(mask, labels, 0)
-    weights = np.bincount(labels.ravel(), minlength=count + 1)
+    if layout.distance > 1:
+        labels = np.where(mask, labels, 0)
     found = [
         Rect(part[1].start, part[0].start, *_extent(part))
         for label, part in enumerate(ndimage.find_objects(labels), 1)
-        if part is not None and weights[label] >= layout.least
+        if part is not None and np.count_nonzero(labels[part] == label) >= layout.least
     ]
     return reading_order(found)
 
@@ -41,7 +41,7 @@ def reading_order(rects: list[Rect]) -> list[Rect]:
     """Rows from the top, each from the left; a row is what overlaps by half in height."""
     rows: list[list[Rect]] = []
     for rect in sorted(rects, key=lambda r: (r.y + r.height / 2, r.x)):
-        for row in rows:
+        for row in reversed(rows):
             anchor = row[0]
             shared = min(anchor.bottom, rect.bottom) - max(anchor.y, rect.y)
             if shared * 2 >= min(anchor.height, rect.height):
