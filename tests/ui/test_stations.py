@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
@@ -159,6 +159,10 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     QTest.mouseClick(strip, LEFT, pos=strip.rect_of(pieces[2].number).center())
     QTest.mouseClick(strip, LEFT, SHIFT, strip.rect_of(pieces[4].number).center())
     assert selected() == {pieces[i].number for i in (2, 3, 4)}
+    title = QPoint(strip.rect_of(pieces[0].number).x() + 4, 12)
+    QTest.mouseClick(strip, LEFT, pos=title)
+    assert selected() == {piece.number for piece in pieces[:6]}, "the title of a row, all of it"
+    QTest.mouseClick(strip, LEFT, pos=strip.rect_of(pieces[2].number).center())
     QTest.keyClick(strip, Qt.Key.Key_Right)
     assert selected() == {pieces[3].number}
     drive.window.menus.actions["Select all pieces"].trigger()

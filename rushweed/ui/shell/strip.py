@@ -52,12 +52,12 @@ class _Cell:
 @dataclass(frozen=True, slots=True)
 class _Group:
     title: str
-    count: int
+    numbers: frozenset[int]
     x: int
 
 
 class Strip(QWidget):
-    """Click selects, Ctrl adds, Shift extends; the wheel moves along."""
+    """Click selects, Ctrl adds, Shift extends, a title selects its group; the wheel moves along."""
 
     activated = pyqtSignal(int)
 
@@ -90,7 +90,8 @@ class Strip(QWidget):
         self._cells, self._groups, x = [], [], 12
         for sheet in sheets:
             for title, pieces in _grouped(sheet, len(sheets) > 1):
-                self._groups.append(_Group(title, len(pieces), x))
+                numbers = frozenset(piece.number for _, piece in pieces)
+                self._groups.append(_Group(title, numbers, x))
                 for index, piece in pieces:
                     width, factor = _cell_size(piece)
                     self._cells.append(_Cell(sheet, piece, index, x, width, factor))
@@ -174,7 +175,7 @@ class Strip(QWidget):
         width = painter.fontMetrics().horizontalAdvance(group.title)
         painter.setFont(font(CAPTION))
         painter.setPen(look.colours.soft_ink)
-        painter.drawText(x + width + 5, 19, str(group.count))
+        painter.drawText(x + width + 5, 19, str(len(group.numbers)))
 
     def _paint_cell(
         self, painter: QPainter, cell: _Cell, x: int, selected: bool, hovered: bool
@@ -221,6 +222,9 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
+        if event.position().y() < TOP:
+            self._pick_group(event)
+            return
         at = self._at(event.position().x())
         if at < 0:
             return
@@ -236,6 +240,16 @@ class Strip(QWidget):
         if not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self._anchor = at
         self._desk.select(replace(selection, pieces=pieces))
+
+    def _pick_group(self, event: QMouseEvent) -> None:
+        """Select a whole row or animation by its title; Ctrl adds it."""
+        place = event.position().x() + self._offset
+        group = next((group for group in reversed(self._groups) if group.x <= place), None)
+        if group is not None and place < self._length:
+            selection = self._desk.selection
+            adds = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+            kept = selection.pieces if adds else frozenset()
+            self._desk.select(replace(selection, pieces=kept | group.numbers))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
