@@ -156,6 +156,63 @@ def test_names_by_pattern_and_rows_that_become_animations() -> None:
         pattern_names(sheet, "{what}")
 
 
+@given(
+    st.lists(rects, min_size=2, max_size=5),
+    st.integers(1, 9),
+    st.lists(st.tuples(st.integers(0, 63), st.integers(0, 47)), max_size=40),
+)
+def test_borders_trimming_and_one_size_keep_what_is_seen(
+    places: list[Rect], by: int, dots: list[tuple[int, int]]
+) -> None:
+    mask = np.zeros((48, 64), bool)
+    for x, y in dots:
+        mask[y, x] = True
+    project = reeds()
+    drawn = set()
+    for rect in places:
+        project, number = draw_piece(project, "reed", rect)
+        drawn.add(number)
+    numbers = frozenset(drawn)
+    wider = pad(project, "reed", numbers, by)
+    assert pad(wider, "reed", numbers, -by) == project, "a border is taken off again"
+    trimmed = trim(project, "reed", numbers, mask)
+    assert trim(trimmed, "reed", numbers, mask) == trimmed, "nothing is left to trim"
+    even = common_size(project, "reed", numbers)
+    assert len({piece(even, number).rect.size for number in numbers}) == 1
+    for number in numbers:
+        before, after = piece(project, number).rect, piece(trimmed, number).rect
+        assert solid_in(mask, before) == solid_in(mask, after), "no pixel is lost"
+        stands = piece(even, number).rect
+        assert stands.bottom == before.bottom and stands.intersection(before) == before
+
+
+def solid_in(mask: np.ndarray, rect: Rect) -> int:
+    """How many solid pixels a rectangle shows."""
+    inside = rect.intersection(Rect(0, 0, mask.shape[1], mask.shape[0]))
+    return int(mask[inside.y : inside.bottom, inside.x : inside.right].sum())
+
+
+@given(st.frozensets(st.integers(1, 12), min_size=1))
+def test_what_is_left_out_comes_back_where_it_was(gone: frozenset[int]) -> None:
+    project = reeds()
+    cells = {p.rect for p in project.sheet("reed").pieces}
+    lost = {piece(project, number).rect for number in gone}
+    without = leave_out(project, "reed", gone)
+    layout = EvenCells(Size(16, 16))
+    again = cut(without, "reed", layout, FULL)
+    assert {p.rect for p in again.sheet("reed").pieces} == cells - lost
+    back = cut(bring_back(again, "reed"), "reed", layout, FULL)
+    assert {p.rect for p in back.sheet("reed").pieces} == cells
+    fresh = {p.number for p in back.sheet("reed").pieces} - set(range(1, 13))
+    assert len(fresh) == len(gone), "a number is never given again"
+
+
+@given(st.sampled_from(["{i}", "{sheet}_{i:3}", "{row}_{n}", "{row} {n:2} x"]))
+def test_names_that_count_are_names_of_one_piece_each(pattern: str) -> None:
+    names = pattern_names(reeds().sheet("reed"), pattern, ["idle", "", "sway"])
+    assert len(set(names.values())) == len(names) == 12
+
+
 @given(st.lists(st.builds(Rect, *[st.integers(0, 12)] * 2, *[st.integers(1, 8)] * 2), max_size=9))
 def test_the_sweep_finds_every_overlap_once(rects: list[Rect]) -> None:
     pieces = [Piece(number, rect, Point(0, 0)) for number, rect in enumerate(rects)]

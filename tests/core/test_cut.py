@@ -11,7 +11,7 @@ from rushweed.core.arithmetic import calculate
 from rushweed.core.cut.animations import find_animation, frame_at, set_animation
 from rushweed.core.cut.cutting import count_cells, cut, even_cuts
 from rushweed.core.cut.grid import guess_grids
-from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, free_name
@@ -97,6 +97,43 @@ def test_loose_pieces_read_by_rows_even_when_heights_differ() -> None:
     found = loose_pieces(mask, LoosePieces())
     assert [r.x for r in found] == [2, 30, 50, 2, 20], "the lone pixel is below the least size"
     assert loose_pieces(np.zeros((3, 3), bool), LoosePieces()) == []
+
+
+def test_what_stands_tall_beside_small_rows_belongs_to_the_first_of_them() -> None:
+    lamp, boat, oar = Rect(40, 0, 8, 30), Rect(0, 0, 20, 10), Rect(0, 14, 20, 4)
+    assert reading_order([oar, lamp, boat]) == [boat, lamp, oar]
+
+
+@given(
+    st.integers(1, 14).flatmap(
+        lambda width: st.lists(
+            st.lists(st.booleans(), min_size=width, max_size=width), min_size=1, max_size=12
+        )
+    ),
+    st.integers(1, 4),
+)
+def test_loose_pieces_are_those_a_flood_finds(rows: list[list[bool]], least: int) -> None:
+    mask = np.array(rows)
+    found = loose_pieces(mask, LoosePieces(1, least))
+    assert sorted(found) == sorted(flooded(mask, least))
+
+
+def flooded(mask: np.ndarray, least: int) -> list[Rect]:
+    """The rectangles around what hangs together, found pixel by pixel."""
+    left = {(int(x), int(y)) for y, x in np.argwhere(mask)}
+    found = []
+    while left:
+        body, edge = set(), {min(left)}
+        while edge:
+            body |= edge
+            left -= edge
+            around = {(x + i, y + j) for x, y in edge for i in (-1, 0, 1) for j in (-1, 0, 1)}
+            edge = around & left
+        if len(body) >= least:
+            columns, rows = {x for x, _ in body}, {y for _, y in body}
+            size = max(columns) - min(columns) + 1, max(rows) - min(rows) + 1
+            found.append(Rect(min(columns), min(rows), *size))
+    return found
 
 
 @pytest.mark.parametrize("cell", [(16, 16), (24, 20), (19, 24), (32, 48)])

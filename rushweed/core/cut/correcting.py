@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
-from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.loose import Mask, part_of
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal
@@ -81,7 +81,7 @@ def split(project: Project, sheet: str, number: int, way: Way, at: int) -> Proje
 
 def thinnest(mask: Mask, rect: Rect) -> tuple[Way, int]:
     """Where least of a piece is cut through: the way, and the pixel of the piece."""
-    part = mask[rect.y : rect.bottom, rect.x : rect.right]
+    part = part_of(mask, rect)
     best: tuple[float, Way, int] = (np.inf, "across", rect.width // 2)
     ways: tuple[tuple[Way, Mask], ...] = (("across", part), ("down", part.T))
     for way, seen in ways:
@@ -98,12 +98,11 @@ def trim(project: Project, sheet: str, numbers: frozenset[int], mask: Mask) -> P
     """Cut empty borders off pieces; wholly empty ones stay as they are."""
 
     def tight(piece: Piece) -> Piece:
-        x, y = max(piece.rect.x, 0), max(piece.rect.y, 0)
-        part = mask[y : piece.rect.bottom, x : piece.rect.right]
+        part = part_of(mask, piece.rect)
         rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
         if not len(rows):
             return piece
-        left, top = x + int(columns[0]), y + int(rows[0])
+        left, top = piece.rect.x + int(columns[0]), piece.rect.y + int(rows[0])
         size = int(columns[-1] - columns[0]) + 1, int(rows[-1] - rows[0]) + 1
         rect = Rect(left, top, *size)
         return piece if rect == piece.rect else recut(piece, rect)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
-from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
+from rushweed.core.cut.loose import Mask, loose_pieces, part_of, reading_order
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -57,7 +57,7 @@ def cuts_for(layout: Layout, mask: Mask) -> list[Cut]:
     size = Size(mask.shape[1], mask.shape[0])
     if isinstance(layout, EvenCells):
         check_cells(layout, size)
-        return [cut for cut in even_cuts(layout, size) if _part(mask, cut.rect).any()]
+        return [cut for cut in even_cuts(layout, size) if part_of(mask, cut.rect).any()]
     if isinstance(layout, LoosePieces):
         found = loose_pieces(mask, layout)
         return [Cut(rect, 0, column) for column, rect in enumerate(found)]
@@ -152,8 +152,3 @@ def without_lost_frames(sheet: Sheet) -> Sheet:
         for animation in sheet.animations
     )
     return replace(sheet, animations=tuple(animation for animation in kept if animation.frames))
-
-
-def _part(mask: Mask, rect: Rect) -> Mask:
-    part: Mask = mask[max(rect.y, 0) : rect.bottom, max(rect.x, 0) : rect.right]
-    return part

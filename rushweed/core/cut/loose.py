@@ -12,6 +12,19 @@ Mask = npt.NDArray[np.bool_]
 """Which pixels are something, of shape (height, width)."""
 
 
+def part_of(mask: Mask, rect: Rect) -> Mask:
+    """What is something in a rectangle, of its size; what lies past the picture is nothing."""
+    inside = rect.intersection(Rect(0, 0, mask.shape[1], mask.shape[0]))
+    if inside == rect:
+        return mask[rect.y : rect.bottom, rect.x : rect.right]
+    part = np.zeros((rect.height, rect.width), bool)
+    if inside.area:
+        left, top = inside.x - rect.x, inside.y - rect.y
+        place = np.s_[top : top + inside.height, left : left + inside.width]
+        part[place] = mask[inside.y : inside.bottom, inside.x : inside.right]
+    return part
+
+
 def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
     """The rectangles around pieces in reading order.
 
@@ -40,15 +53,17 @@ def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
 def reading_order(rects: list[Rect]) -> list[Rect]:
     """Rows from the top, each from the left; a row is what overlaps by half in height."""
     rows: list[list[Rect]] = []
+    anchors: list[tuple[int, int]] = []
     for rect in sorted(rects, key=lambda r: (r.y + r.height / 2, r.x)):
-        for row in reversed(rows):
-            anchor = row[0]
-            shared = min(anchor.bottom, rect.bottom) - max(anchor.y, rect.y)
-            if shared * 2 >= min(anchor.height, rect.height):
+        top, bottom = rect.y, rect.bottom
+        for row, (first, last) in zip(rows, anchors, strict=True):
+            shared = min(last, bottom) - max(first, top)
+            if shared * 2 >= min(last - first, bottom - top):
                 row.append(rect)
                 break
         else:
             rows.append([rect])
+            anchors.append((top, bottom))
     rows.sort(key=lambda row: min(rect.y for rect in row))
     return [rect for row in rows for rect in sorted(row, key=lambda r: r.x)]
 

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.loose import Mask, part_of
 from rushweed.core.project.sheet import Piece
-from rushweed.core.values import Rect
 
 
 def overlapping(pieces: Sequence[Piece]) -> Iterator[tuple[Piece, Piece]]:
@@ -25,16 +24,11 @@ def sharing_pixels(pieces: Sequence[Piece], mask: Mask) -> frozenset[int]:
     return frozenset(
         piece.number
         for pair in overlapping(pieces)
-        if _shows(mask, pair[0].rect.intersection(pair[1].rect))
+        if part_of(mask, pair[0].rect.intersection(pair[1].rect)).any()
         for piece in pair
     )
 
 
 def with_nothing(pieces: Sequence[Piece], mask: Mask) -> frozenset[int]:
     """The numbers of all pieces that show nothing."""
-    return frozenset(piece.number for piece in pieces if not _shows(mask, piece.rect))
-
-
-def _shows(mask: Mask, rect: Rect) -> bool:
-    left, top = max(rect.x, 0), max(rect.y, 0)
-    return bool(mask[top : max(rect.bottom, 0), left : max(rect.right, 0)].any())
+    return frozenset(piece.number for piece in pieces if not part_of(mask, piece.rect).any())
