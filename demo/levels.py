@@ -157,9 +157,9 @@ def paint_boardwalk(walk: Painter) -> None:
 def deck(walk: Painter, first: int, last: int, row: int, posts: tuple[int, ...] = ()) -> None:
     """Planks from one column to another, on piles that stand in the water."""
     for x in range(first, last + 1):
-        plain = "walk_b" if x % 3 == 0 else "walk"
-        name = "walk_left" if x == first else "walk_right" if x == last else plain
-        walk.put(x, row, "walk_post" if x in posts else name)
+        plain = "plank_b" if x % 3 == 0 else "plank"
+        name = "plank_left" if x == first else "plank_right" if x == last else plain
+        walk.put(x, row, "plank_post" if x in posts else name)
     for x in posts:
         walk.put(x, row + 1, "pile")
         walk.put(x, row + 2, "pile_bound")

@@ -37,11 +37,11 @@ TILE_SHAPES: dict[str, tuple[Shape, ...]] = {
     **{
         name: box(0, 0, 16, 5, "one-way")
         for name in (
-            "walk_left",
-            "walk",
-            "walk_b",
-            "walk_post",
-            "walk_right",
+            "plank_left",
+            "plank",
+            "plank_b",
+            "plank_post",
+            "plank_right",
             "floor",
             "floor_post",
         )

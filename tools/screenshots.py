@@ -52,7 +52,7 @@ def fresh_pack(window: Window) -> None:
 
 def cut(window: Window) -> None:
     select(window, "keeper", 6, 7, 8, 9)
-    window.lens.picture.play(True)
+    window.lens.play.click()
 
 
 def line_up(window: Window) -> None:
@@ -85,7 +85,7 @@ def weave(window: Window) -> None:
     level = window.desk.project.level("Long boardwalk")
     ground = level.layers[6].cells
     station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
-    station._hover(type(level.start)(300, 40))  # type: ignore[attr-defined]
+    station._hover(type(level.start)(416, 90))  # type: ignore[attr-defined]
 
 
 def weave_above(window: Window) -> None:

@@ -60,7 +60,7 @@ def _ledges() -> Iterator[tuple[str, Pix]]:
     yield "ledge_right", bank(top=True, right=True, under=right_end)
     yield "boulder", _boulder()
     yield "marsh_flower", tuft(8, 8).map([".F.", "FEF", ".F."], 4, 3)
-    yield "walk_broken", woodwork.plank(broken=True)
+    yield "plank_broken", woodwork.plank(broken=True)
     yield "mooring", woodwork.post(start=3, top=True, bands=(6,))
     yield "rope_end", Pix(16, 16).map(["w.w", "vwv", "w.w", "vwv", ".u."], 6, 0)
 
@@ -77,11 +77,11 @@ def _boulder() -> Pix:
 
 
 def _boardwalk() -> Iterator[tuple[str, Pix]]:
-    yield "walk_left", woodwork.plank(left=True)
-    yield "walk", woodwork.plank()
-    yield "walk_b", woodwork.plank(joint=4)
-    yield "walk_post", woodwork.plank().blit(woodwork.post(start=8), 0, 0)
-    yield "walk_right", woodwork.plank(right=True)
+    yield "plank_left", woodwork.plank(left=True)
+    yield "plank", woodwork.plank()
+    yield "plank_b", woodwork.plank(joint=4)
+    yield "plank_post", woodwork.plank().blit(woodwork.post(start=8), 0, 0)
+    yield "plank_right", woodwork.plank(right=True)
     yield "rail_left", woodwork.rail(left=True)
     yield "rail", woodwork.rail()
     yield "rail_right", woodwork.rail(right=True)

@@ -185,12 +185,15 @@ class Choice(QComboBox):
 
     picked = pyqtSignal(str)
 
-    def __init__(self, name: str, width: int = 150) -> None:
+    def __init__(self, name: str, width: int = 0) -> None:
+        """Without a width it takes all the room of its row."""
         super().__init__()
         self.setFont(font())
-        self.setFixedWidth(width)
         self.setAccessibleName(name)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        if width:
+            self.setFixedWidth(width)
+        policy = QSizePolicy.Policy
+        self.setSizePolicy(policy.Fixed if width else policy.Expanding, policy.Fixed)
         self.activated.connect(lambda index: self.picked.emit(self.itemText(index)))
 
     def show_choices(self, names: Sequence[str], chosen: str) -> None:

@@ -30,8 +30,8 @@ PaintRow = Callable[[QPainter, QRect, Any, bool, bool], None]
 
 
 class _Items(QAbstractListModel):
-    def __init__(self, name_of: Callable[[Any], str]) -> None:
-        super().__init__()
+    def __init__(self, name_of: Callable[[Any], str], parent: QListView) -> None:
+        super().__init__(parent)
         self.items: list[Any] = []
         self._name_of = name_of
 
@@ -96,7 +96,7 @@ class Rows(QListView):
         super().__init__()
         self.paint_row = paint_row
         self.height_of = height_of
-        self._items = _Items(name_of)
+        self._items = _Items(name_of, self)
         self.setModel(self._items)
         self.setItemDelegate(_Painter(self))
         self.setAccessibleName(name)

@@ -81,7 +81,10 @@ class Cards(QWidget):
         )
         sentences, waits = self._words(sheet)
         height = picture.height() + 24 + LINE * len(sentences) + (30 if waits else 4)
-        whole = QRect(0, 0, max(picture.width(), NARROWEST), height)
+        metrics = QFontMetrics(font(CAPTION))
+        longest = max((metrics.horizontalAdvance(text) for text in sentences), default=0) + 14
+        width = max(picture.width(), NARROWEST, min(longest, room))
+        whole = QRect(0, 0, width, height)
         return _Card(sheet, picture, whole, sentences, waits)
 
     def _show_buttons(self) -> None:

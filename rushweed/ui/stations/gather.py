@@ -136,7 +136,7 @@ class Gather(Station):
 
     def _make_kind(self) -> Group:
         group = Group(1, tr("What it is"))
-        self._kind = Choice(tr("Kind of picture"), 258)
+        self._kind = Choice(tr("Kind of picture"))
         self._kind.picked.connect(self._set_kind)
         group.add(self._kind)
         self._seen = group.result

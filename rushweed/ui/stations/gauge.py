@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QGridLayout, QWidget
 
+from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.pivots import ANCHORS, anchored, set_anchor, set_pivot
 from rushweed.core.gauge.treating import (
     differing_points,
@@ -116,7 +117,7 @@ class Gauge(Station):
 
     def _make_treatment(self) -> Group:
         group = self._treatment_group = Group(4, tr("Treatment"))
-        self._treatment = Choice(tr("Treatment"), 258)
+        self._treatment = Choice(tr("Treatment"))
         self._treatment.picked.connect(self._set_treatment)
         group.add(self._treatment)
         return group
@@ -242,8 +243,10 @@ class Gauge(Station):
     def _show_pivots(self) -> None:
         pieces = self._pieces()
         count = counted(len(pieces), "piece", "pieces")
-        chosen = bool(self._canvas.selected_pieces())
-        self._piece_head.tell(count, tr("selected") if chosen else tr("all of the sheet"))
+        chosen = self._canvas.selected_pieces()
+        sheet = self._canvas.sheet
+        names = ", ".join(shown_name(sheet, piece) for piece in chosen[:3]) if sheet else ""
+        self._piece_head.tell(count, names or tr("all of the sheet"))
         self._x.show_value(common(p.pivot.x for p in pieces))
         self._y.show_value(common(p.pivot.y for p in pieces))
         for name, anchor in self._anchors.items():

@@ -35,6 +35,8 @@ HELD = {
 MOST_STEPS = 6
 """After a pause of the machine no more than these steps are caught up with at once."""
 TRACE = 480
+RIM = 6
+"""How many screen pixels lie at least around the game's picture."""
 
 
 class Stage(QWidget):
@@ -118,14 +120,15 @@ class Stage(QWidget):
     def factor(self) -> int:
         """By how much the game's picture is enlarged."""
         size = self._resolution()
-        return max(1, min((self.width() - 20) // size.width, (self.height() - 20) // size.height))
+        room = Size(self.width() - 2 * RIM, self.height() - 2 * RIM)
+        return max(1, min(room.width // size.width, room.height // size.height))
 
     def picture_rect(self) -> QRect:
         """Where the game's picture lies."""
         size, factor = self._resolution(), self.factor
         width, height = size.width * factor, size.height * factor
         return QRect(
-            (self.width() - width) // 2, max(10, (self.height() - height) // 2), width, height
+            (self.width() - width) // 2, max(RIM, (self.height() - height) // 2), width, height
         )
 
     def view(self) -> Rect:

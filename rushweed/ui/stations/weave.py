@@ -239,6 +239,7 @@ class Weave(Station):
 
     def _choose_sheet(self, name: str) -> None:
         self._sheet_name = name
+        self.desk.select(replace(self.selection, sheets=(name,), pieces=frozenset()))
         self._show_tray()
 
     def _pick_brush(self, brush: Brush) -> None:
