@@ -7,7 +7,7 @@ from functools import partial
 
 from rushweed.core.cut.correcting import keep_inside, leave_out
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.cut.overlaps import sharing_pixels, with_nothing
+from rushweed.core.cut.overlaps import overlapping, sharing_pixels, with_nothing
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
@@ -40,6 +40,8 @@ def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:
 def overlaps(project: Project, art: Art) -> Iterator[Finding]:
     """Pieces that show each other's pixels."""
     for sheet in _uneven(project):
+        if not any(overlapping(sheet.pieces)):
+            continue
         try:
             shared = sorted(sharing_pixels(sheet.pieces, solid(art.picture(sheet))))
         except Refusal:
