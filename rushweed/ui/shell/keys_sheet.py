@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QGridLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.text import tr
 
-KEYS = (
+Groups = tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
+
+KEYS: Groups = (
     ("Everywhere", (
         ("Ctrl+1 … Ctrl+7", "open a station"),
         ("Ctrl+F", "find a sheet, piece, level or action"),
         ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
         ("Ctrl+S", "save"),
+        ("Ctrl+V", "paste a picture"),
         ("F11", "full screen"),
         ("P", "play or pause in the lens"),
     )),
@@ -31,14 +34,16 @@ KEYS = (
         ("Delete", "leave the selected pieces out"),
     )),
     ("Bound", (
-        ("B, G", "draw a box, a polygon"),
+        ("V, B, G", "select, draw a box, a polygon"),
+        ("W", "make whole pieces solid"),
         ("Enter", "end the polygon"),
         ("Backspace", "take back the last corner"),
-        ("Delete", "take away the shapes of what is selected"),
+        ("Delete", "decide that nothing of them is solid"),
     )),
     ("Weave", (
         ("D, F, E, U", "draw, fill, rub out, pick up"),
         ("Second button", "pick up a tile"),
+        ("X, Y, R", "mirror the brush across or down, turn it"),
         ("H", "grid on and off"),
     )),
     ("Walk", (
@@ -57,21 +62,32 @@ class KeysSheet(QDialog):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Keys"))
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(22)
-        grid.setVerticalSpacing(3)
-        line = 0
-        for title, keys in KEYS:
-            grid.setRowMinimumHeight(line, 8 if line else 0)
-            grid.addWidget(label(tr(title), "heading"), line + 1, 0, 1, 2)
-            line += 2
-            for key, words in keys:
-                grid.addWidget(label(tr(key)), line, 0)
-                grid.addWidget(label(tr(words), "caption"), line, 1)
-                line += 1
+        columns = QHBoxLayout()
+        columns.setSpacing(36)
+        half = len(KEYS) // 2
+        columns.addLayout(_column(KEYS[:half]))
+        columns.addLayout(_column(KEYS[half:]))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(22, 14, 22, 16)
         layout.setSpacing(12)
-        layout.addLayout(grid)
+        layout.addLayout(columns)
         close = button(tr("Close"), self.accept, "main")
         layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
+
+
+def _column(groups: Groups) -> QGridLayout:
+    """Some groups of keys, one below the other."""
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(22)
+    grid.setVerticalSpacing(3)
+    line = 0
+    for title, keys in groups:
+        grid.setRowMinimumHeight(line, 8 if line else 0)
+        grid.addWidget(label(tr(title), "heading"), line + 1, 0, 1, 2)
+        line += 2
+        for key, words in keys:
+            grid.addWidget(label(tr(key)), line, 0)
+            grid.addWidget(label(tr(words), "caption"), line, 1)
+            line += 1
+    grid.setRowStretch(line, 1)
+    return grid
