@@ -9,6 +9,7 @@ from pathlib import Path
 
 import canvas
 import loose
+import matching
 import start
 from measuring import Result
 from PyQt6.QtTest import QTest
@@ -38,6 +39,7 @@ def main() -> None:
         path = canvas.large_sheet(Path(place))
         results.append(canvas.measure_loading(path, Art(Path(place) / "loading")))
         results.append(loose.measure())
+        results.append(matching.measure())
         application = make_application()
         window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
         window.resize(1280, 800)

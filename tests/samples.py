@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -19,6 +20,7 @@ from rushweed.core.project.sheet import (
     EvenCells,
     Licence,
     LoosePieces,
+    Missing,
     OnePicture,
     Piece,
     Sheet,
@@ -79,6 +81,7 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
         draw(layouts),
         tuple(draw(st.lists(st.builds(Rect, side, side, side, side), max_size=1))),
         pieces,
+        tuple(Missing(replace(piece, number=piece.number + 5), "0f" * 16) for piece in pieces[:1]),
         (Animation("idle", numbers, 7.5, "once"),) if numbers else (),
         "Crisp pixels",
         draw(st.sampled_from([Differences(), Differences(8, "linear")])),

@@ -33,7 +33,7 @@ class Desk(QObject):
     def __init__(self, folder: Path, project: Project, lock: ProjectLock | None = None) -> None:
         super().__init__()
         self.folder = folder
-        self.art = Art(folder)
+        self.art = Art(folder, keeps=True)
         self.history = History(project)
         self.selection = Selection().fitting(project)
         self._saved = project

@@ -84,15 +84,15 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
     cuts = [
         place
         for place in cuts_for(layout, mask)
-        if not any(_likeness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
-        and not any(_covers(piece.rect, place.rect) for piece in kept)
+        if not any(likeness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
+        and not any(covers(piece.rect, place.rect) for piece in kept)
     ]
     following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts)
     number = project.next_number
     pieces = []
     for place, old in zip(cuts, following, strict=True):
         if old is None:
-            pieces.append(_new_piece(number, place))
+            pieces.append(new_piece(number, place))
             number += 1
         else:
             pieces.append(replace(old, rect=place.rect, row=place.row, column=place.column))
@@ -106,7 +106,8 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
     return project if number == project.next_number else replace(project, next_number=number)
 
 
-def _new_piece(number: int, place: Cut) -> Piece:
+def new_piece(number: int, place: Cut) -> Piece:
+    """A piece about which nothing was decided yet, standing on the middle of its foot."""
     foot = Point(place.rect.width // 2, place.rect.height)
     return Piece(number, place.rect, foot, row=place.row, column=place.column)
 
@@ -118,8 +119,8 @@ def _match(pieces: tuple[Piece, ...], cuts: list[Cut]) -> list[Piece | None]:
     left = list(by_rect.values())
     for index, place in enumerate(cuts):
         if result[index] is None and left:
-            best = max(left, key=lambda piece: _likeness(piece.rect, place.rect))
-            if _likeness(best.rect, place.rect) > SAME_ENOUGH:
+            best = max(left, key=lambda piece: likeness(piece.rect, place.rect))
+            if likeness(best.rect, place.rect) > SAME_ENOUGH:
                 result[index] = best
                 left.remove(best)
     return result
@@ -134,19 +135,21 @@ def in_reading_order(pieces: Sequence[Piece]) -> list[Piece]:
     return [piece for rect in order for piece in places[rect]]
 
 
-def _covers(one: Rect, other: Rect) -> bool:
+def covers(one: Rect, other: Rect) -> bool:
     """Whether more than half of the other rectangle lies under the first."""
     return one.intersection(other).area * 2 > other.area
 
 
-def _likeness(one: Rect, other: Rect) -> float:
+def likeness(one: Rect, other: Rect) -> float:
+    """The part of their union that two rectangles share, from 0 to 1."""
     shared = one.intersection(other).area
     return shared / (one.area + other.area - shared) if shared else 0.0
 
 
 def without_lost_frames(sheet: Sheet) -> Sheet:
-    """The sheet with its animations rid of pieces that are gone."""
+    """The sheet with its animations rid of pieces that are gone; missing ones may come back."""
     numbers = {piece.number for piece in sheet.pieces}
+    numbers |= {missing.piece.number for missing in sheet.missing}
     kept = (
         replace(animation, frames=tuple(f for f in animation.frames if f in numbers))
         for animation in sheet.animations

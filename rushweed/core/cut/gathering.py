@@ -12,6 +12,7 @@ from rushweed.core.cut.grid import GridGuess
 from rushweed.core.cut.inspect import Seen, inspect
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
+from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
 from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.solid import solid
@@ -111,6 +112,7 @@ def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
         stem = file_stems([sheet])[0]
         inside = f"art/{stem}/{path.name}" if in_folder else f"art/{stem}{path.suffix.lower()}"
         inside = _place(art.folder, inside, data)
+        Origins(art.folder).remember({inside: Origin(str(path.resolve()), content_hash(data))})
     return Source(inside, content_hash(data), size, frames)
 
 

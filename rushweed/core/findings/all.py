@@ -9,11 +9,13 @@ from rushweed.core.project.project import Project
 
 CHECKS = (
     gather.picture_unreadable,
+    gather.picture_gone,
     gather.no_licence,
     cut.not_cut,
     cut.past_the_edge,
     cut.overlaps,
     cut.empty_pieces,
+    cut.missing_pieces,
     gauge.other_pixel_size,
     gauge.blurred_pixels,
     bound.undecided_in_level,

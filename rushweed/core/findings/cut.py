@@ -14,6 +14,7 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.levels import let_go
 
 NAMED = 3
 
@@ -91,6 +92,26 @@ def not_cut(project: Project, art: Art) -> Iterator[Finding]:
                 "The game gets nothing of it: only pieces are handed over.",
                 sheet.name,
                 sheet.name,
+            )
+
+
+def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces that their picture does not show any more."""
+    for sheet in project.sheets:
+        lost = frozenset(missing.piece.number for missing in sheet.missing)
+        if lost:
+            names = [missing.piece.name or "unnamed" for missing in sheet.missing]
+            more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+            count = "1 piece is" if len(lost) == 1 else f"{len(lost)} pieces are"
+            yield Finding(
+                "missing-piece",
+                "Cut",
+                f"{count} missing since the picture changed: {', '.join(names[:NAMED])}{more}.",
+                "Levels and animations that use them show nothing there.",
+                sheet.name,
+                sheet.name,
+                mend_words="Let them go",
+                mend=partial(let_go, numbers=lost),
             )
 
 

@@ -38,3 +38,18 @@ def picture_unreadable(project: Project, art: Art) -> Iterator[Finding]:
                 sheet.name,
                 sheet.name,
             )
+
+
+def picture_gone(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose file is gone from the project's folder, though a copy is still shown."""
+    for sheet in project.sheets:
+        lost = [s.path for s in sheet.sources if not (art.folder / s.path).is_file()]
+        if lost and all(art.has(source) for source in sheet.sources):
+            yield Finding(
+                "picture-gone",
+                "Gather",
+                f"“{lost[0]}” is gone from the project's folder.",
+                "What you see is a copy that no other machine has. Bring the file back.",
+                sheet.name,
+                sheet.name,
+            )

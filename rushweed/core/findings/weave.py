@@ -13,7 +13,8 @@ from rushweed.core.weave.levels import bounds, set_start
 
 def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
     """Levels that name pieces which are gone."""
-    known = piece_index(project).keys()
+    known = set(piece_index(project))
+    known |= {gone.piece.number for sheet in project.sheets for gone in sheet.missing}
     for level in project.levels:
         lost: set[int] = set()
         for layer in level.layers:
@@ -22,7 +23,7 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "missing-pieces",
                 "Weave",
-                f"{level.name} uses {len(lost)} pieces that are gone.",
+                f"{level.name} uses {_pieces(len(lost))} gone.",
                 "They are drawn as red squares here, and not at all in the game.",
                 level.name,
                 level=level.name,
@@ -50,3 +51,7 @@ def no_start(project: Project, art: Art) -> Iterator[Finding]:
                 mend_words="Start above the left end",
                 mend=mend,
             )
+
+
+def _pieces(count: int) -> str:
+    return "1 piece that is" if count == 1 else f"{count} pieces that are"

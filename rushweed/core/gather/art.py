@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 
 from rushweed.core.gather.colour_key import apply_key
+from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
 from rushweed.core.gather.true_pixel import shrunk
@@ -18,9 +19,11 @@ from rushweed.core.values import Refusal
 class Art:
     """Reads pictures from a project's folder and keeps what it made of them."""
 
-    def __init__(self, folder: Path, memory: Memory | None = None) -> None:
+    def __init__(self, folder: Path, memory: Memory | None = None, keeps: bool = False) -> None:
+        """With `keeps`, copies of the files are kept so that older versions can be shown."""
         self.folder = folder
         self.memory = memory or Memory()
+        self._keeps = keeps
 
     def source(self, source: Source) -> Picture:
         """The pixels of one file as stored. Raises Refusal when it is gone or damaged."""
@@ -51,18 +54,36 @@ class Art:
 
     def put(self, data: bytes, picture: Picture) -> None:
         """Keep pixels that were just decoded from these bytes."""
-        self.memory.get(("source", content_hash(data)), lambda: picture)
+        content = content_hash(data)
+        if self._keeps:
+            Kept(self.folder).keep(content, data)
+        self.memory.get(("source", content), lambda: picture)
+
+    def has(self, source: Source) -> bool:
+        """Whether the pixels that were taken in are at hand."""
+        data = Kept(self.folder).find(source.content)
+        return data is not None or content_hash(self._on_disk(source)) == source.content
 
     def _read(self, source: Source) -> Picture:
+        """The pixels that were taken in; if nobody kept them, those the file holds now."""
+        data = Kept(self.folder).find(source.content)
+        if data is not None:
+            return decode(data, source.path)
         data = read_bytes(self.folder / source.path)
-        if content_hash(data) != source.content:
-            picture = decode(data, source.path)
-            if picture.shape[:2] != (source.size.height, source.size.width):
-                raise Refusal(
-                    f"“{source.path}” changed its size outside. Gather it again to take it in."
-                )
-            return picture
-        return decode(data, source.path)
+        picture = decode(data, source.path)
+        if content_hash(data) == source.content:
+            self.put(data, picture)
+        elif picture.shape[:2] != (source.size.height, source.size.width):
+            raise Refusal(
+                f"“{source.path}” changed its size outside. Take it in, in Gather under Changes."
+            )
+        return picture
+
+    def _on_disk(self, source: Source) -> bytes:
+        try:
+            return read_bytes(self.folder / source.path)
+        except Refusal:
+            return b""
 
 
 def picture_key(sheet: Sheet) -> tuple[object, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from typing import Any
 
 import numpy as np
@@ -119,6 +119,13 @@ class Cells:
         for numbers, _ in self.chunks.values():
             found.update(np.flatnonzero(np.bincount(numbers.ravel())).tolist())
         return found - {0}
+
+    def places_of(self, numbers: Collection[int]) -> Iterator[Key]:
+        """The (column, row) of every cell that holds one of those pieces."""
+        wanted = np.array(sorted(numbers), np.int32)
+        for (chunk_column, chunk_row), (held, _) in self.chunks.items():
+            for row, column in np.argwhere(np.isin(held, wanted)).tolist():
+                yield chunk_column * CHUNK + column, chunk_row * CHUNK + row
 
     def rows(self) -> list[dict[str, Any]]:
         """The painted cells as runs: a list of {y, x, cells} with cells [number, count] or

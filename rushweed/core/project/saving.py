@@ -27,7 +27,7 @@ def write_all(folder: Path, files: Mapping[str, bytes], gone: Iterable[str] = ()
     Raises Refusal when the disk is full or the folder cannot be written; it is then as before.
     """
     try:
-        _hidden_folder(folder)
+        hidden_folder(folder)
         finish(folder)
         _stage(folder, files, list(gone))
     except OSError as problem:
@@ -92,7 +92,8 @@ def _stage_folder(folder: Path) -> Path:
     return folder / HIDDEN / "saving"
 
 
-def _hidden_folder(folder: Path) -> None:
+def hidden_folder(folder: Path) -> None:
+    """Make the folder that version control leaves alone, if it is not there yet."""
     hidden = folder / HIDDEN
     hidden.mkdir(parents=True, exist_ok=True)
     ignore = hidden / ".gitignore"

@@ -104,6 +104,17 @@ class Piece:
 
 
 @dataclass(frozen=True, slots=True)
+class Missing:
+    """A piece that its picture does not show any more, kept until somebody decides.
+
+    `content` is a hash of its pixels in hexadecimal, by which it is known when it comes back.
+    """
+
+    piece: Piece
+    content: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Animation:
     """Pieces shown one after the other, by number, at `rate` frames per second."""
 
@@ -119,7 +130,8 @@ class Sheet:
 
     Several sources are numbered frames and stand side by side, left to right, as one picture.
     `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
-    smaller than its sources. A layout cuts nothing that is about one of `left_out`.
+    smaller than its sources. A layout cuts nothing that is about one of `left_out`. Animations
+    and levels may name pieces that are `missing`.
     """
 
     name: str
@@ -131,6 +143,7 @@ class Sheet:
     layout: Layout | None = None
     left_out: tuple[Rect, ...] = ()
     pieces: tuple[Piece, ...] = ()
+    missing: tuple[Missing, ...] = ()
     animations: tuple[Animation, ...] = ()
     treatment: str = "Crisp pixels"
     differences: Differences = Differences()

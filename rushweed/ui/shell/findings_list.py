@@ -13,7 +13,7 @@ from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.text import counted, tr
 
-HEIGHT = 232
+HIGHEST, HEAD, ROW = 232, 36, 44
 
 
 class FindingsList(QWidget):
@@ -25,7 +25,7 @@ class FindingsList(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setFixedHeight(HEIGHT)
+        self.setFixedHeight(HIGHEST)
         self._title = label("", "heading")
         self._rows = QVBoxLayout()
         self._rows.setContentsMargins(0, 0, 0, 0)
@@ -58,6 +58,7 @@ class FindingsList(QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
+        self.setFixedHeight(min(HIGHEST, HEAD + ROW * max(1, len(findings))))
         self._title.setText(counted(len(findings), "finding", "findings"))
         if not findings:
             empty = label(tr("Nothing here will hurt in the game."), "caption")

@@ -1,8 +1,9 @@
-"""A quiet banner over the table: what could not be done, and what to do."""
+"""A banner over the table: what could not be done or what is new, and what to do."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
@@ -11,6 +12,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.text import tr
+
+Act = tuple[str, Callable[[], object]]
+"""The words of a button and what it does."""
 
 
 class Notice(QWidget):
@@ -25,9 +29,11 @@ class Notice(QWidget):
         layout.setContentsMargins(24, 12, 20, 12)
         layout.setSpacing(10)
         layout.addWidget(self._text, 1)
-        self._act = button("", self._do)
-        self._action: Callable[[], object] | None = None
-        layout.addWidget(self._act)
+        self._acts = [button("", partial(self._do, index)) for index in range(2)]
+        self._actions: tuple[Act, ...] = ()
+        self._quiet = False
+        for act in self._acts:
+            layout.addWidget(act)
         layout.addWidget(button(tr("Good"), self.hide))
         self.hide()
 
@@ -35,27 +41,27 @@ class Notice(QWidget):
     def text(self) -> str:
         return self._text.text() if self.isVisible() else ""
 
-    def tell(
-        self, sentence: str, words: str = "", action: Callable[[], object] | None = None
-    ) -> None:
-        """Show a sentence, with a button that does something about it if there is anything."""
+    def tell(self, sentence: str, *acts: Act, quiet: bool = False) -> None:
+        """Show a sentence, with up to two buttons that do something about it; a quiet one is only
+        news."""
         self._text.setText(sentence)
-        self._action = action
-        self._act.setText(words)
-        self._act.setVisible(action is not None)
+        self._actions, self._quiet = acts, quiet
+        for index, shown in enumerate(self._acts):
+            shown.setVisible(index < len(acts))
+            shown.setText(acts[index][0] if index < len(acts) else "")
         self.show()
+        self.update()
 
-    def _do(self) -> None:
+    def _do(self, index: int) -> None:
         self.hide()
-        if self._action is not None:
-            self._action()
+        self._actions[index][1]()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours
         painter = QPainter(self)
         painter.fillRect(self.rect(), colours.well)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(colours.red, 1))
+        painter.setPen(QPen(colours.tide if self._quiet else colours.red, 1))
         painter.setBrush(colours.raised)
         frame = QRectF(self.rect()).adjusted(12.5, 6.5, -12.5, -6.5)
         painter.drawRoundedRect(frame, 4, 4)

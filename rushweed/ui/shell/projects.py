@@ -36,7 +36,7 @@ class ProjectActs(QObject):
             sentence = tr(
                 "Rushweed ended before this project was saved. A copy of the work is here."
             )
-            notice.tell(sentence, tr("Bring it back"), lambda: self._bring_back(kept))
+            notice.tell(sentence, (tr("Bring it back"), lambda: self._bring_back(kept)))
 
     def begin(self) -> None:
         """Leave this project for a new one."""

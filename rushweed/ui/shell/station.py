@@ -13,6 +13,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
+from rushweed.ui.outside import Outside
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.dialogs import Dialogs
 
@@ -24,6 +25,7 @@ class Services:
     desk: Desk
     images: Images
     jobs: Jobs
+    outside: Outside
     dialogs: Dialogs
     status: Callable[[str, str], None]
     open_station: Callable[[int], None]

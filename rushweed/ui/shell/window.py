@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, Qt, QTimer
+from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -21,16 +21,14 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gather.pictures import encode_png
 from rushweed.core.project.project import Project
-from rushweed.core.project.saving import explain, write_file
 from rushweed.core.weave.levels import main_layer
-from rushweed.ui.canvas.images import from_image
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
+from rushweed.ui.outside import Outside
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.shell.dialogs import Dialogs
@@ -41,6 +39,7 @@ from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.lens import Lens
 from rushweed.ui.shell.menus import Entry, Menus
 from rushweed.ui.shell.notice import Notice
+from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.progress import STATIONS, stages
 from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.rack import Rack
@@ -80,14 +79,19 @@ class Window(QMainWindow):
         self.setAcceptDrops(True)
         self._apply_theme()
         self._build()
+        self.outside = Outside(desk, self.jobs, self)
+        self.pictures = PictureActs(
+            desk, self.jobs, self.outside, self.dialogs, self.notice, partial(self.open_station, 0)
+        )
         self.services = Services(
             desk,
             self.images,
             self.jobs,
+            self.outside,
             self.dialogs,
             self.status.show_over,
             self.open_station,
-            self.gather,
+            self.pictures.gather,
         )
         self.stations = StationShelf(make_station, self.services)
         self.projects = ProjectActs(desk, settings, self.dialogs, self.notice, self)
@@ -163,7 +167,7 @@ class Window(QMainWindow):
                     Entry("New project", self.projects.begin, "Ctrl+N"),
                     Entry("Open project …", self.projects.ask_and_open, "Ctrl+O"),
                     Entry(""),
-                    Entry("Gather pictures …", self.ask_and_gather, "Ctrl+G"),
+                    Entry("Gather pictures …", self.pictures.ask_and_gather, "Ctrl+G"),
                     Entry(""),
                     Entry("Save", self.projects.save, "Ctrl+S"),
                     Entry("Save to another folder …", self.projects.save_elsewhere, "Ctrl+Shift+S"),
@@ -186,7 +190,7 @@ class Window(QMainWindow):
                         redo_words,
                     ),
                     Entry(""),
-                    Entry("Paste a picture", self.paste, "Ctrl+V"),
+                    Entry("Paste a picture", self.pictures.paste, "Ctrl+V"),
                     Entry("Select all pieces", self.select_all, "Ctrl+A"),
                     Entry("Find …", self.finder.open, "Ctrl+F"),
                 ],
@@ -224,8 +228,8 @@ class Window(QMainWindow):
 
     # -- stations -----------------------------------------------------------
 
-    def open_station(self, index: int) -> None:
-        """Show a station, on the face it was left on."""
+    def open_station(self, index: int, face: int | None = None) -> None:
+        """Show a station, on the face it was left on or on another."""
         self.desk.abandon_drag()
         if index != self.station:
             self.stations[self.station].leave()
@@ -234,7 +238,7 @@ class Window(QMainWindow):
         self.rack.show_levels(station.uses_levels)
         self.strip.shows_shapes = station.shows_shapes
         self.lens.show_instead("", None)
-        self.turn_face(station.face)
+        self.turn_face(station.face if face is None else face)
         self.strip.update()
         self._show_trail()
 
@@ -305,47 +309,6 @@ class Window(QMainWindow):
         if finding.mend is not None:
             self.desk.do(f"{finding.mend_words}, {finding.place}", finding.mend)
             self.look_for_findings()
-
-    # -- projects ---------------------------------------------------------------
-
-    def ask_and_gather(self) -> None:
-        """Ask for pictures and gather them."""
-        self.gather(self.dialogs.ask_pictures())
-
-    def gather(self, paths: list[Path]) -> None:
-        """Gather files and folders; each that cannot be read is told, the others come in."""
-        from rushweed.ui.gathering import Gathered, gather_work
-
-        def add(gathered: Gathered) -> None:
-            names = gathered.add_to(self.desk)
-            if names:
-                self.open_station(0)
-                selection = replace(self.desk.selection, sheets=names, pieces=frozenset())
-                self.desk.select(selection)
-            if gathered.refusals:
-                self.notice.tell(gathered.tell_refusals())
-
-        if paths:
-            self.jobs.start(lambda: gather_work(self.desk.art, paths), add)
-
-    def paste(self) -> None:
-        """Gather the picture on the clipboard."""
-        clipboard = QApplication.clipboard()
-        image = clipboard.image() if clipboard is not None else None
-        if image is None or image.isNull():
-            self.notice.tell(tr("There is no picture on the clipboard. Copy one first."))
-            return
-        target = self.desk.folder / "art" / "pasted.png"
-        count = 2
-        while target.exists():
-            target, count = target.with_stem(f"pasted-{count}"), count + 1
-        try:
-            target.parent.mkdir(parents=True, exist_ok=True)
-            write_file(target, encode_png(from_image(image)))
-        except OSError as problem:
-            self.notice.tell(explain(problem, target))
-            return
-        self.gather([target])
 
     # -- small things -------------------------------------------------------------
 
@@ -457,6 +420,11 @@ class Window(QMainWindow):
         super().resizeEvent(event)
         self._place_findings_button()
 
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange:
+            self.outside.look_soon()
+
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
         data = event.mimeData()
@@ -468,7 +436,9 @@ class Window(QMainWindow):
         data = event.mimeData()
         if data is not None:
             event.acceptProposedAction()
-            self.gather([Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()])
+            self.pictures.gather(
+                [Path(url.toLocalFile()) for url in data.urls() if url.isLocalFile()]
+            )
 
     def restore_place(self) -> None:
         """Put the window where it was left last."""

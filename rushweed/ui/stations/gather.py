@@ -22,15 +22,18 @@ from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence, 
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.values import Colour, Refusal
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import READ_OUT, font
 from rushweed.ui.look.icons import icon
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Station
+from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.cards import Cards
+from rushweed.ui.stations.changes import Changes
 from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.text import counted, tr
 
@@ -46,12 +49,21 @@ NO_KEY = "none"
 class Gather(Station):
     """Cards of all gathered pictures, and the credits they ask for."""
 
-    faces = ("Sources", "Credits")
+    faces = ("Sources", "Credits", "Changes")
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self._changes = Changes(services)
+        services.outside.found.connect(lambda changes: self._refresh_changes())
 
     def make_table(self, face: int) -> QWidget:
+        if face == 2:
+            return self._changes.canvas
         return self._make_sources() if face == 0 else self._make_credits()
 
     def make_tools(self, face: int) -> QWidget | None:
+        if face == 2:
+            return tools_row(ZoomChips(self._changes.canvas))
         if face == 1:
             return None
         gather = button(tr("Open pictures"), self._ask, tip=tr("Gather pictures  Ctrl+G"))
@@ -60,6 +72,8 @@ class Gather(Station):
         return tools_row(self._scale, gather)
 
     def make_slip(self, face: int) -> QWidget:
+        if face == 2:
+            return self._changes.make_slip()
         if face == 1:
             return SlipPage([self._make_about_credits()])
         self._head = SelectionHead()
@@ -67,7 +81,13 @@ class Gather(Station):
         self._groups = [make() for make in makers]
         return SlipPage(self._groups, self._head)
 
+    def canvas(self) -> Canvas | None:
+        return self._changes.canvas if self.face == 2 else None
+
     def refresh(self) -> None:
+        if self.face == 2:
+            self._changes.refresh()
+            return
         if self.face == 1:
             from rushweed.core.bale.credits import credits_text
 
@@ -84,6 +104,10 @@ class Gather(Station):
     def change(self, before: Project, after: Project) -> None:
         if before.sheets is not after.sheets:
             self.refresh()
+
+    def _refresh_changes(self) -> None:
+        if self.face == 2:
+            self._changes.refresh()
 
     # -- faces ------------------------------------------------------------------
 

@@ -1,0 +1,91 @@
+"""Where parts of a picture went in a newer one, found by their exact pixels."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+
+import numpy as np
+
+from rushweed.core.cut.likeness import Pieces, Words, alike, part, pixels
+from rushweed.core.cut.matching import ENOUGH
+from rushweed.core.values import Rect
+
+ASKED = 12
+"""Of so many pieces it is asked where they went, to learn where a grid went."""
+MOST_PLACES = 4000
+"""A pixel that is found at more places than this tells nothing."""
+
+
+def find_exactly(wanted: Words, picture: Words) -> tuple[int, int] | None:
+    """Where a part, of shape (height, width), lies in a picture: x and y, or None.
+
+    The rarest of its pixels is looked for, then the whole part around it.
+    """
+    height, width = wanted.shape
+    room = picture.shape[0] - height, picture.shape[1] - width
+    values, first, counts = np.unique(wanted, return_index=True, return_counts=True)
+    visible = np.flatnonzero(values)
+    if not len(visible) or min(room) < 0:
+        return None
+    rarest = visible[counts[visible].argmin()]
+    y, x = divmod(int(first[rarest]), width)
+    rows, columns = np.nonzero(picture[y : y + room[0] + 1, x : x + room[1] + 1] == values[rarest])
+    if len(rows) > MOST_PLACES:
+        return None
+    for top, left in zip(rows.tolist(), columns.tolist(), strict=True):
+        if np.array_equal(picture[top : top + height, left : left + width], wanted):
+            return left, top
+    return None
+
+
+def grid_shifts(old: Pieces, picture: Words) -> list[tuple[int, int]]:
+    """How far some of the old pieces went, each way once, the most common first."""
+    votes: Counter[tuple[int, int]] = Counter()
+    for index in range(0, len(old.rects), max(1, len(old.rects) // ASKED)):
+        place = find_exactly(old.words(index), picture)
+        if place is not None:
+            rect = old.rects[index]
+            votes[place[0] - rect.x, place[1] - rect.y] += 1
+    return [shift for shift, _ in votes.most_common()]
+
+
+class Follower:
+    """Finds where rectangles that no layout cut went, led by those around them."""
+
+    def __init__(self, before: Words, after: Words, pairs: Sequence[tuple[Rect, Rect]]) -> None:
+        self._before, self._after = before, after
+        self._whole = Rect(0, 0, after.shape[1], after.shape[0])
+        self._pairs = pairs
+
+    def place(self, rect: Rect) -> Rect | None:
+        """Where a rectangle went, or None when there is nothing like it any more."""
+        places = (self._led(rect), rect)
+        for place in places:
+            if self.same(rect, place):
+                return place
+        found = find_exactly(part(self._before, rect), self._after)
+        if found is not None:
+            return Rect(*found, rect.width, rect.height)
+        best = max(places, key=lambda place: self._alike(rect, place))
+        return best if self._alike(rect, best) >= ENOUGH else None
+
+    def same(self, rect: Rect, place: Rect) -> bool:
+        """Whether one rectangle showed exactly what the other shows now."""
+        return np.array_equal(part(self._before, rect), part(self._after, place))
+
+    def _led(self, rect: Rect) -> Rect:
+        """Where the nearest piece that was found leads."""
+        if not self._pairs:
+            return rect
+
+        def distance(pair: tuple[Rect, Rect]) -> int:
+            return abs(pair[0].x - rect.x) + abs(pair[0].y - rect.y)
+
+        old, new = min(self._pairs, key=distance)
+        return Rect(rect.x + new.x - old.x, rect.y + new.y - old.y, rect.width, rect.height)
+
+    def _alike(self, rect: Rect, place: Rect) -> float:
+        if place.intersection(self._whole) != place:
+            return 0.0
+        return alike(pixels(part(self._before, rect)), pixels(part(self._after, place)))

@@ -1,0 +1,94 @@
+"""Noticing that a picture was saved outside."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.origins import Origin
+from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Sheet, Source
+from rushweed.core.values import Refusal, Size
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Saved:
+    """A sheet whose files hold something else than what was taken in.
+
+    `sources` are as they are now. `copies` are the bytes that still have to be written into the
+    project, by path, and `origins` what is to be remembered then.
+    """
+
+    sheet: str
+    sources: tuple[Source, ...]
+    copies: dict[str, bytes]
+    origins: dict[str, Origin]
+
+
+class Stamps:
+    """When files were last seen, so that only those that were touched need to be read."""
+
+    def __init__(self) -> None:
+        self._seen: dict[Path, tuple[int, int] | None] = {}
+
+    def touched(self, path: Path) -> bool:
+        """Whether a file was touched since it was last asked about, or was never."""
+        try:
+            status = path.stat()
+            stamp = (status.st_mtime_ns, status.st_size)
+        except OSError:
+            stamp = None
+        known = path in self._seen
+        before = self._seen.get(path)
+        self._seen[path] = stamp
+        return not known or before != stamp
+
+
+def watched(project: Project, folder: Path, origins: Mapping[str, Origin]) -> dict[str, list[Path]]:
+    """The files each sheet is made from: those in the project, and where they came from."""
+    files: dict[str, list[Path]] = {}
+    for sheet in project.sheets:
+        paths = files[sheet.name] = [folder / source.path for source in sheet.sources]
+        paths += [Path(origins[s.path].path) for s in sheet.sources if s.path in origins]
+    return files
+
+
+def saved_outside(sheet: Sheet, art: Art, origins: Mapping[str, Origin]) -> Saved | None:
+    """What the sheet's files hold now; None when they hold what was taken in. `origins` says
+    where pictures came from, by their path in the project.
+
+    Raises Refusal, with one sentence, when a file is gone or is no picture any more.
+    """
+    saved = Saved(sheet.name, (), {}, {})
+    sources = tuple(_as_it_is(s, art, origins.get(s.path), saved) for s in sheet.sources)
+    if all(new.content == old.content for new, old in zip(sources, sheet.sources, strict=True)):
+        return None
+    return Saved(sheet.name, sources, saved.copies, saved.origins)
+
+
+def _as_it_is(source: Source, art: Art, origin: Origin | None, saved: Saved) -> Source:
+    outside = _saved_at_origin(origin)
+    data = outside or read_bytes(art.folder / source.path)
+    content = content_hash(data)
+    if content == source.content:
+        return source
+    picture, frames = decode_frames(data, Path(source.path).name)
+    if origin is not None and outside is not None:
+        saved.copies[source.path] = data
+        saved.origins[source.path] = Origin(origin.path, content)
+    art.put(data, picture)
+    return Source(source.path, content, Size(picture.shape[1], picture.shape[0]), frames)
+
+
+def _saved_at_origin(origin: Origin | None) -> bytes | None:
+    """What the original holds where it was drawn, if it was saved since it was taken in."""
+    if origin is None:
+        return None
+    try:
+        data = read_bytes(Path(origin.path))
+    except Refusal:
+        return None
+    return data if data and content_hash(data) != origin.content else None

@@ -1,0 +1,97 @@
+"""Getting pictures from the window: opened, dropped, pasted, or saved anew outside."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import QObject
+from PyQt6.QtWidgets import QApplication
+
+from rushweed.core.cut.rereading import Reread
+from rushweed.core.gather.pictures import encode_png
+from rushweed.core.project.saving import explain, write_file
+from rushweed.ui.canvas.images import from_image
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.outside import Outside, banner_words
+from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.notice import Notice
+from rushweed.ui.text import tr
+
+SOURCES, CHANGES = 0, 2
+"""Faces of Gather."""
+
+
+class PictureActs(QObject):
+    """What brings pictures in. `open_gather` shows a face of Gather."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        jobs: Jobs,
+        outside: Outside,
+        dialogs: Dialogs,
+        notice: Notice,
+        open_gather: Callable[[int], object],
+    ) -> None:
+        super().__init__(jobs)
+        self._desk, self._jobs, self._outside = desk, jobs, outside
+        self._dialogs, self._notice = dialogs, notice
+        self._open_gather = open_gather
+        outside.found.connect(self._tell_outside)
+        outside.failed.connect(notice.tell)
+
+    def ask_and_gather(self) -> None:
+        """Ask for pictures and gather them."""
+        self.gather(self._dialogs.ask_pictures())
+
+    def gather(self, paths: list[Path]) -> None:
+        """Gather files and folders; each that cannot be read is told, the others come in."""
+        from rushweed.ui.gathering import Gathered, gather_work
+
+        def add(gathered: Gathered) -> None:
+            names = gathered.add_to(self._desk)
+            if names:
+                self._open_gather(SOURCES)
+                selection = replace(self._desk.selection, sheets=names, pieces=frozenset())
+                self._desk.select(selection)
+            if gathered.refusals:
+                self._notice.tell(gathered.tell_refusals())
+
+        if paths:
+            self._jobs.start(lambda: gather_work(self._desk.art, paths), add)
+
+    def paste(self) -> None:
+        """Gather the picture on the clipboard."""
+        clipboard = QApplication.clipboard()
+        image = clipboard.image() if clipboard is not None else None
+        if image is None or image.isNull():
+            self._notice.tell(tr("There is no picture on the clipboard. Copy one first."))
+            return
+        target = self._desk.folder / "art" / "pasted.png"
+        count = 2
+        while target.exists():
+            target, count = target.with_stem(f"pasted-{count}"), count + 1
+        try:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            write_file(target, encode_png(from_image(image)))
+        except OSError as problem:
+            self._notice.tell(explain(problem, target))
+            return
+        self.gather([target])
+
+    def _tell_outside(self, changes: list[Reread]) -> None:
+        if changes:
+            self._notice.tell(
+                banner_words(changes),
+                (tr("See what changed"), lambda: self._show_changes(changes)),
+                (tr("Take it in"), lambda: self._outside.take(changes)),
+                quiet=True,
+            )
+
+    def _show_changes(self, changes: list[Reread]) -> None:
+        names = (changes[0].saved.sheet,)
+        self._desk.select(replace(self._desk.selection, sheets=names, pieces=frozenset()))
+        self._open_gather(CHANGES)

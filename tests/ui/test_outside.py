@@ -1,0 +1,114 @@
+"""Pictures are saved outside while the window is open."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from rushweed.core.gather.pictures import read_picture
+from rushweed.core.project.files import load
+from rushweed.core.weave.drawing import Scene
+from rushweed.core.weave.levels import bounds
+from tests.conftest import RAW
+from tests.samples import write_picture
+
+STEP = 17
+"""Tiles of the ground lie 17 px apart, from 2 px in."""
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    drive = open_window(demo)
+    drive.window.outside.look()
+    drive.settle()
+    return drive
+
+
+def with_a_row_on_top(ground: np.ndarray) -> np.ndarray:
+    """The ground with three new tiles above, and one tile rubbed out."""
+    strip = np.broadcast_to(ground[0, 0], (STEP, *ground.shape[1:])).copy()
+    strip[:16, 2:53] = ground[2:18, 2:53][:, ::-1]
+    strip[4:8, 4:8] = (200, 80, 40, 255)
+    drawn = np.concatenate([ground[:2], strip, ground[2:]])
+    drawn[2 + 4 * STEP : 18 + 4 * STEP, 2:18] = ground[0, 0]
+    return drawn
+
+
+def saved_outside(drive, path: Path, picture: np.ndarray) -> None:  # type: ignore[no-untyped-def]
+    """Save a picture and wait until the window has noticed by itself."""
+    write_picture(path, picture)
+    drive.qtbot.waitUntil(lambda: bool(drive.window.notice.text), timeout=20000)
+    drive.settle()
+
+
+def level_pixels(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
+    project = drive.project
+    level = project.level("Sluice house")
+    area = bounds(level)
+    tile = project.rules.tile
+    view = type(area)(*(side * tile.width for side in area))
+    return Scene(project, drive.window.desk.art).level(level, view)
+
+
+def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: Path) -> None:  # type: ignore[no-untyped-def]
+    before, pixels = drive.project, level_pixels(drive)
+    art = demo / "art" / "fen_ground.png"
+    saved_outside(drive, art, with_a_row_on_top(read_picture(art)))
+    told = drive.window.notice.text
+    assert "fen_ground was saved outside" in told and "new" in told and "1 gone" in told
+    drive.press("See what changed")
+    changes = drive.window.stations[0]._changes
+    gone = next(s for s in changes._pictures.change.steps if s.how == "gone")
+    drive.click(gone.old.rect.x + 8, gone.old.rect.y + 8)
+    assert "is gone" in changes._pair.result.text()
+    drive.press("gone")
+    assert [step.how for step in changes._shown()] == ["gone"]
+    drive.press("gone")
+    new = next(s for s in changes._pictures.change.steps if s.how == "new")
+    shift = changes._pictures.shift
+    drive.click(new.new.rect.x + shift.x + 8, new.new.rect.y + shift.y + 8)
+    assert "are they the same" in changes._pair.result.text()
+    drive.press("They are the same")
+    assert changes._pictures.change.count("gone") == 0
+    drive.click(gone.old.rect.x + 8, gone.old.rect.y + 8)
+    drive.press("Not the same")
+    assert changes._pictures.change.count("gone") == 1
+    drive.press("Take it in")
+    assert drive.window.desk.history.words == "Took in fen_ground as saved outside"
+    sheet = drive.project.sheet("fen_ground")
+    old = {piece.number: piece for piece in before.sheet("fen_ground").pieces}
+    for piece in sheet.pieces:
+        if piece.number in old:
+            was = old[piece.number]
+            assert (piece.name, piece.pivot, piece.shapes) == (was.name, was.pivot, was.shapes)
+            assert piece.rect.y == was.rect.y + STEP
+    np.testing.assert_array_equal(level_pixels(drive), pixels)
+    assert len(sheet.missing) == 1 and drive.window.outside.waiting() == []
+    drive.window.menus.actions["Save"].trigger()
+    assert load(demo) == drive.project
+    drive.window.menus.actions["Undo"].trigger()
+    assert drive.project is before
+    np.testing.assert_array_equal(level_pixels(drive), pixels)
+    assert len(drive.window.outside.waiting()) == 1, "it waits again"
+
+
+def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    original = write_picture(tmp_path / "keeper.png", read_picture(RAW / "keeper.png"))
+    drive.drop(original)
+    drive.press("Take it as seen")
+    count = len(drive.project.sheet("keeper").pieces)
+    drive.window.outside.look()
+    drive.settle()
+    picture = read_picture(original).copy()
+    picture[30:34, 8:12] = (240, 220, 90, 255)
+    saved_outside(drive, original, picture)
+    drive.press("Take it in")
+    sheet = drive.project.sheet("keeper")
+    art = drive.window.desk.folder / sheet.sources[0].path
+    assert art.read_bytes() == original.read_bytes() and len(sheet.pieces) == count
+    original.write_text("spoilt")
+    drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.notice.text, timeout=20000)
+    assert drive.project.sheet("keeper") == sheet
