@@ -42,6 +42,9 @@ class Answers(Dialogs):
     def ask_bundle_folder(self) -> Path | None:
         return self.folder
 
+    def ask_film_file(self, suggested: str) -> Path | None:
+        return self.folder / suggested if self.folder else None
+
     def ask_about_changes(self, name: str) -> Answer:
         return self.about_changes
 

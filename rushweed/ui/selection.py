@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.weave.levels import main_layer
 
 
 @dataclass(frozen=True, slots=True)
 class Selection:
-    """Sheets by name, pieces by number, and the level and layer that are open."""
+    """Sheets by name, pieces by number, the animation of the first sheet that is worked on, and
+    the level and layer that are open."""
 
     sheets: tuple[str, ...] = ()
     pieces: frozenset[int] = frozenset()
+    animation: str = ""
     level: str = ""
     layer: int = 0
 
@@ -35,9 +38,14 @@ class Selection:
         layer = self.layer
         if level is not None and (level.name != self.level or layer >= len(level.layers)):
             layer = main_layer(level)
+        first = next(
+            (sheet for sheet in project.sheets if sheets and sheet.name == sheets[0]), None
+        )
+        known_animation = first is not None and find_animation(first, self.animation) is not None
         fitted = replace(
             self,
             sheets=sheets,
+            animation=self.animation if known_animation else "",
             pieces=frozenset(number for number in self.pieces if number in known),
             level=level.name if level else "",
             layer=layer if level else 0,

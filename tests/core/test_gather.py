@@ -22,8 +22,8 @@ from rushweed.core.gather.sequences import expand, stem_of
 from rushweed.core.gather.sources import set_licence, set_pixel
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import ColourKey, Piece
-from rushweed.core.values import Colour, Point, Rect, Refusal, Size
+from rushweed.core.project.sheet import ColourKey
+from rushweed.core.values import Colour, Rect, Refusal, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
 
@@ -173,10 +173,10 @@ def test_licences_are_spdx_expressions(tmp_path: Path) -> None:
 
 def test_a_piece_past_the_edge_is_clear_there() -> None:
     picture = checkered(4, 4)
-    part = cut_out(picture, Piece(1, Rect(2, -1, 4, 3), Point(0, 0)))
+    part = cut_out(picture, Rect(2, -1, 4, 3))
     assert part.shape == (3, 4, 4) and not part[0].any() and not part[:, 2:].any()
     np.testing.assert_array_equal(part[1:, :2], picture[:2, 2:])
-    assert not cut_out(picture, Piece(1, Rect(9, 9, 2, 2), Point(0, 0))).any()
+    assert not cut_out(picture, Rect(9, 9, 2, 2)).any()
 
 
 def test_memory_keeps_within_its_bound() -> None:

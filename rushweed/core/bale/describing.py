@@ -15,12 +15,13 @@ from rushweed.core.bale.manifest import (
 )
 from rushweed.core.bale.pages import Page
 from rushweed.core.bound.shaping import corners_of
+from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
-from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Point, Size
 
 PAGE_FILE = "page-1.png"
@@ -39,12 +40,27 @@ def describe(project: Project, recipe: Recipe, page: Page) -> Manifest:
         pages=(PageEntry(PAGE_FILE, Size(width, height)),),
         pieces=tuple(_piece(project, recipe, page, *found) for found in project.pieces()),
         animations=tuple(
-            AnimationEntry(a.name, sheet.name, a.frames, a.rate, a.play)
+            _animation(sheet, animation)
             for sheet in project.sheets
-            for a in sheet.animations
+            for animation in sheet.animations
         ),
         levels=tuple(_level(project, recipe, level) for level in project.levels),
         credits=credit_entries(project),
+    )
+
+
+def _animation(sheet: Sheet, animation: Animation) -> AnimationEntry:
+    """An animation without the frames that are missing."""
+    known = {piece.number for piece in sheet.pieces}
+    pairs = zip(animation.frames, holds_of(animation), strict=True)
+    shown = [(frame, hold) for frame, hold in pairs if frame in known]
+    return AnimationEntry(
+        animation.name,
+        sheet.name,
+        tuple(frame for frame, _ in shown),
+        tuple(hold for _, hold in shown),
+        animation.rate,
+        animation.play,
     )
 
 
@@ -63,7 +79,7 @@ def _piece(project: Project, recipe: Recipe, page: Page, sheet: Sheet, piece: Pi
         sheet=sheet.name,
         page=0,
         rect=page.places[piece.number],
-        pivot=_place(piece.pivot, height),
+        pivot=_place(piece.standing, height),
         pixels_per_unit=treatment.pixels_per_unit,
         filter=treatment.filter,
         shapes=shapes,

@@ -52,11 +52,13 @@ class PieceEntry:
 
 @dataclass(frozen=True, slots=True)
 class AnimationEntry:
-    """Pieces shown one after the other, by number, at `rate` frames per second."""
+    """Pieces shown one after the other, by number, at `rate` steps per second; each for as many
+    steps as `holds` says."""
 
     name: str
     sheet: str
     frames: tuple[int, ...]
+    holds: tuple[int, ...]
     rate: float
     play: Play
 

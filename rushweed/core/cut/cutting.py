@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from rushweed.core.cut.loose import Mask, loose_pieces, part_of, reading_order
 from rushweed.core.project.project import Project, with_sheet
-from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
+from rushweed.core.project.sheet import Animation, EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 SAME_ENOUGH = 0.5
@@ -150,8 +150,17 @@ def without_lost_frames(sheet: Sheet) -> Sheet:
     """The sheet with its animations rid of pieces that are gone; missing ones may come back."""
     numbers = {piece.number for piece in sheet.pieces}
     numbers |= {missing.piece.number for missing in sheet.missing}
-    kept = (
-        replace(animation, frames=tuple(f for f in animation.frames if f in numbers))
-        for animation in sheet.animations
-    )
+    if all(frame in numbers for animation in sheet.animations for frame in animation.frames):
+        return sheet
+    kept = (_with_frames(animation, numbers) for animation in sheet.animations)
     return replace(sheet, animations=tuple(animation for animation in kept if animation.frames))
+
+
+def _with_frames(animation: Animation, numbers: set[int]) -> Animation:
+    """The animation with only those of its frames."""
+    places = [place for place, frame in enumerate(animation.frames) if frame in numbers]
+    return replace(
+        animation,
+        frames=tuple(animation.frames[place] for place in places),
+        holds=tuple(animation.holds[place] for place in places) if animation.holds else (),
+    )

@@ -8,10 +8,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from rushweed.core.cut.cutting import Cut, covers, cuts_for, in_reading_order, likeness, new_piece
+from rushweed.core.cut.following import Follower, grid_shifts
 from rushweed.core.cut.likeness import Pieces, Words, part, shown
 from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.matching import How, Match, match_pieces
-from rushweed.core.cut.moving import Follower, grid_shifts
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Saved
 from rushweed.core.gather.origins import Origins

@@ -13,7 +13,7 @@ from rushweed.core.gather.pictures import Picture, content_hash, decode, read_by
 from rushweed.core.gather.true_pixel import shrunk
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet, Source
-from rushweed.core.values import Refusal
+from rushweed.core.values import Rect, Refusal
 
 
 class Art:
@@ -45,7 +45,7 @@ class Art:
 
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
-        return cut_out(self.picture(sheet), piece)
+        return cut_out(self.picture(sheet), piece.rect)
 
     def number(self, project: Project, number: int) -> Picture | None:
         """The pixels of the piece with that number, or None when there is no such piece."""
@@ -92,9 +92,8 @@ def picture_key(sheet: Sheet) -> tuple[object, ...]:
     return ("picture", contents, sheet.pixel, sheet.colour_key)
 
 
-def cut_out(picture: Picture, piece: Piece) -> Picture:
-    """The pixels of a piece's rectangle; what lies past the picture's edge is clear."""
-    rect = piece.rect
+def cut_out(picture: Picture, rect: Rect) -> Picture:
+    """The pixels of a rectangle; what lies past the picture's edge is clear."""
     height, width = picture.shape[:2]
     if rect.x >= 0 and rect.y >= 0 and rect.right <= width and rect.bottom <= height:
         return picture[rect.y : rect.bottom, rect.x : rect.right]

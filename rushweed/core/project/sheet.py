@@ -90,7 +90,8 @@ class Piece:
     `number` is unique in the project and never given again. `pivot` and shapes are in pixels of
     the piece, y down, from its upper left corner. `shapes` is None until somebody decided:
     an empty tuple means that nothing of the piece is solid. `row` is the row of cells it lies in.
-    `by_hand` marks a rectangle that somebody corrected; it survives a new layout.
+    `by_hand` marks a rectangle that somebody corrected; it survives a new layout. A frame is drawn
+    `offset` whole pixels to the right of and below where its pivot alone would put it.
     """
 
     number: int
@@ -101,6 +102,12 @@ class Piece:
     column: int = 0
     shapes: tuple[Shape, ...] | None = None
     by_hand: bool = False
+    offset: Point = Point(0, 0)
+
+    @property
+    def standing(self) -> Point:
+        """Where the piece stands: its pivot, with the offset taken into account."""
+        return Point(self.pivot.x - self.offset.x, self.pivot.y - self.offset.y)
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,12 +123,16 @@ class Missing:
 
 @dataclass(frozen=True, slots=True)
 class Animation:
-    """Pieces shown one after the other, by number, at `rate` frames per second."""
+    """Pieces shown one after the other, by number, at `rate` steps per second.
+
+    `holds` says for how many steps each frame is shown; it is empty when that is one for all.
+    """
 
     name: str
     frames: tuple[int, ...]
     rate: float = 8.0
     play: Play = "loop"
+    holds: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -86,7 +86,7 @@ class Scene:
         number = self._frame(prop, seconds)
         found = self.project.find(number)
         tile = self.tile(number, FLIPPED if prop.flipped else 0)
-        pivot_x, pivot_y = found[1].pivot if found else (tile.shape[1] // 2, tile.shape[0])
+        pivot_x, pivot_y = found[1].standing if found else (tile.shape[1] // 2, tile.shape[0])
         if prop.flipped:
             pivot_x = tile.shape[1] - pivot_x
         x = math.floor(prop.x - pivot_x) - shown.x

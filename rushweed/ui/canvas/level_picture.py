@@ -173,7 +173,7 @@ class LevelPicture:
 def prop_rect(project: Project, prop: Prop, width: int, height: int) -> Rect:
     """Where a prop's picture lies in its layer."""
     found = project.find(prop.piece)
-    pivot_x, pivot_y = found[1].pivot if found else (width // 2, height)
+    pivot_x, pivot_y = found[1].standing if found else (width // 2, height)
     if prop.flipped:
         pivot_x = width - pivot_x
     return Rect(int((prop.x - pivot_x) // 1), int((prop.y - pivot_y) // 1), width, height)

@@ -43,7 +43,9 @@ class Images:
     def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
         """One piece, turned and flipped."""
         key = (picture_key(sheet), piece.rect, orientation)
-        return self._get(key, lambda: turned(cut_out(self.art.picture(sheet), piece), orientation))
+        return self._get(
+            key, lambda: turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
+        )
 
     def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
         """The piece with that number; a red square when there is none."""

@@ -35,6 +35,10 @@ class Dialogs:
     def ask_bundle_folder(self) -> Path | None:
         return self._folder(tr("Choose a folder for the bundle"))
 
+    def ask_film_file(self, suggested: str) -> Path | None:
+        name, _ = QFileDialog.getSaveFileName(self.parent, tr("Write the animation to"), suggested)
+        return Path(name) if name else None
+
     def ask_about_changes(self, name: str) -> Answer:
         """Whether to save a project that has changes before leaving it."""
         box = QMessageBox(self.parent)

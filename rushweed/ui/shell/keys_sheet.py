@@ -31,6 +31,7 @@ KEYS: Groups = (
         ("L", "lay the splitting line down, or stand it up"),
         ("J, T", "join pieces, split one where it is thin"),
         ("Arrows", "with Edges in hand: move the selected pieces"),
+        ("Arrows", "on Animations: nudge the picked frames"),
         ("Delete", "leave the selected pieces out"),
     )),
     ("Bound", (

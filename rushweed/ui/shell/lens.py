@@ -10,7 +10,8 @@ from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from rushweed.core.cut.animations import frame_at, set_animation
+from rushweed.core.bale.film import common_board
+from rushweed.core.cut.animations import find_animation, frame_at, place_at, set_rate
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gauge.sampling import scaled
@@ -34,6 +35,7 @@ UNIT = 48
 """Screen pixels for one unit."""
 GROUND = 112
 PERIOD = 33
+MOST_BEADS = 16
 BACKDROP, BACKDROP_SCALE = (102, 46), 3
 """The part of the game's view behind the selection, in its pixels, and its enlargement."""
 
@@ -142,9 +144,7 @@ class Lens(QWidget):
         if animation in sheet.animations:
             self._desk.do(
                 tr("Set {name} to {rate} frames/s").format(name=animation.name, rate=f"{rate:g}"),
-                lambda p: set_animation(
-                    p, sheet.name, animation.name, animation.frames, rate, animation.play
-                ),
+                lambda p: set_rate(p, sheet.name, animation.name, rate),
             )
         else:
             self.picture.free_rate = rate
@@ -230,6 +230,9 @@ class LensPicture(QWidget):
         numbers = tuple(figure.piece.number for figure in self.figures)
         if not numbers:
             return None
+        worked_on = find_animation(self.figures[0].sheet, self._desk.selection.animation)
+        if worked_on is not None and set(numbers) <= set(worked_on.frames):
+            return worked_on
         selected = self._desk.selection.pieces
         if len(numbers) > 1 and selected and len({f.sheet.name for f in self.figures}) == 1:
             whole = next(
@@ -281,10 +284,8 @@ class LensPicture(QWidget):
     def _paint_figures(self, painter: QPainter) -> None:
         shown = self.figures
         if self.animation is not None and (self.playing or len(shown) > 1):
-            number = frame_at(self.animation, self._clock.elapsed() / 1000 if self.playing else 0)
-            found = self._desk.project.find(number)
-            shown = [Figure(*found)] if found else shown
-            self._paint_beads(painter, number)
+            self._paint_frame(painter, self.animation)
+            return
         widths = [self._screen_size(figure)[0] for figure in shown]
         room = self.width() - 60
         x = max(10.0, (room - sum(widths) - 12 * (len(widths) - 1)) / 2)
@@ -293,12 +294,27 @@ class LensPicture(QWidget):
                 self._paint_figure(painter, figure, x)
             x += width + 12
 
-    def _paint_beads(self, painter: QPainter, number: int) -> None:
+    def _paint_frame(self, painter: QPainter, animation: Animation) -> None:
+        """The frame that is shown now, standing where all frames stand."""
+        place = place_at(animation, self._clock.elapsed() / 1000 if self.playing else 0)
+        self._paint_beads(painter, len(animation.frames), place)
+        figures = [
+            Figure(*found) for f in animation.frames if (found := self._desk.project.find(f))
+        ]
+        found = self._desk.project.find(animation.frames[place])
+        if found is None:
+            return
+        board = common_board([figure.piece for figure in figures])
+        scale = UNIT / treatment_of(self._desk.project, found[0]).pixels_per_unit
+        left = max(10.0, (self.width() - 60 - board.width * scale) / 2)
+        across = -round(found[1].standing.x) - board.x
+        self._paint_figure(painter, Figure(*found), left + across * scale)
+
+    def _paint_beads(self, painter: QPainter, count: int, shown: int) -> None:
         """A bead for each frame, the one shown bright."""
-        assert self.animation is not None
-        for index, frame in enumerate(self.animation.frames[:16]):
+        for index in range(min(count, MOST_BEADS)):
             colour = QColor(MARKS.paper)
-            colour.setAlphaF(1.0 if frame == number else 0.4)
+            colour.setAlphaF(1.0 if index == shown else 0.4)
             painter.fillRect(QRectF(12 + index * 14, 12, 10, 4), colour)
 
     def _screen_size(self, figure: Figure) -> tuple[int, int]:
@@ -310,7 +326,7 @@ class LensPicture(QWidget):
         treatment = treatment_of(self._desk.project, figure.sheet)
         scale = UNIT / treatment.pixels_per_unit
         width, height = self._screen_size(figure)
-        y = GROUND - figure.piece.pivot.y * scale
+        y = GROUND - figure.piece.standing.y * scale
         if figure.sheet.kind == "tileset":
             y = GROUND - height
         try:
@@ -331,7 +347,7 @@ class LensPicture(QWidget):
             return art.piece(figure.sheet, figure.piece)
         factor = figure.sheet.pixel
         rect = Rect(*(side * factor for side in figure.piece.rect))
-        return cut_out(art.stored(figure.sheet), replace(figure.piece, rect=rect))
+        return cut_out(art.stored(figure.sheet), rect)
 
     def _painted_backdrop(self) -> QImage:
         """What the game shows far behind the start of the open level."""

@@ -16,8 +16,9 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.controls import Check, Chips, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
-from rushweed.ui.shell.station import Station
+from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.animations import Animations
 from rushweed.ui.stations.corrections import Corrections
 from rushweed.ui.stations.guess import GuessCard
 from rushweed.ui.stations.layouts import EvenControls, LooseControls
@@ -32,18 +33,28 @@ GUESSES = 3
 class CutStation(Station):
     """The sheet with its cuts, and how it is laid out."""
 
-    faces = ("Pieces",)
+    faces = ("Pieces", "Animations")
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self._animations = Animations(services)
 
     def make_table(self, face: int) -> QWidget:
+        if face == 1:
+            return self._animations.make_table()
         self._canvas = SheetCanvas(self.services)
         return self._canvas
 
-    def make_tools(self, face: int) -> QWidget:
+    def make_tools(self, face: int) -> QWidget | None:
+        if face == 1:
+            return None
         self._numbers = Check(tr("Numbers"), self._show_numbers)
         self._numbers.setChecked(True)
         return tools_row(ZoomChips(self._canvas), self._numbers)
 
     def make_slip(self, face: int) -> QWidget:
+        if face == 1:
+            return self._animations.make_slip()
         self._even = EvenControls(self._cut)
         self._loose = LooseControls(self._cut)
         group = self._group = Group(1, tr("How it is laid out"))
@@ -65,9 +76,12 @@ class CutStation(Station):
         return SlipPage([group, self._corrections, self._names])
 
     def canvas(self) -> Canvas:
-        return self._canvas
+        return self._canvas if self.face == 0 else self._animations.onion
 
     def refresh(self) -> None:
+        if self.face == 1:
+            self._animations.refresh()
+            return
         self._canvas.refresh()
         sheet = self._canvas.sheet
         for group in (self._group, self._corrections, self._names):

@@ -191,7 +191,7 @@ class Stage(QWidget):
             return
         flipped = self.motion.facing < 0
         tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
-        pivot_x, pivot_y = found[1].pivot
+        pivot_x, pivot_y = found[1].standing
         if flipped:
             pivot_x = tile.shape[1] - pivot_x
         x = round(self.motion.x) - int(pivot_x) - view.x

@@ -1,0 +1,134 @@
+"""An animation as one moving picture: APNG (W3C PNG specification, third edition) or GIF 89a."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from itertools import groupby
+from typing import Literal
+
+import numpy as np
+
+from rushweed.core.cut.animations import one_round
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.project.sheet import Animation, Piece, Sheet
+from rushweed.core.values import Rect, Refusal
+
+Form = Literal["APNG", "GIF"]
+COLOURS = 255
+"""What a GIF can show beside nothing."""
+LARGEST_SIDE = 4096
+
+
+def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 1) -> bytes:
+    """The animation as a file, each drawn pixel `scale` × `scale` large.
+
+    Raises Refusal when it has no frames or would be absurdly large.
+    """
+    pieces = {piece.number: piece for piece in sheet.pieces}
+    shown = [
+        (pieces.get(animation.frames[place]), len(list(steps)))
+        for place, steps in groupby(one_round(animation))
+    ]
+    frames = [(piece, steps) for piece, steps in shown if piece is not None]
+    if not frames:
+        raise Refusal(f"“{animation.name}” has no frame that could be shown.")
+    board = common_board([piece for piece, _ in frames])
+    if max(board.size) * scale > LARGEST_SIDE:
+        raise Refusal(f"At ×{scale} the picture would be larger than {LARGEST_SIDE} px a side.")
+    pictures = [enlarged(on_board(art, sheet, piece, board), scale) for piece, _ in frames]
+    times = [round(1000 * steps / animation.rate) for _, steps in frames]
+    write = _apng if form == "APNG" else _gif
+    return write(pictures, times, animation.play == "once")
+
+
+def common_board(pieces: Sequence[Piece]) -> Rect:
+    """The box around pieces that all stand on one point, in pixels from that point."""
+    board = Rect(0, 0, 0, 0)
+    for piece in pieces:
+        x, y = round(piece.standing.x), round(piece.standing.y)
+        board = board.union(Rect(-x, -y, piece.rect.width, piece.rect.height))
+    return board
+
+
+def on_board(art: Art, sheet: Sheet, piece: Piece, board: Rect) -> Picture:
+    """A piece where it stands on a board, of shape (board height, board width, 4)."""
+    picture = np.zeros((board.height, board.width, 4), np.uint8)
+    left = -round(piece.standing.x) - board.x
+    top = -round(piece.standing.y) - board.y
+    picture[top : top + piece.rect.height, left : left + piece.rect.width] = art.piece(sheet, piece)
+    return picture
+
+
+def enlarged(picture: Picture, scale: int) -> Picture:
+    """Each pixel `scale` × `scale` large."""
+    return picture.repeat(scale, 0).repeat(scale, 1)
+
+
+def _apng(pictures: list[Picture], times: list[int], once: bool) -> bytes:
+    from PIL import Image
+    from PIL.PngImagePlugin import Blend, Disposal
+
+    images = [Image.fromarray(picture) for picture in pictures]
+    target = io.BytesIO()
+    images[0].save(
+        target,
+        "PNG",
+        save_all=True,
+        append_images=images[1:],
+        duration=times,
+        loop=1 if once else 0,
+        disposal=Disposal.OP_BACKGROUND,
+        blend=Blend.OP_SOURCE,
+    )
+    return target.getvalue()
+
+
+def _gif(pictures: list[Picture], times: list[int], once: bool) -> bytes:
+    """Pixels less than half opaque become clear, for GIF knows no other; colours stay exact where
+    all frames together have few enough."""
+    from PIL import Image
+
+    tall = np.concatenate(pictures)
+    flat = Image.fromarray(np.ascontiguousarray(tall[..., :3]))
+    indexed = flat.quantize(COLOURS, Image.Quantize.MEDIANCUT, dither=Image.Dither.NONE)
+    indexes = np.asarray(indexed).copy()
+    indexes, palette = _exactly(tall) or (indexes, indexed.getpalette() or [])
+    indexes[tall[..., 3] < 128] = COLOURS
+    images = []
+    for part in np.split(indexes, len(pictures)):
+        image = Image.fromarray(part, "P")
+        image.putpalette([*palette, *[0] * (3 * 256 - len(palette))])
+        images.append(image)
+    target = io.BytesIO()
+    more = {} if once else {"loop": 0}
+    images[0].save(
+        target,
+        "GIF",
+        save_all=True,
+        append_images=images[1:],
+        duration=[max(20, time) for time in times],
+        transparency=COLOURS,
+        disposal=2,
+        optimize=False,
+        **more,
+    )
+    return target.getvalue()
+
+
+def _exactly(tall: Picture) -> tuple[np.ndarray, list[int]] | None:
+    """Indexes and palette without any change, if the visible colours are few enough."""
+    shown = tall[tall[..., 3] >= 128][:, :3]
+    colours = np.unique(shown, axis=0)
+    if len(colours) > COLOURS:
+        return None
+    keys = _keys(colours)
+    indexes = np.searchsorted(keys, _keys(tall[..., :3]))
+    return indexes.clip(0, max(len(colours) - 1, 0)).astype(np.uint8), colours.ravel().tolist()
+
+
+def _keys(colours: np.ndarray) -> np.ndarray:
+    wide = colours.astype(np.int64)
+    keys: np.ndarray = (wide[..., 0] << 16) | (wide[..., 1] << 8) | wide[..., 2]
+    return keys

@@ -1,0 +1,198 @@
+"""Steadying an animation: where feet and middle are in each frame, and bringing them to rest.
+
+A frame is moved by its offset, whole pixels by which it is drawn away from where its pivot says;
+the picture and its cuts stay as they are.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import replace
+from statistics import median_low
+from typing import Literal, NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.cut.correcting import recut
+from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.gather.art import cut_out
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.project.project import Project, with_pieces
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point, Rect, Refusal
+
+Box = Literal["all that is drawn", "feet and middle"]
+FARTHEST = 1024
+SWING = 0.4
+"""By the body, a frame is moved by no more than this part of its width."""
+
+
+class Stance(NamedTuple):
+    """Where a frame's drawing is, in pixels from the point it stands on: its foot (just below its
+    lowest pixel), the middle of what is drawn, and the box around it."""
+
+    foot: int
+    middle: float
+    box: Rect
+
+
+def stance(piece: Piece, mask: Mask) -> Stance | None:
+    """Where a frame's drawing is; None when it shows nothing. `mask` is the sheet's."""
+    part = part_of(mask, piece.rect)
+    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+    if not len(rows):
+        return None
+    left, top = int(columns[0]), int(rows[0])
+    x, y = _whole(piece.standing)
+    box = Rect(left - x, top - y, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
+    weight = part.sum(axis=0)
+    middle = float((weight * (np.arange(len(weight)) + 0.5)).sum() / weight.sum()) - x
+    return Stance(box.bottom, middle, box)
+
+
+def wander(values: Sequence[float]) -> int:
+    """By how many pixels values differ at most."""
+    return round(max(values) - min(values)) if values else 0
+
+
+def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
+    """Move frames up or down until all feet are where most of them are."""
+    feet = {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
+    if not feet:
+        raise Refusal("These frames show nothing that could stand.")
+    common = _most_common(feet.values())
+    return _move(project, {n: Point(0, common - foot) for n, foot in feet.items()})
+
+
+def steady_middle(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
+    """Move frames across until the middle of what is drawn is where it is in most of them."""
+    middles = {p.number: s.middle for p in pieces if (s := stance(p, mask)) is not None}
+    if not middles:
+        raise Refusal("These frames show nothing whose middle could be found.")
+    common = median_low(middles.values())
+    return _move(project, {n: Point(round(common - m), 0) for n, m in middles.items()})
+
+
+def steady_body(project: Project, pieces: Sequence[Piece], picture: Picture) -> Project:
+    """Move frames across until their bodies lie upon the first one's, whatever their limbs do."""
+    boards = _boards(pieces, picture)
+    moves = {}
+    for piece, board in zip(pieces, boards, strict=True):
+        most = max(1, int(piece.rect.width * SWING))
+        moves[piece.number] = Point(shift_across(boards[0], board, most), 0)
+    return _move(project, moves)
+
+
+def shift_across(first: npt.NDArray[np.float64], other: npt.NDArray[np.float64], most: int) -> int:
+    """By how many pixels `other` must go to the right to lie upon `first`, at most `most`.
+
+    Both are of one shape (height, width). Phase correlation after Kuglin and Hines, "The phase
+    correlation image alignment method", Proceedings of the IEEE International Conference on
+    Cybernetics and Society (1975), with phases weighted by the root of their strength, since small
+    drawings have few strong ones.
+    """
+    height, width = first.shape
+    room = (2 * height, 2 * width)
+    cross = np.fft.rfft2(first, room) * np.conj(np.fft.rfft2(other, room))
+    strength = np.abs(cross)
+    cross /= np.maximum(np.sqrt(strength), 1e-9)
+    likely = np.fft.irfft2(cross, room)[0]
+    shifts = range(-most, most + 1)
+    return max(shifts, key=lambda shift: (round(float(likely[shift]), 6), -abs(shift)))
+
+
+def nudge(project: Project, numbers: frozenset[int], across: int, down: int) -> Project:
+    """Draw frames so many pixels further to the right and down."""
+    return _move(project, dict.fromkeys(numbers, Point(across, down)))
+
+
+def forget_offsets(project: Project, numbers: frozenset[int]) -> Project:
+    """Draw frames where their pivots say."""
+    return with_pieces(project, numbers, lambda piece: replace(piece, offset=Point(0, 0)))
+
+
+def common_box(project: Project, pieces: Sequence[Piece], mask: Mask, box: Box) -> Project:
+    """Cut all frames to one size, with what they stand on at one place in each.
+
+    Around all that is drawn, seen from where each frame stands; or each frame around its own feet
+    and middle, which then are what it stands on.
+    """
+    stances = {p.number: s for p in pieces if (s := stance(p, mask)) is not None}
+    if not stances:
+        raise Refusal("These frames show nothing to put a box around.")
+    whole = Rect(0, 0, 0, 0)
+    if box == "all that is drawn":
+        for one in stances.values():
+            whole = whole.union(one.box)
+        return _edit(
+            project, stances, lambda piece, one: _boxed(piece, _whole(piece.standing), whole)
+        )
+    width = max(one.box.width for one in stances.values())
+    height = max(one.box.height for one in stances.values())
+    whole = Rect(-(width // 2), -height, width, height)
+
+    def around_feet(piece: Piece, one: Stance) -> Piece:
+        x, y = _whole(piece.standing)
+        foot = (x + one.box.x + one.box.width // 2, y + one.foot)
+        return replace(_boxed(piece, foot, whole), offset=Point(0, 0))
+
+    return _edit(project, stances, around_feet)
+
+
+def _boxed(piece: Piece, stand: tuple[int, int], box: Rect) -> Piece:
+    """A piece cut to a box around a place of its own, on which it then stands."""
+    x, y = piece.rect.x + stand[0] + box.x, piece.rect.y + stand[1] + box.y
+    cut = recut(piece, Rect(x, y, box.width, box.height))
+    offset = cut.offset
+    return replace(cut, pivot=Point(-box.x + offset.x, -box.y + offset.y))
+
+
+def _edit(
+    project: Project, stances: Mapping[int, Stance], edit: Callable[[Piece, Stance], Piece]
+) -> Project:
+    return with_pieces(project, frozenset(stances), lambda p: edit(p, stances[p.number]))
+
+
+def _move(project: Project, moves: Mapping[int, Point]) -> Project:
+    """Add to the offsets of pieces."""
+
+    def edit(piece: Piece) -> Piece:
+        x, y = piece.offset.x + moves[piece.number].x, piece.offset.y + moves[piece.number].y
+        if max(abs(x), abs(y)) > FARTHEST:
+            raise Refusal(f"A frame is moved by at most {FARTHEST} px.")
+        return replace(piece, offset=Point(x, y))
+
+    real = frozenset(number for number, move in moves.items() if move != Point(0, 0))
+    return with_pieces(project, real, edit) if real else project
+
+
+def _most_common(values: Iterable[int]) -> int:
+    """The value met most often, of several the largest."""
+    counted = Counter(values)
+    return max(counted, key=lambda value: (counted[value], value))
+
+
+def _boards(pieces: Sequence[Piece], picture: Picture) -> list[npt.NDArray[np.float64]]:
+    """Each frame alone on a board of one size, standing on one point: its brightness, and
+    something for being there at all."""
+    places = [(piece, *_whole(piece.standing)) for piece in pieces]
+    left = max(x for _, x, _ in places)
+    top = max(y for _, _, y in places)
+    width = max(p.rect.width - x for p, x, _ in places) + left
+    height = max(p.rect.height - y for p, _, y in places) + top
+    boards = []
+    for piece, x, y in places:
+        board = np.zeros((height, width))
+        part = cut_out(picture, piece.rect)
+        light = part[..., :3].mean(axis=2) + 64
+        light[part[..., 3] == 0] = 0
+        row, column = top - y, left - x
+        board[row : row + piece.rect.height, column : column + piece.rect.width] = light
+        boards.append(board)
+    return boards
+
+
+def _whole(place: Point) -> tuple[int, int]:
+    return round(place.x), round(place.y)

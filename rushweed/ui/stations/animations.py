@@ -1,0 +1,373 @@
+"""Cut's Animations: lanes, their rate, holds and order, and steadying."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from rushweed.core.bale.film import Form, film
+from rushweed.core.cut import animations as acts
+from rushweed.core.cut import steadying
+from rushweed.core.cut.loose import Mask
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.project import Project
+from rushweed.core.project.saving import explain, write_file
+from rushweed.core.project.sheet import Animation, Piece, Play
+from rushweed.core.values import Refusal
+from rushweed.ui.shell.controls import Chips, Field, button, label, row
+from rushweed.ui.shell.slip import Group, SlipPage
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.lanes import Lanes
+from rushweed.ui.stations.shared import common
+from rushweed.ui.stations.steady import Onion, StanceChart
+from rushweed.ui.text import counted, tr
+
+PLAYS: dict[str, Play] = {"Loop": "loop", "Once": "once", "Back and forth": "back and forth"}
+BOXES: dict[str, steadying.Box] = {
+    "All that is drawn": "all that is drawn",
+    "Feet and middle": "feet and middle",
+}
+LOWER = 206
+Frames = list[Piece]
+
+
+class Animations:
+    """The table and the slip of the face."""
+
+    def __init__(self, services: Services) -> None:
+        self._services, self._desk = services, services.desk
+        self.lanes = Lanes(services.desk, services.images)
+        self.lanes.nudged.connect(self._nudge)
+        self.onion = Onion(services.desk, services.images)
+        self.onion.pressed_key.connect(self._press_key)
+        self.chart = StanceChart()
+        self.chart.picked.connect(self._pick_place)
+        self._shown: tuple[str, str] = ("", "")
+
+    def make_table(self) -> QWidget:
+        area = self._area = QScrollArea()
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setWidgetResizable(True)
+        area.setWidget(self.lanes)
+        lower = QWidget()
+        lower.setFixedHeight(LOWER)
+        below = QHBoxLayout(lower)
+        below.setContentsMargins(0, 1, 0, 0)
+        below.setSpacing(0)
+        below.addWidget(self.onion, 1)
+        below.addWidget(self.chart, 1)
+        table = QWidget()
+        layout = QVBoxLayout(table)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(area, 1)
+        layout.addWidget(lower)
+        return table
+
+    # -- the slip -------------------------------------------------------------------
+
+    def make_slip(self) -> QWidget:
+        self._groups = [self._make_animation(), self._make_steady(), self._make_film()]
+        return SlipPage([self._make_beginning(), *self._groups])
+
+    def _make_beginning(self) -> Group:
+        group = self._beginning = Group(1, tr("Begin"))
+        self._begin_button = button(
+            tr("Begin one"), self._begin, tip=tr("An animation of the selected frames")
+        )
+        self._add_button = button(
+            tr("Add frames"), self._add, tip=tr("Put the selected frames at the end")
+        )
+        by_names = button(
+            tr("By names"), self._by_names, tip=tr("run_1, run_2 … become an animation run")
+        )
+        group.add(row(self._begin_button, self._add_button, by_names, None))
+        return group
+
+    def _make_animation(self) -> Group:
+        group = self._animation = Group(2, tr("Animation"))
+        self._name = Field(tr("Name of the animation"))
+        self._name.finished.connect(self._rename)
+        self._rate = Stepper(tr("Rate of the animation"), tr("frames/s"), 1, 120, width=122)
+        self._rate.stepped.connect(self._set_rate)
+        self._play = Chips(list(PLAYS), name=tr("How it plays"))
+        self._play.chosen.connect(self._set_play)
+        self._hold = Stepper(tr("Hold"), tr("steps"), 1, acts.LONGEST_HOLD, width=122)
+        self._hold.stepped.connect(self._set_hold)
+        self._hold_label = label(tr("Hold each frame"))
+        self._out = button(tr("Take frames out"), self._take_out, tip=tr("The pieces stay"))
+        forget = button(tr("Forget it"), self._forget, tip=tr("The pieces stay"))
+        group.add(row(label(tr("Name")), self._name))
+        group.add(row(label(tr("Rate")), None, self._rate))
+        group.add(row(self._play, None))
+        group.add(row(self._hold_label, None, self._hold))
+        group.add(row(self._out, forget, None))
+        return group
+
+    def _make_steady(self) -> Group:
+        group = self._steady = Group(3, tr("Steady it"))
+        feet = button(
+            tr("Level the feet"), self._level, tip=tr("Bring all feet to where most of them are")
+        )
+        middle = button(
+            tr("Steady the middle"),
+            self._steady_middle,
+            tip=tr("Bring the middle of what is drawn to one place"),
+        )
+        body = button(
+            tr("By the body"), self._steady_body, tip=tr("Lay bodies on each other; limbs swing")
+        )
+        self._forget_button = button(
+            tr("As drawn"), self._forget_offsets, tip=tr("Forget all that frames were moved by")
+        )
+        self._boxes = Chips(list(BOXES), name=tr("Common box around"))
+        self._boxes.chosen.connect(self._box)
+        group.add(row(feet, middle, None))
+        group.add(row(body, self._forget_button, None))
+        group.add(row(label(tr("Cut all to one box around"), "caption"), None))
+        group.add(row(self._boxes, None))
+        return group
+
+    def _make_film(self) -> Group:
+        group = Group(4, tr("Hand it out"))
+        self._scale = Stepper(tr("Enlarged"), tr("times"), 1, 16, width=96)
+        self._scale.show_value(4)
+        group.add(
+            row(
+                self._scale,
+                None,
+                button(tr("APNG …"), partial(self._export, "APNG")),
+                button(tr("GIF …"), partial(self._export, "GIF")),
+            )
+        )
+        return group
+
+    # -- showing --------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        self.lanes.refresh()
+        sheet, animation = self.lanes.sheet, self.lanes.animation()
+        frames = self._frames()
+        shown = (sheet.name if sheet else "", animation.name if animation else "")
+        self.onion.show_frames(sheet, frames, shown != self._shown)
+        if shown != self._shown:
+            self._shown = shown
+            self._reveal(animation)
+        stances = self._stances(frames)
+        self.chart.show_stances(stances, frozenset(self.lanes.places()))
+        for group in self._groups:
+            group.setEnabled(animation is not None)
+        chosen = self._chosen()
+        self._begin_button.setEnabled(bool(chosen))
+        self._add_button.setEnabled(bool(chosen) and animation is not None)
+        count = counted(len(chosen), "piece", "pieces")
+        self._beginning.result.tell(
+            tr("{what} selected.").format(what=count) if chosen else tr("Select frames first.")
+        )
+        self._tell_animation(animation)
+        self._tell_steady(stances, frames)
+
+    def _reveal(self, animation: Animation | None) -> None:
+        """Bring the lane that is worked on into view."""
+        lane = next((lane for lane in self.lanes.lanes if lane.animation is animation), None)
+        if lane is not None:
+            middle = lane.whole.y() + lane.whole.height() // 2
+            self._area.ensureVisible(0, middle, 0, lane.whole.height() // 2 + 8)
+
+    def _tell_animation(self, animation: Animation | None) -> None:
+        self._name.show_text(animation.name if animation else "")
+        self._rate.show_value(animation.rate if animation else 1)
+        names = {play: name for name, play in PLAYS.items()}
+        self._play.show_choice(names[animation.play] if animation else "")
+        places = self.lanes.places()
+        self._out.setEnabled(bool(places))
+        if animation is None:
+            self._animation.result.tell("")
+            return
+        holds = acts.holds_of(animation)
+        every = not places or len(places) == len(holds)
+        self._hold_label.setText(tr("Hold each frame") if every else tr("Hold what is picked"))
+        self._hold.show_value(common(holds if every else [holds[place] for place in places]))
+        steps = len(acts.one_round(animation))
+        lasting = f"{steps / animation.rate:.2f}"
+        self._animation.result.tell(
+            tr("{steps} a round, {n} s.").format(steps=counted(steps, "step", "steps"), n=lasting)
+        )
+
+    def _tell_steady(self, stances: list[steadying.Stance | None], frames: Frames) -> None:
+        known = [stance for stance in stances if stance is not None]
+        feet = steadying.wander([stance.foot for stance in known])
+        middle = steadying.wander([stance.middle for stance in known])
+        self._forget_button.setEnabled(any(any(piece.offset) for piece in frames))
+        if not known:
+            self._steady.result.tell("")
+        elif feet or middle:
+            told = tr("Feet wander by {feet} px, middles by {middle} px.")
+            told = told.format(feet=feet, middle=middle)
+            self._steady.result.tell(told + " " + tr("Arrows nudge what is picked."), bool(feet))
+        else:
+            self._steady.result.tell(tr("Feet and middles stand still."))
+
+    def _frames(self) -> Frames:
+        """The pieces of the animation that is worked on; one that is missing is left out."""
+        animation, sheet = self.lanes.animation(), self.lanes.sheet
+        pieces = {piece.number: piece for piece in sheet.pieces} if sheet else {}
+        frames = animation.frames if animation else ()
+        return [pieces[frame] for frame in frames if frame in pieces]
+
+    def _stances(self, frames: Frames) -> list[steadying.Stance | None]:
+        mask = self._mask()
+        if mask is None:
+            return []
+        return [steadying.stance(piece, mask) for piece in frames]
+
+    def _mask(self) -> Mask | None:
+        sheet = self.lanes.sheet
+        try:
+            return solid(self._desk.art.picture(sheet)) if sheet else None
+        except Refusal:
+            return None
+
+    def _chosen(self) -> list[int]:
+        """The selected pieces of the sheet, in reading order."""
+        sheet, chosen = self.lanes.sheet, self._desk.selection.pieces
+        return [p.number for p in sheet.pieces if p.number in chosen] if sheet else []
+
+    # -- acts -----------------------------------------------------------------------
+
+    def _begin(self) -> None:
+        sheet, chosen = self.lanes.sheet, self._chosen()
+        if sheet is None:
+            return
+        made: list[str] = []
+
+        def edit(project: Project) -> Project:
+            project, name = acts.begin_animation(project, sheet.name, chosen)
+            made.append(name)
+            return project
+
+        if self._desk.do(tr("Began an animation of {sheet}").format(sheet=sheet.name), edit):
+            self._desk.select(replace(self._desk.selection, animation=made[-1]))
+            self._name.setFocus()
+            self._name.selectAll()
+
+    def _add(self) -> None:
+        chosen = self._chosen()
+        self._do(tr("Added frames to {name}"), partial(acts.add_frames, frames=chosen))
+
+    def _by_names(self) -> None:
+        sheet = self.lanes.sheet
+        if sheet is not None:
+            words = tr("Made animations of the names in {sheet}").format(sheet=sheet.name)
+            self._desk.do(words, lambda p: acts.animate_by_names(p, sheet.name))
+
+    def _rename(self, text: str) -> None:
+        if self._do(tr("Renamed {name}"), partial(acts.rename_animation, new=text)):
+            self._desk.select(replace(self._desk.selection, animation=text.strip()))
+        self.refresh()
+
+    def _set_rate(self, rate: float) -> None:
+        words = tr("Set {name} to {rate} frames/s").replace("{rate}", f"{rate:g}")
+        self._do(words, partial(acts.set_rate, rate=rate))
+
+    def _set_play(self, text: str) -> None:
+        self._do(tr("Changed how {name} plays"), partial(acts.set_play, play=PLAYS[text]))
+
+    def _set_hold(self, steps: float) -> None:
+        animation = self.lanes.animation()
+        places = self.lanes.places() or range(len(animation.frames) if animation else 0)
+        edit = partial(acts.set_hold, places=frozenset(places), steps=int(steps))
+        self._do(tr("Held frames of {name}"), edit)
+
+    def _take_out(self) -> None:
+        places = frozenset(self.lanes.places())
+        self._do(tr("Took frames out of {name}"), partial(acts.take_frames_out, places=places))
+
+    def _forget(self) -> None:
+        self._do(tr("Forgot {name}"), acts.remove_animation)
+
+    def _do(self, words: str, edit: Callable[..., Project]) -> bool:
+        """Edit the animation that is worked on; `edit` takes project, sheet and name."""
+        sheet, animation = self.lanes.sheet, self.lanes.animation()
+        if sheet is None or animation is None:
+            return False
+        return self._desk.do(
+            words.format(name=animation.name), lambda p: edit(p, sheet.name, animation.name)
+        )
+
+    def _level(self) -> None:
+        self._move(tr("Levelled the feet of {name}"), steadying.level_feet, self._mask())
+
+    def _steady_middle(self) -> None:
+        self._move(tr("Steadied the middle of {name}"), steadying.steady_middle, self._mask())
+
+    def _steady_body(self) -> None:
+        sheet = self.lanes.sheet
+        if sheet is not None:
+            picture = self._desk.art.picture(sheet)
+            self._move(tr("Steadied the body of {name}"), steadying.steady_body, picture)
+
+    def _box(self, text: str) -> None:
+        edit = partial(steadying.common_box, box=BOXES[text])
+        self._move(tr("Cut {name} to one box"), edit, self._mask())
+        self._boxes.show_choice("")
+
+    def _move(self, words: str, edit: Callable[..., Project], seen: Any) -> None:
+        frames, animation = self._frames(), self.lanes.animation()
+        if animation is not None and frames and seen is not None:
+            self._desk.do(words.format(name=animation.name), lambda p: edit(p, frames, seen))
+
+    def _forget_offsets(self) -> None:
+        numbers = frozenset(piece.number for piece in self._frames())
+        name = self._shown[1]
+        words = tr("Put the frames of {name} back").format(name=name)
+        self._desk.do(words, lambda p: steadying.forget_offsets(p, numbers))
+
+    def _nudge(self, across: int, down: int) -> None:
+        picked = {piece.number for piece in self._frames()} & self._desk.selection.pieces
+        if picked:
+            words = tr("Nudged {what}").format(what=counted(len(picked), "frame", "frames"))
+            self._desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
+
+    def _press_key(self, event) -> None:  # type: ignore[no-untyped-def]
+        arrows = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, -1),
+            Qt.Key.Key_Down: (0, 1),
+        }
+        if event.key() in arrows:
+            self._nudge(*arrows[event.key()])
+            event.accept()
+
+    def _pick_place(self, place: int) -> None:
+        frames, animation = self._frames(), self.lanes.animation()
+        if animation is not None:
+            chosen = frozenset({frames[place].number})
+            self._desk.select(
+                replace(self._desk.selection, pieces=chosen, animation=animation.name)
+            )
+
+    def _export(self, form: Form) -> None:
+        sheet, animation = self.lanes.sheet, self.lanes.animation()
+        if sheet is None or animation is None:
+            return
+        ending = ".png" if form == "APNG" else ".gif"
+        target = self._services.dialogs.ask_film_file(f"{sheet.name}_{animation.name}{ending}")
+        if target is None:
+            return
+        try:
+            scale = int(self._scale.value or 1)
+            write_file(target, film(self._desk.art, sheet, animation, form, scale))
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+        except OSError as problem:
+            self._desk.refused.emit(explain(problem, target))
+        else:
+            self._desk.said.emit(tr("Wrote {file}").format(file=target.name))

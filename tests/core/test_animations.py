@@ -1,0 +1,238 @@
+"""Animations: order, holds, names, steadying, and handing one out as a moving picture."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.bale.film import common_board, enlarged, film, on_board
+from rushweed.core.cut.animations import (
+    add_frames,
+    animate_by_names,
+    begin_animation,
+    find_animation,
+    frame_at,
+    holds_of,
+    move_frames,
+    one_round,
+    place_at,
+    remove_animation,
+    rename_animation,
+    set_hold,
+    set_play,
+    set_rate,
+    take_frames_out,
+)
+from rushweed.core.cut.naming import name_pieces
+from rushweed.core.cut.steadying import (
+    common_box,
+    forget_offsets,
+    level_feet,
+    nudge,
+    shift_across,
+    stance,
+    steady_body,
+    steady_middle,
+)
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import decode_frames, encode_png
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Animation, Piece, Play, Sheet, Source
+from rushweed.core.values import Point, Rect, Refusal, Size
+
+FRAME = 24
+holds = st.lists(st.integers(1, 4), min_size=1, max_size=6).map(tuple)
+plays = st.sampled_from(["loop", "once", "back and forth"])
+
+
+def project_of(frames: list[np.ndarray], folder: Path) -> tuple[Project, Art, Sheet]:
+    """A sheet of frames side by side, each standing on the middle of its foot."""
+    picture = np.concatenate(frames, axis=1)
+    folder.mkdir(exist_ok=True)
+    (folder / "reed.png").write_bytes(encode_png(picture))
+    height, width = picture.shape[:2]
+    side = frames[0].shape[1]
+    pieces = tuple(
+        Piece(n + 1, Rect(n * side, 0, side, height), Point(side // 2, height), f"sway_{n + 1}")
+        for n in range(len(frames))
+    )
+    sheet = Sheet("reed", (Source("reed.png", "0", Size(width, height)),), pieces=pieces)
+    sheet = replace(sheet, animations=(Animation("sway", tuple(p.number for p in pieces)),))
+    return Project(sheets=(sheet,), next_number=99), Art(folder), sheet
+
+
+def body(across: int, down: int, limb: int = 0, side: int = FRAME) -> np.ndarray:
+    """A figure drawn so far to the right and down, with a limb on one side or the other."""
+    frame = np.zeros((FRAME, side, 4), np.uint8)
+    draw = np.random.default_rng(4)
+    x, y = 8 + across, 8 + down
+    frame[y : y + 10, x : x + 6] = draw.integers(40, 255, (10, 6, 4))
+    frame[y : y + 10, x : x + 6, 3] = 255
+    if limb:
+        start = x + 6 if limb > 0 else x - 4
+        frame[y + 3 : y + 5, start : start + 4] = (200, 90, 30, 255)
+    return frame
+
+
+@given(holds, plays, st.floats(0, 20))
+def test_a_round_holds_every_frame_as_long_as_it_says(
+    held: tuple[int, ...], play: Play, seconds: float
+) -> None:
+    frames = tuple(range(10, 10 + len(held)))
+    animation = Animation("sway", frames, 5.0, play, held)
+    steps = Counter(one_round(animation))
+    for place, hold in enumerate(held):
+        inner = play == "back and forth" and 0 < place < len(held) - 1
+        assert steps[place] == hold * (2 if inner else 1)
+    round_time = sum(steps.values()) / 5.0
+    assert frame_at(animation, seconds) == frames[place_at(animation, seconds)]
+    later = place_at(animation, seconds + 1000 * round_time)
+    if play == "once":
+        assert later == len(held) - 1
+    else:
+        assert one_round(animation).count(later) > 0
+
+
+@given(
+    st.lists(st.integers(1, 9), min_size=1, max_size=8),
+    st.sets(st.integers(0, 7)),
+    st.integers(0, 8),
+)
+def test_moving_frames_loses_none_and_keeps_their_holds(
+    held: list[int], picked: set[int], before: int
+) -> None:
+    frames = tuple(range(len(held)))
+    places = {place for place in picked if place < len(held)}
+    sheet = Sheet("reed", (), animations=(Animation("sway", frames, holds=tuple(held)),))
+    project = move_frames(Project(sheets=(sheet,)), "reed", "sway", places, min(before, len(held)))
+    moved = project.sheets[0].animations[0]
+    assert sorted(moved.frames) == list(frames)
+    assert [held[frame] for frame in moved.frames] == list(holds_of(moved))
+    for part in (places, set(frames) - places):
+        order = [frame for frame in moved.frames if frame in part]
+        assert order == sorted(order), "each part keeps its own order"
+
+
+def test_animations_are_begun_changed_renamed_and_forgotten(tmp_path: Path) -> None:
+    project, _, _ = project_of([body(0, 0)] * 4, tmp_path)
+    level = Level("Pool", (Layer("Props", props=(Prop(1, 5, 5, animation="sway"),)),))
+    project = replace(project, levels=(level,))
+    project, name = begin_animation(project, "reed", [3, 1], "sway")
+    assert name == "sway 2" and find_animation(project.sheet("reed"), name).frames == (3, 1)  # type: ignore[union-attr]
+    project = add_frames(project, "reed", name, [2])
+    project = set_hold(project, "reed", name, {1}, 3)
+    project = set_play(set_rate(project, "reed", name, 12), "reed", name, "once")
+    made = find_animation(project.sheet("reed"), name)
+    assert made == Animation(name, (3, 1, 2), 12, "once", (1, 3, 1))
+    project = take_frames_out(project, "reed", name, {0, 2})
+    assert find_animation(project.sheet("reed"), name).holds == (3,)  # type: ignore[union-attr]
+    project = take_frames_out(project, "reed", name, {0})
+    assert find_animation(project.sheet("reed"), name) is None
+    renamed = rename_animation(project, "reed", "sway", " bend ")
+    assert renamed.levels[0].layers[0].props[0].animation == "bend"
+    still = remove_animation(renamed, "reed", "bend")
+    assert still.levels[0].layers[0].props[0].animation == ""
+    again, _ = begin_animation(project, "reed", [1], "a")
+    for bad in (
+        lambda: rename_animation(again, "reed", "a", "sway"),
+        lambda: rename_animation(project, "reed", "sway", "  "),
+        lambda: begin_animation(project, "reed", []),
+        lambda: set_hold(project, "reed", "sway", {0}, 0),
+        lambda: set_rate(project, "reed", "sway", 0),
+    ):
+        with pytest.raises(Refusal, match=r"\.$"):
+            bad()
+
+
+def test_names_that_differ_in_a_number_become_animations(tmp_path: Path) -> None:
+    project, _, _ = project_of([body(0, 0)] * 5, tmp_path)
+    names = {1: "run_10", 2: "run_9", 3: "rest 1", 4: "rest 2", 5: "lamp"}
+    project = animate_by_names(name_pieces(project, names), "reed")
+    made = {a.name: a.frames for a in project.sheet("reed").animations}
+    assert made["run"] == (2, 1) and made["rest"] == (3, 4) and "lamp" not in made
+    with pytest.raises(Refusal, match="run_1"):
+        animate_by_names(name_pieces(project, dict.fromkeys(names, "reed")), "reed")
+
+
+wanders = st.lists(st.tuples(st.integers(-4, 4), st.integers(-6, 5)), min_size=1, max_size=6)
+
+
+@given(wanders)
+def test_levelled_and_steadied_frames_stand_still(
+    tmp_path_factory: pytest.TempPathFactory, moves: list[tuple[int, int]]
+) -> None:
+    folder = tmp_path_factory.mktemp("steady")
+    project, art, sheet = project_of([body(*move) for move in moves], folder)
+    picture = art.picture(sheet)
+    mask = solid(picture)
+    level = level_feet(project, sheet.pieces, mask)
+    steady = steady_middle(level, level.sheet("reed").pieces, mask)
+    by_body = steady_body(level, level.sheet("reed").pieces, picture)
+    for result in (steady, by_body):
+        pieces = result.sheet("reed").pieces
+        stances = [stance(piece, mask) for piece in pieces]
+        assert len({(s.foot, s.middle) for s in stances if s}) == 1
+        assert [p.rect for p in pieces] == [p.rect for p in sheet.pieces]
+    assert forget_offsets(steady, frozenset(range(99))) == project
+    boxed = common_box(steady, steady.sheet("reed").pieces, mask, "all that is drawn")
+    assert len({(p.rect.size, p.standing) for p in boxed.sheet("reed").pieces}) == 1
+    images = [art.piece(sheet, piece) for piece in boxed.sheet("reed").pieces]
+    assert all((image == images[0]).all() for image in images), "the jumping is gone"
+
+
+def test_bodies_lie_on_each_other_whatever_limbs_do(tmp_path: Path) -> None:
+    frames = [body(0, 0, 1), body(2, 0, -1), body(-1, 0, 1), body(3, 0, -1)]
+    project, art, sheet = project_of(frames, tmp_path)
+    result = steady_body(project, sheet.pieces, art.picture(sheet)).sheet("reed")
+    assert [piece.offset.x for piece in result.pieces] == [0, -2, 1, -3]
+    middle = steady_middle(project, sheet.pieces, solid(art.picture(sheet))).sheet("reed")
+    assert [piece.offset.x for piece in middle.pieces] != [0, -2, 1, -3], "limbs pull the middle"
+    assert shift_across(np.zeros((4, 4)), np.zeros((4, 4)), 2) == 0
+
+
+def test_a_box_around_feet_and_middle_and_what_shows_nothing(tmp_path: Path) -> None:
+    project, art, sheet = project_of([body(0, 0), body(3, 2, 1), body(-2, 4)], tmp_path)
+    mask = solid(art.picture(sheet))
+    boxed = common_box(project, sheet.pieces, mask, "feet and middle").sheet("reed")
+    assert {piece.rect.size for piece in boxed.pieces} == {Size(10, 10)}
+    assert {piece.standing for piece in boxed.pieces} == {Point(5, 10)}
+    assert all(piece.by_hand for piece in boxed.pieces)
+    nothing = np.zeros_like(mask)
+    for act in (level_feet, steady_middle):
+        with pytest.raises(Refusal, match="nothing"):
+            act(project, sheet.pieces, nothing)
+    with pytest.raises(Refusal, match="1024"):
+        nudge(project, frozenset({1}), 5000, 0)
+
+
+@pytest.mark.parametrize("form", ["APNG", "GIF"])
+def test_a_moving_picture_shows_the_very_pixels(tmp_path: Path, form) -> None:  # type: ignore[no-untyped-def]
+    project, art, sheet = project_of([body(n, n, 1) for n in range(3)], tmp_path)
+    project = nudge(project, frozenset({2}), 3, -2)
+    sheet = project.sheet("reed")
+    animation = replace(sheet.animations[0], holds=(1, 4, 2), rate=10.0)
+    data = film(art, sheet, animation, form, scale=2)
+    decoded = decode_frames(data, "film")
+    board = common_board(sheet.pieces)
+    assert decoded.frames is not None and decoded.frames.count == 3
+    assert decoded.frames.size == Size(board.width * 2, board.height * 2)
+    assert decoded.frames.rate == pytest.approx(3 / 0.7, abs=0.01), "holds make it last"
+    for index, piece in enumerate(sheet.pieces):
+        expected = enlarged(on_board(art, sheet, piece, board), 2)
+        left = index * decoded.frames.size.width
+        shown = decoded.picture[:, left : left + decoded.frames.size.width]
+        np.testing.assert_array_equal(shown[..., 3], expected[..., 3])
+        visible = expected[..., 3] > 0
+        np.testing.assert_array_equal(shown[visible], expected[visible])
+    with pytest.raises(Refusal, match="4096"):
+        film(art, sheet, animation, form, scale=999)
+    with pytest.raises(Refusal, match="no frame"):
+        film(art, sheet, Animation("lost", (77,)), form)

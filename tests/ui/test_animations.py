@@ -1,0 +1,148 @@
+"""Animations in the window: name rows, play, reorder, hold, level the feet, hand out."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.cut.steadying import stance, wander
+from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gather.solid import solid
+from tests.conftest import RAW
+from tests.samples import write_picture
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def drive(open_window, tmp_path: Path):  # type: ignore[no-untyped-def]
+    """The raw keeper whose walk bobs up and down, cut as seen, its rows named."""
+    picture = read_picture(RAW / "keeper.png").copy()
+    for column, up in ((1, 2), (4, 1)):
+        cell = picture[24:48, 19 * column : 19 * column + 19]
+        cell[:-up] = cell[up:].copy()
+        cell[-up:] = 0
+    drive = open_window()
+    drive.drop(write_picture(tmp_path / "keeper.png", picture))
+    drive.press("Take it as seen")
+    drive.station(2)
+    field = drive.window.stations[1]._names._row_names
+    field.setFocus()
+    QTest.keyClicks(field, "idle, walk, raise, sit")
+    drive.press("Name all")
+    drive.window.turn_face(1)
+    drive.qtbot.wait(20)
+    drive.face = drive.window.stations[1]._animations
+    return drive
+
+
+def walk(drive):  # type: ignore[no-untyped-def]
+    return drive.project.sheet("keeper").animations[1]
+
+
+def click_frame(drive, lane: int, place: int, held=Qt.KeyboardModifier.NoModifier) -> None:  # type: ignore[no-untyped-def]
+    lanes = drive.face.lanes
+    QTest.mouseClick(lanes, LEFT, held, lanes.lanes[lane].cells[place].center())
+
+
+def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ignore[no-untyped-def]
+    lanes, selection = drive.face.lanes, lambda: drive.window.desk.selection
+    assert [lane.animation.name for lane in lanes.lanes] == ["idle", "walk", "raise", "sit"]
+    QTest.mouseClick(lanes, LEFT, pos=lanes.lanes[1].whole.topLeft() + QPoint(20, 8))
+    frames = walk(drive).frames
+    assert selection().animation == "walk" and selection().pieces == frozenset(frames)
+    drive.press("Play")
+    lens = drive.window.lens.picture
+    assert lens.playing and lens.animation is walk(drive)
+    drive.type_number("Rate of the animation", "12/1")
+    drive.press("How it plays: Back and forth")
+    assert walk(drive).rate == 12 and walk(drive).play == "back and forth"
+    assert lens.playing and lens.animation is walk(drive), "it goes on while it is changed"
+    click_frame(drive, 1, 2)
+    drive.type_number("Hold", "3")
+    assert walk(drive).holds == (1, 1, 3, 1, 1, 1, 1)[: len(frames)]
+    start, end = (lanes.lanes[1].cells[place].center() for place in (2, 0))
+    QTest.mousePress(lanes, LEFT, pos=start)
+    QTest.mouseMove(lanes, end - QPoint(14, 0))
+    QTest.mouseMove(lanes, end - QPoint(16, 0))
+    lanes.grab()
+    QTest.mouseRelease(lanes, LEFT, pos=end - QPoint(16, 0))
+    assert walk(drive).frames == (frames[2], frames[0], frames[1], *frames[3:])
+    assert walk(drive).holds[0] == 3
+    drive.press("Take frames out")
+    assert walk(drive).frames == (frames[0], frames[1], *frames[3:]) and not walk(drive).holds
+    click_frame(drive, 1, 0)
+    click_frame(drive, 1, 1, Qt.KeyboardModifier.ControlModifier)
+    drive.press("Begin one")
+    face = drive.face
+    face._name.selectAll()
+    QTest.keyClicks(face._name, "shuffle")
+    QTest.keyClick(face._name, Qt.Key.Key_Return)
+    made = drive.project.sheet("keeper").animations[-1]
+    assert made.name == "shuffle" == selection().animation and made.frames == frames[:2]
+    drive.press("Add frames")
+    assert drive.project.sheet("keeper").animations[-1].frames == (*frames[:2], *frames[:2])
+    drive.press("Forget it")
+    drive.press("By names")
+    drive.undo_all()
+    assert drive.project.sheets == ()
+
+
+def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-untyped-def]
+    lanes = drive.face.lanes
+    QTest.mouseClick(lanes, LEFT, pos=lanes.lanes[1].whole.topLeft() + QPoint(20, 8))
+    assert "Feet wander by 2 px" in drive.face._steady.result.text()
+    drive.press("Level the feet")
+    sheet = drive.project.sheet("keeper")
+    pieces = [p for p in sheet.pieces if p.number in walk(drive).frames]
+    mask = solid(drive.window.desk.art.picture(sheet))
+    assert wander([stance(piece, mask).foot for piece in pieces]) == 0  # type: ignore[union-attr]
+    drive.press("Steady the middle")
+    drive.press("By the body")
+    assert "Feet wander by 0" in drive.face._steady.result.text() or (
+        "stand still" in drive.face._steady.result.text()
+    )
+    chart = drive.face.chart
+    QTest.mouseClick(chart, LEFT, pos=QPoint(58 + int(chart._column() * 2.5), 60))
+    picked = walk(drive).frames[2]
+    assert drive.window.desk.selection.pieces == {picked}
+    before = drive.project.find(picked)[1].offset
+    lanes.setFocus()
+    QTest.keyClick(lanes, Qt.Key.Key_Down)
+    QTest.keyClick(drive.face.onion, Qt.Key.Key_Left)
+    drive.drag((10, 10), (13, 10), (14, 12))
+    offset = drive.project.find(picked)[1].offset
+    assert offset == (before.x - 1 + 4, before.y + 1 + 2)
+    drive.press("As drawn")
+    assert not any(any(piece.offset) for piece in drive.project.sheet("keeper").pieces)
+    drive.press("Common box around: All that is drawn")
+    sizes = {
+        p.rect.size for p in drive.project.sheet("keeper").pieces if p.number in walk(drive).frames
+    }
+    assert len(sizes) == 1 and drive.face._boxes.choice == ""
+
+
+def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive.press("GIF …")
+    assert not list(tmp_path.glob("*.gif")), "thinking better of it writes nothing"
+    drive.answers.folder = tmp_path
+    drive.press("APNG …")
+    drive.press("GIF …")
+    for name in ("keeper_idle.png", "keeper_idle.gif"):
+        assert read_picture(tmp_path / name).shape[0] == 24 * 4
+    drive.answers.folder = tmp_path / "nowhere"
+    drive.press("GIF …")
+    assert "could not be written" in drive.window.notice.text
+
+
+def test_a_sheet_without_animations_says_what_to_do(drive) -> None:  # type: ignore[no-untyped-def]
+    desk = drive.window.desk
+    desk.do("x", lambda p: replace(p, sheets=(replace(p.sheets[0], animations=()),)))
+    drive.face.lanes.grab()
+    assert not drive.face._animation.isEnabled()
+    desk.select(replace(desk.selection, pieces=frozenset()))
+    assert "Select frames first" in drive.face._beginning.result.text()
