@@ -8,6 +8,7 @@ import tempfile
 from pathlib import Path
 
 import canvas
+import guessing
 import loose
 import matching
 import start
@@ -38,6 +39,7 @@ def main() -> None:
         results = start.measure(folder)
         path = canvas.large_sheet(Path(place))
         results.append(canvas.measure_loading(path, Art(Path(place) / "loading")))
+        results += guessing.measure()
         results.append(loose.measure())
         results.append(matching.measure())
         application = make_application()

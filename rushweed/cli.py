@@ -83,7 +83,7 @@ def inspect_images(images: Images, as_json: AsJson = False) -> None:
     for path in images:
         try:
             began = time.perf_counter()
-            seen = inspect(read_picture(path))
+            seen = inspect(read_picture(path), path.stem)
             reports.append(_report(path, seen, time.perf_counter() - began))
         except Refusal as refusal:
             print(refusal, file=sys.stderr)

@@ -54,7 +54,7 @@ def _same_but_for_one_line(found: tuple, truth: tuple, columns: int, rows: int) 
 
 
 def main() -> None:
-    each = int(sys.argv[1]) if len(sys.argv) > 1 else 25
+    each = int(sys.argv[1]) if len(sys.argv) > 1 else 60
     places: dict[str, list[int]] = {kind: [] for kind in KINDS}
     for sample in corpus(each, REPORTED):
         places[sample.kind].append(place_of_truth(sample))

@@ -67,7 +67,8 @@ def see(art: Art, sheet: Sheet) -> Seen:
     contents = tuple(source.content for source in sheet.sources)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
         return art.memory.get(("seen", contents), lambda: _see_frames(art, sheet))
-    return art.memory.get(("seen", contents), lambda: inspect(art.stored(sheet)))
+    name = Path(sheet.sources[0].path).stem
+    return art.memory.get(("seen", contents, name), lambda: inspect(art.stored(sheet), name))
 
 
 def accept(project: Project, art: Art, name: str) -> Project:

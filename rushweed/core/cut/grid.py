@@ -9,8 +9,9 @@ double the size for having few lines.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+import re
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -33,17 +34,26 @@ LIKENESS = 3.0
 """What a picture that is wholly like itself moved by a step is worth, in standard errors."""
 WEAK = 0.8
 """How much of the weakness of every second or third line counts against a grid."""
-BESIDE = 6.0
+BESIDE = 10.0
 """What a step loses when the picture repeats itself more a pixel or two beside it."""
 REPEATS = 0.12
 """A distance at which the picture is at least this much like itself is worth a closer look."""
-SQUARE, SQUARE_TILE = 1.2, 2.6
+SQUARE, SQUARE_TILE = 1.2, 2.8
 """What it is worth that cells are square, where there is empty ground and where there is none."""
 SMALL = 0.8
 """What a cell of less than 8 pixels costs."""
 PADDED, CUT_OFF = 1.2, 2.5
 """What it costs that empty space is left at the far end, or that a last cell is cut off."""
-KEPT = 12
+ASTRAY = 1.0
+"""What it costs, a pixel, that things do not stand alike in their cells."""
+EVEN = 0.25
+"""What it is worth, where nothing else speaks for a size, that it is even."""
+NAMED = 1.5
+"""What it is worth that the picture's name speaks of a size."""
+SIZE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?[x×] ?(\d{1,4})(?!\d)", re.IGNORECASE)
+SIDE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?px(?![a-z])", re.IGNORECASE)
+LOOKED_AT, KEPT = 20, 12
+"""Of so many divisions of a side it is looked how things stand in them; so many are paired."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,14 +79,31 @@ class _Axis:
     crossed: float
 
 
-def guess_grids(picture: Picture, mask: Mask, limit: int = 5) -> list[GridGuess]:
-    """The likeliest grids, best first; empty when the picture is too small for any."""
+def guess_grids(
+    picture: Picture, mask: Mask, limit: int = 5, named: Collection[Size] = ()
+) -> list[GridGuess]:
+    """The likeliest grids, best first; empty when the picture is too small for any.
+
+    `named` are sizes that the picture's name speaks of; they count a little, no more.
+    """
     profiles = measure(picture, mask)
     across, down = map(_candidates, profiles)
     square = SQUARE_TILE if profiles[0].opaque else SQUARE
-    pairs = [(_fit(x, y, square), x, y) for x in across for y in down if x.count * y.count > 1]
+    pairs = [
+        (_fit(x, y, square) + NAMED * ((x.cell, y.cell) in named), x, y)
+        for x in across
+        for y in down
+        if x.count * y.count > 1
+    ]
     pairs.sort(key=lambda pair: -pair[0])
-    return [_guess(*pair, best=pairs[0][0]) for pair in pairs[:limit]]
+    return [_guess(*pair, best=pairs[0][0], named=named) for pair in pairs[:limit]]
+
+
+def sizes_in(name: str) -> frozenset[Size]:
+    """The sizes a picture's name speaks of, such as `fen_16x24` or `crab 32px`."""
+    found = {Size(int(width), int(height)) for width, height in SIZE_IN_NAME.findall(name)}
+    found |= {Size(int(side), int(side)) for side in SIDE_IN_NAME.findall(name)}
+    return frozenset(size for size in found if min(size) >= SMALLEST and max(size) <= LARGEST)
 
 
 def _candidates(lines: Profiles) -> list[_Axis]:
@@ -91,7 +118,15 @@ def _candidates(lines: Profiles) -> list[_Axis]:
     best: dict[tuple[int, int, int], _Axis] = {}
     for axis in sorted(found, key=lambda axis: axis.strength):
         best[axis.cell, axis.gap, axis.margin] = axis
-    return sorted(best.values(), key=lambda axis: -axis.strength)[:KEPT]
+    kept = sorted(best.values(), key=lambda axis: -axis.strength)[:LOOKED_AT]
+    kept = [_weighed(lines, axis) for axis in kept]
+    return sorted(kept, key=lambda axis: -axis.strength)[:KEPT]
+
+
+def _weighed(lines: Profiles, axis: _Axis) -> _Axis:
+    """A division, less likely the more things stand astray in its cells."""
+    lost = ASTRAY * _astray(lines, axis.cell, axis.cell + axis.gap, axis.margin, axis.count)
+    return replace(axis, strength=axis.strength - lost) if lost else axis
 
 
 def _regular(lines: Profiles, gap: int, margin: int) -> Iterator[_Axis]:
@@ -114,7 +149,7 @@ def _padded(lines: Profiles) -> Iterator[_Axis]:
     likely = {size for size in USUAL if size <= most}
     for step in range(SMALLEST, min(most, len(values) - 2) + 1):
         if values[step] > REPEATS and values[step - 1] <= values[step] > values[step + 1]:
-            likely.add(step)
+            likely.update((step - 1, step, step + 1))
     for cell in sorted(likely):
         count = -(-lines.extent[1] // cell)
         over = lines.length - count * cell
@@ -147,14 +182,40 @@ def _axis(
     values = [value for end in ends for value in lines.stands_out[end][: count - 1]]
     crossings = [value for end in ends for value in lines.crossed[end][: count - 1]]
     z = (_steady(values) - lines.usual) / lines.spread
-    z *= len(values) / (len(values) + FEW_LINES) ** 0.5
+    seen = _seen_gap(lines, cell, gap, margin, count)
+    many = count - 1 if seen < 0 else len(values)
+    z *= many / (many + FEW_LINES) ** 0.5
     crossed = sum(crossings) / len(crossings)
-    strength = z + _seen_gap(lines, cell, gap, margin, count) - penalty
+    strength = z + seen - penalty
     strength += _seen_margin(lines, margin + count * step - gap, margin)
     strength += _repeating(lines, step) * (1 if fills else 2) * (1 - 1 / count)
     strength -= 0 if lines.opaque else 3 * crossed
-    strength += _usual(cell) if fills else 0.0
+    strength += _usual(cell) if fills else EVEN * (cell % 2 == 0)
     return _Axis(cell, gap, margin, count, strength - SMALL * (cell < 8), crossed)
+
+
+def _astray(lines: Profiles, cell: int, step: int, margin: int, count: int) -> float:
+    """By how many pixels, on average, what is drawn begins, ends or has its middle elsewhere in
+    its cell than usual, whichever is steadiest; up to 2. Things stand on a common line."""
+    if lines.opaque or count < 2:
+        return 0.0
+    begins: list[float] = []
+    ends: list[float] = []
+    for start in range(margin, margin + count * step, step):
+        first, last = lines.first[start], lines.last[start + cell - 1]
+        if first <= last:
+            begins.append(first - start)
+            ends.append(last - start)
+    if len(ends) < 2:
+        return 0.0
+    middles = [(begin + end) / 2 for begin, end in zip(begins, ends, strict=True)]
+    return min(2.0, *map(_spread, (begins, ends, middles)))
+
+
+def _spread(values: Sequence[float]) -> float:
+    """Mean distance from the median."""
+    middle = sorted(values)[len(values) // 2]
+    return sum(abs(value - middle) for value in values) / len(values)
 
 
 def _usual(cell: int) -> float:
@@ -208,10 +269,11 @@ def _fit(x: _Axis, y: _Axis, square: float) -> float:
     return x.strength + y.strength + alike
 
 
-def _guess(fit: float, x: _Axis, y: _Axis, best: float) -> GridGuess:
+def _guess(fit: float, x: _Axis, y: _Axis, best: float, named: Collection[Size]) -> GridGuess:
     grid = EvenCells(Size(x.cell, y.cell), Size(x.margin, y.margin), Size(x.gap, y.gap))
     score = max(0.0, min(1.0, 0.95 - 0.12 * (best - fit)))
-    return GridGuess(grid, x.count, y.count, round(score, 3), _evidence(x, y))
+    why = _evidence(x, y) + (", and its name says so" if grid.cell in named else "")
+    return GridGuess(grid, x.count, y.count, round(score, 3), why)
 
 
 def _evidence(x: _Axis, y: _Axis) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rushweed.core.cut.grid import GridGuess, guess_grids
+from rushweed.core.cut.grid import GridGuess, guess_grids, sizes_in
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture
@@ -40,15 +40,15 @@ class Seen:
         return self.grids[0].grid
 
 
-def inspect(stored: Picture) -> Seen:
-    """Look at a picture as stored; shape (height, width, 4)."""
+def inspect(stored: Picture, name: str = "") -> Seen:
+    """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size."""
     pixel = true_pixel(stored)
     drawn = shrunk(stored, pixel)
     key = guess_key(drawn)
     picture = apply_key(drawn, key)
     mask = solid(picture)
     loose = tuple(loose_pieces(mask, LoosePieces()))
-    grids = tuple(guess_grids(picture, mask))
+    grids = tuple(guess_grids(picture, mask, named=_named(name, pixel)))
     height, width = picture.shape[:2]
     kind = _kind(grids, loose, bool(mask.all()), Size(width, height))
     seen = Seen(
@@ -62,6 +62,13 @@ def inspect(stored: Picture) -> Seen:
         (),
     )
     return _with_sentences(seen)
+
+
+def _named(name: str, pixel: int) -> frozenset[Size]:
+    """Sizes in a name, in drawn pixels, whichever of the two kinds of pixels was meant."""
+    sizes = sizes_in(name)
+    drawn = {Size(size.width // pixel, size.height // pixel) for size in sizes}
+    return sizes | drawn
 
 
 def _kind(grids: tuple[GridGuess, ...], loose: tuple[Rect, ...], opaque: bool, size: Size) -> Kind:
