@@ -124,11 +124,11 @@ def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-
     QTest.mouseClick(cut._guesses[1], LEFT)
     other = cut._guesses[1].guess.grid
     assert drive.project.sheet("keeper").layout == other
-    drive.type_number("Cell across", "38/2")
-    assert drive.project.sheet("keeper").layout.cell.width == 19
+    drive.type_number("Cell across", "34/2")
+    assert drive.project.sheet("keeper").layout.cell.width == 17
     drive.type_number("Cell across", "900")
     assert "Not one cell" in drive.window.notice.text
-    assert drive.project.sheet("keeper").layout.cell.width == 19, "the last good value stays"
+    assert drive.project.sheet("keeper").layout.cell.width == 17, "the last good value stays"
     drive.press("Layout: One picture")
     assert len(drive.project.sheet("keeper").pieces) == 1
     drive.press("Layout: Loose pieces")
