@@ -78,6 +78,8 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
         Licence(draw(st.sampled_from(["", "CC0-1.0"])), draw(st.text(max_size=5))),
         draw(st.one_of(st.none(), st.builds(ColourKey, colours, st.integers(0, 255)))),
         1,
+        draw(st.integers(0, 7)),
+        draw(st.integers(1, 3)),
         draw(layouts),
         tuple(draw(st.lists(st.builds(Rect, side, side, side, side), max_size=1))),
         pieces,

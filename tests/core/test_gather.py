@@ -14,12 +14,13 @@ from PIL import Image
 
 from rushweed.core.cut.gathering import accept, by_best_guesses, gather
 from rushweed.core.cut.inspect import inspect
+from rushweed.core.cut.reshaping import set_pixel
 from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import decode, encode_png, read_picture
 from rushweed.core.gather.sequences import expand, stem_of
-from rushweed.core.gather.sources import set_licence, set_pixel
+from rushweed.core.gather.sources import set_licence
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import ColourKey

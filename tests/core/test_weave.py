@@ -12,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.gather.art import Art
+from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
@@ -19,7 +20,6 @@ from rushweed.core.project.project import with_level
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, blend, missing, shifted, view_around
 from rushweed.core.weave.levels import add_level, bounds, main_layer, set_cells, set_start
-from rushweed.core.weave.orientation import turned, turned_point
 from rushweed.core.weave.painting import ERASER, Brush, fill, line, pick, single, stroke
 from tests.conftest import DEMO
 from tests.samples import cells, checkered

@@ -11,6 +11,7 @@ CHECKS = (
     gather.picture_unreadable,
     gather.picture_gone,
     gather.no_licence,
+    gather.no_author,
     cut.not_cut,
     cut.past_the_edge,
     cut.overlaps,

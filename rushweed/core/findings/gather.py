@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.licences import names_author
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
@@ -19,6 +20,21 @@ def no_licence(project: Project, art: Art) -> Iterator[Finding]:
                 "Gather",
                 f"{sheet.name} has no licence yet.",
                 "Without one the game may not ship it, and its author goes without thanks.",
+                sheet.name,
+                sheet.name,
+            )
+
+
+def no_author(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose licence asks to name the author, and nobody is named."""
+    for sheet in project.sheets:
+        licence = sheet.licence
+        if names_author(licence.identifier) and not (licence.author or licence.credit):
+            yield Finding(
+                "no-author",
+                "Gather",
+                f"{sheet.name} is under {licence.identifier}, but its author is not named.",
+                "The licence asks for it: without the name the game may not ship it.",
                 sheet.name,
                 sheet.name,
             )

@@ -11,6 +11,7 @@ from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
 from rushweed.core.gather.true_pixel import shrunk
+from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Rect, Refusal
@@ -38,10 +39,7 @@ class Art:
 
     def picture(self, sheet: Sheet) -> Picture:
         """The sheet as drawn: colour key made clear, one pixel for each drawn pixel."""
-        return self.memory.get(
-            picture_key(sheet),
-            lambda: apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key),
-        )
+        return self.memory.get(picture_key(sheet), lambda: self._drawn(sheet))
 
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
@@ -63,6 +61,15 @@ class Art:
         """Whether the pixels that were taken in are at hand."""
         data = Kept(self.folder).find(source.content)
         return data is not None or content_hash(self._on_disk(source)) == source.content
+
+    def _drawn(self, sheet: Sheet) -> Picture:
+        drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)
+        if not sheet.orientation and sheet.enlarged == 1:
+            return drawn
+        result = turned(drawn, sheet.orientation)
+        result = np.ascontiguousarray(result.repeat(sheet.enlarged, 0).repeat(sheet.enlarged, 1))
+        result.setflags(write=False)
+        return result
 
     def _read(self, source: Source) -> Picture:
         """The pixels that were taken in; if nobody kept them, those the file holds now."""
@@ -89,7 +96,7 @@ class Art:
 def picture_key(sheet: Sheet) -> tuple[object, ...]:
     """What the sheet's picture depends on: equal keys have equal pixels."""
     contents = tuple(source.content for source in sheet.sources)
-    return ("picture", contents, sheet.pixel, sheet.colour_key)
+    return ("picture", contents, sheet.pixel, sheet.colour_key, sheet.orientation, sheet.enlarged)
 
 
 def cut_out(picture: Picture, rect: Rect) -> Picture:

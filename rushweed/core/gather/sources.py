@@ -8,8 +8,6 @@ from rushweed.core.project.project import Project, with_sheets
 from rushweed.core.project.sheet import ColourKey, Kind
 from rushweed.core.values import Colour, Refusal
 
-LARGEST_PIXEL = 64
-
 
 def set_kind(project: Project, sheets: tuple[str, ...], kind: Kind) -> Project:
     """Say what kind of picture sheets are."""
@@ -22,17 +20,6 @@ def set_colour_key(
     """Make a flat colour of sheets stand for nothing; None for no colour."""
     key = ColourKey(colour, tolerance) if colour else None
     return with_sheets(project, sheets, lambda s: replace(s, colour_key=key))
-
-
-def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
-    """Say how many stored pixels one drawn pixel takes. Raises Refusal where that cannot be."""
-    if not 1 <= pixel <= LARGEST_PIXEL:
-        raise Refusal(f"One drawn pixel takes from 1 to {LARGEST_PIXEL} stored ones.")
-    for name in sheets:
-        sheet = project.sheet(name)
-        if min(source.size.width for source in sheet.sources) < pixel:
-            raise Refusal(f"“{name}” is smaller than one drawn pixel of {pixel} px.")
-    return with_sheets(project, sheets, lambda s: replace(s, pixel=pixel))
 
 
 def set_licence(project: Project, sheets: tuple[str, ...], **points: str) -> Project:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.rules import Differences, Positive
 from rushweed.core.project.shape import Shape
 from rushweed.core.values import Colour, Point, Rect, Size
@@ -141,8 +142,9 @@ class Sheet:
 
     Several sources are numbered frames and stand side by side, left to right, as one picture.
     `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
-    smaller than its sources. A layout cuts nothing that is about one of `left_out`. Animations
-    and levels may name pieces that are `missing`.
+    smaller than its sources. It is then turned and flipped by `orientation`, one of the eight of
+    a square, and each of its pixels made `enlarged` wide and high. A layout cuts nothing that is
+    about one of `left_out`. Animations and levels may name pieces that are `missing`.
     """
 
     name: str
@@ -151,6 +153,8 @@ class Sheet:
     licence: Licence = Licence()
     colour_key: ColourKey | None = None
     pixel: Positive = 1
+    orientation: int = 0
+    enlarged: Positive = 1
     layout: Layout | None = None
     left_out: tuple[Rect, ...] = ()
     pieces: tuple[Piece, ...] = ()
@@ -161,7 +165,9 @@ class Sheet:
 
     @property
     def size(self) -> Size:
-        """The sheet's picture in drawn pixels."""
-        width = sum(source.size.width for source in self.sources)
-        height = max(source.size.height for source in self.sources)
-        return Size(width // self.pixel, height // self.pixel)
+        """The sheet's picture as it is cut."""
+        width = sum(source.size.width for source in self.sources) // self.pixel
+        height = max(source.size.height for source in self.sources) // self.pixel
+        if self.orientation & SWAPPED:
+            width, height = height, width
+        return Size(width * self.enlarged, height * self.enlarged)

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rushweed.core.bound.shaping import corners_of
+from rushweed.core.orientation import turned_point
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape, Stops
 from rushweed.core.values import Point, Size
-from rushweed.core.weave.orientation import turned_point
 
 
 @dataclass(frozen=True, slots=True)

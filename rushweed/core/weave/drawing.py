@@ -13,10 +13,10 @@ import numpy as np
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.orientation import FLIPPED, turned
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
-from rushweed.core.weave.orientation import FLIPPED, turned
 
 MISSING = Colour(158, 47, 42)
 

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rushweed.core.orientation import FLIPPED, quarter
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.orientation import FLIPPED, quarter
 
 LARGEST_FILL = 1_000_000
 ALONE = 8

@@ -9,12 +9,12 @@ import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QImage, QPainter
 
+from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import CHUNK, Chunk, Key
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.drawing import shifted, view_around
-from rushweed.core.weave.orientation import FLIPPED
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
 

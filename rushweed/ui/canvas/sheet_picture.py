@@ -11,11 +11,11 @@ from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QImage, QPainter
 
 from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.drawing import missing
-from rushweed.core.weave.orientation import turned
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches

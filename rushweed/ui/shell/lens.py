@@ -16,6 +16,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gauge.sampling import scaled
 from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal
@@ -345,9 +346,9 @@ class LensPicture(QWidget):
         art = self._desk.art
         if not self._untreated:
             return art.piece(figure.sheet, figure.piece)
-        factor = figure.sheet.pixel
-        rect = Rect(*(side * factor for side in figure.piece.rect))
-        return cut_out(art.stored(figure.sheet), rect)
+        sheet = figure.sheet
+        rect = Rect(*(side * sheet.pixel // sheet.enlarged for side in figure.piece.rect))
+        return cut_out(turned(art.stored(sheet), sheet.orientation), rect)
 
     def _painted_backdrop(self) -> QImage:
         """What the game shows far behind the start of the open level."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -17,8 +18,10 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept
+from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
+from rushweed.core.gather.licences import duties
 from rushweed.core.gather.solid import solid
-from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence, set_pixel
+from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.values import Colour, Refusal
@@ -181,10 +184,19 @@ class Gather(Station):
         return group
 
     def _make_pixel(self) -> Group:
-        group = Group(3, tr("True pixel size"))
+        group = Group(3, tr("Size and turn"))
         self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64)
         self._pixel.stepped.connect(self._set_pixel)
+        self._enlarged = Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR)
+        self._enlarged.stepped.connect(self._set_enlarged)
+        turns: tuple[tuple[Turn, str], ...] = (
+            ("across", tr("Flip across")),
+            ("down", tr("Flip down")),
+            ("quarter", tr("Turn")),
+        )
         group.add(row(label(tr("One drawn pixel is")), None, self._pixel))
+        group.add(row(label(tr("Enlarge it")), None, self._enlarged))
+        group.add(row(*(button(name, partial(self._turn, turn)) for turn, name in turns), None))
         self._pixel_result = group.result
         return group
 
@@ -195,6 +207,7 @@ class Gather(Station):
             ("identifier", tr("Licence"), "CC-BY-4.0"),
             ("author", tr("Author"), ""),
             ("source", tr("Source"), ""),
+            ("credit", tr("Credit"), ""),
         ):
             field = Field(name, hint)
             field.finished.connect(partial(self._set_licence, point, name))
@@ -202,6 +215,10 @@ class Gather(Station):
             caption.setFixedWidth(54)
             group.add(row(caption, field))
             self._licence[point] = field
+        self._licence["credit"].setToolTip(tr("The very words of the credit, if it must be so"))
+        group.beside_title(
+            button(tr("For all"), self._license_all, "small", tr("This licence for every sheet"))
+        )
         return group
 
     def _show_sheets(self) -> None:
@@ -222,26 +239,29 @@ class Gather(Station):
         for group in self._groups:
             group.setEnabled(bool(sheets))
         self._pixel.show_value(common(sheet.pixel for sheet in sheets) if sheets else 1)
-        self._tell_pixel(sheets)
+        self._enlarged.show_value(common(sheet.enlarged for sheet in sheets) if sheets else 1)
+        self._tell_size(sheets)
         for point, field in self._licence.items():
             values = {getattr(sheet.licence, point) for sheet in sheets}
             field.show_text(None if len(values) > 1 else next(iter(values), ""))
         licences = {sheet.licence for sheet in sheets}
         self._licence_group.aside.setText(tr("differs") if len(licences) > 1 else "")
+        asked = {text for licence in licences for text in duties(licence.identifier)}
+        self._licence_group.result.tell(" ".join(sorted(asked)))
         waiting = [sheet.name for sheet in sheets if sheet.layout is None]
         self._seen.tell(
             tr("Not cut yet. Take it as seen, or open Cut.") if waiting else "", warns=True
         )
 
-    def _tell_pixel(self, sheets: list[Sheet]) -> None:
-        enlarged = [sheet for sheet in sheets if sheet.pixel > 1]
-        if len(enlarged) == 1:
-            sheet = enlarged[0]
-            self._pixel_result.tell(
-                tr("{name} becomes {size} px.").format(name=sheet.name, size=sheet.size)
-            )
-        else:
+    def _tell_size(self, sheets: list[Sheet]) -> None:
+        """How large the one selected sheet is as it is cut, and whether hardware likes that."""
+        if len(sheets) != 1:
             self._pixel_result.tell("")
+            return
+        size = sheets[0].size
+        power = all(side & (side - 1) == 0 for side in size)
+        tail = tr("powers of two") if power else tr("not powers of two")
+        self._pixel_result.tell(f"{size} px, {tail}.")
 
     def _selected(self) -> list[Sheet]:
         return [sheet for sheet in self.project.sheets if sheet.name in self.selection.sheets]
@@ -288,6 +308,27 @@ class Gather(Station):
         sheets = self.selection.sheets
         words = tr("Drew {what} at {n} px a pixel").format(what=sheets_words(sheets), n=int(value))
         self.desk.do(words, lambda p: set_pixel(p, sheets, int(value)))
+
+    def _set_enlarged(self, value: float) -> None:
+        sheets = self.selection.sheets
+        words = tr("Enlarged {what} {n} times").format(what=sheets_words(sheets), n=int(value))
+        self.desk.do(words, lambda p: set_enlarged(p, sheets, int(value)))
+
+    def _turn(self, turn: Turn) -> None:
+        sheets = self.selection.sheets
+        words = {"across": tr("Flipped {what} across"), "down": tr("Flipped {what} down")}
+        text = words.get(turn, tr("Turned {what}")).format(what=sheets_words(sheets))
+        self.desk.do(text, lambda p: turn_sheets(p, sheets, turn))
+
+    def _license_all(self) -> None:
+        """Give every sheet the licence of the selected ones."""
+        licence = common(sheet.licence for sheet in self._selected())
+        if licence is None:
+            self.desk.refused.emit(tr("Select one sheet whose licence holds for all of them."))
+            return
+        names = tuple(sheet.name for sheet in self.project.sheets)
+        words = tr("Gave {what} one licence").format(what=sheets_words(names))
+        self.desk.do(words, lambda p: set_licence(p, names, **asdict(licence)))
 
     def _set_licence(self, point: str, name: str, text: str) -> None:
         sheets = self.selection.sheets

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from rushweed.core.bound.shaping import corners_of
+from rushweed.core.orientation import turned_point
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size
-from rushweed.core.weave.orientation import turned_point
 from rushweed.ui.canvas.hatching import draw_chevrons, hatch_brush
 from rushweed.ui.look.colours import MARKS
 

@@ -10,13 +10,13 @@ from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, Q
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.animations import find_animation, frame_at
+from rushweed.core.orientation import FLIPPED, turned
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.walker import STEP, Ground, Keys, Motion
 from rushweed.core.weave.drawing import Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
-from rushweed.core.weave.orientation import FLIPPED, turned
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitched_box
 from rushweed.ui.look.colours import MARKS, look

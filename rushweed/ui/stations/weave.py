@@ -11,13 +11,13 @@ from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.levels import bounds, set_cells, set_start
-from rushweed.core.weave.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.weave.painting import (
     ERASER,
     Brush,

@@ -1,0 +1,95 @@
+"""What licences ask for, in plain words."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from rushweed.core.values import Refusal
+
+NAME = "Name the author."
+ALIKE = "Share changed art under the same licence."
+TEXT = "Keep the licence's text with it."
+NOT_FOR_SALE = "Not in games that earn money."
+UNCHANGED = "It may not be changed."
+NOTHING = "It asks for nothing."
+READ = "Read the licence for what it asks."
+
+DUTIES: dict[str, tuple[str, ...]] = {
+    "CC0-1.0": (),
+    "Unlicense": (),
+    "0BSD": (),
+    "MIT-0": (),
+    "WTFPL": (),
+    "CC-PDDC": (),
+    "MIT": (NAME, TEXT),
+    "ISC": (NAME, TEXT),
+    "Zlib": (),
+    "BSD-2-Clause": (NAME, TEXT),
+    "BSD-3-Clause": (NAME, TEXT),
+    "Apache-2.0": (NAME, TEXT),
+    "OFL-1.1": (NAME, TEXT, ALIKE),
+    "MPL-2.0": (TEXT, ALIKE),
+}
+"""By SPDX identifier. Families whose identifiers say it themselves are read from those."""
+
+
+def duties(expression: str) -> tuple[str, ...]:
+    """What an SPDX licence expression asks for, as short sentences; none for an empty one.
+
+    Of several licences joined with AND all duties hold; with OR the lightest are told.
+    """
+    if not expression:
+        return ()
+    try:
+        alternatives = _alternatives(expression)
+    except Refusal:
+        return (READ,)
+    lightest = min(alternatives, key=len)
+    return lightest or (NOTHING,)
+
+
+def names_author(expression: str) -> bool:
+    """Whether the author has to be named."""
+    return NAME in duties(expression)
+
+
+@lru_cache(maxsize=256)
+def _alternatives(expression: str) -> tuple[tuple[str, ...], ...]:
+    """The duties of each way to satisfy an expression."""
+    if " " not in expression:
+        return (_of_one(expression),)
+    from license_expression import ExpressionError, get_spdx_licensing
+
+    try:
+        parsed = get_spdx_licensing().parse(expression)
+    except ExpressionError as problem:
+        raise Refusal(f"“{expression}” is not an SPDX licence.") from problem
+    return tuple(_walk(parsed))
+
+
+def _walk(node) -> list[tuple[str, ...]]:  # type: ignore[no-untyped-def]
+    operator = getattr(node, "operator", "").strip()
+    if operator == "OR":
+        return [ways for part in node.args for ways in _walk(part)]
+    if operator == "AND":
+        ways: list[tuple[str, ...]] = [()]
+        for part in node.args:
+            ways = [_together(one, other) for one in ways for other in _walk(part)]
+        return ways
+    return [_of_one(str(node))]
+
+
+def _together(one: tuple[str, ...], other: tuple[str, ...]) -> tuple[str, ...]:
+    return tuple(dict.fromkeys((*one, *other)))
+
+
+def _of_one(identifier: str) -> tuple[str, ...]:
+    if identifier in DUTIES:
+        return DUTIES[identifier]
+    parts = identifier.split("-")
+    if identifier.startswith("CC-BY"):
+        said = {"SA": ALIKE, "NC": NOT_FOR_SALE, "ND": UNCHANGED}
+        return (NAME, *(said[part] for part in parts if part in said))
+    if parts[0] in ("GPL", "LGPL", "AGPL"):
+        return (NAME, TEXT, ALIKE)
+    return (READ,)
