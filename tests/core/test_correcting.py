@@ -16,27 +16,33 @@ from rushweed.core.cut.correcting import (
     bring_back,
     common_size,
     draw_piece,
+    duplicate,
     join,
     leave_out,
+    make_even,
     pad,
     set_rect,
     split,
+    split_by_cells,
     thinnest,
     trim,
 )
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import gather
+from rushweed.core.cut.likeness import alike_pieces, shown
+from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
 from rushweed.core.cut.overlaps import overlapping
+from rushweed.core.cut.repeating import best_repeat, mismatch
 from rushweed.core.findings.all import find_all
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
-from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
+from rushweed.core.project.sheet import EvenCells, LoosePieces, Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
-from tests.samples import write_picture
+from tests.samples import checkered, write_picture
 
 FULL = np.ones((48, 64), bool)
 
@@ -49,6 +55,14 @@ def reeds() -> Project:
     )
     numbers = frozenset(piece.number for _, piece in project.pieces())
     return set_shapes(project, numbers, (Shape(full_box(Size(16, 16))),))
+
+
+def drawn_project(*rects: Rect) -> Project:
+    """A sheet with pieces drawn by hand."""
+    project = Project(sheets=(Sheet("reed", (Source("art/x.png", "0" * 64, Size(64, 48)),)),))
+    for rect in rects:
+        project, _ = draw_piece(project, "reed", rect)
+    return project
 
 
 def piece(project: Project, number: int) -> Piece:
@@ -257,3 +271,71 @@ def gathered(folder: Path) -> tuple[Project, Art]:
 
 def find_cut(project: Project, art: Art) -> dict[str, Finding]:
     return {f.code: f for f in find_all(project, art) if f.station == "Cut"}
+
+
+def test_a_rim_is_cut_off_until_the_piece_repeats() -> None:
+    wave = np.sin(np.linspace(0, 2 * np.pi, 17)[:16])
+    tile = np.full((16, 16, 4), 255, np.uint8)
+    tile[..., :3] = (120 + 50 * (wave[:, None] + wave[None, :]))[..., None]
+    assert best_repeat(tile, Rect(4, 5, 16, 16)).rect == Rect(4, 5, 16, 16), "nothing to mend"
+    framed = np.zeros((18, 19, 4), np.uint8)
+    framed[..., 3] = 255
+    framed[1:17, 2:18] = tile
+    found = best_repeat(framed, Rect(10, 20, 19, 18))
+    assert found.rect == Rect(12, 21, 16, 16)
+    assert sum(found.after) < 14 < sum(mismatch(framed[:, :-1])) and found.after == mismatch(tile)
+    thin = np.full((1, 1, 4), 255, np.uint8)
+    assert best_repeat(thin, Rect(0, 0, 1, 1)).rect == Rect(0, 0, 1, 1)
+
+
+@given(st.integers(1, 9), st.integers(1, 9))
+def test_cells_of_a_piece_cover_it_once(wide: int, high: int) -> None:
+    project = drawn_project(Rect(2, 3, 20, 14))
+    number = project.sheet("reed").pieces[0].number
+    cells = split_by_cells(project, "reed", frozenset({number}), Size(wide, high), FULL)
+    covered = np.zeros((32, 32), int)
+    for piece in cells.sheet("reed").pieces:
+        x, y, width, height = piece.rect
+        assert width >= wide and height >= high
+        covered[y : y + height, x : x + width] += 1
+    expected = np.zeros_like(covered)
+    expected[3:17, 2:22] = 1
+    np.testing.assert_array_equal(covered, expected)
+    assert number in {piece.number for piece in cells.sheet("reed").pieces}
+
+
+def test_duplicates_and_even_cells_on_a_common_foot_line() -> None:
+    rects = [Rect(1, 4, 6, 8), Rect(12, 2, 4, 9), Rect(3, 20, 8, 5), Rect(20, 18, 3, 9)]
+    project = drawn_project(*rects)
+    numbers = frozenset(piece.number for piece in project.sheet("reed").pieces)
+    even = make_even(project, "reed", numbers).sheet("reed").pieces
+    assert {piece.rect.size for piece in even} == {Size(8, 9)}
+    assert [piece.rect.bottom for piece in even] == [12, 12, 27, 27]
+    assert {piece.pivot for piece in even} == {Point(4, 9)}
+    with pytest.raises(Refusal, match="at least two"):
+        make_even(project, "reed", frozenset({1}))
+    twice = duplicate(project, "reed", numbers)
+    assert len(twice.sheet("reed").pieces) == 8 and twice.next_number == project.next_number + 4
+    assert {p.rect for p in twice.sheet("reed").pieces} == set(rects)
+    assert duplicate(project, "reed", frozenset()) is project
+
+
+def test_shadows_belong_to_what_throws_them() -> None:
+    mask = np.zeros((40, 60), bool)
+    mask[4:20, 6:18] = True
+    mask[23:26, 5:19] = True
+    mask[30:33, 40:54] = True
+    assert len(loose_pieces(mask, LoosePieces())) == 3
+    found = loose_pieces(mask, LoosePieces(shadows=True))
+    assert found == [Rect(5, 4, 14, 22), Rect(40, 30, 14, 3)], "a plank with nothing above stays"
+
+
+def test_look_alikes_are_found_mirrored_and_in_other_colours() -> None:
+    draw = np.random.default_rng(2)
+    tile, other = (checkered(4, 1, seed)[0][draw.integers(0, 4, (8, 8))] for seed in (1, 9))
+    spotted = tile.copy()
+    spotted[2, 3] = (1, 2, 3, 255)
+    others = [tile[:, ::-1], tile[..., [1, 2, 0, 3]], spotted, other]
+    picture = np.concatenate([tile, *others], axis=1)
+    rects = [Rect(8 * i, 0, 8, 8) for i in range(5)]
+    assert alike_pieces(shown(picture), rects, rects[0]) == [0, 1, 2, 3]

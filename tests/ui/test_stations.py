@@ -219,6 +219,51 @@ def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:  # 
     drive.window.grab()
 
 
+def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(2)
+    select(drive, "landing", 3)
+    drive.qtbot.wait(5)
+    cut = drive.window.stations[1]
+    sheet = lambda: drive.project.sheet("landing")  # noqa: E731
+    assert cut._corrections.aside.text() == "4: row 1, column 4\n82, 5, 16 × 47 px"
+    count = len(sheet().pieces)
+    drive.press("Duplicate")
+    assert len(sheet().pieces) == count + 1
+    drive.type_number("Wide", "8")
+    drive.type_number("High", "20")
+    drive.press("Split into cells")
+    assert len(sheet().pieces) > count + 1
+    drive.press("Repeat")
+    assert "Edges were apart" in cut._corrections.result.text()
+    drive.window.menus.actions["Undo"].trigger()
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_K)
+    x, y, width, _ = sheet().pieces[0].rect
+    drive.drag((x + 2, y + 5), (x + 9, y + 5), (x + 16, y + 5))
+    assert sheet().pieces[0].rect.size == Size(width, 5), "a drag across lays the line down"
+    drive.undo_all()
+    slider = cut._loose.slider
+    before = len(sheet().pieces)
+    for event, place in (("Press", 3), ("Move", 24), ("Release", 24)):
+        spot = QPoint(round(slider.place_of(place)), 10)
+        act = getattr(QTest, f"mouse{event}")
+        act(slider, spot) if event == "Move" else act(slider, LEFT, pos=spot)
+        if event == "Move":
+            assert len(sheet().pieces) < before, "seen while it moves"
+            assert drive.window.desk.history.earlier is None
+    assert drive.window.desk.history.words == "Cut landing into loose pieces"
+    assert sheet().layout == LoosePieces(24, 4)
+    drive.window.menus.actions["Undo"].trigger()
+    assert len(sheet().pieces) == before
+    select(drive, "landing", 6, 7, 8)
+    drive.press("Make it even")
+    assert len({piece.rect.size for piece in sheet().pieces[6:9]}) == 1
+    select(drive, "keeper", 0)
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_A)
+    assert len(drive.window.desk.selection.pieces) > 1
+
+
 def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(2)
     select(drive, "heron")

@@ -9,10 +9,10 @@ from typing import Literal
 import numpy as np
 
 from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
-from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.cut.loose import Mask, part_of, rows_of
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.values import Point, Rect, Refusal, Size
 
 Way = Literal["across", "down"]
 MIDDLE = 0.2
@@ -137,6 +137,56 @@ def common_size(project: Project, sheet: str, numbers: frozenset[int]) -> Projec
     return _edit(project, sheet, numbers, sized)
 
 
+def duplicate(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Cut the same rectangles once more, as new pieces with the same pivots and shapes."""
+    copies, number = [], project.next_number
+    for piece in project.sheet(sheet).pieces:
+        if piece.number in numbers:
+            name = f"{piece.name}_copy" if piece.name else ""
+            copies.append(replace(piece, number=number, name=name, by_hand=True))
+            number += 1
+    project = with_sheet(project, sheet, lambda s: _with(s, [*s.pieces, *copies]))
+    return replace(project, next_number=number) if copies else project
+
+
+def split_by_cells(
+    project: Project, sheet: str, numbers: frozenset[int], cell: Size, mask: Mask
+) -> Project:
+    """Cut pieces into cells of one size, from their upper left corners; what is left over at the
+    far ends stays with the last cell. Empty cells are left out. The first part of each piece
+    keeps its number."""
+    if min(cell) < 1:
+        raise Refusal("A cell is at least one pixel wide and high.")
+    for piece in [p for p in project.sheet(sheet).pieces if p.number in numbers]:
+        parts = [part for part in _cells_of(piece.rect, cell) if part_of(mask, part).any()]
+        if len(parts) > 1:
+            project = set_rect(project, sheet, piece.number, parts[0])
+            for part in parts[1:]:
+                project, _ = draw_piece(project, sheet, part)
+    return project
+
+
+def make_even(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
+    """Give loose pieces one common cell, around the middle of each and, row by row, on one foot
+    line, so that they can be played without jumping."""
+    parts = [piece for piece in project.sheet(sheet).pieces if piece.number in numbers]
+    if len(parts) < 2:
+        raise Refusal("Select at least two pieces to make them even.")
+    width = max(piece.rect.width for piece in parts)
+    height = max(piece.rect.height for piece in parts)
+    feet: dict[Rect, int] = {}
+    for row in rows_of([piece.rect for piece in parts]):
+        foot = max(rect.bottom for rect in row)
+        feet |= dict.fromkeys(row, foot)
+
+    def cell(piece: Piece) -> Piece:
+        left = piece.rect.x - (width - piece.rect.width) // 2
+        even = recut(piece, Rect(left, feet[piece.rect] - height, width, height))
+        return replace(even, pivot=Point(width // 2, height))
+
+    return _edit(project, sheet, numbers, cell)
+
+
 def keep_inside(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
     """Cut pieces at the edges of their picture; those wholly outside are left out."""
     whole = Rect(0, 0, *project.sheet(sheet).size)
@@ -172,6 +222,19 @@ def _edit(
         return replace(old, pieces=tuple(edit(p) if p.number in numbers else p for p in old.pieces))
 
     return with_sheet(project, sheet, change)
+
+
+def _cells_of(rect: Rect, cell: Size) -> list[Rect]:
+    """A rectangle in cells, row by row."""
+    columns, rows = max(1, rect.width // cell.width), max(1, rect.height // cell.height)
+    parts = []
+    for row in range(rows):
+        for column in range(columns):
+            x, y = rect.x + column * cell.width, rect.y + row * cell.height
+            right = rect.right if column == columns - 1 else x + cell.width
+            bottom = rect.bottom if row == rows - 1 else y + cell.height
+            parts.append(Rect(x, y, right - x, bottom - y))
+    return parts
 
 
 def _with(sheet: Sheet, pieces: list[Piece]) -> Sheet:

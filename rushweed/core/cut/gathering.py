@@ -9,13 +9,14 @@ from pathlib import Path
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.grid import GridGuess
-from rushweed.core.cut.inspect import Seen, inspect
+from rushweed.core.cut.inspect import Seen, enlarged, inspect
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
 from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.solid import solid
+from rushweed.core.orientation import turned
 from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.saving import explain, write_file
@@ -65,10 +66,15 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
     contents = tuple(source.content for source in sheet.sources)
+    name, turn = Path(sheet.sources[0].path).stem, sheet.orientation
+    key = ("seen", contents, name, turn, sheet.enlarged)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
-        return art.memory.get(("seen", contents), lambda: _see_frames(art, sheet))
-    name = Path(sheet.sources[0].path).stem
-    return art.memory.get(("seen", contents, name), lambda: inspect(art.stored(sheet), name))
+        return art.memory.get(key, lambda: _see_frames(art, sheet))
+
+    def look() -> Seen:
+        return enlarged(inspect(turned(art.stored(sheet), turn), name), sheet.enlarged)
+
+    return art.memory.get(key, look)
 
 
 def accept(project: Project, art: Art, name: str) -> Project:

@@ -64,6 +64,22 @@ def inspect(stored: Picture, name: str = "") -> Seen:
     return _with_sentences(seen)
 
 
+def enlarged(seen: Seen, factor: int) -> Seen:
+    """What was seen, with grids for the picture so many times as large."""
+    if factor == 1:
+        return seen
+
+    def larger(size: Size) -> Size:
+        return Size(size.width * factor, size.height * factor)
+
+    def scaled(guess: GridGuess) -> GridGuess:
+        grid = guess.grid
+        cells = EvenCells(larger(grid.cell), larger(grid.margin), larger(grid.gap))
+        return replace(guess, grid=cells)
+
+    return replace(seen, grids=tuple(map(scaled, seen.grids)))
+
+
 def _named(name: str, pixel: int) -> frozenset[Size]:
     """Sizes in a name, in drawn pixels, whichever of the two kinds of pixels was meant."""
     sizes = sizes_in(name)

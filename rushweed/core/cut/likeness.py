@@ -16,6 +16,10 @@ NEAR = 24
 """Pixels are alike when no channel differs by more than this, of 255."""
 SIDE = 8
 """Features are the piece shrunk to this many pixels a side."""
+FEWEST_EACH = 2
+"""Where a colour is met less often than this on average, its places tell nothing."""
+MUCH = 0.8
+"""Pieces look alike when this share of their pixels is alike."""
 LEAST_PATTERN = 6
 """A piece with fewer places where colours meet has no pattern worth the name."""
 
@@ -60,12 +64,13 @@ class Pieces:
         return words.shape, words.tobytes()
 
     def pattern(self, index: int) -> Hashable | None:
-        """Equal for pieces drawn alike in other colours; None for what is hardly drawn at all."""
+        """Equal for pieces drawn alike in other colours; None for what is hardly drawn at all, or
+        in too many colours to tell."""
         words = self.words(index)
         _, first, places = np.unique(words, return_index=True, return_inverse=True)
         meeting = np.count_nonzero(words[:, 1:] != words[:, :-1])
         meeting += np.count_nonzero(words[1:] != words[:-1])
-        if meeting < LEAST_PATTERN:
+        if meeting < LEAST_PATTERN or len(first) * FEWEST_EACH > words.size:
             return None
         order = np.empty(len(first), np.uint16)
         order[first.argsort()] = np.arange(len(first), dtype=np.uint16)
@@ -100,6 +105,29 @@ def alike(one: npt.NDArray[np.uint8], other: npt.NDArray[np.uint8]) -> float:
         return 1.0
     far = np.abs(first.astype(np.int16) - second).max(axis=2)
     return float(np.count_nonzero(drawn & (far <= NEAR)) / count)
+
+
+def alike_pieces(words: Words, rects: Sequence[Rect], model: Rect) -> list[int]:
+    """The places of all rectangles that look like `model`: the same, mirrored, in other colours,
+    or changed in a few pixels."""
+    wanted = Pieces(words, [model])
+    mirrored = Pieces(np.ascontiguousarray(part(words, model)[:, ::-1]), [_at_origin(model)])
+    models = [wanted, mirrored]
+    patterns = {one.pattern(0) for one in models} - {None}
+    pieces = Pieces(words, rects)
+    return [
+        place
+        for place, rect in enumerate(rects)
+        if pieces.pattern(place) in patterns
+        or any(
+            rect.size == model.size and alike(one.pixels(0), pieces.pixels(place)) >= MUCH
+            for one in models
+        )
+    ]
+
+
+def _at_origin(rect: Rect) -> Rect:
+    return Rect(0, 0, rect.width, rect.height)
 
 
 def _standing(piece: npt.NDArray[np.uint8], height: int, width: int) -> npt.NDArray[np.uint8]:

@@ -11,6 +11,11 @@ from rushweed.core.values import Rect
 Mask = npt.NDArray[np.bool_]
 """Which pixels are something, of shape (height, width)."""
 
+FLAT = 2.5
+"""A shadow is at least so many times as wide as high."""
+UNDER = 0.6
+"""At least this part of a shadow lies under what throws it."""
+
 
 def part_of(mask: Mask, rect: Rect) -> Mask:
     """What is something in a rectangle, of its size; what lies past the picture is nothing."""
@@ -47,10 +52,15 @@ def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
         for label, part in enumerate(ndimage.find_objects(labels), 1)
         if part is not None and np.count_nonzero(labels[part] == label) >= layout.least
     ]
-    return reading_order(found)
+    return with_shadows(found) if layout.shadows else reading_order(found)
 
 
 def reading_order(rects: list[Rect]) -> list[Rect]:
+    """Rows from the top, each from the left."""
+    return [rect for row in rows_of(rects) for rect in row]
+
+
+def rows_of(rects: list[Rect]) -> list[list[Rect]]:
     """Rows from the top, each from the left; a row is what overlaps by half in height."""
     rows: list[list[Rect]] = []
     anchors: list[tuple[int, int]] = []
@@ -65,7 +75,26 @@ def reading_order(rects: list[Rect]) -> list[Rect]:
             rows.append([rect])
             anchors.append((top, bottom))
     rows.sort(key=lambda row: min(rect.y for rect in row))
-    return [rect for row in rows for rect in sorted(row, key=lambda r: r.x)]
+    return [sorted(row, key=lambda rect: rect.x) for row in rows]
+
+
+def with_shadows(rects: list[Rect]) -> list[Rect]:
+    """Flat pieces joined with what stands just above them, as a shadow does."""
+    result = list(rects)
+    for flat in rects:
+        above = [rect for rect in result if rect != flat and _stands_on(rect, flat)]
+        if flat.width >= FLAT * flat.height and above and flat in result:
+            nearest = max(above, key=lambda rect: rect.bottom)
+            result[result.index(nearest)] = nearest.union(flat)
+            result.remove(flat)
+    return reading_order(result)
+
+
+def _stands_on(rect: Rect, flat: Rect) -> bool:
+    """Whether a piece stands above a flat one, near enough to throw it as a shadow."""
+    shared = min(rect.right, flat.right) - max(rect.x, flat.x)
+    near = -flat.height <= flat.y - rect.bottom <= 2 * flat.height
+    return near and rect.height > flat.height and shared >= UNDER * flat.width
 
 
 def _extent(part: tuple[slice, slice]) -> tuple[int, int]:

@@ -67,10 +67,14 @@ class EvenCells:
 
 @dataclass(frozen=True, slots=True)
 class LoosePieces:
-    """Pieces told apart by empty space: bits nearer than `distance` pixels belong together."""
+    """Pieces told apart by empty space: bits nearer than `distance` pixels belong together.
+
+    With `shadows`, a flat piece belongs to what stands just above it.
+    """
 
     distance: int = 1
     least: int = 4
+    shadows: bool = False
     kind: Literal["loose pieces"] = "loose pieces"
 
 

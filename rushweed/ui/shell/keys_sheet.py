@@ -28,10 +28,11 @@ KEYS: Groups = (
     )),
     ("Cut", (
         ("V, E, D, K", "select, move edges, draw a piece, split"),
-        ("L", "lay the splitting line down, or stand it up"),
+        ("L", "lay the splitting line down, or stand it up; so does a drag"),
         ("J, T", "join pieces, split one where it is thin"),
         ("Arrows", "with Edges in hand: move the selected pieces"),
         ("Arrows", "on Animations: nudge the picked frames"),
+        ("A", "select what looks like the selected piece"),
         ("Delete", "leave the selected pieces out"),
     )),
     ("Bound", (

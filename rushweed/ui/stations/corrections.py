@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -11,18 +12,24 @@ from PyQt6.QtGui import QKeyEvent
 from rushweed.core.cut.correcting import (
     bring_back,
     common_size,
+    duplicate,
     join,
     leave_out,
     pad,
+    set_rect,
     split,
+    split_by_cells,
     thinnest,
     trim,
 )
 from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.likeness import alike_pieces, shown
 from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.naming import piece_index
+from rushweed.core.cut.repeating import Repeat, best_repeat
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal
+from rushweed.core.values import Refusal, Size
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -31,6 +38,8 @@ from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 Edit = Callable[[Project, str, frozenset[int]], Project]
+SEEN = 12
+"""A mismatch of edges above this is seen in the game."""
 
 
 class Corrections(Group):
@@ -73,7 +82,14 @@ class Corrections(Group):
         tip = tr("Cut again what was left out")
         self._back = button(tr("Bring back"), self._do_bring_back, tip=tip)
         self.add(row(self._join, self._thin, self._trim, None, spacing=4))
+        tip = tr("Cut the same once more, as another piece")
+        self._twice = button(tr("Duplicate"), self._do_duplicate, tip=tip)
+        tip = tr("Select all that look like the selected piece  A")
+        self._alike = button(tr("Look-alikes"), self._select_alike, tip=tip)
+        tip = tr("Trim so that it repeats: cut off the rim until opposite edges meet")
+        self._repeat = button(tr("Repeat"), self._do_repeat, tip=tip)
         self.add(row(self._even, self._leave, self._back, None, spacing=4))
+        self.add(row(self._twice, self._alike, self._repeat, None, spacing=4))
 
     def _make_border(self) -> None:
         self._border = Stepper(tr("Border"), tr("px"), 1, 1024, width=84)
@@ -85,6 +101,14 @@ class Corrections(Group):
             tr("Shrink"), partial(self._do_pad, -1), tip=tr("By so many pixels on all sides")
         )
         self.add(row(label(tr("Border")), self._border, self._wider, self._tighter, None))
+        self._cell = [Stepper(name, "", 1, 4096, width=70) for name in (tr("Wide"), tr("High"))]
+        for stepper in self._cell:
+            stepper.show_value(16)
+        self._cells = button(
+            tr("Split"), self._do_cells, tip=tr("Cut the selected pieces into cells of this size")
+        )
+        self._cells.setAccessibleName(tr("Split into cells"))
+        self.add(row(label(tr("Into cells")), *self._cell, self._cells, None))
 
     def refresh(self) -> None:
         """Offer what can be done with what is selected."""
@@ -95,17 +119,34 @@ class Corrections(Group):
             (self._leave, 1),
             (self._wider, 1),
             (self._tighter, 1),
+            (self._twice, 1),
+            (self._cells, 1),
+            (self._repeat, 1),
             (self._join, 2),
             (self._even, 2),
         ):
             offered.setEnabled(count >= least)
         self._thin.setEnabled(count == 1)
+        self._alike.setEnabled(count == 1)
+        self.aside.setText(self._numbers())
         gone = len(sheet.left_out) if sheet else 0
         self._back.setEnabled(gone > 0)
         by_hand = sum(piece.by_hand for piece in sheet.pieces) if sheet else 0
         told = [tr("{n} by hand, kept by a new layout").format(n=by_hand)] if by_hand else []
         told += [tr("{n} left out").format(n=gone)] if gone else []
         self.result.tell("; ".join(told) + "." if told else "")
+
+    def _numbers(self) -> str:
+        """Index, row, column and rectangle of the one selected piece."""
+        sheet, chosen = self._canvas.sheet, self._canvas.selected_pieces()
+        if sheet is None or len(chosen) != 1:
+            return ""
+        x, y, width, height = chosen[0].rect
+        place = piece_index(sheet, chosen[0]) + 1
+        where = tr("row {row}, column {column}").format(
+            row=chosen[0].row + 1, column=chosen[0].column + 1
+        )
+        return f"{place}: {where}\n{x}, {y}, {width} × {height} px"
 
     # -- acts ---------------------------------------------------------------------
 
@@ -125,6 +166,52 @@ class Corrections(Group):
 
     def _do_leave_out(self) -> None:
         self._do(tr("Left out {what}"), leave_out)
+
+    def _do_duplicate(self) -> None:
+        self._do(tr("Duplicated {what}"), duplicate)
+
+    def _do_cells(self) -> None:
+        cell = Size(*(int(stepper.value or 1) for stepper in self._cell))
+        words = tr("Split {what} into cells")
+        self._do(words, lambda p, s, n: split_by_cells(p, s, n, cell, self._mask(p, s)))
+
+    def _do_repeat(self) -> None:
+        """Trim the selected pieces so that they repeat, and say how well."""
+        found: list[Repeat] = []
+
+        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
+            sheet = project.sheet(name)
+            found.clear()
+            for piece in sheet.pieces:
+                if piece.number in numbers:
+                    best = best_repeat(self._desk.art.piece(sheet, piece), piece.rect)
+                    found.append(best)
+                    if best.rect != piece.rect:
+                        project = set_rect(project, name, piece.number, best.rect)
+            return project
+
+        self._do(tr("Trimmed {what} to repeat"), edit)
+        if found:
+            self._tell_repeat(found)
+
+    def _tell_repeat(self, found: list[Repeat]) -> None:
+        worst = max(found, key=lambda repeat: sum(repeat.after))
+        told = tr("Edges were apart by {a} across and {b} down; now by {c} and {d}, of 255.")
+        figures = (*worst.before, *worst.after)
+        self.result.tell(
+            told.format(**{k: f"{v:.0f}" for k, v in zip("abcd", figures, strict=True)}),
+            warns=sum(worst.after) > SEEN,
+        )
+
+    def _select_alike(self) -> None:
+        sheet, chosen = self._canvas.sheet, self._canvas.selected_pieces()
+        if sheet is None or len(chosen) != 1:
+            return
+        words = shown(self._desk.art.picture(sheet))
+        rects = [piece.rect for piece in sheet.pieces]
+        places = alike_pieces(words, rects, chosen[0].rect)
+        numbers = frozenset(sheet.pieces[place].number for place in places)
+        self._desk.select(replace(self._desk.selection, pieces=numbers))
 
     def _do_pad(self, sign: int) -> None:
         by = sign * int(self._border.value or 1)
@@ -185,6 +272,7 @@ class Corrections(Group):
             Qt.Key.Key_K: partial(self._take, "split"),
             Qt.Key.Key_L: self.hand.turn_line,
             Qt.Key.Key_J: self._do_join,
+            Qt.Key.Key_A: self._select_alike,
             Qt.Key.Key_T: self._do_thin,
             Qt.Key.Key_Delete: self._do_leave_out,
         }

@@ -6,6 +6,7 @@ from functools import partial
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from rushweed.core.cut.correcting import make_even
 from rushweed.core.cut.cutting import count_cells, cut, cuts_for
 from rushweed.core.cut.gathering import accept, see
 from rushweed.core.gather.solid import solid
@@ -56,7 +57,7 @@ class CutStation(Station):
         if face == 1:
             return self._animations.make_slip()
         self._even = EvenControls(self._cut)
-        self._loose = LooseControls(self._cut)
+        self._loose = LooseControls(self._cut, self._try_out, self._make_even)
         group = self._group = Group(1, tr("How it is laid out"))
         self._layouts = Chips(list(LAYOUTS), name=tr("Layout"))
         self._layouts.chosen.connect(self._choose_layout)
@@ -167,6 +168,26 @@ class CutStation(Station):
         words = tr("Cut {name} into {what}").format(name=sheet.name, what=_words(layout))
         if not self.desk.do(words, lambda project: self._edit(project, sheet.name, layout)):
             self.refresh()
+
+    def _try_out(self, layout: Layout) -> None:
+        """Show a layout while a slider is moved; `_cut` makes it stay."""
+        sheet = self._canvas.sheet
+        if sheet is None:
+            return
+        try:
+            drag = self.desk.drag("")
+            drag.to(lambda project: self._edit(project, sheet.name, layout))
+        except Refusal as refusal:
+            self.desk.abandon_drag()
+            self.desk.refused.emit(str(refusal))
+
+    def _make_even(self) -> None:
+        sheet = self._canvas.sheet
+        if sheet is not None:
+            chosen = frozenset(piece.number for piece in self._canvas.selected_pieces())
+            numbers = chosen or frozenset(piece.number for piece in sheet.pieces)
+            words = tr("Made the pieces of {name} even").format(name=sheet.name)
+            self.desk.do(words, lambda project: make_even(project, sheet.name, numbers))
 
     def _edit(self, project: Project, name: str, layout: Layout) -> Project:
         """Cut; a sheet that is cut for the first time is taken as seen in all other points."""

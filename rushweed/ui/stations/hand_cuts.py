@@ -22,6 +22,8 @@ from rushweed.ui.text import counted, tr
 
 HandTool = Literal["select", "edges", "piece", "split"]
 SMALLEST_MARKED = 18
+DRAGGED = 8
+"""A drag over more screen pixels than this shows which way to split."""
 """Pieces narrower than this on the screen show no nick."""
 
 
@@ -123,9 +125,7 @@ class HandCuts:
         if self._tool == "edges" and piece is not None:
             return self._move_edges(press, piece)
         if self._tool == "split":
-            if piece is not None:
-                self._split(piece, press)
-            return None
+            return self._split(press, piece) if piece is not None else None
         return self._canvas.select_tool(press)
 
     def _move_edges(self, press: Pointer, piece: Piece) -> Stroke:
@@ -175,7 +175,17 @@ class HandCuts:
             selected = replace(self._desk.selection, pieces=frozenset({number}))
             self._desk.select(selected)
 
-    def _split(self, piece: Piece, press: Pointer) -> None:
+    def _split(self, press: Pointer, piece: Piece) -> Stroke:
+        """Split at the pointer; a drag says by its direction how the line lies."""
+        while True:
+            event = yield
+            across = abs(event.place.x - press.place.x)
+            down = abs(event.place.y - press.place.y)
+            if max(across, down) * self._canvas.view.scale > DRAGGED:
+                self._level = across > down
+            self._canvas.update()
+            if event.released:
+                break
         way, at = self._line(piece, press.corner)
         sheet = self._canvas.sheet
         assert sheet is not None

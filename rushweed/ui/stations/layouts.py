@@ -11,11 +11,13 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
 from rushweed.core.values import Size
-from rushweed.ui.shell.controls import label, row
+from rushweed.ui.shell.controls import Check, button, label, row
+from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.text import tr
 
 Tell = Callable[[Layout], None]
+FARTHEST_SLID = 24
 
 
 class EvenControls(QWidget):
@@ -55,27 +57,48 @@ class EvenControls(QWidget):
 
 
 class LooseControls(QWidget):
-    """How near bits belong together, and how small a piece may be."""
+    """How near bits belong together, how small a piece may be, and what becomes of shadows.
 
-    def __init__(self, tell: Tell) -> None:
+    `tell` is called with a layout to keep, `try_out` with one that is only shown so far.
+    """
+
+    def __init__(self, tell: Tell, try_out: Tell, make_even: Callable[[], object]) -> None:
         super().__init__()
-        self._tell = tell
+        self._tell, self._try_out = tell, try_out
         self._layout = LoosePieces()
         self._distance = Stepper(tr("Distance"), tr("px"), 1, 64)
+        self.slider = Slider(tr("Distance below which bits are one"), 1, FARTHEST_SLID)
         self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
-        self._distance.stepped.connect(
-            lambda v: self._tell(LoosePieces(int(v), self._layout.least))
+        self._shadows = Check(tr("Shadows belong to what throws them"), self._set_shadows)
+        self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
+        self.slider.moved.connect(lambda v: self._try_out(replace(self._layout, distance=v)))
+        self.slider.settled.connect(lambda v: self._change(distance=v))
+        self._least.stepped.connect(lambda v: self._change(least=int(v)))
+        even = button(
+            tr("Make it even"), make_even, tip=tr("One cell for all, standing on a common line")
         )
-        self._least.stepped.connect(
-            lambda v: self._tell(LoosePieces(self._layout.distance, int(v)))
+        lines = (
+            row(label(tr("Bits nearer than this are one")), None, self._distance),
+            row(self.slider),
+            row(label(tr("Leave out what is smaller")), None, self._least),
+            row(self._shadows, None),
+            row(even, None),
         )
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 4, 0, 0)
         grid.setVerticalSpacing(4)
-        grid.addLayout(row(label(tr("Bits nearer than this are one")), None, self._distance), 0, 0)
-        grid.addLayout(row(label(tr("Leave out what is smaller")), None, self._least), 1, 0)
+        for place, line in enumerate(lines):
+            grid.addLayout(line, place, 0)
 
     def show_layout(self, layout: LoosePieces) -> None:
         self._layout = layout
         self._distance.show_value(layout.distance)
+        self.slider.show_value(layout.distance)
         self._least.show_value(layout.least)
+        self._shadows.setChecked(layout.shadows)
+
+    def _set_shadows(self, on: bool) -> None:
+        self._change(shadows=on)
+
+    def _change(self, **points: Any) -> None:
+        self._tell(replace(self._layout, **points))
