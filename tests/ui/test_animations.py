@@ -84,7 +84,7 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ig
     QTest.keyClick(face._name, Qt.Key.Key_Return)
     made = drive.project.sheet("keeper").animations[-1]
     assert made.name == "shuffle" == selection().animation and made.frames == frames[:2]
-    drive.press("Add frames")
+    drive.press("Add them")
     assert drive.project.sheet("keeper").animations[-1].frames == (*frames[:2], *frames[:2])
     drive.press("Forget it")
     drive.press("By names")

@@ -19,6 +19,7 @@ from rushweed.core.values import Refusal
 from rushweed.ui import app
 from rushweed.ui.look.colours import DUSK, PAPER, Colours
 from rushweed.ui.shell.progress import STATIONS
+from rushweed.ui.shell.slip import SlipPage
 from tests.conftest import RAW
 from tests.driving import Answers, Driver
 
@@ -79,6 +80,20 @@ def test_texts_stand_out_from_their_ground(colours: Colours) -> None:
         (colours.ochre_ink, colours.ochre_pale), (colours.on_rust, colours.rust),
     ]  # fmt: skip
     assert all(contrast(*pair) >= 4.5 for pair in pairs)
+
+
+def test_nothing_is_cut_off_in_a_slip(drive: Driver) -> None:
+    drive.window.resize(1024, 680)
+    for number in range(7):
+        drive.station(number + 1)
+        for face in range(len(drive.window.stations[number].faces)):
+            drive.window.turn_face(face)
+            drive.qtbot.wait(5)
+            page = drive.window.slip.currentWidget()
+            if isinstance(page, SlipPage):
+                body, viewport = page.widget(), page.viewport()
+                assert body is not None and viewport is not None
+                assert body.minimumSizeHint().width() <= viewport.width(), (number, face)
 
 
 def test_every_control_has_a_name_for_those_who_cannot_see_it(drive: Driver) -> None:

@@ -82,7 +82,7 @@ class Animations:
             tr("Begin one"), self._begin, tip=tr("An animation of the selected frames")
         )
         self._add_button = button(
-            tr("Add frames"), self._add, tip=tr("Put the selected frames at the end")
+            tr("Add them"), self._add, tip=tr("Put the selected frames at the end")
         )
         by_names = button(
             tr("By names"), self._by_names, tip=tr("run_1, run_2 … become an animation run")

@@ -101,7 +101,7 @@ class Corrections(Group):
             tr("Shrink"), partial(self._do_pad, -1), tip=tr("By so many pixels on all sides")
         )
         self.add(row(label(tr("Border")), self._border, self._wider, self._tighter, None))
-        self._cell = [Stepper(name, "", 1, 4096, width=70) for name in (tr("Wide"), tr("High"))]
+        self._cell = [Stepper(name, "", 1, 4096, width=66) for name in (tr("Wide"), tr("High"))]
         for stepper in self._cell:
             stepper.show_value(16)
         self._cells = button(

@@ -69,7 +69,7 @@ class LooseControls(QWidget):
         self._distance = Stepper(tr("Distance"), tr("px"), 1, 64)
         self.slider = Slider(tr("Distance below which bits are one"), 1, FARTHEST_SLID)
         self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
-        self._shadows = Check(tr("Shadows belong to what throws them"), self._set_shadows)
+        self._shadows = Check(tr("A shadow belongs to its piece"), self._set_shadows)
         self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
         self.slider.moved.connect(lambda v: self._try_out(replace(self._layout, distance=v)))
         self.slider.settled.connect(lambda v: self._change(distance=v))
@@ -78,9 +78,9 @@ class LooseControls(QWidget):
             tr("Make it even"), make_even, tip=tr("One cell for all, standing on a common line")
         )
         lines = (
-            row(label(tr("Bits nearer than this are one")), None, self._distance),
+            row(label(tr("Join bits nearer than")), None, self._distance),
             row(self.slider),
-            row(label(tr("Leave out what is smaller")), None, self._least),
+            row(label(tr("Leave out smaller than")), None, self._least),
             row(self._shadows, None),
             row(even, None),
         )
