@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import struct
 import zlib
 from pathlib import Path
@@ -190,3 +191,50 @@ def test_memory_keeps_within_its_bound() -> None:
     for key in (1, 2, 1, 3, 1, 2):
         memory.get(key, lambda key=key: make(key))
     assert made == [1, 2, 3, 2], "2 was not asked for the longest, so it went first"
+
+
+def blob(side: int = 48) -> np.ndarray:
+    """A round body, drawn softly, of shape (side, side, 4)."""
+    down, across = np.mgrid[:side, :side] - (side - 1) / 2
+    picture = np.zeros((side, side, 4), np.uint8)
+    picture[..., :3] = (60, 120, 40)
+    cover = np.clip(side * 0.36 - np.hypot(down, across) + 0.5, 0, 1)
+    picture[..., 3] = np.rint(cover * 255)
+    return picture
+
+
+@pytest.mark.parametrize("colour", [Colour(255, 0, 255), Colour(0, 255, 0)])
+def test_a_fringe_is_freed_of_the_key(colour: Colour) -> None:
+    soft = blob().astype(np.float64)
+    alpha = soft[..., 3:] / 255
+    mixed = np.full_like(soft, 255)
+    mixed[..., :3] = np.rint(soft[..., :3] * alpha + np.array(colour[:3]) * (1 - alpha))
+    stored = mixed.astype(np.uint8)
+    hard = apply_key(stored, ColourKey(colour))
+    clean = apply_key(stored, ColourKey(colour, 0, 2))
+    assert (hard[hard[..., 3] > 0][:, 3] == 255).all()
+    shown = clean[clean[..., 3] > 0][:, :3].astype(int)
+    assert np.abs(shown - (60, 120, 40)).max() <= 12, "hardly anything of the key is left"
+    difference = np.abs(clean[..., 3].astype(int) - soft[..., 3])
+    assert difference.max() <= 12 and difference.mean() < 1, "and the softness is back"
+    everything = np.full((4, 4, 4), 90, np.uint8)
+    np.testing.assert_array_equal(apply_key(everything, ColourKey(colour, 0, 2)), everything)
+
+
+@pytest.mark.parametrize("quality", [70, 85, 95])
+def test_a_key_is_seen_through_a_lossy_format(quality: int) -> None:
+    body = blob(64)
+    flat = np.zeros((64, 64, 3), np.uint8)
+    flat[:] = (255, 0, 255)
+    flat[body[..., 3] > 127] = (60, 120, 40)
+    target = io.BytesIO()
+    Image.fromarray(flat).save(target, "JPEG", quality=quality)
+    stored = decode(target.getvalue(), "reed.jpg")
+    key = guess_key(stored)
+    assert key is not None and key.colour == Colour(255, 0, 255) and key.fringe == 1
+    shown = apply_key(stored, key)[..., 3] > 127
+    assert (shown != (body[..., 3] > 127)).mean() < 0.03
+    assert any("nearly flat #FF00FF" in sentence for sentence in inspect(stored).sentences)
+    grey = np.random.default_rng(1).normal(120, 3, (64, 64, 4)).astype(np.uint8)
+    grey[..., 3] = 255
+    assert guess_key(grey) is None

@@ -139,5 +139,6 @@ def describe(
     if pixel > 1:
         sentences.append(f"drawn at {pixel}× its pixels")
     if key is not None:
-        sentences.append(f"flat {key.colour.hex} stands for nothing")
+        nearly = "nearly " if key.tolerance else ""
+        sentences.append(f"{nearly}flat {key.colour.hex} stands for nothing")
     return tuple(sentences)

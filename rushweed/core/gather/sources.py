@@ -15,10 +15,14 @@ def set_kind(project: Project, sheets: tuple[str, ...], kind: Kind) -> Project:
 
 
 def set_colour_key(
-    project: Project, sheets: tuple[str, ...], colour: Colour | None, tolerance: int = 0
+    project: Project,
+    sheets: tuple[str, ...],
+    colour: Colour | None,
+    tolerance: int = 0,
+    fringe: int = 0,
 ) -> Project:
     """Make a flat colour of sheets stand for nothing; None for no colour."""
-    key = ColourKey(colour, tolerance) if colour else None
+    key = ColourKey(colour, tolerance, fringe) if colour else None
     return with_sheets(project, sheets, lambda s: replace(s, colour_key=key))
 
 

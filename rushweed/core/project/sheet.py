@@ -49,10 +49,14 @@ class Licence:
 
 @dataclass(frozen=True, slots=True)
 class ColourKey:
-    """The flat colour that stands for nothing, and how far a pixel may lie from it, 0 to 255."""
+    """The flat colour that stands for nothing, and how far a pixel may lie from it, 0 to 255.
+
+    Pixels up to `fringe` pixels from nothing are freed of what is mixed into them of the colour.
+    """
 
     colour: Colour
     tolerance: int = 0
+    fringe: int = 0
 
 
 @dataclass(frozen=True, slots=True)

@@ -180,7 +180,10 @@ class Gather(Station):
         group.add(
             row(self._swatch, self._key, button(tr("None"), partial(self._set_key, "")), None)
         )
+        self._fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
+        self._fringe.stepped.connect(self._set_fringe)
         group.add(row(label(tr("Tolerance")), None, self._tolerance))
+        group.add(row(label(tr("Clean the fringe")), None, self._fringe))
         return group
 
     def _make_pixel(self) -> Group:
@@ -236,6 +239,8 @@ class Gather(Station):
         self._key.show_text(None if len(keys) > 1 else key.colour.hex if key else "")
         self._tolerance.setEnabled(key is not None)
         self._tolerance.show_value(key.tolerance if key else 0)
+        self._fringe.setEnabled(key is not None)
+        self._fringe.show_value(key.fringe if key else 0)
         for group in self._groups:
             group.setEnabled(bool(sheets))
         self._pixel.show_value(common(sheet.pixel for sheet in sheets) if sheets else 1)
@@ -295,14 +300,20 @@ class Gather(Station):
         self.desk.do(words, lambda p: self._recut(set_colour_key(p, sheets, colour), sheets))
 
     def _set_tolerance(self, value: float) -> None:
-        sheets = self.selection.sheets
-        key = self._selected()[0].colour_key
-        if key is not None:
-            words = tr("Set the tolerance to {n}").format(n=int(value))
-            self.desk.do(
-                words,
-                lambda p: self._recut(set_colour_key(p, sheets, key.colour, int(value)), sheets),
-            )
+        self._change_key(tr("Set the tolerance to {n}"), tolerance=int(value))
+
+    def _set_fringe(self, value: float) -> None:
+        self._change_key(tr("Cleaned a fringe of {n} px"), fringe=int(value))
+
+    def _change_key(self, words: str, **points: int) -> None:
+        sheets, key = self.selection.sheets, self._selected()[0].colour_key
+        if key is None:
+            return
+        values = {"tolerance": key.tolerance, "fringe": key.fringe} | points
+        self.desk.do(
+            words.format(n=next(iter(points.values()))),
+            lambda p: self._recut(set_colour_key(p, sheets, key.colour, **values), sheets),
+        )
 
     def _set_pixel(self, value: float) -> None:
         sheets = self.selection.sheets
