@@ -8,6 +8,7 @@ from pathlib import Path
 
 from rushweed.core.cut.gathering import add_sheets, see, take_in, with_layers
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.enlargement import warning_of
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
@@ -54,6 +55,7 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
             for part in with_layers(art, group):
                 sheet = take_in(art, part)
                 see(art, sheet)
+                warning_of(art, sheet)
                 gathered.sheets.append(sheet)
         except Refusal as refusal:
             gathered.refusals.append(str(refusal))

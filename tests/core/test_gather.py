@@ -12,12 +12,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
+from scipy import ndimage
 
 from rushweed.core.cut.gathering import accept, by_best_guesses, gather
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.reshaping import set_pixel
+from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
+from rushweed.core.gather.enlargement import enlargement_warning
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import decode, encode_png, read_picture
 from rushweed.core.gather.sequences import expand, stem_of
@@ -238,3 +241,43 @@ def test_a_key_is_seen_through_a_lossy_format(quality: int) -> None:
     grey = np.random.default_rng(1).normal(120, 3, (64, 64, 4)).astype(np.uint8)
     grey[..., 3] = 255
     assert guess_key(grey) is None
+
+
+def few_colours(side: int = 60) -> Image.Image:
+    draw = np.random.default_rng(6)
+    colours = draw.integers(20, 240, (9, 4), dtype=np.uint8)
+    colours[:, 3] = 255
+    return Image.fromarray(colours[draw.integers(0, 9, (side, side))])
+
+
+@pytest.mark.parametrize(
+    ("factor", "filtering", "words"),
+    [
+        (1.7, Image.Resampling.NEAREST, "unevenly, about 1.7"),
+        (2.4, Image.Resampling.NEAREST, "unevenly, about 2.4"),
+        (2, Image.Resampling.BILINEAR, "2 times and smoothed"),
+        (4, Image.Resampling.BILINEAR, "4 times and smoothed"),
+        (1, Image.Resampling.NEAREST, ""),
+        (3, Image.Resampling.NEAREST, ""),
+    ],
+)
+def test_bad_enlargement_is_noticed(
+    tmp_path: Path, factor: float, filtering: Image.Resampling, words: str
+) -> None:
+    side = round(60 * factor)
+    picture = np.asarray(few_colours().resize((side, side), filtering))
+    assert words in (told := enlargement_warning(picture)) and bool(told) == bool(words)
+    art = Art(tmp_path / "project")
+    project, _ = gather(Project(), art, [write_picture(tmp_path / "reed.png", picture)])
+    found = [f.what for f in find_all(project, art) if f.code == "badly-enlarged"]
+    assert bool(found) == bool(words)
+
+
+@given(st.floats(0.6, 4.0), st.integers(0, 9))
+def test_art_that_is_soft_by_itself_is_left_in_peace(sigma: float, seed: int) -> None:
+    noise = np.random.default_rng(seed).random((96, 96, 3))
+    soft = ndimage.gaussian_filter(noise, (sigma, sigma, 0))
+    soft = (soft - soft.min()) / (soft.max() - soft.min())
+    picture = np.full((96, 96, 4), 255, np.uint8)
+    picture[..., :3] = np.rint(soft * 255)
+    assert enlargement_warning(picture) == ""

@@ -10,6 +10,7 @@ from rushweed.core.project.project import Project
 CHECKS = (
     gather.picture_unreadable,
     gather.picture_gone,
+    gather.badly_enlarged,
     gather.no_licence,
     gather.no_author,
     cut.not_cut,

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.enlargement import warning_of
 from rushweed.core.gather.licences import names_author
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
@@ -51,6 +52,24 @@ def picture_unreadable(project: Project, art: Art) -> Iterator[Finding]:
                 "Gather",
                 str(refusal),
                 "The game would show nothing in its place.",
+                sheet.name,
+                sheet.name,
+            )
+
+
+def badly_enlarged(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose pixels were spoilt by the way they were enlarged."""
+    for sheet in project.sheets:
+        try:
+            warning = warning_of(art, sheet)
+        except Refusal:
+            continue
+        if warning:
+            yield Finding(
+                "badly-enlarged",
+                "Gather",
+                f"{sheet.name} was {warning}.",
+                "It will shimmer or look soft. Gather it as it was drawn, and enlarge it here.",
                 sheet.name,
                 sheet.name,
             )
