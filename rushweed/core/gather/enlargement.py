@@ -18,6 +18,8 @@ LARGEST_FACTOR = 8.0
 LEAST_FACTOR = 1.25
 SURE = 18.0
 """Odds against chance, as a natural logarithm, for lines that all meet the steps of a factor."""
+FEW_TIES = 0.25
+"""Where fewer steps than this end in the middle of a pixel, those may be rounded either way."""
 USED = 0.6
 """At least this part of the lines between supposed pixels must be met."""
 PART = 96
@@ -75,12 +77,14 @@ def _factor(lines: Lines, side: int) -> float:
         if len(lines) * np.log(side / count) < SURE:
             return 0.0
         steps = np.arange(1, count) * side / count
-        for shift in (0.5, 0.0):
-            for rounded in (np.floor(steps + shift), np.ceil(steps - shift)):
-                met = np.zeros(side + 1, bool)
-                met[rounded.astype(np.intp)] = True
-                if met[lines].all():
-                    return side / count
+        ties = np.abs(steps - np.floor(steps) - 0.5) < 1e-6
+        either = steps[ties] if ties.mean() < FEW_TIES else steps[:0]
+        half_up, half_down = np.floor(steps + 0.5), np.ceil(steps - 0.5)
+        for rounded in (half_up, half_down, np.floor(steps), np.ceil(steps)):
+            met = np.zeros(side + 1, bool)
+            met[np.concatenate([rounded, np.floor(either)]).astype(np.intp)] = True
+            if met[lines].all():
+                return side / count
     return 0.0
 
 
