@@ -16,6 +16,7 @@ from rushweed.core.project.rules import Differences, GroundRules, Treatment
 from rushweed.core.project.shape import Box, Polygon, Shape
 from rushweed.core.project.sheet import (
     Animation,
+    Belonging,
     ColourKey,
     EvenCells,
     Licence,
@@ -75,6 +76,7 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
         name,
         (Source(f"art/{first}.png", "0" * 64, draw(sizes)),),
         draw(st.sampled_from(["picture", "sheet", "tileset", "loose"])),
+        draw(st.sampled_from([None, Belonging("density", "reed", 2)])),
         Licence(draw(st.sampled_from(["", "CC0-1.0"])), draw(st.text(max_size=5))),
         draw(st.one_of(st.none(), st.builds(ColourKey, colours, st.integers(0, 255)))),
         1,

@@ -14,6 +14,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
+from rushweed.core.gather.relatives import join_relative, relatives
 from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.solid import solid
 from rushweed.core.orientation import turned
@@ -78,7 +79,11 @@ def see(art: Art, sheet: Sheet) -> Seen:
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
-    """Set colour key, true pixel size and cuts of a sheet to what was seen in its picture."""
+    """Set colour key, true pixel size and cuts of a sheet to what was seen in its picture; one
+    that belongs to another by its name and size joins that."""
+    relative = relatives(project).get(name)
+    if relative is not None:
+        return join_relative(project, name, relative)
     seen = see(art, project.sheet(name))
     project = with_sheet(
         project,

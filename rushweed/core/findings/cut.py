@@ -84,7 +84,7 @@ def empty_pieces(project: Project, art: Art) -> Iterator[Finding]:
 def not_cut(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets without a single piece."""
     for sheet in project.sheets:
-        if not sheet.pieces:
+        if not sheet.pieces and sheet.belongs is None:
             yield Finding(
                 "not-cut",
                 "Cut",

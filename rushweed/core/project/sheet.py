@@ -145,6 +145,19 @@ class Animation:
 
 
 @dataclass(frozen=True, slots=True)
+class Belonging:
+    """What a picture is to another: the same at `factor` times its density, or its normal map.
+
+    `to` is the other sheet's name. The picture is cut as that one is, its rectangles `factor`
+    times as large.
+    """
+
+    kind: Literal["density", "normal map"]
+    to: str
+    factor: Positive = 1
+
+
+@dataclass(frozen=True, slots=True)
 class Sheet:
     """All that was decided about one gathered picture.
 
@@ -158,6 +171,7 @@ class Sheet:
     name: str
     sources: tuple[Source, ...]
     kind: Kind = "picture"
+    belongs: Belonging | None = None
     licence: Licence = Licence()
     colour_key: ColourKey | None = None
     pixel: Positive = 1

@@ -31,11 +31,12 @@ class Tally:
 def tally(project: Project, sheet: Sheet, findings: list[Finding], used: frozenset[int]) -> Tally:
     """What is done of a sheet, and where a finding waits."""
     numbers = {piece.number for piece in sheet.pieces}
+    follows = sheet.belongs is not None
     done = (
         bool(sheet.licence.identifier),
-        bool(sheet.pieces),
-        bool(sheet.pieces) and sheet.differences == type(sheet.differences)(),
-        any(piece.shapes is not None for piece in sheet.pieces),
+        follows or bool(sheet.pieces),
+        follows or (bool(sheet.pieces) and sheet.differences == type(sheet.differences)()),
+        follows or any(piece.shapes is not None for piece in sheet.pieces),
         bool(numbers & used),
     )
     flagged = {finding.station for finding in findings if finding.sheet == sheet.name}

@@ -12,7 +12,8 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import see
 from rushweed.core.cut.inspect import describe
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.gather.relatives import belonging_words, relatives
+from rushweed.core.project.sheet import Belonging, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
@@ -45,6 +46,7 @@ class Cards(QWidget):
         self._desk, self._images, self._accept = desk, images, accept
         self._cards: list[_Card] = []
         self._buttons: dict[str, QPushButton] = {}
+        self._relatives: dict[str, Belonging] = {}
         self.scale = 2.0
         self.setAccessibleName(tr("Gathered pictures"))
 
@@ -59,6 +61,7 @@ class Cards(QWidget):
 
     def _lay_out(self, width: int) -> None:
         sheets = self._desk.project.sheets
+        self._relatives = relatives(self._desk.project)
         self.scale = _common_scale([_size(sheet) for sheet in sheets], width)
         inner = width - 2 * MARGIN
         drafts = [self._card(sheet, inner) for sheet in sheets]
@@ -99,17 +102,21 @@ class Cards(QWidget):
 
     def _words(self, sheet: Sheet) -> tuple[tuple[str, ...], bool]:
         """What was seen in a picture, and whether that waits to be accepted."""
-        words = self._decided(sheet) if sheet.layout is not None else self._seen(sheet)
+        words = self._decided(sheet) if _is_decided(sheet) else self._seen(sheet)
         if not sheet.licence.identifier:
             words = (*words, tr("no licence yet"))
-        return words, sheet.layout is None
+        return words, not _is_decided(sheet)
 
     def _decided(self, sheet: Sheet) -> tuple[str, ...]:
-        assert sheet.layout is not None
+        if sheet.belongs is not None or sheet.layout is None:
+            return (belonging_words(sheet.belongs),) if sheet.belongs else ()
         count = len(sheet.pieces)
         return describe(sheet.kind, sheet.layout, count, sheet.pixel, sheet.colour_key)
 
     def _seen(self, sheet: Sheet) -> tuple[str, ...]:
+        relative = self._relatives.get(sheet.name)
+        if relative is not None:
+            return (tr("by name and size: {what}").format(what=belonging_words(relative)),)
         try:
             return see(self._desk.art, sheet).sentences
         except Refusal as refusal:
@@ -211,6 +218,11 @@ class Cards(QWidget):
 
 def _moved(card: _Card, x: int, y: int) -> _Card:
     return replace(card, picture=card.picture.translated(x, y), whole=card.whole.translated(x, y))
+
+
+def _is_decided(sheet: Sheet) -> bool:
+    """Whether somebody said what the sheet is."""
+    return sheet.layout is not None or sheet.belongs is not None
 
 
 def _size(sheet: Sheet) -> Size:

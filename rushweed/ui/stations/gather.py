@@ -20,6 +20,7 @@ from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.gather.licences import duties
+from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
@@ -166,6 +167,9 @@ class Gather(Station):
         self._kind = Choice(tr("Kind of picture"))
         self._kind.picked.connect(self._set_kind)
         group.add(self._kind)
+        self._as_seen = button(tr("Take all as seen"), self._accept_selected)
+        self._alone = button(tr("Let it stand alone"), self._release)
+        group.add(row(self._as_seen, self._alone, None))
         self._seen = group.result
         return group
 
@@ -253,10 +257,14 @@ class Gather(Station):
         self._licence_group.aside.setText(tr("differs") if len(licences) > 1 else "")
         asked = {text for licence in licences for text in duties(licence.identifier)}
         self._licence_group.result.tell(" ".join(sorted(asked)))
-        waiting = [sheet.name for sheet in sheets if sheet.layout is None]
-        self._seen.tell(
-            tr("Not cut yet. Take it as seen, or open Cut.") if waiting else "", warns=True
-        )
+        waiting = [s.name for s in sheets if s.layout is None and s.belongs is None]
+        belongs = common(sheet.belongs for sheet in sheets)
+        self._as_seen.setVisible(bool(waiting))
+        self._alone.setVisible(belongs is not None)
+        told = tr("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
+        if belongs is not None:
+            told = tr("It is cut as {what} is.").format(what=belongs.to)
+        self._seen.tell(told, warns=bool(waiting))
 
     def _tell_size(self, sheets: list[Sheet]) -> None:
         """How large the one selected sheet is as it is cut, and whether hardware likes that."""
@@ -281,6 +289,28 @@ class Gather(Station):
             tr("Took {name} as seen").format(name=name),
             lambda project: accept(project, self.desk.art, name),
         )
+
+    def _accept_selected(self) -> None:
+        """Take every selected sheet that waits as it was seen, as one step of undo."""
+        waiting = [s.name for s in self._selected() if s.layout is None and s.belongs is None]
+
+        def edit(project: Project) -> Project:
+            for name in waiting:
+                project = accept(project, self.desk.art, name)
+            return project
+
+        words = tr("Took {what} as seen").format(what=sheets_words(tuple(waiting)))
+        self.desk.do(words, edit)
+
+    def _release(self) -> None:
+        sheets = self.selection.sheets
+
+        def edit(project: Project) -> Project:
+            for name in sheets:
+                project = release_relative(project, name)
+            return project
+
+        self.desk.do(tr("Let {what} stand alone").format(what=sheets_words(sheets)), edit)
 
     def _set_kind(self, text: str) -> None:
         sheets = self.selection.sheets
