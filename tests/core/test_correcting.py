@@ -161,6 +161,11 @@ def test_names_by_pattern_and_rows_that_become_animations() -> None:
     project = name_by_pattern(reeds(), "reed", "{sheet}_{row}_{n:2}", ["idle", "", "sway"])
     names = [p.name for p in project.sheet("reed").pieces]
     assert names[:2] == ["reed_idle_01", "reed_idle_02"] and names[4] == "reed_2_01"
+    chosen = [piece.number for piece in project.sheet("reed").pieces[1:3]]
+    again = name_by_pattern(project, "reed", "wet_{name}_{i}", (), chosen)
+    renamed = [p.name for p in again.sheet("reed").pieces]
+    assert renamed[1:3] == ["wet_reed_idle_02_1", "wet_reed_idle_03_2"]
+    assert [renamed[0], *renamed[3:]] == [names[0], *names[3:]], "the others keep theirs"
     sheet = project.sheet("reed")
     assert [a.name for a in sheet.animations] == ["idle", "sway"]
     assert sheet.animations[1].frames == (9, 10, 11, 12)

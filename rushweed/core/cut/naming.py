@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -22,28 +22,46 @@ def name_pieces(project: Project, names: Mapping[int, str]) -> Project:
     )
 
 
-def pattern_names(sheet: Sheet, pattern: str, rows: Sequence[str] = ()) -> dict[int, str]:
-    """A name for every piece by a pattern such as `{sheet}_{row}_{n:2}`.
+def pattern_names(
+    sheet: Sheet, pattern: str, rows: Sequence[str] = (), only: Collection[int] = ()
+) -> dict[int, str]:
+    """A name for every piece, or for those of the numbers `only`, by a pattern such as
+    `{sheet}_{row}_{n:2}`.
 
-    `{n}` counts along the row and `{i}` through the sheet, from 1, with as many digits as are
-    asked for; `{row}` is the row's name, else its number. Raises Refusal for other patterns.
+    `{n}` counts along the row and `{i}` through all that are named, from 1, with as many digits
+    as are asked for; `{row}` is the row's name, else its number; `{name}` is the name so far.
+    Raises Refusal for other patterns.
     """
+    chosen = [piece for piece in sheet.pieces if not only or piece.number in only]
     names: dict[int, str] = {}
     counted: dict[int, int] = {}
-    for place, piece in enumerate(sheet.pieces, 1):
+    for place, piece in enumerate(chosen, 1):
         counted[piece.row] = counted.get(piece.row, 0) + 1
         row = rows[piece.row] if piece.row < len(rows) and rows[piece.row] else piece.row + 1
-        values = {"sheet": sheet.name, "row": row, "n": counted[piece.row], "i": place}
+        values = {
+            "sheet": sheet.name,
+            "row": row,
+            "n": counted[piece.row],
+            "i": place,
+            "name": piece.name or f"{sheet.name}_{place}",
+        }
         names[piece.number] = FIELD.sub(partial(_value, values=values), pattern)
     return names
 
 
 def name_by_pattern(
-    project: Project, sheet: str, pattern: str, rows: Sequence[str] = ()
+    project: Project,
+    sheet: str,
+    pattern: str,
+    rows: Sequence[str] = (),
+    only: Collection[int] = (),
 ) -> Project:
-    """Name all pieces of a sheet by a pattern; rows that have a name become animations."""
+    """Name all pieces of a sheet by a pattern; rows that have a name become animations. With
+    `only`, nothing but the pieces of those numbers is named."""
     old = project.sheet(sheet)
-    project = name_pieces(project, pattern_names(old, pattern, rows))
+    project = name_pieces(project, pattern_names(old, pattern, rows, only))
+    if only:
+        return project
     for index, name in enumerate(rows):
         frames = [piece.number for piece in old.pieces if piece.row == index]
         if name and frames:
@@ -68,7 +86,8 @@ def _value(match: re.Match[str], values: Mapping[str, str | int]) -> str:
     name, digits = match["name"], match["digits"]
     if name not in values:
         raise Refusal(
-            f"A name's pattern knows {{sheet}}, {{row}}, {{n}} and {{i}}, but not {{{name}}}."
+            "A name's pattern knows {sheet}, {row}, {n}, {i} and {name}, "
+            f"but not {{{name}}}."
         )
     text = str(values[name])
     return text.zfill(int(digits)) if digits else text

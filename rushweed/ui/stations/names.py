@@ -29,7 +29,10 @@ class Names(Group):
         self._pattern = Field(tr("Name pattern"))
         self._pattern.setText(USUAL)
         self._pattern.setToolTip(
-            tr("{sheet}, {row}, {n} along the row, {i} through the sheet; {n:2} has two digits")
+            tr(
+                "{sheet}, {row}, {n} along the row, {i} through all, {name} as it is; "
+                "{n:2} has two digits"
+            )
         )
         for field in (self._row_names, self._pattern):
             field.setFixedWidth(200)
@@ -44,6 +47,8 @@ class Names(Group):
         """Show the rows of the sheet on the table."""
         sheet = self._canvas.sheet
         self._button.setEnabled(sheet is not None and bool(sheet.pieces))
+        only = self._only(sheet) if sheet else frozenset()
+        self._button.setText(tr("Name {n}").format(n=len(only)) if only else tr("Name all"))
         self._row_names.setEnabled(sheet is not None and sheet.layout is not None)
         known = row_names(sheet) if sheet else []
         hint = tr("a name for each of {n}").format(n=counted(len(known), "row", "rows"))
@@ -61,13 +66,14 @@ class Names(Group):
             self.result.tell("")
             return
         rows = tuple(piece.row for piece in sheet.pieces)
-        asked = (sheet.name, rows, self._pattern.text(), self._row_names.text())
+        only = self._only(sheet)
+        asked = (sheet.name, rows, only, self._pattern.text(), self._row_names.text())
         if asked == self._previewed:
             return
         self._previewed = asked
         try:
             self._typed_rows_fit(sheet)
-            names = pattern_names(sheet, self._pattern.text(), self._typed_rows())
+            names = pattern_names(sheet, self._pattern.text(), self._typed_rows(), only)
         except Refusal as refusal:
             self.result.tell(str(refusal), warns=True)
             return
@@ -98,7 +104,13 @@ class Names(Group):
             self._desk.refused.emit(str(refusal))
             return
         self._row_names.setModified(False)
+        only = self._only(sheet)
         words = tr("Named {what} of {sheet}").format(
-            what=counted(len(sheet.pieces), "piece", "pieces"), sheet=sheet.name
+            what=counted(len(only) or len(sheet.pieces), "piece", "pieces"), sheet=sheet.name
         )
-        self._desk.do(words, lambda p: name_by_pattern(p, sheet.name, pattern, rows))
+        self._desk.do(words, lambda p: name_by_pattern(p, sheet.name, pattern, rows, only))
+
+    def _only(self, sheet: Sheet) -> frozenset[int]:
+        """The selected pieces when there are some but not all; else none, which means all."""
+        chosen = frozenset(piece.number for piece in self._canvas.selected_pieces())
+        return chosen if len(chosen) < len(sheet.pieces) else frozenset()
