@@ -98,7 +98,8 @@ class Outside(QObject):
         self._watch({path for paths in files.values() for path in paths})
         touched = [name for name, paths in files.items() if sum(map(self._stamps.touched, paths))]
         if touched:
-            sheets = [project.sheet(name) for name in touched]
+            names = set(touched)
+            sheets = [sheet for sheet in project.sheets if sheet.name in names]
             self._jobs.start(partial(_look, sheets, self._desk.art, origins), self._take_note)
 
     def _follow(self, before: Project, after: Project) -> None:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.sheet import Sheet
 from rushweed.core.weave.levels import main_layer
 
 
@@ -19,6 +20,11 @@ class Selection:
     animation: str = ""
     level: str = ""
     layer: int = 0
+
+    def chosen(self, project: Project) -> list[Sheet]:
+        """The selected sheets, in the project's order."""
+        names = set(self.sheets)
+        return [sheet for sheet in project.sheets if sheet.name in names]
 
     @property
     def sheet(self) -> str:

@@ -185,15 +185,19 @@ def test_a_piece_past_the_edge_is_clear_there() -> None:
 
 
 def test_memory_keeps_within_its_bound() -> None:
-    memory, made = Memory(limit=1000), []
+    memory, made = Memory(limit=250_000), []
 
     def make(key: int) -> np.ndarray:
         made.append(key)
-        return np.zeros(400, np.uint8)
+        return np.zeros(100_000, np.uint8)
 
     for key in (1, 2, 1, 3, 1, 2):
         memory.get(key, lambda key=key: make(key))
     assert made == [1, 2, 3, 2], "2 was not asked for the longest, so it went first"
+    assert memory.get("note", lambda: "kept") == "kept"
+    for key in (1, 2, 3):
+        memory.get(key, lambda key=key: make(key))
+    assert memory.get("note", lambda: "lost") == "kept", "what is small is not driven out"
 
 
 def blob(side: int = 48) -> np.ndarray:

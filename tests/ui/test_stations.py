@@ -100,6 +100,30 @@ def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) 
     assert drive.undo_all() == 1 and drive.project.sheets == ()
 
 
+def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    folder = tmp_path / "pack"
+    folder.mkdir()
+    for index in range(20):
+        picture = checkered(4, 3, index).repeat(8, 0).repeat(8, 1)
+        write_picture(folder / f"reed{chr(97 + index)}.png", picture)
+    write_picture(folder / "reeda_normal.png", checkered(32, 24))
+    drive.drop(folder)
+    assert len(drive.project.sheets) == 21
+    drive.press("Take all as seen")
+    assert all(sheet.layout or sheet.belongs for sheet in drive.project.sheets)
+    follower = drive.project.sheet("reeda_normal")
+    assert follower.belongs is not None and follower.belongs.to == "reeda"
+    numbers = [piece.number for _, piece in drive.project.pieces()]
+    assert len(set(numbers)) == len(numbers) and max(numbers) < drive.project.next_number
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, sheets=("reeda_normal",)))
+    assert "cut as reeda is" in drive.window.stations[0]._seen.text()
+    drive.press("Let it stand alone")
+    assert drive.project.sheet("reeda_normal").belongs is None
+    assert drive.undo_all() == 3
+
+
 def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
     open_window, demo: Path
 ) -> None:  # type: ignore[no-untyped-def]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -84,6 +84,29 @@ def accept(project: Project, art: Art, name: str) -> Project:
     relative = relatives(project).get(name)
     if relative is not None:
         return join_relative(project, name, relative)
+    return _accept_alone(project, art, name)
+
+
+def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
+    """Accept what was seen in many sheets, one after the other; the last project has them all."""
+    related = relatives(project)
+    done: dict[str, Sheet] = {}
+    number = project.next_number
+    for name in names:
+        if name not in related:
+            alone = Project(sheets=(project.sheet(name),), next_number=number)
+            alone = _accept_alone(alone, art, name)
+            done[name], number = alone.sheets[0], alone.next_number
+        yield project
+    sheets = tuple(done.get(sheet.name, sheet) for sheet in project.sheets)
+    project = replace(project, sheets=sheets, next_number=number)
+    for name in names:
+        if name in related:
+            project = join_relative(project, name, related[name])
+    yield project
+
+
+def _accept_alone(project: Project, art: Art, name: str) -> Project:
     seen = see(art, project.sheet(name))
     project = with_sheet(
         project,

@@ -63,17 +63,20 @@ def reading_order(rects: list[Rect]) -> list[Rect]:
 def rows_of(rects: list[Rect]) -> list[list[Rect]]:
     """Rows from the top, each from the left; a row is what overlaps by half in height."""
     rows: list[list[Rect]] = []
-    anchors: list[tuple[int, int]] = []
+    open_rows: list[tuple[int, int, list[Rect]]] = []
+    tallest = max((rect.height for rect in rects), default=0)
     for rect in sorted(rects, key=lambda r: (r.y + r.height / 2, r.x)):
         top, bottom = rect.y, rect.bottom
-        for row, (first, last) in zip(rows, anchors, strict=True):
+        reach = top + rect.height / 2 - tallest / 2
+        open_rows = [row for row in open_rows if row[1] > reach]
+        for first, last, row in open_rows:
             shared = min(last, bottom) - max(first, top)
             if shared * 2 >= min(last - first, bottom - top):
                 row.append(rect)
                 break
         else:
             rows.append([rect])
-            anchors.append((top, bottom))
+            open_rows.append((top, bottom, rows[-1]))
     rows.sort(key=lambda row: min(rect.y for rect in row))
     return [sorted(row, key=lambda rect: rect.x) for row in rows]
 

@@ -20,6 +20,8 @@ SURE = 18.0
 """Odds against chance, as a natural logarithm, for lines that all meet the steps of a factor."""
 FEW_TIES = 0.25
 """Where fewer steps than this end in the middle of a pixel, those may be rounded either way."""
+ASKED = 32
+"""So many lines are asked first, for most factors fail at those."""
 USED = 0.6
 """At least this part of the lines between supposed pixels must be met."""
 PART = 96
@@ -73,7 +75,7 @@ def _factor(lines: Lines, side: int) -> float:
         return 0.0
     first = max(side / LARGEST_FACTOR, side / (int(np.diff(lines).min()) + 1))
     last = min(int(side / LEAST_FACTOR), int(len(lines) / USED))
-    for count in range(max(2, int(first)), last + 1):
+    for count in _likely(lines, side, np.arange(max(2, int(first)), last + 1)):
         if len(lines) * np.log(side / count) < SURE:
             return 0.0
         steps = np.arange(1, count) * side / count
@@ -86,6 +88,15 @@ def _factor(lines: Lines, side: int) -> float:
             if met[lines].all():
                 return side / count
     return 0.0
+
+
+def _likely(lines: Lines, side: int, counts: Lines) -> list[int]:
+    """Of so many supposed pixels along a side, those whose steps come near the first lines."""
+    some = lines[:ASKED]
+    steps = side / counts[:, None]
+    near = np.abs(np.rint(some / steps) * steps - some) <= 1
+    likely: list[int] = counts[near.all(axis=1)].tolist()
+    return likely
 
 
 def smoothed_factor(picture: Picture) -> int:

@@ -6,6 +6,7 @@ or settings are another key.
 
 from __future__ import annotations
 
+import os
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from threading import RLock
@@ -14,21 +15,34 @@ from typing import Any, TypeVar
 Value = TypeVar("Value")
 
 
+MOST = 2 * 1024**3
+LEAST = 512 * 1024**2
+SMALL = 64 * 1024
+"""Values of fewer bytes do not count: a large picture must not drive out what was found in it."""
+MOST_SMALL = 100_000
+
+
 class Memory:
     """A store bounded in bytes; what was not asked for the longest goes first."""
 
-    def __init__(self, limit: int = 768 * 1024 * 1024) -> None:
-        self._limit = limit
+    def __init__(self, limit: int = 0) -> None:
+        """Without a limit it takes a sixth of the machine's memory, within reason."""
+        self._limit = limit or min(MOST, max(LEAST, _machine_memory() // 6))
         self._held = 0
         self._values: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
+        self._small: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = RLock()
 
     def get(self, key: Hashable, compute: Callable[[], Value]) -> Value:
         """The kept value, or a new one from `compute`."""
         with self._lock:
+            value: Value
             if key in self._values:
                 self._values.move_to_end(key)
-                value: Value = self._values[key][0]
+                value = self._values[key][0]
+                return value
+            if key in self._small:
+                value = self._small[key]
                 return value
         value = compute()
         with self._lock:
@@ -36,9 +50,19 @@ class Memory:
         return value
 
     def _keep(self, key: Hashable, value: Any) -> None:
-        size = int(getattr(value, "nbytes", 1024))
+        size = int(getattr(value, "nbytes", 0))
+        if size < SMALL:
+            self._small[key] = value
+            if len(self._small) > MOST_SMALL:
+                self._small.popitem(last=False)
+            return
         self._held += size - self._values.pop(key, (None, 0))[1]
         self._values[key] = (value, size)
         while self._held > self._limit and len(self._values) > 1:
             _, (_, freed) = self._values.popitem(last=False)
             self._held -= freed
+
+
+def _machine_memory() -> int:
+    """All the memory of this machine, in bytes."""
+    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")

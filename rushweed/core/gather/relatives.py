@@ -17,13 +17,15 @@ NORMAL = re.compile(r"^(?P<base>.+?)[_ -](n|nrm|normals?|normal[_ -]?map)$", re.
 
 def relatives(project: Project) -> dict[str, Belonging]:
     """What each undecided sheet seems to belong to, told by its name and its size."""
-    bases = {_base_name(sheet): sheet for sheet in project.sheets if sheet.belongs is None}
-    return {
-        sheet.name: belonging
+    waiting = [
+        sheet
         for sheet in project.sheets
-        if sheet.belongs is None and sheet.layout is None
-        for belonging in _proposals(sheet, bases)
-    }
+        if sheet.belongs is None and sheet.layout is None and _speaks(sheet.name)
+    ]
+    if not waiting:
+        return {}
+    bases = {_base_name(sheet): sheet for sheet in project.sheets if sheet.belongs is None}
+    return {s.name: belonging for s in waiting for belonging in _proposals(s, bases)}
 
 
 def join_relative(project: Project, name: str, belonging: Belonging) -> Project:
@@ -77,6 +79,11 @@ def _proposals(sheet: Sheet, bases: dict[str, Sheet]) -> Iterator[Belonging]:
         base = bases.get(normal["base"].lower())
         if base is not None and _stored(sheet) == _stored(base):
             yield Belonging("normal map", base.name)
+
+
+def _speaks(name: str) -> bool:
+    """Whether a name speaks of another picture."""
+    return DENSE.match(name) is not None or NORMAL.match(name) is not None
 
 
 def _base_name(sheet: Sheet) -> str:

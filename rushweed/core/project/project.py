@@ -83,9 +83,15 @@ def with_sheets(
     project: Project, names: tuple[str, ...], edit: Callable[[Sheet], Sheet]
 ) -> Project:
     """The project with the same edit made on several sheets."""
-    for name in names:
-        project = with_sheet(project, name, edit)
-    return project
+    wanted = set(names)
+    for name in wanted - {sheet.name for sheet in project.sheets}:
+        project.sheet(name)
+    edited = tuple(edit(s) if s.name in wanted else s for s in project.sheets)
+    sheets = tuple(
+        old if new == old else new for old, new in zip(project.sheets, edited, strict=True)
+    )
+    same = all(new is old for old, new in zip(project.sheets, sheets, strict=True))
+    return project if same else replace(project, sheets=sheets)
 
 
 def with_pieces(

@@ -223,7 +223,7 @@ class LensPicture(QWidget):
         figures = [Figure(*pair) for pair in found if pair is not None]
         if figures:
             return figures
-        sheets = [sheet for sheet in project.sheets if sheet.name in selection.sheets]
+        sheets = selection.chosen(project)
         return [Figure(sheet, sheet.pieces[0]) for sheet in sheets[:4] if sheet.pieces]
 
     def _chosen_animation(self) -> Animation | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 from rushweed.core.findings.finding import Finding
@@ -28,8 +29,16 @@ class Tally:
     ticks: tuple[bool | None, ...]
 
 
-def tally(project: Project, sheet: Sheet, findings: list[Finding], used: frozenset[int]) -> Tally:
-    """What is done of a sheet, and where a finding waits."""
+def flagged_stations(findings: list[Finding]) -> dict[str, frozenset[str]]:
+    """For each sheet the stations in which a finding waits."""
+    flagged: dict[str, set[str]] = defaultdict(set)
+    for finding in findings:
+        flagged[finding.sheet].add(finding.station)
+    return {name: frozenset(stations) for name, stations in flagged.items()}
+
+
+def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
+    """What is done of a sheet, and where a finding waits: in the `flagged` stations."""
     numbers = {piece.number for piece in sheet.pieces}
     follows = sheet.belongs is not None
     done = (
@@ -39,7 +48,6 @@ def tally(project: Project, sheet: Sheet, findings: list[Finding], used: frozens
         follows or any(piece.shapes is not None for piece in sheet.pieces),
         bool(numbers & used),
     )
-    flagged = {finding.station for finding in findings if finding.sheet == sheet.name}
     return Tally(
         tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))
     )
@@ -58,7 +66,7 @@ def used_numbers(project: Project) -> frozenset[int]:
 def stages(project: Project, findings: list[Finding], walked: int, baled: int) -> list[Stage]:
     """Every station as the trail shows it."""
     used = used_numbers(project)
-    tallies = [tally(project, sheet, [], used).ticks for sheet in project.sheets]
+    tallies = [tally(sheet, frozenset(), used).ticks for sheet in project.sheets]
     sheets, levels = len(project.sheets), len(project.levels)
     done = [sum(bool(ticks[i]) for ticks in tallies) for i in range(4)]
     painted = sum(any(layer.cells.chunks for layer in lv.layers) for lv in project.levels)

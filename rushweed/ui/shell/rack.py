@@ -20,7 +20,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.shell.progress import Tally, tally, used_numbers
+from rushweed.ui.shell.progress import Tally, flagged_stations, tally, used_numbers
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.text import counted, tr
 
@@ -105,13 +105,16 @@ class SheetRack(QWidget):
     def refresh(self) -> None:
         project, selection = self._desk.project, self._desk.selection
         shown = {item.sheet.name: item for item in self.rows.items}
+        flagged = flagged_stations(self._findings)
         items = []
         for sheet in project.sheets:
-            item = _SheetItem(sheet, tally(project, sheet, self._findings, self._used))
+            flags = flagged.get(sheet.name, frozenset())
+            item = _SheetItem(sheet, tally(sheet, flags, self._used))
             old = shown.get(sheet.name)
             items.append(old if old == item else item)
         self._count.setText(str(len(items)))
-        self.rows.show_items(items, lambda item: item.sheet.name in selection.sheets)
+        names = set(selection.sheets)
+        self.rows.show_items(items, lambda item: item.sheet.name in names)
 
     def _change(self, before: Project, after: Project) -> None:
         if before.sheets is not after.sheets:

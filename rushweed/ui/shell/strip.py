@@ -86,7 +86,7 @@ class Strip(QWidget):
     def refresh(self) -> None:
         """Lay the pieces out anew."""
         project, selection = self._desk.project, self._desk.selection
-        sheets = [sheet for sheet in project.sheets if sheet.name in selection.sheets]
+        sheets = selection.chosen(project)
         self._cells, self._groups, x = [], [], 12
         for sheet in sheets:
             for title, pieces in _grouped(sheet, len(sheets) > 1):

@@ -47,12 +47,17 @@ class Cards(QWidget):
         self._cards: list[_Card] = []
         self._buttons: dict[str, QPushButton] = {}
         self._relatives: dict[str, Belonging] = {}
+        self._shown: tuple[tuple[Sheet, ...], int] | None = None
+        self._chosen: frozenset[str] = frozenset()
         self.scale = 2.0
         self.setAccessibleName(tr("Gathered pictures"))
 
     def refresh(self) -> None:
-        """Lay out the project's sheets anew."""
-        self._lay_out(max(self.width(), 320))
+        """Lay out the project's sheets anew, if they changed."""
+        shown = (self._desk.project.sheets, max(self.width(), 320))
+        if self._shown is None or self._shown[0] is not shown[0] or self._shown[1] != shown[1]:
+            self._shown = shown
+            self._lay_out(shown[1])
         self.update()
 
     def rect_of(self, name: str) -> QRect:
@@ -141,6 +146,7 @@ class Cards(QWidget):
         assert event is not None
         painter = QPainter(self)
         painter.fillRect(event.rect(), look.colours.well)
+        self._chosen = frozenset(self._desk.selection.sheets)
         for card in self._cards:
             if card.whole.adjusted(-8, -8, 8, 8).intersects(event.rect()):
                 self._paint_card(painter, card)
@@ -159,7 +165,7 @@ class Cards(QWidget):
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(picture.adjusted(-0.5, -0.5, 0.5, 0.5))
-        selected = card.sheet.name in self._desk.selection.sheets
+        selected = card.sheet.name in self._chosen
         if selected:
             draw_brackets(painter, picture.adjusted(-3, -3, 3, 3), 12, colours.tide)
         self._paint_words(painter, card, selected)

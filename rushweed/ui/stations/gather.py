@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import deque
+from collections.abc import Iterator
 from dataclasses import asdict
 from functools import partial
 
@@ -17,7 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import accept
+from rushweed.core.cut.gathering import accept_all
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.gather.licences import duties
 from rushweed.core.gather.relatives import release_relative
@@ -48,6 +50,8 @@ KINDS: dict[str, Kind] = {
     "Loose pieces": "loose",
 }
 NO_KEY = "none"
+MANY, LARGE = 12, 4_000_000
+"""More sheets, or more pixels, than this are taken as seen in the background."""
 
 
 class Gather(Station):
@@ -277,7 +281,7 @@ class Gather(Station):
         self._pixel_result.tell(f"{size} px, {tail}.")
 
     def _selected(self) -> list[Sheet]:
-        return [sheet for sheet in self.project.sheets if sheet.name in self.selection.sheets]
+        return self.selection.chosen(self.project)
 
     # -- acts -----------------------------------------------------------------------
 
@@ -285,22 +289,33 @@ class Gather(Station):
         self.services.gather(self.services.dialogs.ask_pictures())
 
     def _accept(self, name: str) -> None:
-        self.desk.do(
-            tr("Took {name} as seen").format(name=name),
-            lambda project: accept(project, self.desk.art, name),
-        )
+        self._accept_all([name])
 
     def _accept_selected(self) -> None:
-        """Take every selected sheet that waits as it was seen, as one step of undo."""
         waiting = [s.name for s in self._selected() if s.layout is None and s.belongs is None]
+        self._accept_all(waiting)
+
+    def _accept_all(self, names: list[str]) -> None:
+        """Take sheets as they were seen, as one step of undo; many or large ones while the window
+        goes on."""
+        words = tr("Took {what} as seen").format(what=sheets_words(tuple(names)))
+        before, art = self.project, self.desk.art
 
         def edit(project: Project) -> Project:
-            for name in waiting:
-                project = accept(project, self.desk.art, name)
-            return project
+            return deque(accept_all(project, art, names), maxlen=1).pop()
 
-        words = tr("Took {what} as seen").format(what=sheets_words(tuple(waiting)))
-        self.desk.do(words, edit)
+        def work() -> Iterator[tuple[float, str, Project]]:
+            for index, project in enumerate(accept_all(before, art, names)):
+                yield index / (len(names) + 1), words, project
+
+        def done(result: Project) -> None:
+            self.desk.do(words, lambda project: result if project is before else edit(project))
+
+        sizes = [before.sheet(name).size for name in names]
+        if len(names) > MANY or sum(size.width * size.height for size in sizes) > LARGE:
+            self.services.jobs.start(work, done)
+        else:
+            self.desk.do(words, edit)
 
     def _release(self) -> None:
         sheets = self.selection.sheets

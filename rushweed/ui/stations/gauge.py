@@ -123,7 +123,7 @@ class Gauge(Station):
         return group
 
     def _sheets(self) -> list[Sheet]:
-        return [sheet for sheet in self.project.sheets if sheet.name in self.selection.sheets]
+        return self.selection.chosen(self.project)
 
     def _show_sheets(self) -> None:
         sheets = self._sheets()

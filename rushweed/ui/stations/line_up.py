@@ -24,6 +24,7 @@ CAPTIONS = 106
 STEPS = (128, 96, 80, 64, 48, 32, 24, 16, 12, 8)
 TALLEST_UNITS = 12
 NARROWEST, BETWEEN = 92, 42
+MOST_FIGURES = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,18 +73,18 @@ class LineUp(QWidget):
 
     def _chosen(self) -> list[tuple[Sheet, Piece, Treatment]]:
         desk = self._services.desk
-        found = []
+        found, wanted = [], set(desk.selection.sheets)
         for sheet in desk.project.sheets:
             selected = [p for p in sheet.pieces if p.number in desk.selection.pieces]
             pieces = selected[:4] or _stand_in(sheet)
             treatment = treatment_of(desk.project, sheet)
             found += [(sheet, piece, treatment) for piece in pieces]
-        wanted = desk.selection.sheets
-        chosen = [item for item in found if item[0].name in wanted]
+        chosen = [item for item in found if item[0].name in wanted][:MOST_FIGURES]
         others = [item for item in found if item[0].name not in wanted]
         room = (self.width() - RULER - 60) // (NARROWEST + BETWEEN)
         shown = [*chosen, *others[: max(0, room - len(chosen))]]
-        return sorted(shown, key=lambda item: desk.project.sheets.index(item[0]))
+        order = {sheet.name: place for place, sheet in enumerate(desk.project.sheets)}
+        return sorted(shown, key=lambda item: order[item[0].name])
 
     def _best_unit(self, chosen: list[tuple[Sheet, Piece, Treatment]]) -> int:
         """The largest unit on the screen at which all figures fit."""
