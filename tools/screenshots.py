@@ -12,9 +12,13 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_SCALE_FACTOR", "1")
 
+import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.cut.animations import set_hold
+from rushweed.core.cut.steadying import nudge
+from rushweed.core.gather.pictures import encode_png, read_picture
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Licence
@@ -45,9 +49,41 @@ def fresh_pack(window: Window) -> None:
     """The raw pack just dropped, nothing taken yet."""
     names = ("keeper", "fen_ground", "landing", "crab", "eel", "heron", "wheel", "ledger")
     paths = [RAW / name if (RAW / name).is_dir() else RAW / f"{name}.png" for name in names]
-    window.gather(paths)
+    window.pictures.gather(paths)
     while window.jobs.running:
         QTest.qWait(20)
+
+
+def changes(window: Window) -> None:
+    """The ground saved outside with a row more, one tile recoloured and one rubbed out."""
+    QTest.qWait(400)
+    path = window.desk.folder / "art" / "fen_ground.png"
+    ground = read_picture(path)
+    row = np.broadcast_to(ground[0, 0], (17, *ground.shape[1:])).copy()
+    for left in (2, 19, 36):
+        row[:16, left : left + 16] = ground[2:18, left : left + 16][:, ::-1]
+    drawn = np.concatenate([ground[:2], row, ground[2:]])
+    drawn[36:52, 87:103, :3] = drawn[36:52, 87:103, [1, 0, 2]]
+    drawn[70:86, 2:18] = ground[0, 0]
+    path.write_bytes(encode_png(drawn))
+    while not window.notice.text:
+        QTest.qWait(50)
+    QTest.mouseClick(window.notice._acts[0], Qt.MouseButton.LeftButton)
+    QTest.qWait(50)
+
+
+def animations(window: Window) -> None:
+    """The keeper walks; one frame is held, and one of them is picked."""
+    keeper = window.desk.project.sheet("keeper")
+    walk = keeper.animations[1]
+    window.desk.do("Held a frame", lambda p: set_hold(p, "keeper", "walk", {3}, 3))
+    chosen = frozenset({walk.frames[3]})
+    wanted = replace(window.desk.selection, sheets=("keeper",), animation="walk", pieces=chosen)
+    window.desk.do("Nudged a frame", lambda p: nudge(p, chosen, 1, 1))
+    window.desk.select(wanted)
+    window.turn_face(1)
+    QTest.qWait(50)
+    window.lens.play.click()
 
 
 def cut(window: Window) -> None:
@@ -122,7 +158,9 @@ def dusk(window: Window) -> None:
 VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
     "gather-sources": (0, gather),
     "gather-fresh-pack": (0, fresh_pack),
+    "gather-changes": (0, changes),
     "cut-pieces": (1, cut),
+    "cut-animations": (1, animations),
     "gauge-line-up": (2, line_up),
     "gauge-pivots": (2, pivots),
     "bound-sheet": (3, bound),

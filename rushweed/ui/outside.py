@@ -44,14 +44,15 @@ class Outside(QObject):
         super().__init__(parent)
         self._desk, self._jobs = desk, jobs
         self._waiting: dict[str, Reread] = {}
+        self._closed = False
         self._stamps = Stamps()
         self._watcher = QFileSystemWatcher(self)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(QUIET)
         self._soon.timeout.connect(self.look)
-        self._watcher.fileChanged.connect(lambda path: self.look_soon())
-        self._watcher.directoryChanged.connect(lambda path: self.look_soon())
+        self._watcher.fileChanged.connect(self.look_soon)
+        self._watcher.directoryChanged.connect(self.look_soon)
         desk.changed.connect(self._follow)
         self._soon.start()
         if not desk.read_only:
@@ -86,9 +87,19 @@ class Outside(QObject):
         self.found.emit([])
         return taken
 
-    def look_soon(self) -> None:
+    def look_soon(self, path: str = "") -> None:
         """Look when nothing was saved for a moment."""
-        self._soon.start()
+        if not self._closed:
+            self._soon.start()
+
+    def close(self) -> None:
+        """Stop watching: the window goes away."""
+        self._closed = True
+        self._soon.stop()
+        known = [*self._watcher.files(), *self._watcher.directories()]
+        if known:
+            self._watcher.removePaths(known)
+        self._watcher.blockSignals(True)
 
     def look(self) -> None:
         """Read the files that were touched since they were last looked at."""

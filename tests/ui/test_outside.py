@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import numpy as np
@@ -112,3 +113,17 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     original.write_text("spoilt")
     drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.notice.text, timeout=20000)
     assert drive.project.sheet("keeper") == sheet
+
+
+def test_a_project_that_was_left_is_not_watched_any_more(drive, demo: Path, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    other = tmp_path / "other"
+    shutil.copytree(demo, other)
+    left = drive.window.outside
+    drive.session.open_folder(other)
+    drive.qtbot.wait(20)
+    (demo / "art" / "crab.png").unlink()
+    shutil.rmtree(demo)
+    drive.qtbot.wait(450)
+    assert drive.window.outside is not left and drive.window.notice.text == ""
+    saved_outside(drive, other / "art" / "heron.png", read_picture(RAW / "heron.png")[:, ::-1])
+    assert "heron was saved outside" in drive.window.notice.text

@@ -52,7 +52,14 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     type_into(gather._key, "#ff00ff")
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
-    assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255), 12)
+    drive.type_number("Fringe cleaned", "1")
+    assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255), 12, 1)
+    drive.press("None")
+    drive.press("Pick")
+    card = next(card for card in gather._cards._cards if card.sheet.name == "eel")
+    QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
+    assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
+    drive.type_number("Tolerance", "12")
     type_into(gather._key, "purple")
     assert "write it as #RRGGBB" in drive.window.notice.text
     select(drive, "crab")
@@ -255,7 +262,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     assert len(sheet().pieces) == count + 1
     drive.type_number("Wide", "8")
     drive.type_number("High", "20")
-    drive.press("Split into cells")
+    drive.press("Cut up into cells")
     assert len(sheet().pieces) > count + 1
     drive.press("Repeat")
     assert "Edges were apart" in cut._corrections.result.text()

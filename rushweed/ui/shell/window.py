@@ -460,6 +460,7 @@ class Window(QMainWindow):
         self.lens.picture.play(False)
         for station in self.stations.made():
             station.leave()
+        self.outside.close()
         self.jobs.stop_all()
         self.projects.recovery.close()
         self.desk.release()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QWidget
 
@@ -13,8 +13,9 @@ from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import see
 from rushweed.core.cut.inspect import describe
 from rushweed.core.gather.relatives import belonging_words, relatives
+from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
-from rushweed.core.values import Refusal, Size
+from rushweed.core.values import Colour, Refusal, Size
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
@@ -49,6 +50,7 @@ class Cards(QWidget):
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int] | None = None
         self._chosen: frozenset[str] = frozenset()
+        self._picking: Callable[[str, Colour], None] | None = None
         self.scale = 2.0
         self.setAccessibleName(tr("Gathered pictures"))
 
@@ -205,9 +207,29 @@ class Cards(QWidget):
                 left, y, metrics.elidedText(sentence, Qt.TextElideMode.ElideRight, room)
             )
 
+    def pick_colour(self, told: Callable[[str, Colour], None]) -> None:
+        """Let the next click on a picture tell its sheet and the colour stored there."""
+        self._picking = told
+        self.setCursor(Qt.CursorShape.CrossCursor)
+
+    def _tell_colour(self, place: QPoint) -> None:
+        told, self._picking = self._picking, None
+        self.unsetCursor()
+        card = next((card for card in self._cards if card.picture.contains(place)), None)
+        if card is None or told is None:
+            return
+        stored = turned(self._desk.art.stored(card.sheet), card.sheet.orientation)
+        height, width = stored.shape[:2]
+        x = (place.x() - card.picture.x()) * width // max(1, card.picture.width())
+        y = (place.y() - card.picture.y()) * height // max(1, card.picture.height())
+        told(card.sheet.name, Colour(*map(int, stored[y, x, :3])))
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         place = event.position().toPoint()
+        if self._picking is not None:
+            self._tell_colour(place)
+            return
         for card in self._cards:
             if card.whole.contains(place):
                 self._select(card.sheet.name, event.modifiers())

@@ -101,14 +101,14 @@ class Corrections(Group):
             tr("Shrink"), partial(self._do_pad, -1), tip=tr("By so many pixels on all sides")
         )
         self.add(row(label(tr("Border")), self._border, self._wider, self._tighter, None))
-        self._cell = [Stepper(name, "", 1, 4096, width=66) for name in (tr("Wide"), tr("High"))]
+        self._cell = [Stepper(name, "", 1, 4096, width=74) for name in (tr("Wide"), tr("High"))]
         for stepper in self._cell:
             stepper.show_value(16)
         self._cells = button(
-            tr("Split"), self._do_cells, tip=tr("Cut the selected pieces into cells of this size")
+            tr("Cut up"), self._do_cells, tip=tr("Cut the selected pieces into cells of this size")
         )
-        self._cells.setAccessibleName(tr("Split into cells"))
-        self.add(row(label(tr("Into cells")), *self._cell, self._cells, None))
+        self._cells.setAccessibleName(tr("Cut up into cells"))
+        self.add(row(label(tr("Cells")), *self._cell, self._cells, None))
 
     def refresh(self) -> None:
         """Offer what can be done with what is selected."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterator
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -186,7 +186,13 @@ class Gather(Station):
         self._tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
         self._tolerance.stepped.connect(self._set_tolerance)
         group.add(
-            row(self._swatch, self._key, button(tr("None"), partial(self._set_key, "")), None)
+            row(
+                self._swatch,
+                self._key,
+                button(tr("Pick"), self._pick_key, tip=tr("Click the colour on a picture")),
+                button(tr("None"), partial(self._set_key, "")),
+                None,
+            )
         )
         self._fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
         self._fringe.stepped.connect(self._set_fringe)
@@ -237,9 +243,10 @@ class Gather(Station):
         self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
         names = {kind: name for name, kind in KINDS.items()}
         kind = common(sheet.kind for sheet in sheets)
-        self._kind.show_choices(
-            list(KINDS), names[kind] if kind else tr("differs") if sheets else ""
-        )
+        told = names[kind] if kind else tr("differs") if sheets else ""
+        if any(_waits(sheet) for sheet in sheets):
+            told = tr("not said yet")
+        self._kind.show_choices(list(KINDS), told)
         keys = {sheet.colour_key for sheet in sheets}
         key = next(iter(keys)) if len(keys) == 1 else None
         self._key_group.aside.setText(tr("differs") if len(keys) > 1 else "")
@@ -261,7 +268,7 @@ class Gather(Station):
         self._licence_group.aside.setText(tr("differs") if len(licences) > 1 else "")
         asked = {text for licence in licences for text in duties(licence.identifier)}
         self._licence_group.result.tell(" ".join(sorted(asked)))
-        waiting = [s.name for s in sheets if s.layout is None and s.belongs is None]
+        waiting = [sheet.name for sheet in sheets if _waits(sheet)]
         belongs = common(sheet.belongs for sheet in sheets)
         self._as_seen.setVisible(bool(waiting))
         self._alone.setVisible(belongs is not None)
@@ -292,7 +299,7 @@ class Gather(Station):
         self._accept_all([name])
 
     def _accept_selected(self) -> None:
-        waiting = [s.name for s in self._selected() if s.layout is None and s.belongs is None]
+        waiting = [sheet.name for sheet in self._selected() if _waits(sheet)]
         self._accept_all(waiting)
 
     def _accept_all(self, names: list[str]) -> None:
@@ -343,6 +350,14 @@ class Gather(Station):
         what = colour.hex if colour else tr("nothing")
         words = tr("Made {colour} stand for nothing").format(colour=what)
         self.desk.do(words, lambda p: self._recut(set_colour_key(p, sheets, colour), sheets))
+
+    def _pick_key(self) -> None:
+        def told(sheet: str, colour: Colour) -> None:
+            if sheet not in self.selection.sheets:
+                self.desk.select(replace(self.selection, sheets=(sheet,), pieces=frozenset()))
+            self._set_key(colour.hex)
+
+        self._cards.pick_colour(told)
 
     def _set_tolerance(self, value: float) -> None:
         self._change_key(tr("Set the tolerance to {n}"), tolerance=int(value))
@@ -404,6 +419,11 @@ class Gather(Station):
                 except Refusal:
                     continue
         return project
+
+
+def _waits(sheet: Sheet) -> bool:
+    """Whether nobody said yet what a sheet is."""
+    return sheet.layout is None and sheet.belongs is None
 
 
 class Invitation(QWidget):
