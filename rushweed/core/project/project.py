@@ -63,7 +63,7 @@ def piece_index(project: Project) -> dict[int, tuple[Sheet, Piece]]:
     for sheets, index in _index_memory:
         if sheets is project.sheets:
             return index
-    index = {piece.number: (sheet, piece) for sheet, piece in project.pieces()}
+    index = {piece.number: (sheet, piece) for sheet in project.sheets for piece in sheet.pieces}
     _index_memory.insert(0, (project.sheets, index))
     del _index_memory[4:]
     return index

@@ -38,6 +38,8 @@ from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 Edit = Callable[[Project, str, frozenset[int]], Project]
+NUMBERS_WIDTH, NUMBERS_HEIGHT = 130, 30
+"""A label of fixed size does not lay the window out anew when its text changes in a drag."""
 SEEN = 12
 """A mismatch of edges above this is seen in the game."""
 
@@ -55,6 +57,8 @@ class Corrections(Group):
         self._make_buttons()
         self._make_border()
         self._take("select")
+        self.aside.setFixedSize(NUMBERS_WIDTH, NUMBERS_HEIGHT)
+        self.aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 
     def _make_tools(self) -> None:
         tools: tuple[tuple[HandTool, str, str], ...] = (

@@ -49,6 +49,7 @@ class SheetCanvas(Canvas):
         self.paint_over: Callable[[QPainter], None] | None = None
         self._indexed: tuple[object, CutLines, RectIndex] | None = None
         self._box: Rect | None = None
+        self._selected: tuple[object, object, list[Piece]] | None = None
         self.tool = self.select_tool
         self.hovered.connect(self._tell_status)
         self.view_changed.connect(lambda view: self._tell_status(self.pointer))
@@ -89,7 +90,11 @@ class SheetCanvas(Canvas):
         """The selected pieces of the sheet that is shown."""
         chosen = self.desk.selection.pieces
         pieces = self.sheet.pieces if self.sheet and chosen else ()
-        return [piece for piece in pieces if piece.number in chosen]
+        known = self._selected
+        if known is None or known[0] is not pieces or known[1] is not chosen:
+            found = [piece for piece in pieces if piece.number in chosen]
+            known = self._selected = (pieces, chosen, found)
+        return list(known[2])
 
     # -- tools ------------------------------------------------------------------
 
