@@ -52,7 +52,9 @@ NAMED = 1.5
 """What it is worth that the picture's name speaks of a size."""
 SIZE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?[x×] ?(\d{1,4})(?!\d)", re.IGNORECASE)
 SIDE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?px(?![a-z])", re.IGNORECASE)
-LOOKED_AT, KEPT = 20, 12
+MOST_CELLS = 16
+"""In so many cells, spread evenly, it is looked how things stand."""
+LOOKED_AT, KEPT = 16, 12
 """Of so many divisions of a side it is looked how things stand in them; so many are paired."""
 
 
@@ -137,7 +139,9 @@ def _regular(lines: Profiles, gap: int, margin: int) -> Iterator[_Axis]:
     for place in np.flatnonzero((rest == margin) | (rest == margin + gap)).tolist():
         cell = SMALLEST + place
         count = room // (cell + gap)
-        if _gaps_are_flat(lines, cell, gap, margin, count):
+        if not _gaps_are_flat(lines, cell, gap, margin, count):
+            continue
+        if _seen_gap(lines, cell, gap, margin, count) >= 0:
             yield _axis(lines, cell, gap, margin, count, 0.4 * (rest[place] != margin))
 
 
@@ -201,7 +205,8 @@ def _astray(lines: Profiles, cell: int, step: int, margin: int, count: int) -> f
         return 0.0
     begins: list[float] = []
     ends: list[float] = []
-    for start in range(margin, margin + count * step, step):
+    every = step * (count // MOST_CELLS + 1)
+    for start in range(margin, margin + count * step, every):
         first, last = lines.first[start], lines.last[start + cell - 1]
         if first <= last:
             begins.append(first - start)
