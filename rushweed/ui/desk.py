@@ -64,6 +64,17 @@ class Desk(QObject):
         self._become(self.history.do(words, project))
         return True
 
+    def amend(self, last: History, words: str, edit: Edit) -> History:
+        """Make an edit as part of the step that led to `last`, if nothing was done since; else
+        as a step of its own. Returns the version it led to."""
+        self.abandon_drag()
+        project = edit(self.project)
+        if self.history is last and last.earlier is not None:
+            self._become(last.amend(words, project))
+        else:
+            self._become(self.history.do(words, project))
+        return self.history
+
     def undo(self) -> None:
         self.abandon_drag()
         self._become(self.history.undo())

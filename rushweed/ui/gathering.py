@@ -10,6 +10,7 @@ from rushweed.core.cut.gathering import add_sheets, see, take_in, with_layers
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import warning_of
 from rushweed.core.gather.sequences import expand
+from rushweed.core.project.history import History
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk
@@ -24,15 +25,23 @@ class Gathered:
 
     sheets: list[Sheet] = field(default_factory=list)
     refusals: list[str] = field(default_factory=list)
+    names: list[str] = field(default_factory=list)
+    _led_to: History | None = None
 
-    def add_to(self, desk: Desk) -> tuple[str, ...]:
-        """Add the sheets as one step of undo. Returns their names."""
-        if not self.sheets:
-            return ()
-        project, names = add_sheets(desk.project, self.sheets)
-        what = names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
-        desk.do(tr("Gathered {what}").format(what=what), lambda old: project)
-        return names
+    def add_to(self, desk: Desk) -> bool:
+        """Add the sheets that arrived since the last time; all of them are one step of undo.
+        False when there are none. `names` then tells all their names."""
+        fresh = self.sheets[len(self.names) :]
+        if not fresh:
+            return False
+        project, names = add_sheets(desk.project, fresh)
+        self.names += names
+        count = len(self.names)
+        what = names[0] if count == 1 else counted(count, "picture", "pictures")
+        words = tr("Gathered {what}").format(what=what)
+        last = self._led_to or History(desk.project)
+        self._led_to = desk.amend(last, words, lambda old: project)
+        return True
 
     def tell_refusals(self) -> str:
         """The first few sentences, and how many more there are."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from time import monotonic
 from typing import Any
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
@@ -10,10 +11,17 @@ from PyQt6.QtCore import QObject, QThread, pyqtSignal
 Work = Callable[[], Iterator[tuple[float, str, Any]]]
 """Yields (share done from 0 to 1, words, result of this step); the last result is handed over."""
 
+EVERY = 0.7
+"""Seconds between two looks at what has arrived so far."""
+
 
 class Job(QThread):
-    """Runs work that yields now and then; stops at the next yield when asked to."""
+    """Runs work that yields now and then; stops at the next yield when asked to.
 
+    `arrived` carries the result so far now and then, and a last time when it was stopped.
+    """
+
+    arrived = pyqtSignal(object)
     progressed = pyqtSignal(float, str)
     done = pyqtSignal(object)
     failed = pyqtSignal(str)
@@ -28,12 +36,16 @@ class Job(QThread):
         self._stopping = True
 
     def run(self) -> None:
-        result = None
+        result, told = None, monotonic()
         try:
-            for share, words, result in self._work():  # noqa: B007 - the last one counts
+            for share, words, result in self._work():
                 if self._stopping:
+                    self.arrived.emit(result)
                     return
                 self.progressed.emit(share, words)
+                if monotonic() - told > EVERY:
+                    told = monotonic()
+                    self.arrived.emit(result)
         except Exception as problem:
             self.failed.emit(str(problem))
             return
@@ -56,10 +68,14 @@ class Jobs(QObject):
         work: Work,
         done: Callable[[Any], object],
         failed: Callable[[str], object] | None = None,
+        arrived: Callable[[Any], object] | None = None,
     ) -> Job:
-        """Begin some work; `done` gets its last result, unless it is stopped or fails."""
+        """Begin some work; `done` gets its last result, unless it is stopped or fails; `arrived`
+        gets what there is now and then."""
         job = Job(work, self)
         self.running.append(job)
+        if arrived is not None:
+            job.arrived.connect(arrived)
         job.done.connect(done)
         job.failed.connect(failed or self.failed)
         job.progressed.connect(self.progressed)

@@ -11,6 +11,7 @@ from PyQt6.QtTest import QTest
 
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
+from rushweed.ui import jobs
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
 
@@ -129,6 +130,33 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
     drive.press("Let it stand alone")
     assert drive.project.sheet("reeda_normal").belongs is None
     assert drive.undo_all() == 3
+
+
+def test_pictures_come_in_one_by_one_and_a_stop_keeps_those(
+    open_window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    monkeypatch.setattr(jobs, "EVERY", 0.0)
+    paths = [
+        write_picture(tmp_path / f"reed{chr(97 + index)}.png", checkered(24, 24, index))
+        for index in range(26)
+    ]
+    seen: list[int] = []
+
+    def look(before, after) -> None:  # type: ignore[no-untyped-def]
+        seen.append(len(after.sheets))
+        if len(after.sheets) >= 5:
+            for job in drive.window.jobs.running:
+                job.stop()
+
+    drive.window.desk.changed.connect(look)
+    drive.drop(*paths)
+    drive.qtbot.wait(5)
+    count = len(drive.project.sheets)
+    assert 5 <= count <= 26 and seen == sorted(seen) and len(seen) > 1
+    assert drive.window.desk.selection.sheets == tuple(s.name for s in drive.project.sheets)
+    drive.window.desk.changed.disconnect(look)
+    assert drive.undo_all() == 1 and drive.project.sheets == ()
 
 
 def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(

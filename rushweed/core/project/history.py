@@ -25,6 +25,11 @@ class History:
             return self
         return History(project, words, self._without_later())
 
+    def amend(self, words: str, project: Project) -> History:
+        """This version made anew, in the same step of undo."""
+        before = self.earlier or self
+        return History(project, words, before)
+
     def undo(self) -> History:
         """The version before; the same history at the beginning."""
         if self.earlier is None:

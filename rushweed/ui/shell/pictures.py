@@ -52,16 +52,22 @@ class PictureActs(QObject):
         from rushweed.ui.gathering import Gathered, gather_work
 
         def add(gathered: Gathered) -> None:
-            names = gathered.add_to(self._desk)
-            if names:
+            before = tuple(gathered.names)
+            if not gathered.add_to(self._desk):
+                return
+            if not before:
                 self._open_gather(SOURCES)
-                selection = replace(self._desk.selection, sheets=names, pieces=frozenset())
-                self._desk.select(selection)
+            if not before or self._desk.selection.sheets == before:
+                names = tuple(gathered.names)
+                self._desk.select(replace(self._desk.selection, sheets=names, pieces=frozenset()))
+
+        def finish(gathered: Gathered) -> None:
+            add(gathered)
             if gathered.refusals:
                 self._notice.tell(gathered.tell_refusals())
 
         if paths:
-            self._jobs.start(lambda: gather_work(self._desk.art, paths), add)
+            self._jobs.start(lambda: gather_work(self._desk.art, paths), finish, arrived=add)
 
     def paste(self) -> None:
         """Gather the picture on the clipboard."""
