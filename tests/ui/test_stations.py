@@ -41,16 +41,16 @@ def words(drive) -> str:  # type: ignore[no-untyped-def]
 def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # type: ignore[no-untyped-def]
     gather = drive.window.stations[0]
     select(drive, "eel", more=("landing",))
-    assert gather._key_group.aside.text() == "differs" and gather._key.text() == ""
-    type_into(gather._licence["author"], "Mara Sedge")
+    assert gather.key.aside.text() == "differs" and gather.key.key.text() == ""
+    type_into(gather.licence.fields["author"], "Mara Sedge")
     assert {drive.project.sheet(n).licence.author for n in ("eel", "landing")} == {"Mara Sedge"}
-    type_into(gather._licence["identifier"], "whatever")
+    type_into(gather.licence.fields["identifier"], "whatever")
     assert "not an SPDX licence" in drive.window.notice.text
-    assert gather._licence["identifier"].text() == "CC0-1.0", "the last good value stays"
+    assert gather.licence.fields["identifier"].text() == "CC0-1.0", "the last good value stays"
     select(drive, "eel")
     drive.press("None")
     assert drive.project.sheet("eel").colour_key is None
-    type_into(gather._key, "#ff00ff")
+    type_into(gather.key.key, "#ff00ff")
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
     drive.type_number("Fringe cleaned", "1")
@@ -61,7 +61,7 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
-    type_into(gather._key, "purple")
+    type_into(gather.key.key, "purple")
     assert "write it as #RRGGBB" in drive.window.notice.text
     select(drive, "crab")
     drive.type_number("One drawn pixel", "2")
@@ -126,7 +126,7 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
     assert len(set(numbers)) == len(numbers) and max(numbers) < drive.project.next_number
     desk = drive.window.desk
     desk.select(replace(desk.selection, sheets=("reeda_normal",)))
-    assert "cut as reeda is" in drive.window.stations[0]._seen.text()
+    assert "cut as reeda is" in drive.window.stations[0].kind.result.text()
     drive.press("Let it stand alone")
     assert drive.project.sheet("reeda_normal").belongs is None
     assert drive.undo_all() == 3

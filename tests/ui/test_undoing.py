@@ -67,13 +67,13 @@ class Visitor:
     def credit(self) -> None:
         self.drive.station(1)
         self.choose(0)
-        field = self.drive.window.stations[0]._licence["author"]
+        field = self.drive.window.stations[0].licence.fields["author"]
         type_into(field, self.dice.choice(("Mara Sedge", "Ute Rohr", "Jon Eel")))
 
     def clear_a_colour(self) -> None:
         self.drive.station(1)
         self.choose(0)
-        type_into(self.drive.window.stations[0]._key, self.dice.choice(("#ff00ff", "#202030")))
+        type_into(self.drive.window.stations[0].key.key, self.dice.choice(("#ff00ff", "#202030")))
         self.drive.type_number("Tolerance", str(self.dice.randrange(40)))
 
     def lay_out(self) -> None:

@@ -26,7 +26,7 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.gather import Invitation
+from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.text import counted, tr
 
 AXES = {"y down": False, "y up": True}

@@ -39,7 +39,7 @@ from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.gather import Invitation
+from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.stations.level_marks import draw_brush, draw_cell_frame, draw_grid
 from rushweed.ui.stations.tray import Tray
 from rushweed.ui.text import tr

@@ -1,0 +1,38 @@
+"""What an empty station shows."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import READ_OUT, font
+from rushweed.ui.shell.controls import button, label
+
+
+class Invitation(QWidget):
+    """An empty station: one sentence, and the one button that comes next."""
+
+    def __init__(self, title: str, text: str, action: str, run) -> None:  # type: ignore[no-untyped-def]
+        super().__init__()
+        heading = label(title, "heading")
+        heading.setFont(font(READ_OUT, 600))
+        layout = QVBoxLayout(self)
+        layout.setSpacing(8)
+        layout.addStretch(1)
+        for part in (heading, label(text, "caption")):
+            layout.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addSpacing(8)
+        layout.addWidget(button(action, run, "main"), 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addStretch(1)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colours.well)
+        pen = QPen(colours.strong_line, 1, Qt.PenStyle.CustomDashLine)
+        pen.setDashPattern([6, 5])
+        painter.setPen(pen)
+        painter.drawRoundedRect(self.rect().adjusted(24, 24, -25, -25), 6, 6)
+        painter.end()

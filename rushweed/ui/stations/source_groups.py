@@ -1,0 +1,340 @@
+"""The groups of Gather's slip: what a picture is, its key, its size, its licence."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterator
+from dataclasses import asdict, replace
+from functools import partial
+
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import accept_all
+from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
+from rushweed.core.gather.licences import duties
+from rushweed.core.gather.relatives import release_relative
+from rushweed.core.gather.solid import solid
+from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Kind, Sheet
+from rushweed.core.values import Colour, Refusal
+from rushweed.ui.look.colours import look
+from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.shared import common, sheets_words
+from rushweed.ui.text import tr
+
+KINDS: dict[str, Kind] = {
+    "One picture": "picture",
+    "Even sheet of frames": "sheet",
+    "Tileset": "tileset",
+    "Loose pieces": "loose",
+}
+NO_KEY = "none"
+MANY, LARGE = 12, 4_000_000
+"""More sheets, or more pixels, than this are taken as seen in the background."""
+PickColour = Callable[[Callable[[str, Colour], None]], None]
+"""Lets the user click a colour on a picture, and tells the sheet and the colour."""
+
+
+class SourceGroup(Group):
+    """A group that works on the selected sheets."""
+
+    def __init__(self, number: int, title: str, services: Services) -> None:
+        super().__init__(number, title)
+        self.services, self.desk = services, services.desk
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        return self.desk.selection.sheets
+
+    def selected(self) -> list[Sheet]:
+        return self.desk.selection.chosen(self.desk.project)
+
+    def show_sheets(self, sheets: list[Sheet]) -> None:
+        """Show what these sheets have in common."""
+        raise NotImplementedError
+
+
+class KindGroup(SourceGroup):
+    """What pictures are, and taking them as they were seen."""
+
+    def __init__(self, number: int, services: Services) -> None:
+        super().__init__(number, tr("What it is"), services)
+        self._kind = Choice(tr("Kind of picture"))
+        self._kind.picked.connect(self._set_kind)
+        self._as_seen = button(tr("Take all as seen"), self._accept_selected)
+        self._alone = button(tr("Let it stand alone"), self._release)
+        self.add(self._kind)
+        self.add(row(self._as_seen, self._alone, None))
+
+    def show_sheets(self, sheets: list[Sheet]) -> None:
+        names = {kind: name for name, kind in KINDS.items()}
+        kind = common(sheet.kind for sheet in sheets)
+        waits = any(_waits(sheet) for sheet in sheets)
+        shown = names[kind] if kind else tr("differs") if sheets else ""
+        self._kind.show_choices(list(KINDS), tr("not said yet") if waits else shown)
+        belongs = common(sheet.belongs for sheet in sheets)
+        self._as_seen.setVisible(waits)
+        self._alone.setVisible(belongs is not None)
+        told = tr("Not cut yet. Take it as seen, or open Cut.") if waits else ""
+        if belongs is not None:
+            told = tr("It is cut as {what} is.").format(what=belongs.to)
+        self.result.tell(told, warns=waits)
+
+    def accept(self, names: list[str]) -> None:
+        """Take sheets as they were seen, as one step of undo; many or large ones while the window
+        goes on."""
+        words = tr("Took {what} as seen").format(what=sheets_words(tuple(names)))
+        before, art = self.desk.project, self.desk.art
+
+        def edit(project: Project) -> Project:
+            return deque(accept_all(project, art, names), maxlen=1).pop()
+
+        def work() -> Iterator[tuple[float, str, Project]]:
+            for index, project in enumerate(accept_all(before, art, names)):
+                yield index / (len(names) + 1), words, project
+
+        def done(result: Project) -> None:
+            self.desk.do(words, lambda project: result if project is before else edit(project))
+
+        sizes = [before.sheet(name).size for name in names]
+        if len(names) > MANY or sum(size.width * size.height for size in sizes) > LARGE:
+            self.services.jobs.start(work, done)
+        else:
+            self.desk.do(words, edit)
+
+    def _accept_selected(self) -> None:
+        self.accept([sheet.name for sheet in self.selected() if _waits(sheet)])
+
+    def _release(self) -> None:
+        sheets = self.names
+
+        def edit(project: Project) -> Project:
+            for name in sheets:
+                project = release_relative(project, name)
+            return project
+
+        self.desk.do(tr("Let {what} stand alone").format(what=sheets_words(sheets)), edit)
+
+    def _set_kind(self, text: str) -> None:
+        sheets = self.names
+        words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=text.lower())
+        self.desk.do(words, lambda p: set_kind(p, sheets, KINDS[text]))
+
+
+class KeyGroup(SourceGroup):
+    """The flat colour that stands for nothing."""
+
+    def __init__(self, number: int, services: Services, pick: PickColour) -> None:
+        super().__init__(number, tr("What stands for nothing"), services)
+        self._pick = pick
+        self._swatch = _Swatch()
+        self.key = Field(tr("Colour that stands for nothing"), NO_KEY)
+        self.key.setFixedWidth(84)
+        self.key.finished.connect(self._set_key)
+        self._tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
+        self._tolerance.stepped.connect(self._set_tolerance)
+        self.add(
+            row(
+                self._swatch,
+                self.key,
+                button(tr("Pick"), self._pick_key, tip=tr("Click the colour on a picture")),
+                button(tr("None"), partial(self._set_key, "")),
+                None,
+            )
+        )
+        self._fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
+        self._fringe.stepped.connect(self._set_fringe)
+        self.add(row(label(tr("Tolerance")), None, self._tolerance))
+        self.add(row(label(tr("Clean the fringe")), None, self._fringe))
+
+    def show_sheets(self, sheets: list[Sheet]) -> None:
+        keys = {sheet.colour_key for sheet in sheets}
+        key = next(iter(keys)) if len(keys) == 1 else None
+        self.aside.setText(tr("differs") if len(keys) > 1 else "")
+        self._swatch.show_colour(key.colour if key else None)
+        self.key.show_text(None if len(keys) > 1 else key.colour.hex if key else "")
+        for stepper, value in (
+            (self._tolerance, key.tolerance if key else 0),
+            (self._fringe, key.fringe if key else 0),
+        ):
+            stepper.setEnabled(key is not None)
+            stepper.show_value(value)
+
+    def _set_key(self, text: str) -> None:
+        sheets = self.names
+        try:
+            colour = Colour.parse(text) if text.strip() and text != NO_KEY else None
+        except ValueError as problem:
+            self.desk.refused.emit(str(problem))
+            self.show_sheets(self.selected())
+            return
+        what = colour.hex if colour else tr("nothing")
+        words = tr("Made {colour} stand for nothing").format(colour=what)
+        self.desk.do(words, lambda p: self._recut(set_colour_key(p, sheets, colour), sheets))
+
+    def _pick_key(self) -> None:
+        def told(sheet: str, colour: Colour) -> None:
+            if sheet not in self.names:
+                self.desk.select(replace(self.desk.selection, sheets=(sheet,), pieces=frozenset()))
+            self._set_key(colour.hex)
+
+        self._pick(told)
+
+    def _set_tolerance(self, value: float) -> None:
+        self._change_key(tr("Set the tolerance to {n}"), tolerance=int(value))
+
+    def _set_fringe(self, value: float) -> None:
+        self._change_key(tr("Cleaned a fringe of {n} px"), fringe=int(value))
+
+    def _change_key(self, words: str, **points: int) -> None:
+        sheets, key = self.names, self.selected()[0].colour_key
+        if key is None:
+            return
+        values = {"tolerance": key.tolerance, "fringe": key.fringe} | points
+        self.desk.do(
+            words.format(n=next(iter(points.values()))),
+            lambda p: self._recut(set_colour_key(p, sheets, key.colour, **values), sheets),
+        )
+
+    def _recut(self, project: Project, sheets: tuple[str, ...]) -> Project:
+        """Cut again what was cut, for a colour key changes which cells are empty."""
+        for name in sheets:
+            sheet = project.sheet(name)
+            if sheet.layout is not None:
+                try:
+                    project = cut(project, name, sheet.layout, solid(self.desk.art.picture(sheet)))
+                except Refusal:
+                    continue
+        return project
+
+
+class SizeGroup(SourceGroup):
+    """True pixel size, enlarging, flipping and turning."""
+
+    def __init__(self, number: int, services: Services) -> None:
+        super().__init__(number, tr("Size and turn"), services)
+        self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64)
+        self._pixel.stepped.connect(self._set_pixel)
+        self._enlarged = Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR)
+        self._enlarged.stepped.connect(self._set_enlarged)
+        turns: tuple[tuple[Turn, str], ...] = (
+            ("across", tr("Flip across")),
+            ("down", tr("Flip down")),
+            ("quarter", tr("Turn")),
+        )
+        self.add(row(label(tr("One drawn pixel is")), None, self._pixel))
+        self.add(row(label(tr("Enlarge it")), None, self._enlarged))
+        self.add(row(*(button(name, partial(self._turn, turn)) for turn, name in turns), None))
+
+    def show_sheets(self, sheets: list[Sheet]) -> None:
+        self._pixel.show_value(common(sheet.pixel for sheet in sheets) if sheets else 1)
+        self._enlarged.show_value(common(sheet.enlarged for sheet in sheets) if sheets else 1)
+        self.result.tell(_size_words(sheets[0]) if len(sheets) == 1 else "")
+
+    def _set_pixel(self, value: float) -> None:
+        sheets = self.names
+        words = tr("Drew {what} at {n} px a pixel").format(what=sheets_words(sheets), n=int(value))
+        self.desk.do(words, lambda p: set_pixel(p, sheets, int(value)))
+
+    def _set_enlarged(self, value: float) -> None:
+        sheets = self.names
+        words = tr("Enlarged {what} {n} times").format(what=sheets_words(sheets), n=int(value))
+        self.desk.do(words, lambda p: set_enlarged(p, sheets, int(value)))
+
+    def _turn(self, turn: Turn) -> None:
+        sheets = self.names
+        words = {"across": tr("Flipped {what} across"), "down": tr("Flipped {what} down")}
+        text = words.get(turn, tr("Turned {what}")).format(what=sheets_words(sheets))
+        self.desk.do(text, lambda p: turn_sheets(p, sheets, turn))
+
+
+class LicenceGroup(SourceGroup):
+    """Where pictures came from, and what their licence asks for."""
+
+    def __init__(self, number: int, services: Services) -> None:
+        super().__init__(number, tr("Licence and credit"), services)
+        self.fields: dict[str, Field] = {}
+        for point, name, hint in (
+            ("identifier", tr("Licence"), "CC-BY-4.0"),
+            ("author", tr("Author"), ""),
+            ("source", tr("Source"), ""),
+            ("credit", tr("Credit"), ""),
+        ):
+            field = Field(name, hint)
+            field.finished.connect(partial(self._set_licence, point, name))
+            caption = label(name)
+            caption.setFixedWidth(54)
+            self.add(row(caption, field))
+            self.fields[point] = field
+        self.fields["credit"].setToolTip(tr("The very words of the credit, if it must be so"))
+        self.beside_title(
+            button(tr("For all"), self._license_all, "small", tr("This licence for every sheet"))
+        )
+
+    def show_sheets(self, sheets: list[Sheet]) -> None:
+        for point, field in self.fields.items():
+            values = {getattr(sheet.licence, point) for sheet in sheets}
+            field.show_text(None if len(values) > 1 else next(iter(values), ""))
+        licences = {sheet.licence for sheet in sheets}
+        self.aside.setText(tr("differs") if len(licences) > 1 else "")
+        asked = {text for licence in licences for text in duties(licence.identifier)}
+        self.result.tell(" ".join(sorted(asked)))
+
+    def _license_all(self) -> None:
+        """Give every sheet the licence of the selected ones."""
+        licence = common(sheet.licence for sheet in self.selected())
+        if licence is None:
+            self.desk.refused.emit(tr("Select one sheet whose licence holds for all of them."))
+            return
+        names = tuple(sheet.name for sheet in self.desk.project.sheets)
+        words = tr("Gave {what} one licence").format(what=sheets_words(names))
+        self.desk.do(words, lambda p: set_licence(p, names, **asdict(licence)))
+
+    def _set_licence(self, point: str, name: str, text: str) -> None:
+        sheets = self.names
+        words = tr("Set the {point} of {what}").format(
+            point=name.lower(), what=sheets_words(sheets)
+        )
+        if not self.desk.do(words, lambda p: set_licence(p, sheets, **{point: text})):
+            self.show_sheets(self.selected())
+
+
+def _waits(sheet: Sheet) -> bool:
+    """Whether nobody said yet what a sheet is."""
+    return sheet.layout is None and sheet.belongs is None
+
+
+def _size_words(sheet: Sheet) -> str:
+    """How large a sheet is as it is cut, and whether hardware likes that."""
+    power = all(side & (side - 1) == 0 for side in sheet.size)
+    tail = tr("powers of two") if power else tr("not powers of two")
+    return f"{sheet.size} px, {tail}."
+
+
+class _Swatch(QWidget):
+    """A square of the key's colour; crossed out when there is none."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(24, 24)
+        self._colour: Colour | None = None
+
+    def show_colour(self, colour: Colour | None) -> None:
+        self._colour = colour
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(look.colours.ink, 1))
+        painter.setBrush(QColor(*self._colour[:3]) if self._colour else look.colours.field)
+        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 3, 3)
+        if self._colour is None:
+            painter.drawLine(4, 19, 19, 4)
+        painter.end()
