@@ -329,6 +329,10 @@ def _level_size(level: Level) -> str:
 
 def describe_sheet(sheet: Sheet) -> str:
     """Size and number of pieces, such as “133 × 96 · 25 frames”."""
+    if sheet.belongs is not None:
+        dense = sheet.belongs.kind == "density"
+        what = f"{sheet.belongs.factor}×" if dense else tr("normal map")
+        return f"{sheet.size} · {what}"
     if not sheet.pieces:
         return f"{sheet.size} · {tr('not cut')}"
     nouns = {"tileset": ("tile", "tiles"), "sheet": ("frame", "frames")}

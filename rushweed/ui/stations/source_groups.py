@@ -219,9 +219,9 @@ class SizeGroup(SourceGroup):
 
     def __init__(self, number: int, services: Services) -> None:
         super().__init__(number, tr("Size and turn"), services)
-        self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64)
+        self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64, width=110)
         self._pixel.stepped.connect(self._set_pixel)
-        self._enlarged = Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR)
+        self._enlarged = Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR, width=110)
         self._enlarged.stepped.connect(self._set_enlarged)
         turns: tuple[tuple[Turn, str], ...] = (
             ("across", tr("Flip across")),
