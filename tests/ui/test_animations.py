@@ -134,6 +134,13 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ign
     drive.press("GIF …")
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4
+    face = drive.face
+    face._name.selectAll()
+    face._name.insert("rest/🐸 " + "long" * 40)
+    face._name.setModified(True)
+    QTest.keyClick(face._name, Qt.Key.Key_Return)
+    drive.press("GIF …")
+    assert [path.name[:12] for path in tmp_path.glob("keeper_rest*")] == ["keeper_rest-"]
     drive.answers.folder = tmp_path / "nowhere"
     drive.press("GIF …")
     assert "could not be written" in drive.window.notice.text

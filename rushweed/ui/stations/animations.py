@@ -15,6 +15,7 @@ from rushweed.core.cut import animations as acts
 from rushweed.core.cut import steadying
 from rushweed.core.cut.loose import Mask
 from rushweed.core.gather.solid import solid
+from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project
 from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import Animation, Piece, Play
@@ -359,7 +360,8 @@ class Animations:
         if sheet is None or animation is None:
             return
         ending = ".png" if form == "APNG" else ".gif"
-        target = self._services.dialogs.ask_film_file(f"{sheet.name}_{animation.name}{ending}")
+        stem = file_stems([f"{sheet.name}_{animation.name}"])[0]
+        target = self._services.dialogs.ask_film_file(f"{stem}{ending}")
         if target is None:
             return
         try:
