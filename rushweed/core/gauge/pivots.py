@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 
 from rushweed.core.project.project import Project, with_pieces
@@ -48,5 +49,33 @@ def set_pivot(
     def edit(piece: Piece) -> Piece:
         old = piece.pivot
         return replace(piece, pivot=Point(old.x if x is None else x, old.y if y is None else y))
+
+    return with_pieces(project, numbers, edit)
+
+
+def from_foot(piece: Piece) -> Point:
+    """Where the pivot lies, in pixels from the middle of the piece's foot."""
+    return Point(piece.pivot.x - piece.rect.width // 2, piece.pivot.y - piece.rect.height)
+
+
+def align_pivots(project: Project, numbers: frozenset[int]) -> Project:
+    """Put the pivots of pieces where most of them have it, seen from the middle of the foot."""
+    found = Counter(from_foot(piece) for _, piece in project.pieces() if piece.number in numbers)
+    if not found:
+        return project
+    usual = max(found, key=lambda place: (found[place], -abs(place.x) - abs(place.y)))
+
+    def edit(piece: Piece) -> Piece:
+        x, y = piece.rect.width // 2 + usual.x, piece.rect.height + usual.y
+        return replace(piece, pivot=Point(x, y))
+
+    return with_pieces(project, numbers, edit)
+
+
+def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
+    """Put the pivots of pieces onto whole pixels."""
+
+    def edit(piece: Piece) -> Piece:
+        return replace(piece, pivot=Point(round(piece.pivot.x), round(piece.pivot.y)))
 
     return with_pieces(project, numbers, edit)
