@@ -16,7 +16,14 @@ from rushweed.core.findings.all import find_all
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
-from rushweed.core.gauge.pivots import align_pivots, from_foot, round_pivots, set_pivot
+from rushweed.core.gauge.pivots import (
+    align_pivots,
+    copy_pivot,
+    from_foot,
+    round_pivots,
+    set_pivot,
+    stand_on_feet,
+)
 from rushweed.core.gauge.treating import set_filter
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
@@ -71,6 +78,22 @@ def test_aligned_pivots_lie_alike_and_where_most_lay(made: list[tuple[int, int, 
     assert before.count(place) == max(map(before.count, before))
     assert align_pivots(project, frozenset()) is project
     assert round_pivots(project, frozenset({1})) == project
+
+
+def test_pieces_stand_on_their_feet_and_copy_pivots() -> None:
+    mask = np.zeros((32, 64), bool)
+    mask[4:20, 6:13] = True
+    mask[8:31, 20:28] = True
+    drawn = tuple(Piece(n + 1, Rect(16 * n, 0, 16, 32), Point(0, 0)) for n in range(3))
+    source = Source("art/x.png", "0" * 64, Size(64, 32))
+    project = Project(sheets=(Sheet("reed", (source,), pieces=drawn),))
+    everything = frozenset({1, 2, 3})
+    stood = stand_on_feet(project, "reed", everything, mask)
+    pivots = [piece.pivot for piece in stood.sheet("reed").pieces]
+    assert pivots == [Point(9, 20), Point(8, 31), Point(0, 0)], "what shows nothing stays"
+    copied = copy_pivot(stood, 2, everything)
+    assert {piece.pivot for piece in copied.sheet("reed").pieces} == {Point(8, 31)}
+    assert copy_pivot(stood, 99, everything) is stood
 
 
 def test_painted_art_drawn_nearest_is_told(tmp_path: Path) -> None:

@@ -417,6 +417,25 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
 # -- Bound -----------------------------------------------------------------------
 
 
+def test_pivots_are_found_by_the_feet_and_copied(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(3)
+    select(drive, "heron", 0)
+    drive.window.turn_face(1)
+    heron = lambda: drive.project.sheet("heron")  # noqa: E731
+    drive.type_number("Pivot across", "3")
+    drive.press("To its animation")
+    frames = set(heron().animations[0].frames)
+    moved = {piece.number for piece in heron().pieces if piece.pivot.x == 3}
+    assert moved == frames
+    drive.press("To the sheet")
+    assert all(piece.pivot.x == 3 for piece in heron().pieces)
+    select(drive, "heron")
+    assert not drive.button("To the sheet").isEnabled()
+    drive.press("By the feet of each")
+    assert words(drive) == f"Stood {len(heron().pieces)} pieces on their feet"
+    assert all(piece.pivot.y <= piece.rect.height for piece in heron().pieces)
+
+
 def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(4)
     select(drive, "fen_ground", 15)

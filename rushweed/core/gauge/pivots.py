@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import replace
 
-from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.sheet import Piece
+import numpy as np
+
+from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.project.project import Project, with_pieces, with_sheet
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
 
 ANCHORS: dict[str, tuple[float, float]] = {
@@ -53,6 +56,33 @@ def set_pivot(
     return with_pieces(project, numbers, edit)
 
 
+def stand_on_feet(project: Project, sheet: str, numbers: frozenset[int], mask: Mask) -> Project:
+    """Put the pivot of each piece below its lowest pixel, under the middle of what is drawn of
+    it; pieces that show nothing stay as they are."""
+
+    def edit(piece: Piece) -> Piece:
+        part = part_of(mask, piece.rect)
+        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+        if piece.number not in numbers or not len(rows):
+            return piece
+        middle = (int(columns[0]) + int(columns[-1]) + 1) // 2
+        return replace(piece, pivot=Point(middle, int(rows[-1]) + 1))
+
+    def change(old: Sheet) -> Sheet:
+        return replace(old, pieces=tuple(map(edit, old.pieces)))
+
+    return with_sheet(project, sheet, change)
+
+
+def copy_pivot(project: Project, number: int, numbers: frozenset[int]) -> Project:
+    """Give pieces the pivot of another, seen from the middle of the foot of each."""
+    found = project.find(number)
+    if found is None:
+        return project
+    place = from_foot(found[1])
+    return with_pieces(project, numbers, lambda piece: _with_foot(piece, place))
+
+
 def from_foot(piece: Piece) -> Point:
     """Where the pivot lies, in pixels from the middle of the piece's foot."""
     return Point(piece.pivot.x - piece.rect.width // 2, piece.pivot.y - piece.rect.height)
@@ -64,12 +94,7 @@ def align_pivots(project: Project, numbers: frozenset[int]) -> Project:
     if not found:
         return project
     usual = max(found, key=lambda place: (found[place], -abs(place.x) - abs(place.y)))
-
-    def edit(piece: Piece) -> Piece:
-        x, y = piece.rect.width // 2 + usual.x, piece.rect.height + usual.y
-        return replace(piece, pivot=Point(x, y))
-
-    return with_pieces(project, numbers, edit)
+    return with_pieces(project, numbers, lambda piece: _with_foot(piece, usual))
 
 
 def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
@@ -79,3 +104,9 @@ def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
         return replace(piece, pivot=Point(round(piece.pivot.x), round(piece.pivot.y)))
 
     return with_pieces(project, numbers, edit)
+
+
+def _with_foot(piece: Piece, place: Point) -> Piece:
+    """The piece with its pivot so far from the middle of its foot."""
+    pivot = Point(piece.rect.width // 2 + place.x, piece.rect.height + place.y)
+    return replace(piece, pivot=pivot)

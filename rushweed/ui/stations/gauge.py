@@ -9,7 +9,15 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QGridLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.pivots import ANCHORS, anchored, set_anchor, set_pivot
+from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.pivots import (
+    ANCHORS,
+    anchored,
+    copy_pivot,
+    set_anchor,
+    set_pivot,
+    stand_on_feet,
+)
 from rushweed.core.gauge.treating import (
     differing_points,
     set_filter,
@@ -72,7 +80,7 @@ class Gauge(Station):
                 head,
             )
         self._piece_head = head
-        return SlipPage([self._make_anchor(), self._make_place()], head)
+        return SlipPage([self._make_anchor(), self._make_place(), self._make_copies()], head)
 
     def canvas(self) -> Canvas | None:
         return self._canvas if self.face == 1 else None
@@ -231,6 +239,50 @@ class Gauge(Station):
         self._pivot_result = group.result
         return group
 
+    def _make_copies(self) -> Group:
+        group = Group(3, tr("For many"))
+        feet = button(
+            tr("By the feet of each"),
+            self._stand_on_feet,
+            tip=tr("Each pivot below the lowest pixel of its piece"),
+        )
+        self._to_animation = button(
+            tr("To its animation"),
+            partial(self._copy_pivot, True),
+            tip=tr("The pivot of the selected piece for all frames"),
+        )
+        self._to_sheet = button(
+            tr("To the sheet"),
+            partial(self._copy_pivot, False),
+            tip=tr("The pivot of the selected piece for all pieces of the sheet"),
+        )
+        group.add(row(feet, None))
+        group.add(row(self._to_animation, self._to_sheet, None))
+        return group
+
+    def _stand_on_feet(self) -> None:
+        sheet, numbers = self._canvas.sheet, self._numbers()
+        if sheet is None:
+            return
+        what = counted(len(numbers), "piece", "pieces")
+        words = tr("Stood {what} on their feet").format(what=what)
+        mask = solid(self.desk.art.picture(sheet))
+        self.desk.do(words, lambda p: stand_on_feet(p, sheet.name, numbers, mask))
+
+    def _copy_pivot(self, to_animation: bool) -> None:
+        """Copy the pivot of the selected piece to its animations, or to the whole sheet."""
+        sheet, chosen = self._canvas.sheet, self._canvas.selected_pieces()
+        if sheet is None or len(chosen) != 1:
+            return
+        number = chosen[0].number
+        numbers = frozenset(piece.number for piece in sheet.pieces)
+        if to_animation:
+            playing = [a.frames for a in sheet.animations if number in a.frames]
+            numbers = frozenset(frame for frames in playing for frame in frames)
+        what = counted(len(numbers), "piece", "pieces")
+        words = tr("Copied a pivot to {what}").format(what=what)
+        self.desk.do(words, lambda p: copy_pivot(p, number, numbers))
+
     def _pieces(self) -> list[Piece]:
         """The selected pieces, else all of the sheet that is shown."""
         selected = self._canvas.selected_pieces()
@@ -251,6 +303,9 @@ class Gauge(Station):
         self._y.show_value(common(p.pivot.y for p in pieces))
         for name, anchor in self._anchors.items():
             anchor.setChecked(bool(pieces) and all(p.pivot == anchored(p, name) for p in pieces))
+        self._to_sheet.setEnabled(len(chosen) == 1)
+        animations = sheet.animations if sheet and len(chosen) == 1 else ()
+        self._to_animation.setEnabled(any(chosen[0].number in a.frames for a in animations))
         sizes = {p.rect.size for p in pieces}
         differs = len({p.pivot for p in pieces}) > 1 and len(sizes) == 1
         self._pivot_result.tell(
