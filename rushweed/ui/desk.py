@@ -8,6 +8,8 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.kept import Kept
+from rushweed.core.gather.origins import Origins
 from rushweed.core.project import files
 from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
@@ -122,6 +124,8 @@ class Desk(QObject):
                     target.parent.mkdir(parents=True, exist_ok=True)
                     if (self.folder / source.path).exists() and not target.exists():
                         shutil.copy2(self.folder / source.path, target)
+            Kept(self.folder).copy_to(folder)
+            Origins(folder).remember(Origins(self.folder).all())
         except (OSError, Refusal) as problem:
             self.refused.emit(str(problem))
             return False

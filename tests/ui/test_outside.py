@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.project.files import load
 from rushweed.core.weave.drawing import Scene
@@ -103,6 +104,11 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     count = len(drive.project.sheet("keeper").pieces)
     drive.window.outside.look()
     drive.settle()
+    drive.answers.folder = tmp_path / "fen"
+    drive.window.menus.actions["Save"].trigger()
+    assert drive.window.desk.folder == tmp_path / "fen"
+    drive.window.outside.look()
+    drive.settle()
     picture = read_picture(original).copy()
     picture[30:34, 8:12] = (240, 220, 90, 255)
     saved_outside(drive, original, picture)
@@ -110,6 +116,10 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     sheet = drive.project.sheet("keeper")
     art = drive.window.desk.folder / sheet.sources[0].path
     assert art.read_bytes() == original.read_bytes() and len(sheet.pieces) == count
+    drive.window.menus.actions["Undo"].trigger()
+    before = Art(drive.window.desk.folder).stored(drive.project.sheet("keeper"))
+    assert not (before[30:34, 8:12] == (240, 220, 90, 255)).all(), "the older pixels are back"
+    drive.window.menus.actions["Redo"].trigger()
     original.write_text("spoilt")
     drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.notice.text, timeout=20000)
     assert drive.project.sheet("keeper") == sheet

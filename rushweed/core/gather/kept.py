@@ -35,6 +35,12 @@ class Kept:
         except OSError:
             return None
 
+    def copy_to(self, folder: Path) -> None:
+        """Have the same copies in another project's folder."""
+        others = Kept(folder)
+        for path in self._place("").glob("*"):
+            others.keep(path.name, path.read_bytes())
+
     def forget_others(self, contents: Collection[str]) -> None:
         """Remove all copies but those with one of these contents."""
         for path in self._place("").glob("*"):
