@@ -94,8 +94,11 @@ def _likely(lines: Lines, side: int, counts: Lines) -> list[int]:
     """Of so many supposed pixels along a side, those whose steps come near the first lines."""
     some = lines[:ASKED]
     steps = side / counts[:, None]
-    near = np.abs(np.rint(some / steps) * steps - some) <= 1
-    likely: list[int] = counts[near.all(axis=1)].tolist()
+    share = some / steps
+    above = (np.ceil(share) * steps - some < 1 + 1e-6).all(axis=1)
+    below = (some - np.floor(share) * steps < 1 + 1e-6).all(axis=1)
+    beside = (np.abs(np.rint(share) * steps - some) < 0.5 + 1e-6).all(axis=1)
+    likely: list[int] = counts[above | below | beside].tolist()
     return likely
 
 
