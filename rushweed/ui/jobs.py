@@ -30,6 +30,7 @@ class Job(QThread):
         super().__init__(parent)
         self._work = work
         self._stopping = False
+        self.quiet = False
 
     def stop(self) -> None:
         """Ask it to end soon; nothing is handed over then."""
@@ -69,20 +70,28 @@ class Jobs(QObject):
         done: Callable[[Any], object],
         failed: Callable[[str], object] | None = None,
         arrived: Callable[[Any], object] | None = None,
+        quiet: bool = False,
     ) -> Job:
         """Begin some work; `done` gets its last result, unless it is stopped or fails; `arrived`
-        gets what there is now and then."""
+        gets what there is now and then. Quiet work, which nobody asked for, is not shown and has
+        no stop."""
         job = Job(work, self)
+        job.quiet = quiet
         self.running.append(job)
         if arrived is not None:
             job.arrived.connect(arrived)
         job.done.connect(done)
         job.failed.connect(failed or self.failed)
-        job.progressed.connect(self.progressed)
+        if not quiet:
+            job.progressed.connect(self.progressed)
         job.finished.connect(self._drop_finished)
         job.start()
         self.changed.emit()
         return job
+
+    def shown(self) -> list[Job]:
+        """What is going on that somebody asked for."""
+        return [job for job in self.running if not job.quiet]
 
     def stop_all(self) -> None:
         """Stop everything and wait for it."""

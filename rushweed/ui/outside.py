@@ -111,7 +111,8 @@ class Outside(QObject):
         if touched:
             names = set(touched)
             sheets = [sheet for sheet in project.sheets if sheet.name in names]
-            self._jobs.start(partial(_look, sheets, self._desk.art, origins), self._take_note)
+            work = partial(_look, sheets, self._desk.art, origins)
+            self._jobs.start(work, self._take_note, quiet=True)
 
     def _follow(self, before: Project, after: Project) -> None:
         """Watch what was gathered since."""

@@ -226,6 +226,14 @@ def test_matches_can_be_corrected_before_they_are_taken_in(tmp_path: Path) -> No
     assert swapped.count("gone") == 1 and swapped.count("new") == 1
 
 
+def test_a_copy_that_was_cut_short_does_not_count(tmp_path: Path) -> None:
+    bench = Bench(tmp_path, laid_out(tiles(4), 2), CELLS)
+    content = bench.sheet.sources[0].content
+    (bench.art.folder / ".rushweed" / "kept" / content).write_bytes(b"")
+    assert Kept(bench.art.folder).find(content) is None
+    assert Art(bench.art.folder).picture(bench.sheet).any(), "the picture itself is whole"
+
+
 def test_without_copies_places_alone_count(tmp_path: Path) -> None:
     made = tiles(6)
     bench = Bench(tmp_path, laid_out(made, 3), CELLS)

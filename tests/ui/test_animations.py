@@ -131,6 +131,7 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ign
     assert not list(tmp_path.glob("*.gif")), "thinking better of it writes nothing"
     drive.answers.folder = tmp_path
     drive.press("APNG …")
+    assert drive.window.notice.text == "Wrote keeper_idle.png"
     drive.press("GIF …")
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4

@@ -91,10 +91,7 @@ def _gif(pictures: list[Picture], times: list[int], once: bool) -> bytes:
     from PIL import Image
 
     tall = np.concatenate(pictures)
-    flat = Image.fromarray(np.ascontiguousarray(tall[..., :3]))
-    indexed = flat.quantize(COLOURS, Image.Quantize.MEDIANCUT, dither=Image.Dither.NONE)
-    indexes = np.asarray(indexed).copy()
-    indexes, palette = _exactly(tall) or (indexes, indexed.getpalette() or [])
+    indexes, palette = _exactly(tall) or _nearly(tall)
     indexes[tall[..., 3] < 128] = COLOURS
     images = []
     for part in np.split(indexes, len(pictures)):
@@ -126,6 +123,15 @@ def _exactly(tall: Picture) -> tuple[np.ndarray, list[int]] | None:
     keys = _keys(colours)
     indexes = np.searchsorted(keys, _keys(tall[..., :3]))
     return indexes.clip(0, max(len(colours) - 1, 0)).astype(np.uint8), colours.ravel().tolist()
+
+
+def _nearly(tall: Picture) -> tuple[np.ndarray, list[int]]:
+    """Indexes and palette with the colours that come nearest."""
+    from PIL import Image
+
+    flat = Image.fromarray(np.ascontiguousarray(tall[..., :3]))
+    indexed = flat.quantize(COLOURS, Image.Quantize.MEDIANCUT, dither=Image.Dither.NONE)
+    return np.asarray(indexed).copy(), indexed.getpalette() or []
 
 
 def _keys(colours: np.ndarray) -> np.ndarray:

@@ -59,8 +59,8 @@ class Art:
 
     def has(self, source: Source) -> bool:
         """Whether the pixels that were taken in are at hand."""
-        data = Kept(self.folder).find(source.content)
-        return data is not None or content_hash(self._on_disk(source)) == source.content
+        kept = Kept(self.folder).has(source.content)
+        return kept or content_hash(self._on_disk(source)) == source.content
 
     def _drawn(self, sheet: Sheet) -> Picture:
         drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)

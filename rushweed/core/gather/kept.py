@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Collection
 from pathlib import Path
 
-from rushweed.core.project.saving import HIDDEN, hidden_folder, write_file
+from rushweed.core.gather.pictures import content_hash
+from rushweed.core.project.saving import HIDDEN, hidden_folder
 
 
 class Kept:
@@ -24,16 +25,23 @@ class Kept:
             if not target.exists():
                 hidden_folder(self._folder)
                 target.parent.mkdir(exist_ok=True)
-                write_file(target, data)
+                beside = target.with_suffix(".new")
+                beside.write_bytes(data)
+                beside.replace(target)
         except OSError:
             return
 
+    def has(self, content: str) -> bool:
+        """Whether there is a copy with that content."""
+        return self._place(content).is_file()
+
     def find(self, content: str) -> bytes | None:
-        """The bytes with that content, or None."""
+        """The bytes with that content, or None; a copy that a crash cut short does not count."""
         try:
-            return self._place(content).read_bytes()
+            data = self._place(content).read_bytes()
         except OSError:
             return None
+        return data if content_hash(data) == content else None
 
     def copy_to(self, folder: Path) -> None:
         """Have the same copies in another project's folder."""

@@ -224,6 +224,7 @@ class Field(QLineEdit):
         self.setFont(font())
         self.setAccessibleName(name)
         self.setPlaceholderText(hint)
+        self._hint = hint
         self._shown = ""
         self.editingFinished.connect(self._finish)
 
@@ -233,7 +234,7 @@ class Field(QLineEdit):
             return
         self._shown = text or ""
         self.setText(self._shown)
-        self.setPlaceholderText("differs" if text is None else "")
+        self.setPlaceholderText("differs" if text is None else self._hint)
         differs = "true" if text is None else "false"
         if self.property("differs") != differs:
             self.setProperty("differs", differs)

@@ -66,12 +66,12 @@ class StatusLine(QWidget):
         self._work.setText(words)
 
     def _show_work(self) -> None:
-        running = bool(self._jobs.running)
+        running = bool(self._jobs.shown())
         for part in (self._work, self._bar, self._stop):
             part.setVisible(running)
 
     def _stop_work(self) -> None:
-        for job in self._jobs.running:
+        for job in self._jobs.shown():
             job.stop()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -219,6 +219,7 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._change)
         self.desk.selected.connect(lambda before, after: self.stations[self.station].refresh())
         self.desk.refused.connect(self.notice.tell)
+        self.desk.said.connect(partial(self.notice.tell, quiet=True))
         self.jobs.failed.connect(self.notice.tell)
         self.desk.saved_changed.connect(self._show_project)
         self.findings_list.shown.connect(self.show_finding)

@@ -38,7 +38,7 @@ from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 Edit = Callable[[Project, str, frozenset[int]], Project]
-NUMBERS_WIDTH, NUMBERS_HEIGHT = 130, 30
+NUMBERS_WIDTH, NUMBERS_HEIGHT = 130, 26
 """A label of fixed size does not lay the window out anew when its text changes in a drag."""
 SEEN = 12
 """A mismatch of edges above this is seen in the game."""

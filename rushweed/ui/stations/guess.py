@@ -50,6 +50,8 @@ class GuessCard(QAbstractButton):
             frame.x(), frame.y(), self._image.width() * scale, self._image.height() * scale
         )
         painter.drawImage(target, self._image, QRectF(self._image.rect()))
+        drawn = target.toAlignedRect().adjusted(0, 0, 1, 1)
+        painter.setClipRect(drawn, Qt.ClipOperation.IntersectClip)
         self._paint_cuts(painter, frame, scale)
         painter.restore()
         strong = self._chosen or self.hasFocus()
