@@ -120,11 +120,11 @@ class Outside(QObject):
             self.look_soon()
 
     def _watch(self, paths: set[Path]) -> None:
-        wanted = {str(path) for path in paths if path.exists()}
-        wanted |= {str(path.parent) for path in paths if path.parent.exists()}
+        wanted = {str(path) for path in paths} | {str(path.parent) for path in paths}
         known = {*self._watcher.files(), *self._watcher.directories()}
-        if wanted - known:
-            self._watcher.addPaths(sorted(wanted - known))
+        fresh = [path for path in sorted(wanted - known) if Path(path).exists()]
+        if fresh:
+            self._watcher.addPaths(fresh)
         if known - wanted:
             self._watcher.removePaths(sorted(known - wanted))
 

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.bale.film import common_board, enlarged, film, on_board
+from rushweed.core.bale.film import common_board, film, on_board
 from rushweed.core.cut.animations import (
     add_frames,
     animate_by_names,
@@ -43,6 +43,7 @@ from rushweed.core.cut.steadying import (
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import decode_frames, encode_png
 from rushweed.core.gather.solid import solid
+from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play, Sheet, Source

@@ -12,6 +12,7 @@ import numpy as np
 from rushweed.core.cut.animations import one_round
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect, Refusal
 
@@ -33,7 +34,7 @@ def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 
     ]
     frames = [(piece, steps) for piece, steps in shown if piece is not None]
     if not frames:
-        raise Refusal(f"“{animation.name}” has no frame that could be shown.")
+        raise Refusal(f"“{animation.name}” has no frame to show. Add frames to it first.")
     board = common_board([piece for piece, _ in frames])
     if max(board.size) * scale > LARGEST_SIDE:
         raise Refusal(f"At ×{scale} the picture would be larger than {LARGEST_SIDE} px a side.")
@@ -59,11 +60,6 @@ def on_board(art: Art, sheet: Sheet, piece: Piece, board: Rect) -> Picture:
     top = -round(piece.standing.y) - board.y
     picture[top : top + piece.rect.height, left : left + piece.rect.width] = art.piece(sheet, piece)
     return picture
-
-
-def enlarged(picture: Picture, scale: int) -> Picture:
-    """Each pixel `scale` × `scale` large."""
-    return picture.repeat(scale, 0).repeat(scale, 1)
 
 
 def _apng(pictures: list[Picture], times: list[int], once: bool) -> bytes:

@@ -140,7 +140,7 @@ def rename_animation(project: Project, sheet: str, name: str, new: str) -> Proje
     if new == name:
         return project
     if not new:
-        raise Refusal("An animation needs a name.")
+        raise Refusal("An animation needs a name. Type one, such as walk.")
     if find_animation(project.sheet(sheet), new) is not None:
         raise Refusal(f"{sheet} has an animation called “{new}” already. Choose another name.")
     project = _rename_in_levels(project, sheet, name, new)

@@ -84,7 +84,7 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
     cuts = [
         place
         for place in cuts_for(layout, mask)
-        if not any(likeness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
+        if not any(sameness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
         and not any(covers(piece.rect, place.rect) for piece in kept)
     ]
     following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts)
@@ -119,8 +119,8 @@ def _match(pieces: tuple[Piece, ...], cuts: list[Cut]) -> list[Piece | None]:
     left = list(by_rect.values())
     for index, place in enumerate(cuts):
         if result[index] is None and left:
-            best = max(left, key=lambda piece: likeness(piece.rect, place.rect))
-            if likeness(best.rect, place.rect) > SAME_ENOUGH:
+            best = max(left, key=lambda piece: sameness(piece.rect, place.rect))
+            if sameness(best.rect, place.rect) > SAME_ENOUGH:
                 result[index] = best
                 left.remove(best)
     return result
@@ -140,7 +140,7 @@ def covers(one: Rect, other: Rect) -> bool:
     return one.intersection(other).area * 2 > other.area
 
 
-def likeness(one: Rect, other: Rect) -> float:
+def sameness(one: Rect, other: Rect) -> float:
     """The part of their union that two rectangles share, from 0 to 1."""
     shared = one.intersection(other).area
     return shared / (one.area + other.area - shared) if shared else 0.0

@@ -7,7 +7,15 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from rushweed.core.cut.cutting import Cut, covers, cuts_for, in_reading_order, likeness, new_piece
+from rushweed.core.cut.cutting import (
+    SAME_ENOUGH,
+    Cut,
+    covers,
+    cuts_for,
+    in_reading_order,
+    new_piece,
+    sameness,
+)
 from rushweed.core.cut.following import Follower, grid_shifts
 from rushweed.core.cut.likeness import Pieces, Words, part, shown
 from rushweed.core.cut.loose import Mask
@@ -217,7 +225,7 @@ def _stays(cut: Cut | None, by_hand: Sequence[Rect], left_out: Sequence[Rect]) -
     """Whether a new cut is neither under one made by hand nor left out."""
     assert cut is not None
     return not any(covers(rect, cut.rect) for rect in by_hand) and not any(
-        likeness(rect, cut.rect) > 0.5 for rect in left_out
+        sameness(rect, cut.rect) > SAME_ENOUGH for rect in left_out
     )
 
 

@@ -61,7 +61,9 @@ def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project
     """Move frames up or down until all feet are where most of them are."""
     feet = {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
     if not feet:
-        raise Refusal("These frames show nothing that could stand.")
+        raise Refusal(
+            "These frames show nothing that could stand. Choose frames that show something."
+        )
     common = _most_common(feet.values())
     return _move(project, {n: Point(0, common - foot) for n, foot in feet.items()})
 
@@ -70,7 +72,9 @@ def steady_middle(project: Project, pieces: Sequence[Piece], mask: Mask) -> Proj
     """Move frames across until the middle of what is drawn is where it is in most of them."""
     middles = {p.number: s.middle for p in pieces if (s := stance(p, mask)) is not None}
     if not middles:
-        raise Refusal("These frames show nothing whose middle could be found.")
+        raise Refusal(
+            "These frames show nothing that has a middle. Choose frames that show something."
+        )
     common = median_low(middles.values())
     return _move(project, {n: Point(round(common - m), 0) for n, m in middles.items()})
 
@@ -121,7 +125,7 @@ def common_box(project: Project, pieces: Sequence[Piece], mask: Mask, box: Box) 
     """
     stances = {p.number: s for p in pieces if (s := stance(p, mask)) is not None}
     if not stances:
-        raise Refusal("These frames show nothing to put a box around.")
+        raise Refusal("These frames show nothing to put a box around. Choose others.")
     whole = Rect(0, 0, 0, 0)
     if box == "all that is drawn":
         for one in stances.values():

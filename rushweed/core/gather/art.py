@@ -10,7 +10,7 @@ from rushweed.core.gather.colour_key import apply_key
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
-from rushweed.core.gather.true_pixel import shrunk
+from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet, Source
@@ -66,8 +66,7 @@ class Art:
         drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)
         if not sheet.orientation and sheet.enlarged == 1:
             return drawn
-        result = turned(drawn, sheet.orientation)
-        result = np.ascontiguousarray(result.repeat(sheet.enlarged, 0).repeat(sheet.enlarged, 1))
+        result = enlarged(turned(drawn, sheet.orientation), sheet.enlarged)
         result.setflags(write=False)
         return result
 

@@ -25,6 +25,11 @@ def true_pixel(picture: Picture) -> int:
     return factor if min(width, height) // factor >= 2 else 1
 
 
+def enlarged(picture: Picture, factor: int) -> Picture:
+    """The picture with each pixel `factor` × `factor` large."""
+    return picture.repeat(factor, 0).repeat(factor, 1)
+
+
 def shrunk(picture: Picture, factor: int) -> Picture:
     """The picture with one pixel for each block of `factor` × `factor`, its upper left one."""
     if factor == 1:

@@ -10,7 +10,17 @@ from __future__ import annotations
 from collections.abc import Callable, Generator
 from dataclasses import dataclass
 
+from PyQt6.QtCore import Qt
+
 from rushweed.core.values import Point
+
+ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
+"""By how many pixels across and down an arrow key moves something."""
 
 
 @dataclass(frozen=True, slots=True)

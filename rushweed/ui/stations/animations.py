@@ -20,6 +20,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
+from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
@@ -337,14 +338,9 @@ class Animations:
             self._desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
 
     def _press_key(self, event) -> None:  # type: ignore[no-untyped-def]
-        arrows = {
-            Qt.Key.Key_Left: (-1, 0),
-            Qt.Key.Key_Right: (1, 0),
-            Qt.Key.Key_Up: (0, -1),
-            Qt.Key.Key_Down: (0, 1),
-        }
-        if event.key() in arrows:
-            self._nudge(*arrows[event.key()])
+        step = ARROWS.get(Qt.Key(event.key()))
+        if step is not None:
+            self._nudge(*step)
             event.accept()
 
     def _pick_place(self, place: int) -> None:

@@ -30,6 +30,7 @@ from rushweed.core.cut.repeating import Repeat, best_repeat
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal, Size
+from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -257,15 +258,9 @@ class Corrections(Group):
     def _key(self, event: QKeyEvent) -> None:
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             return
-        steps = {
-            Qt.Key.Key_Left: (-1, 0),
-            Qt.Key.Key_Right: (1, 0),
-            Qt.Key.Key_Up: (0, -1),
-            Qt.Key.Key_Down: (0, 1),
-        }
         key = Qt.Key(event.key())
-        if key in steps and self.hand.tool == "edges":
-            if self.hand.nudge(*steps[key]):
+        if key in ARROWS and self.hand.tool == "edges":
+            if self.hand.nudge(*ARROWS[key]):
                 event.accept()
             return
         acts: dict[Qt.Key, Callable[[], None]] = {

@@ -29,6 +29,8 @@ from rushweed.ui.text import counted, tr
 
 LAYOUTS = {"Even cells": "even cells", "Loose pieces": "loose pieces", "One picture": "one picture"}
 GUESSES = 3
+LARGEST_LIVE = 4_000_000
+"""A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
 
 class CutStation(Station):
@@ -172,7 +174,7 @@ class CutStation(Station):
     def _try_out(self, layout: Layout) -> None:
         """Show a layout while a slider is moved; `_cut` makes it stay."""
         sheet = self._canvas.sheet
-        if sheet is None:
+        if sheet is None or sheet.size.width * sheet.size.height > LARGEST_LIVE:
             return
         try:
             drag = self.desk.drag("")

@@ -16,6 +16,7 @@ from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -259,13 +260,7 @@ class Lanes(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        steps = {
-            Qt.Key.Key_Left: (-1, 0),
-            Qt.Key.Key_Right: (1, 0),
-            Qt.Key.Key_Up: (0, -1),
-            Qt.Key.Key_Down: (0, 1),
-        }
-        step = steps.get(Qt.Key(event.key()))
+        step = ARROWS.get(Qt.Key(event.key()))
         if step is not None:
             self.nudged.emit(*step)
         elif event.key() == Qt.Key.Key_Escape and self._press is not None:

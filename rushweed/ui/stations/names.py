@@ -49,6 +49,8 @@ class Names(Group):
         self._button.setEnabled(sheet is not None and bool(sheet.pieces))
         only = self._only(sheet) if sheet else frozenset()
         self._button.setText(tr("Name {n}").format(n=len(only)) if only else tr("Name all"))
+        told = tr("Name the selected pieces") if only else tr("Name all pieces of the sheet")
+        self._button.setToolTip(told)
         self._row_names.setEnabled(sheet is not None and sheet.layout is not None)
         known = row_names(sheet) if sheet else []
         hint = tr("a name for each of {n}").format(n=counted(len(known), "row", "rows"))
