@@ -68,6 +68,10 @@ class Rect(NamedTuple):
     def area(self) -> int:
         return max(self.width, 0) * max(self.height, 0)
 
+    def grown(self, by: int) -> Rect:
+        """So many pixels larger on every side."""
+        return Rect(self.x - by, self.y - by, self.width + 2 * by, self.height + 2 * by)
+
     def contains(self, x: float, y: float) -> bool:
         """Whether the point lies inside; the left and top edges belong to the rectangle."""
         return self.x <= x < self.right and self.y <= y < self.bottom

@@ -14,6 +14,7 @@ from rushweed.core.project import files
 from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Compression
 from rushweed.core.values import Refusal
 from rushweed.ui.selection import Selection
 
@@ -31,6 +32,7 @@ class Desk(QObject):
     saved_changed = pyqtSignal()
     refused = pyqtSignal(str)
     said = pyqtSignal(str)
+    previewed = pyqtSignal()
 
     def __init__(self, folder: Path, project: Project, lock: ProjectLock | None = None) -> None:
         super().__init__()
@@ -41,6 +43,7 @@ class Desk(QObject):
         self._saved = project
         self._lock = lock
         self._drag: Drag | None = None
+        self.looked_at: Compression | None = None
 
     @property
     def project(self) -> Project:
@@ -102,6 +105,12 @@ class Desk(QObject):
         if after != before:
             self.selection = after
             self.selected.emit(before, after)
+
+    def preview(self, compression: Compression | None) -> None:
+        """Let everybody show the selection as this choice would make it; None ends that."""
+        if compression != self.looked_at:
+            self.looked_at = compression
+            self.previewed.emit()
 
     def save(self) -> bool:
         """Write the project to its folder. False, with a sentence told, when that fails."""

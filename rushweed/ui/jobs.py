@@ -37,7 +37,7 @@ class Job(QThread):
         self._stopping = True
 
     def run(self) -> None:
-        result, told = None, monotonic()
+        result, told = None, monotonic() - EVERY
         try:
             for share, words, result in self._work():
                 if self._stopping:

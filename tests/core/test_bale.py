@@ -19,6 +19,7 @@ from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Rect, Refusal, Size
@@ -28,10 +29,20 @@ from tests.conftest import DEMO, ROOT
 
 
 @pytest.mark.parametrize(
-    "recipe", [Recipe("Game"), Recipe("Other", 0, 0, True), Recipe("Wide", 5, 3)]
+    ("recipe", "padding", "edge", "sides"),
+    [
+        (Recipe("Game"), 2, 1, "any"),
+        (Recipe("Other", True), 0, 0, "multiple of four"),
+        (Recipe("Wide"), 5, 3, "power of two"),
+    ],
 )
-def test_a_stranger_draws_every_level_to_the_pixel(recipe: Recipe, tmp_path: Path) -> None:
+def test_a_stranger_draws_every_level_to_the_pixel(
+    recipe: Recipe, padding: int, edge: int, sides: str, tmp_path: Path
+) -> None:
     project, art = files.load(DEMO), Art(DEMO)
+    for treatment in project.treatments:
+        for point, value in (("padding", padding), ("repeat_edge", edge), ("sides", sides)):
+            project = set_shared_point(project, treatment.name, point, value)
     write_bundle(make_bundle(project, art, recipe), tmp_path / "bundle")
     for level in project.levels:
         area = view_around(level.start, project.rules.resolution)
@@ -58,7 +69,7 @@ def test_the_manifest_fits_its_schema_and_the_same_project_gives_the_same_bytes(
 
 def test_pieces_keep_their_distance_and_their_edges() -> None:
     project, art = files.load(DEMO), Art(DEMO)
-    page = make_bundle(project, art, Recipe("Game", padding=2, repeat_edge=1)).page
+    page = make_bundle(project, art, Recipe("Game")).page
     places = sorted(set(page.places.values()))
     for one in places:
         grown = Rect(one.x - 2, one.y - 2, one.width + 4, one.height + 4)

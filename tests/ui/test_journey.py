@@ -79,9 +79,10 @@ def cut_with_typed_cells(drive) -> None:  # type: ignore[no-untyped-def]
 def gauge_everything_at_once(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(3)
     select_sheets(drive, "fen_ground", "keeper")
-    drive.press("Filtering: Linear")
     drive.type_number("Pixels per unit", "2*8+4")
     drive.press("Use 16")
+    drive.window.turn_face(2)
+    drive.press("Filtering: Linear")
     drive.press("Filtering: Nearest")
     drive.window.turn_face(1)
     select_sheets(drive, "keeper")

@@ -354,10 +354,12 @@ def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:  # typ
     drive.type_number("Pixels per unit", "8")
     larger = lens.grab().toImage()
     assert larger != shown and "8 px per unit" in drive.window.lens._title.text()
+    drive.window.turn_face(2)
     drive.press("Filtering: Linear")
     assert lens.grab().toImage() != larger
-    drive.press("Use 16")
     drive.press("Filtering: Nearest")
+    drive.window.turn_face(0)
+    drive.press("Use 16")
     assert lens.grab().toImage() == shown and drive.project.sheet("crab").differences.filter is None
     select(drive, "eel", 0)
     treated = lens.grab().toImage()
@@ -375,12 +377,12 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     drive.station(3)
     select(drive, "crab")
     drive.type_number("Pixels per unit", "8")
-    gauge = drive.window.stations[2]
+    gauge = drive.window.stations[2].shown(0)
     assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
     assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
     select(drive, "crab", more=("heron",))
     assert gauge._number.value is None, "two sizes: it says that they differ"
-    line_up = gauge._line_up
+    line_up = gauge.line_up
     QTest.mouseClick(line_up, LEFT, pos=line_up.rect_of("keeper").center().toPoint())
     assert drive.window.desk.selection.sheets == ("keeper",)
     drive.window.look_for_findings()
@@ -410,7 +412,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
     assert pieces()[1].pivot == Point(7, 22) and pieces()[2].pivot == Point(12, 32)
     assert drive.undo_all() == 1, "one drag is one step of undo"
     assert drive.project is before
-    QTest.mouseClick(drive.window.stations[2]._anchors["Centre"], LEFT)
+    QTest.mouseClick(drive.window.stations[2].shown(1)._anchors["Centre"], LEFT)
     assert pieces()[0].pivot == Point(12, 16)
 
 
@@ -611,9 +613,6 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignor
 def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
     bale = drive.window.stations[6]
-    before = bale._bundle.page.picture.shape
-    drive.type_number("Padding", "8")
-    assert bale._bundle.page.picture.shape != before and drive.project.recipes[0].padding == 8
     drive.press("Axis: y up")
     assert drive.project.recipes[0].y_up
     rect = next(iter(bale._bundle.page.places.values()))

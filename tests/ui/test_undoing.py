@@ -110,6 +110,7 @@ class Visitor:
         self.drive.window.turn_face(0)
         self.choose(0)
         self.drive.type_number("Pixels per unit", str(self.dice.choice((8, 16, 32))))
+        self.drive.window.turn_face(2)
         self.drive.press(self.dice.choice(("Filtering: Linear", "Filtering: Nearest")))
 
     def place_a_pivot(self) -> None:
@@ -152,7 +153,13 @@ class Visitor:
 
     def set_the_recipe(self) -> None:
         self.drive.station(7)
+        self.drive.press(self.dice.choice(("Axis: y up", "Axis: y down")))
+
+    def set_the_look(self) -> None:
+        self.drive.station(3)
+        self.drive.window.turn_face(2)
         self.drive.type_number("Padding", str(self.dice.randrange(5)))
+        self.drive.press(self.dice.choice(("Filtering: Linear", "Width and height: Of four")))
 
 
 @pytest.mark.parametrize("seed", range(3))

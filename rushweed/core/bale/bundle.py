@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from rushweed.core.bale.credits import credits_text
-from rushweed.core.bale.describing import PAGE_FILE, describe
+from rushweed.core.bale.describing import NORMALS_FILE, PAGE_FILE, describe
 from rushweed.core.bale.manifest import Manifest
 from rushweed.core.bale.pages import Page, make_page
 from rushweed.core.gather.art import Art
@@ -35,13 +35,15 @@ def make_bundle(project: Project, art: Art, recipe: Recipe) -> Bundle:
     """Make the files of a bundle. Raises Refusal when there is nothing to pack."""
     if not any(sheet.pieces for sheet in project.sheets):
         raise Refusal("There is no piece to pack yet. Cut a sheet first.")
-    page = make_page(project, art, recipe)
+    page = make_page(project, art)
     manifest = describe(project, recipe, page)
     files = {
         MANIFEST_FILE: to_json(_as_json(manifest)),
         PAGE_FILE: encode_png(page.picture),
         CREDITS_FILE: credits_text(project).encode(),
     }
+    if page.normals is not None:
+        files[NORMALS_FILE] = encode_png(page.normals)
     return Bundle(files, page)
 
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
+
 from rushweed.core.bale.credits import credit_entries
 from rushweed.core.bale.manifest import (
     AnimationEntry,
+    BordersEntry,
     LayerEntry,
     LevelEntry,
     Manifest,
@@ -21,15 +24,16 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
-from rushweed.core.project.sheet import Animation, Piece, Sheet
+from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
 from rushweed.core.values import Point, Size
 
-PAGE_FILE = "page-1.png"
+PAGE_FILE, NORMALS_FILE = "page-1.png", "page-1-normals.png"
 
 
 def describe(project: Project, recipe: Recipe, page: Page) -> Manifest:
     """The manifest of a project whose pieces lie on that page."""
     height, width = page.picture.shape[:2]
+    normals = NORMALS_FILE if page.normals is not None else ""
     return Manifest(
         name=project.name,
         recipe=recipe.name,
@@ -37,7 +41,7 @@ def describe(project: Project, recipe: Recipe, page: Page) -> Manifest:
         tile=project.rules.tile,
         pixels_per_unit=project.rules.pixels_per_unit,
         resolution=project.rules.resolution,
-        pages=(PageEntry(PAGE_FILE, Size(width, height)),),
+        pages=(PageEntry(PAGE_FILE, Size(width, height), normals),),
         pieces=tuple(_piece(project, recipe, page, *found) for found in project.pieces()),
         animations=tuple(
             _animation(sheet, animation)
@@ -82,8 +86,15 @@ def _piece(project: Project, recipe: Recipe, page: Page, sheet: Sheet, piece: Pi
         pivot=_place(piece.standing, height),
         pixels_per_unit=treatment.pixels_per_unit,
         filter=treatment.filter,
+        borders=_borders(piece.borders),
         shapes=shapes,
     )
+
+
+def _borders(borders: Borders | None) -> BordersEntry | None:
+    if borders is None:
+        return None
+    return BordersEntry(*(getattr(borders, field.name) for field in fields(Borders)))
 
 
 def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:

@@ -18,10 +18,22 @@ FORMAT = 1
 
 @dataclass(frozen=True, slots=True)
 class PageEntry:
-    """A picture of the bundle, beside this file."""
+    """A picture of the bundle, beside this file, and its normal map, empty when it has none."""
 
     file: str
     size: Size
+    normals: str
+
+
+@dataclass(frozen=True, slots=True)
+class BordersEntry:
+    """How many pixels at each side keep their size while the rest is stretched or tiled."""
+
+    left: int
+    top: int
+    right: int
+    bottom: int
+    middle: Literal["stretched", "tiled"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +48,7 @@ class ShapeEntry:
 class PieceEntry:
     """A frame or tile: where it lies, how large a unit is in it, where it stands.
 
+    `borders` is null for what is drawn whole.
     `shapes` is null while nobody decided, and empty when nothing of the piece is solid.
     """
 
@@ -47,6 +60,7 @@ class PieceEntry:
     pivot: Point
     pixels_per_unit: int
     filter: Literal["nearest", "linear"]
+    borders: BordersEntry | None
     shapes: tuple[ShapeEntry, ...] | None
 
 

@@ -9,9 +9,19 @@ import numpy as np
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gauge.compression.treated import (
+    LOSSLESS,
+    Loss,
+    cost_key,
+    known_treated,
+    loss_of,
+)
+from rushweed.core.gauge.lighting import companion_of, normals_of
 from rushweed.core.gauge.pivots import align_pivots, from_foot, round_pivots
-from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.sides import allowed_size, needed_sides
+from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, set_point, treatment_of
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 
@@ -71,6 +81,91 @@ def jagged_paint(project: Project, art: Art) -> Iterator[Finding]:
             )
 
 
+def wrong_colours(project: Project, art: Art) -> Iterator[Finding]:
+    """Pixel art in a form that changes its pixels."""
+    for sheet in project.sheets:
+        treatment = treatment_of(project, sheet)
+        if treatment.compression.form in LOSSLESS or not is_pixel_art(art, sheet):
+            continue
+        loss = _loss(art, sheet, treatment)
+        if loss is not None and not loss.changed:
+            continue
+        form = treatment.compression.form
+        what = f"{sheet.name} is pixel art, but {form} changes its colours."
+        if loss is not None:
+            count = "1 pixel" if loss.changed == 1 else f"{loss.changed} pixels"
+            share = f"{loss.share * 100:.0f} %"
+            what = f"{sheet.name} is pixel art, and {form} changes {count} of it, {share}."
+        yield Finding(
+            "wrong-colours",
+            "Gauge",
+            what,
+            "Squares of wrong colours will be seen in the game.",
+            sheet.name,
+            sheet.name,
+            mend_words="Keep it lossless",
+            mend=partial(set_point, sheets=(sheet.name,), point="compression", value=Compression()),
+        )
+
+
+def wrong_sides(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose form needs sides that they are not given."""
+    for sheet in project.sheets:
+        treatment = treatment_of(project, sheet)
+        needed = needed_sides(treatment)
+        if needed == "any" or allowed_size(sheet.size, treatment.sides) == allowed_size(
+            allowed_size(sheet.size, treatment.sides), needed
+        ):
+            continue
+        kind = "powers of two" if needed == "power of two" else "multiples of four"
+        form = treatment.compression.form + (" with mipmaps" if treatment.mipmaps else "")
+        yield Finding(
+            "wrong-sides",
+            "Gauge",
+            f"{sheet.name} is {sheet.size} px; {form} wants sides that are {kind}.",
+            "Some graphics hardware will not load it, or will stretch it.",
+            sheet.name,
+            sheet.name,
+            mend_words="Pad it",
+            mend=partial(set_point, sheets=(sheet.name,), point="sides", value=needed),
+        )
+
+
+def bleeding_edges(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets drawn with linear filtering whose pieces lie right beside each other on the page."""
+    for sheet in project.sheets:
+        treatment = treatment_of(project, sheet)
+        if treatment.filter == "linear" and not treatment.repeat_edge and len(sheet.pieces) > 1:
+            yield Finding(
+                "bleeding-edges",
+                "Gauge",
+                f"{sheet.name} is drawn with linear filtering, but its edges are not repeated.",
+                "Lines of what lies beside a piece on the page will show at its edges.",
+                sheet.name,
+                sheet.name,
+                mend_words="Repeat 1 px",
+                mend=partial(set_point, sheets=(sheet.name,), point="repeat_edge", value=1),
+            )
+
+
+def companion_sizes(project: Project, art: Art) -> Iterator[Finding]:
+    """Normal maps that do not fit what they light."""
+    for sheet in project.sheets:
+        try:
+            normals_of(project, art, sheet)
+        except Refusal as refusal:
+            companion = companion_of(project, sheet)
+            name = companion.name if companion else sheet.name
+            yield Finding(
+                "companion-size",
+                "Gauge",
+                str(refusal),
+                "It would light other pixels than it was drawn for.",
+                name,
+                name,
+            )
+
+
 def wandering_pivots(project: Project, art: Art) -> Iterator[Finding]:
     """Animations whose frames do not stand on one point."""
     for sheet in project.sheets:
@@ -111,6 +206,17 @@ def fractional_pivots(project: Project, art: Art) -> Iterator[Finding]:
                 mend_words="Round the pivots",
                 mend=partial(round_pivots, numbers=frozenset(between)),
             )
+
+
+def _loss(art: Art, sheet: Sheet, treatment: Treatment) -> Loss | None:
+    """What the form of a sheet does to it, if that was worked out before."""
+    known = known_treated(art, sheet, treatment)
+    if known is None:
+        return None
+    return art.memory.get(
+        ("loss", *cost_key(sheet, treatment)),
+        lambda: loss_of(art.picture(sheet), known.picture),
+    )
 
 
 def is_pixel_art(art: Art, sheet: Sheet) -> bool:

@@ -49,6 +49,18 @@ class Memory:
             self._keep(key, value)
         return value
 
+    def find(self, key: Hashable) -> Any:
+        """The kept value, or None."""
+        with self._lock:
+            if key in self._values:
+                return self._values[key][0]
+            return self._small.get(key)
+
+    def keep(self, key: Hashable, value: Any) -> None:
+        """Keep a value that was computed elsewhere."""
+        with self._lock:
+            self._keep(key, value)
+
     def _keep(self, key: Hashable, value: Any) -> None:
         size = int(getattr(value, "nbytes", 0))
         if size < SMALL:

@@ -2,38 +2,118 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from rushweed.core.project.project import Project, with_sheets
-from rushweed.core.project.rules import CRISP_PIXELS, Filter, Treatment
+from rushweed.core.project.project import Project, free_name, with_sheets
+from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 
 LARGEST_PIXELS_PER_UNIT = 4096
+MOST_PADDING = 64
+WORDS = {
+    "pixels_per_unit": "pixels per unit",
+    "filter": "filtering",
+    "mipmaps": "mipmaps",
+    "compression": "compression",
+    "multiplied": "multiplied alpha",
+    "padding": "padding",
+    "repeat_edge": "repeated edges",
+    "sides": "sides",
+}
+"""The points of a treatment, in plain words."""
 
 
 def treatment_of(project: Project, sheet: Sheet) -> Treatment:
     """The choices that hold for a sheet: its treatment's, save where it differs."""
-    shared = next((t for t in project.treatments if t.name == sheet.treatment), CRISP_PIXELS)
-    own = sheet.differences
-    return replace(
-        shared,
-        pixels_per_unit=own.pixels_per_unit or shared.pixels_per_unit,
-        filter=own.filter or shared.filter,
-    )
+    shared = find_treatment(project, sheet.treatment)
+    own = {name: value for name, value in _points(sheet.differences) if value is not None}
+    return replace(shared, **own) if own else shared
+
+
+def find_treatment(project: Project, name: str) -> Treatment:
+    """The treatment of that name; *Crisp pixels* for one that is gone."""
+    return next((t for t in project.treatments if t.name == name), CRISP_PIXELS)
 
 
 def set_pixels_per_unit(project: Project, sheets: tuple[str, ...], number: int) -> Project:
     """Give sheets that many pixels per unit. Raises Refusal for what is no sensible number."""
-    if not 1 <= number <= LARGEST_PIXELS_PER_UNIT:
-        raise Refusal(f"Pixels per unit is a whole number from 1 to {LARGEST_PIXELS_PER_UNIT}.")
-    return _differ(project, sheets, "pixels_per_unit", number)
+    return set_point(project, sheets, "pixels_per_unit", number)
 
 
 def set_filter(project: Project, sheets: tuple[str, ...], choice: Filter) -> Project:
     """Have sheets drawn with nearest or linear sampling."""
-    return _differ(project, sheets, "filter", choice)
+    return set_point(project, sheets, "filter", choice)
+
+
+def set_point(project: Project, sheets: tuple[str, ...], point: str, value: Any) -> Project:
+    """Have sheets differ in one point from their treatments, or not where those say the same.
+
+    Raises Refusal for a value that makes no sense, and leaves everything as it was.
+    """
+    check_point(point, value)
+
+    def edit(sheet: Sheet) -> Sheet:
+        usual = getattr(find_treatment(project, sheet.treatment), point)
+        own = None if value == usual else value
+        return replace(sheet, differences=replace(sheet.differences, **{point: own}))
+
+    return with_sheets(project, sheets, edit)
+
+
+def set_shared_point(project: Project, name: str, point: str, value: Any) -> Project:
+    """Change a treatment in one point, and with it all sheets that share it there.
+
+    Raises Refusal for a value that makes no sense, or when there is no such treatment.
+    """
+    check_point(point, value)
+    return _with_treatment(project, name, lambda old: replace(old, **{point: value}))
+
+
+def share_differences(project: Project, sheet: str) -> Project:
+    """Make what a sheet has of its own a part of its treatment."""
+    found = project.sheet(sheet)
+    own = {name: value for name, value in _points(found.differences) if value is not None}
+    project = _with_treatment(project, found.treatment, lambda old: replace(old, **own))
+    return with_sheets(project, (sheet,), lambda s: replace(s, differences=Differences()))
+
+
+def drop_differences(project: Project, sheets: tuple[str, ...]) -> Project:
+    """Have sheets follow their treatments in every point again."""
+    return with_sheets(project, sheets, lambda s: replace(s, differences=Differences()))
+
+
+def add_treatment(project: Project, wanted: str, sheets: tuple[str, ...]) -> tuple[Project, str]:
+    """A new treatment with the choices of the first of these sheets, which then all share it;
+    and the name it got."""
+    taken = {treatment.name for treatment in project.treatments}
+    name = free_name(wanted.strip() or "Treatment", taken)
+    base = treatment_of(project, project.sheet(sheets[0])) if sheets else CRISP_PIXELS
+    added = replace(project, treatments=(*project.treatments, replace(base, name=name)))
+    return set_treatment(added, sheets, name), name
+
+
+def rename_treatment(project: Project, name: str, wanted: str) -> Project:
+    """Give a treatment another name. Raises Refusal for an empty one or another's."""
+    wanted = wanted.strip()
+    if not wanted:
+        raise Refusal("A treatment needs a name.")
+    if wanted != name and any(t.name == wanted for t in project.treatments):
+        raise Refusal(f"There is a treatment called “{wanted}” already. Choose another name.")
+    project = _with_treatment(project, name, lambda old: replace(old, name=wanted))
+    users = tuple(sheet.name for sheet in project.sheets if sheet.treatment == name)
+    return with_sheets(project, users, lambda sheet: replace(sheet, treatment=wanted))
+
+
+def remove_treatment(project: Project, name: str) -> Project:
+    """Take away a treatment that no sheet shares. Raises Refusal when one does."""
+    users = [sheet.name for sheet in project.sheets if sheet.treatment == name]
+    if users:
+        raise Refusal(f"“{name}” is shared by {users[0]}. Give it another treatment first.")
+    kept = tuple(treatment for treatment in project.treatments if treatment.name != name)
+    return replace(project, treatments=kept)
 
 
 def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Project:
@@ -41,25 +121,34 @@ def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Proje
     if all(treatment.name != name for treatment in project.treatments):
         raise Refusal(f"There is no treatment called “{name}”.")
     return with_sheets(
-        project, sheets, lambda s: replace(s, treatment=name, differences=type(s.differences)())
+        project, sheets, lambda s: replace(s, treatment=name, differences=Differences())
     )
 
 
 def differing_points(sheet: Sheet) -> list[str]:
     """The names of the points in which a sheet departs from its treatment, in plain words."""
-    points = {
-        "pixels per unit": sheet.differences.pixels_per_unit,
-        "filtering": sheet.differences.filter,
-    }
-    return [name for name, value in points.items() if value is not None]
+    return [WORDS[name] for name, value in _points(sheet.differences) if value is not None]
 
 
-def _differ(project: Project, sheets: tuple[str, ...], field: str, value: Any) -> Project:
-    shared = {treatment.name: treatment for treatment in project.treatments}
+def check_point(point: str, value: Any) -> None:
+    """Raise Refusal for a value that a point of a treatment cannot have."""
+    if point == "pixels_per_unit" and not 1 <= value <= LARGEST_PIXELS_PER_UNIT:
+        raise Refusal(f"Pixels per unit is a whole number from 1 to {LARGEST_PIXELS_PER_UNIT}.")
+    if point in ("padding", "repeat_edge") and not 0 <= value <= MOST_PADDING:
+        raise Refusal(f"Space around pieces is from 0 to {MOST_PADDING} px.")
+    if point == "compression":
+        if not 2 <= value.colours <= 256:
+            raise Refusal("A palette has from 2 to 256 colours.")
+        if not 1 <= value.quality <= 100:
+            raise Refusal("Quality is from 1 to 100.")
 
-    def edit(sheet: Sheet) -> Sheet:
-        usual = getattr(shared.get(sheet.treatment, CRISP_PIXELS), field)
-        own = None if value == usual else value
-        return replace(sheet, differences=replace(sheet.differences, **{field: own}))
 
-    return with_sheets(project, sheets, edit)
+def _with_treatment(project: Project, name: str, edit: Callable[[Treatment], Treatment]) -> Project:
+    if all(treatment.name != name for treatment in project.treatments):
+        raise Refusal(f"There is no treatment called “{name}”.")
+    edited = tuple(edit(t) if t.name == name else t for t in project.treatments)
+    return replace(project, treatments=edited)
+
+
+def _points(differences: Differences) -> list[tuple[str, Any]]:
+    return [(name, getattr(differences, name)) for name in WORDS]

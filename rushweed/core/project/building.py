@@ -90,7 +90,8 @@ def _of(kind: Any, body: Any) -> Any:
 
 
 def _within(value: Any, bound: Any) -> Any:
-    return _sure(value, value >= bound.low)
+    low, high = bound.bounds["ge"], bound.bounds.get("le", value)
+    return _sure(value, low <= value <= high)
 
 
 def _sure(value: Any, holds: bool) -> Any:

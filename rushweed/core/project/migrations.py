@@ -6,7 +6,7 @@ from typing import Any
 
 from rushweed.core.values import Refusal
 
-FORMAT = 1
+FORMAT = 2
 
 
 def migrate(body: Any, name: str) -> dict[str, Any]:
@@ -22,4 +22,22 @@ def migrate(body: Any, name: str) -> dict[str, Any]:
             f"{name} was written by a newer Rushweed (format {version}, this one knows {FORMAT}). "
             "Open it with a newer version; nothing was changed."
         )
-    return body
+    content: dict[str, Any] = body
+    for step in range(version, FORMAT):
+        content = STEPS[step](content)
+    return content
+
+
+def _padding_to_treatments(body: dict[str, Any]) -> dict[str, Any]:
+    """Space around pieces is chosen with their look: the first recipe's goes to all treatments."""
+    recipes = body.get("recipes")
+    if not isinstance(recipes, list):
+        return body
+    points = ("padding", "repeat_edge")
+    first = {point: recipes[0][point] for point in points if recipes and point in recipes[0]}
+    kept = [{k: v for k, v in recipe.items() if k not in points} for recipe in recipes]
+    treatments = [{**first, **treatment} for treatment in body.get("treatments", [])]
+    return {**body, "recipes": kept, "treatments": treatments}
+
+
+STEPS = {1: _padding_to_treatments}

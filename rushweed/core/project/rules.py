@@ -9,20 +9,22 @@ from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]
 Filter = Literal["nearest", "linear"]
+Form = Literal["lossless", "palette", "lossless WebP", "lossy WebP", "BC1", "BC3", "BC7"]
+Sides = Literal["any", "multiple of four", "power of two"]
 
 
-class _AtLeast:
-    """A lower bound that files are checked against when they are read."""
+class _Within:
+    """Bounds that files are checked against when they are read."""
 
-    def __init__(self, low: int) -> None:
-        self.low = low
+    def __init__(self, low: int, high: int | None = None) -> None:
+        self.bounds = {"ge": low} if high is None else {"ge": low, "le": high}
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
-        return {**handler(source), "ge": self.low}
+        return {**handler(source), **self.bounds}
 
 
-Positive = Annotated[int, _AtLeast(1)]
-NotNegative = Annotated[int, _AtLeast(0)]
+Positive = Annotated[int, _Within(1)]
+NotNegative = Annotated[int, _Within(0)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,12 +40,33 @@ class GroundRules:
 
 
 @dataclass(frozen=True, slots=True)
+class Compression:
+    """The form in which pixels reach the game. `colours` and `dithered` tell of a palette,
+    `quality` from 1 to 100 of lossy WebP."""
+
+    form: Form = "lossless"
+    colours: Annotated[int, _Within(2, 256)] = 256
+    dithered: bool = False
+    quality: Annotated[int, _Within(1, 100)] = 80
+
+
+@dataclass(frozen=True, slots=True)
 class Treatment:
-    """A named set of choices that sheets share."""
+    """A named set of choices that sheets share.
+
+    Padding and repeated edges are in pixels of the page. `multiplied` has colours multiplied by
+    alpha before they are stored. `sides` says which widths and heights textures may have.
+    """
 
     name: str
     pixels_per_unit: Positive = 16
     filter: Filter = "nearest"
+    mipmaps: bool = False
+    compression: Compression = Compression()
+    multiplied: bool = False
+    padding: NotNegative = 2
+    repeat_edge: NotNegative = 1
+    sides: Sides = "any"
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,15 +75,19 @@ class Differences:
 
     pixels_per_unit: Positive | None = None
     filter: Filter | None = None
+    mipmaps: bool | None = None
+    compression: Compression | None = None
+    multiplied: bool | None = None
+    padding: NotNegative | None = None
+    repeat_edge: NotNegative | None = None
+    sides: Sides | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """A named way to make a bundle. Padding and repeated edges are in pixels of the page."""
+    """A named way to make a bundle."""
 
     name: str
-    padding: NotNegative = 2
-    repeat_edge: NotNegative = 1
     y_up: bool = False
 
 

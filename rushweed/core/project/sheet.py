@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rushweed.core.orientation import SWAPPED
-from rushweed.core.project.rules import Differences, Positive
+from rushweed.core.project.rules import Differences, NotNegative, Positive
 from rushweed.core.project.shape import Shape
 from rushweed.core.values import Colour, Point, Rect, Size
 
@@ -93,6 +93,17 @@ Layout = EvenCells | LoosePieces | OnePicture
 
 
 @dataclass(frozen=True, slots=True)
+class Borders:
+    """How many pixels at each side of a surround keep their size while the rest stretches."""
+
+    left: NotNegative = 0
+    top: NotNegative = 0
+    right: NotNegative = 0
+    bottom: NotNegative = 0
+    middle: Literal["stretched", "tiled"] = "stretched"
+
+
+@dataclass(frozen=True, slots=True)
 class Piece:
     """One rectangle cut from a sheet, serving as a frame or a tile.
 
@@ -112,6 +123,7 @@ class Piece:
     shapes: tuple[Shape, ...] | None = None
     by_hand: bool = False
     offset: Point = Point(0, 0)
+    borders: Borders | None = None
 
     @property
     def standing(self) -> Point:

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
-import numpy as np
-from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QImage, QPainter, QPaintEvent
+from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import common_board
 from rushweed.core.cut.animations import find_animation, frame_at, place_at, set_rate
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import cut_out
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.compression.treated import LOSSLESS, cost_of, known_treated
+from rushweed.core.gauge.lighting import companion_of, lit, normals_of
 from rushweed.core.gauge.sampling import scaled
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
@@ -25,6 +28,7 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import button, label
@@ -37,6 +41,8 @@ UNIT = 48
 GROUND = 112
 PERIOD = 33
 MOST_BEADS = 16
+LIGHT, LIGHT_HEIGHT = Point(60, 20), 12.0
+"""Where the light begins, in screen pixels, and how far it is before the picture, in its own."""
 BACKDROP, BACKDROP_SCALE = (102, 46), 3
 """The part of the game's view behind the selection, in its pixels, and its enlargement."""
 
@@ -52,11 +58,14 @@ class Figure:
 class Lens(QWidget):
     """Header, picture, and the controls under it."""
 
-    def __init__(self, desk: Desk, images: Images) -> None:
+    def __init__(self, desk: Desk, images: Images, jobs: Jobs) -> None:
         super().__init__()
         self.setFixedHeight(HEIGHT)
         self._desk = desk
+        self._jobs = jobs
+        self._wanted: set[object] = set()
         self.picture = LensPicture(desk, images)
+        self.picture.unknown.connect(self._treat)
         self._title = label("", "caption")
         self.play = button(tr("Play"), self._toggle, tip=tr("Play the selected frames  P"))
         self.untreated = button(tr("Untreated"), tip=tr("Hold to see the picture as gathered"))
@@ -66,7 +75,12 @@ class Lens(QWidget):
         self.rate.stepped.connect(self._set_rate)
         head = QHBoxLayout()
         head.setContentsMargins(12, 0, 10, 0)
+        self.lit = button(tr("Lit"), tip=tr("Under a light that follows the pointer"))
+        self.lit.setCheckable(True)
+        self.lit.setProperty("role", "small")
+        self.lit.toggled.connect(self.picture.light)
         head.addWidget(label(tr("Lens"), "heading"))
+        head.addWidget(self.lit)
         head.addStretch(1)
         head.addWidget(self._title)
         foot = QHBoxLayout()
@@ -84,6 +98,7 @@ class Lens(QWidget):
         layout.addWidget(_holder(foot, 33))
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.refresh())
+        desk.previewed.connect(self.refresh)
         self.refresh()
 
     def show_instead(self, title: str, paint: Callable[[QPainter, QRect], None] | None) -> None:
@@ -109,6 +124,7 @@ class Lens(QWidget):
         self.rate.setVisible(animation is not None)
         if animation is not None:
             self.rate.show_value(animation.rate)
+        self.lit.setVisible(self.picture.has_normals())
         self._title.setText(self._describe())
 
     def _change(self, before: Project, after: Project) -> None:
@@ -131,7 +147,26 @@ class Lens(QWidget):
             name = counted(len(figures), "piece", "pieces")
         metrics = self._title.fontMetrics()
         name = metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 96)
+        if self._desk.looked_at is not None:
+            seen = tr("seen with {form}").format(form=self._desk.looked_at.form)
+            return f"{name} · {seen}"
         return f"{name} · {treatment.pixels_per_unit} px per unit · {tr(treatment.filter)}"
+
+    def _treat(self, name: str) -> None:
+        """Work out what a sheet's own compression makes of it, and show that."""
+        sheet = self._desk.project.sheet(name)
+        treatment = treatment_of(self._desk.project, sheet)
+        key = (sheet, treatment)
+        if self._desk.looked_at is not None or key in self._wanted:
+            return
+        self._wanted.add(key)
+        art = self._desk.art
+
+        def work() -> Iterator[tuple[float, str, Any]]:
+            for share, cost in cost_of(art, sheet, treatment):
+                yield share, "", cost
+
+        self._jobs.start(work, lambda _: self.picture.update(), lambda _: None, quiet=True)
 
     def _toggle(self) -> None:
         self.picture.play(not self.picture.playing)
@@ -167,7 +202,12 @@ def _holder(row: QHBoxLayout, height: int) -> QWidget:
 
 
 class LensPicture(QWidget):
-    """The selection on the game's background, on a ground line beside a one-unit post."""
+    """The selection on the game's background, on a ground line beside a one-unit post.
+
+    `unknown` names a sheet whose compressed picture was not made yet and is wanted.
+    """
+
+    unknown = pyqtSignal(str)
 
     def __init__(self, desk: Desk, images: Images) -> None:
         super().__init__()
@@ -180,6 +220,8 @@ class LensPicture(QWidget):
         self.free_rate = 8.0
         self.playing = False
         self._untreated = False
+        self._lit = False
+        self._light = LIGHT
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)
         self._timer.setInterval(PERIOD)
@@ -203,6 +245,23 @@ class LensPicture(QWidget):
         else:
             self._timer.stop()
         self.update()
+
+    def has_normals(self) -> bool:
+        """Whether what is shown has a normal map."""
+        project = self._desk.project
+        return any(companion_of(project, figure.sheet) for figure in self.figures)
+
+    def light(self, on: bool) -> None:
+        """Show the selection under a light, through its normal map."""
+        self._lit = on
+        self.setMouseTracking(on)
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._lit:
+            self._light = Point(event.position().x(), event.position().y())
+            self.update()
 
     def show_untreated(self, untreated: bool) -> None:
         self._untreated = untreated
@@ -336,17 +395,35 @@ class LensPicture(QWidget):
             return
         if width > 2048 or height > 2048:
             return
+        if self._lit:
+            place = Point((self._light.x - x) / scale, (self._light.y - y) / scale)
+            picture = self._lit_picture(figure, picture, place)
         ratio = self.devicePixelRatioF()
         image = to_image(
             scaled(picture, round(width * ratio), round(height * ratio), treatment.filter)
         )
         painter.drawImage(QRectF(round(x), round(y), width, height), image)
 
-    def _picture(self, figure: Figure) -> np.ndarray:
-        art = self._desk.art
+    def _lit_picture(self, figure: Figure, picture: Picture, light: Point) -> Picture:
+        try:
+            normals = normals_of(self._desk.project, self._desk.art, figure.sheet)
+        except Refusal:
+            return picture
+        if normals is None:
+            return picture
+        return lit(picture, cut_out(normals, figure.piece.rect), light, LIGHT_HEIGHT)
+
+    def _picture(self, figure: Figure) -> Picture:
+        art, sheet = self._desk.art, figure.sheet
         if not self._untreated:
-            return art.piece(figure.sheet, figure.piece)
-        sheet = figure.sheet
+            treatment = treatment_of(self._desk.project, sheet)
+            choice = self._desk.looked_at or treatment.compression
+            known = known_treated(art, sheet, replace(treatment, compression=choice))
+            if known is not None:
+                return cut_out(known.picture, figure.piece.rect)
+            if choice.form not in LOSSLESS:
+                self.unknown.emit(sheet.name)
+            return art.piece(sheet, figure.piece)
         rect = Rect(*(side * sheet.pixel // sheet.enlarged for side in figure.piece.rect))
         return cut_out(turned(art.stored(sheet), sheet.orientation), rect)
 

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.project import Project
@@ -17,10 +19,13 @@ from rushweed.ui.outside import Outside
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.dialogs import Dialogs
 
+LensPainting = Callable[[QPainter, QRect], None]
+
 
 @dataclass(slots=True)
 class Services:
-    """What stations share. `status` shows what the pointer is over."""
+    """What stations share. `status` shows what the pointer is over; `lens_instead` lets a station
+    paint the lens for a while, `lens_update` has it painted again."""
 
     desk: Desk
     images: Images
@@ -30,6 +35,8 @@ class Services:
     status: Callable[[str, str], None]
     open_station: Callable[[int], None]
     gather: Callable[[list[Path]], None]
+    lens_instead: Callable[[str, LensPainting | None], None]
+    lens_update: Callable[[], None]
 
 
 class Station:

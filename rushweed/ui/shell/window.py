@@ -92,6 +92,8 @@ class Window(QMainWindow):
             self.status.show_over,
             self.open_station,
             self.pictures.gather,
+            lambda title, paint: self.lens.show_instead(title, paint),
+            lambda: self.lens.picture.update(),
         )
         self.stations = StationShelf(make_station, self.services)
         self.projects = ProjectActs(desk, settings, self.dialogs, self.notice, self)
@@ -109,7 +111,7 @@ class Window(QMainWindow):
         self.faces = FaceBar()
         self.table = QStackedWidget()
         self.slip = QStackedWidget()
-        self.lens = Lens(desk, self.images)
+        self.lens = Lens(desk, self.images, self.jobs)
         self.strip = Strip(desk, self.images)
         self.findings_list = FindingsList()
         self.findings_list.hide()

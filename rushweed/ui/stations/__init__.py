@@ -9,7 +9,7 @@ from rushweed.ui.shell.station import Services, Station
 PLACES = (
     ("gather", "Gather"),
     ("cut", "CutStation"),
-    ("gauge", "Gauge"),
+    ("gauge.station", "Gauge"),
     ("bound", "Bound"),
     ("weave", "Weave"),
     ("walk", "Walk"),

@@ -24,7 +24,6 @@ from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
-from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.text import counted, tr
@@ -75,8 +74,6 @@ class Bale(Station):
         self._pages.setCurrentIndex(0 if self._bundle else 1)
         recipe = self._recipe()
         self._recipe_group.aside.setText(recipe.name)
-        self._padding.show_value(recipe.padding)
-        self._edge.show_value(recipe.repeat_edge)
         self._axis.show_choice(next(name for name, up in AXES.items() if up == recipe.y_up))
         self._show_files()
 
@@ -87,14 +84,8 @@ class Bale(Station):
 
     def _make_recipe(self) -> Group:
         group = self._recipe_group = Group(1, tr("Recipe"))
-        self._padding = Stepper(tr("Padding"), tr("px"), 0, 64)
-        self._edge = Stepper(tr("Repeated edge pixels"), tr("px"), 0, 16)
-        self._padding.stepped.connect(lambda v: self._set(padding=int(v)))
-        self._edge.stepped.connect(lambda v: self._set(repeat_edge=int(v)))
         self._axis = Chips(list(AXES), name=tr("Axis"))
         self._axis.chosen.connect(lambda name: self._set(y_up=AXES[name]))
-        group.add(row(label(tr("Padding")), None, self._padding))
-        group.add(row(label(tr("Repeat edge pixels")), None, self._edge))
         group.add(row(label(tr("Places in the game")), None, self._axis))
         return group
 

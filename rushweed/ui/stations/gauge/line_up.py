@@ -4,16 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.gauge.treating import (
+    LARGEST_PIXELS_PER_UNIT,
+    set_pixels_per_unit,
+    treatment_of,
+)
 from rushweed.core.gauge.units import figure, units
 from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_odd_box, draw_unit_post
+from rushweed.ui.desk import Drag
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.station import Services
@@ -25,6 +30,9 @@ STEPS = (128, 96, 80, 64, 48, 32, 24, 16, 12, 8)
 TALLEST_UNITS = 12
 NARROWEST, BETWEEN = 92, 42
 MOST_FIGURES = 40
+GRIP = 8
+LARGE_UNIT = 80
+"""Fewer figures are shown where a unit would be smaller than this on the screen."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +53,9 @@ class LineUp(QWidget):
         self._services = services
         self._figures: list[_Figure] = []
         self._unit = 80
+        self._drag: tuple[Drag, _Figure] | None = None
+        self.reference = ""
+        self.setMouseTracking(True)
         self.setAccessibleName(tr("Line-up"))
 
     def refresh(self) -> None:
@@ -60,8 +71,9 @@ class LineUp(QWidget):
         return self.height() - CAPTIONS
 
     def _lay_out(self) -> None:
-        chosen = self._chosen()
-        self._unit = self._best_unit(chosen)
+        chosen = self._chosen(len(self._figures) if self._drag else 0)
+        if self._drag is None:
+            self._unit = self._best_unit(chosen)
         x = RULER + 38.0
         self._figures = []
         for sheet, piece, treatment in chosen:
@@ -71,9 +83,11 @@ class LineUp(QWidget):
             self._figures.append(_Figure(sheet, piece, treatment, rect))
             x += max(width, NARROWEST) + BETWEEN
 
-    def _chosen(self) -> list[tuple[Sheet, Piece, Treatment]]:
+    def _chosen(self, count: int = 0) -> list[tuple[Sheet, Piece, Treatment]]:
+        """The figures of what is selected, and of others beside them: `count` in all, or as many
+        as stand there large enough to be judged."""
         desk = self._services.desk
-        found, wanted = [], set(desk.selection.sheets)
+        found, wanted = [], {*desk.selection.sheets, self.reference}
         for sheet in desk.project.sheets:
             selected = [p for p in sheet.pieces if p.number in desk.selection.pieces]
             pieces = selected[:4] or _stand_in(sheet)
@@ -82,9 +96,11 @@ class LineUp(QWidget):
         chosen = [item for item in found if item[0].name in wanted][:MOST_FIGURES]
         others = [item for item in found if item[0].name not in wanted]
         room = (self.width() - RULER - 60) // (NARROWEST + BETWEEN)
-        shown = [*chosen, *others[: max(0, room - len(chosen))]]
+        beside = min(len(others), max(0, (count or room) - len(chosen)))
+        while not count and beside > 1 and self._best_unit(chosen + others[:beside]) < LARGE_UNIT:
+            beside -= 1
         order = {sheet.name: place for place, sheet in enumerate(desk.project.sheets)}
-        return sorted(shown, key=lambda item: order[item[0].name])
+        return sorted(chosen + others[:beside], key=lambda item: order[item[0].name])
 
     def _best_unit(self, chosen: list[tuple[Sheet, Piece, Treatment]]) -> int:
         """The largest unit on the screen at which all figures fit."""
@@ -105,10 +121,43 @@ class LineUp(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         desk = self._services.desk
+        held = self._top_at(event.position())
+        if held is not None:
+            words = tr("Set the size of {sheet}").format(sheet=held.sheet.name)
+            self._drag = (desk.drag(words), held)
+            return
         for item in self._figures:
             area = item.rect.adjusted(-8, -8, 30, CAPTIONS)
             if area.contains(event.position()):
                 desk.select(replace(desk.selection, sheets=(item.sheet.name,)))
+
+    def _top_at(self, place: QPointF) -> _Figure | None:
+        """The figure whose top mark is there."""
+        for item in self._figures:
+            apart = place - QPointF(item.rect.right() + 14, item.rect.top())
+            if max(abs(apart.x()), abs(apart.y())) <= GRIP:
+                return item
+        return None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._drag is None:
+            over = self._top_at(event.position()) is not None
+            shape = Qt.CursorShape.SizeVerCursor if over else Qt.CursorShape.ArrowCursor
+            self.setCursor(shape)
+            return
+        drag, item = self._drag
+        high = max(self._ground - event.position().y(), 1.0) / self._unit
+        number = min(max(round(item.piece.rect.height / high), 1), LARGEST_PIXELS_PER_UNIT)
+        sheets = (item.sheet.name,)
+        drag.to(lambda p: set_pixels_per_unit(p, sheets, number))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._drag is not None:
+            drag, _ = self._drag
+            self._drag = None
+            drag.end()
+            self.refresh()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

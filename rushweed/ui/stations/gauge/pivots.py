@@ -1,12 +1,13 @@
-"""Gauge: size, pivot and look."""
+"""The Pivots face: where pieces stand or turn."""
 
 from __future__ import annotations
 
 from functools import partial
+from math import sin
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QGridLayout, QWidget
+from PyQt6.QtCore import QElapsedTimer, QPointF, QRect, QRectF, Qt, QTimer
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.solid import solid
@@ -18,198 +19,63 @@ from rushweed.core.gauge.pivots import (
     set_pivot,
     stand_on_feet,
 )
-from rushweed.core.gauge.treating import (
-    differing_points,
-    set_filter,
-    set_pixels_per_unit,
-    set_treatment,
-    treatment_of,
-)
-from rushweed.core.gauge.units import figure, size_sentence
-from rushweed.core.project.project import Project
-from rushweed.core.project.rules import Filter
-from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Point
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.gauge.units import figure
+from rushweed.core.gauge.viewing import turned_about
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
-from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Station
+from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.line_up import LineUp
-from rushweed.ui.stations.shared import common, sheets_words
+from rushweed.ui.stations.gauge.face import Face
+from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
-FILTERS: dict[str, Filter] = {"Nearest": "nearest", "Linear": "linear"}
+PERIOD = 33
+WIDEST_SWING, SWINGS = 40.0, 2.0
+"""Degrees to either side, and radians of the swing a second."""
+FAINT = 0.28
 
 
-class Gauge(Station):
-    """Line-up and pivots; every choice holds for all that is selected."""
+class PivotsFace(Face):
+    """The sheet with the plumb lines of its selected pieces; a drag on one moves them all."""
 
-    faces = ("Line-up", "Pivots")
-
-    def make_table(self, face: int) -> QWidget:
-        if face == 0:
-            self._line_up = LineUp(self.services)
-            return self._line_up
-        self._canvas = SheetCanvas(self.services)
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self.table = self._canvas = SheetCanvas(services)
         self._canvas.cuts = True
         self._canvas.numbers = False
         self._canvas.tags = False
         self._canvas.paint_over = self._paint_pivots
         self._canvas.tool = self._press
+        self.tools = tools_row(ZoomChips(self._canvas, (2, 5, 8, 12)))
+        self._piece_head = SelectionHead()
+        self._clock, self._timer = QElapsedTimer(), QTimer(self._canvas)
+        self._timer.setInterval(PERIOD)
+        self._timer.timeout.connect(services.lens_update)
+        groups = [
+            self._make_anchor(),
+            self._make_place(),
+            self._make_copies(),
+            self._make_trial(),
+        ]
+        self.slip = SlipPage(groups, self._piece_head)
+
+    def canvas(self) -> Canvas:
         return self._canvas
 
-    def make_tools(self, face: int) -> QWidget:
-        if face == 0:
-            self._note = label(tr("One of each sheet, in units"), "caption")
-            return tools_row(self._note)
-        return tools_row(ZoomChips(self._canvas, (2, 5, 8, 12)))
-
-    def make_slip(self, face: int) -> QWidget:
-        head = SelectionHead()
-        if face == 0:
-            self._sheet_head = head
-            return SlipPage(
-                [self._make_size(), self._make_step(), self._make_look(), self._make_treatment()],
-                head,
-            )
-        self._piece_head = head
-        return SlipPage([self._make_anchor(), self._make_place(), self._make_copies()], head)
-
-    def canvas(self) -> Canvas | None:
-        return self._canvas if self.face == 1 else None
-
     def refresh(self) -> None:
-        if self.face == 0:
-            self._line_up.refresh()
-            self._show_sheets()
-        else:
-            self._canvas.refresh()
-            self._show_pivots()
-
-    def change(self, before: Project, after: Project) -> None:
-        if before is not after:
-            self.refresh()
-
-    # -- size and look -------------------------------------------------------------
-
-    def _make_size(self) -> Group:
-        group = self._size_group = Group(1, tr("Pixels per unit"))
-        self._number = Stepper(tr("Pixels per unit"), tr("px"), 1, 4096, width=100)
-        self._number.stepped.connect(self._set_number)
-        self._usual = button("", self._use_usual, tip=tr("As the ground rules say"))
-        group.add(row(self._number, self._usual, label(tr("ground rules"), "caption"), None))
-        return group
-
-    def _make_step(self) -> Group:
-        group = Group(2, tr("Step that keeps to the pixels"))
-        self._step = Field(tr("Step"))
-        self._step.setReadOnly(True)
-        self._step.setFixedWidth(168)
-        copy = button(tr("Copy"), self._copy_step, tip=tr("Copy the number"))
-        group.add(row(self._step, copy, None))
-        return group
-
-    def _make_look(self) -> Group:
-        group = self._look_group = Group(3, tr("Filtering"))
-        self._filter = Chips(list(FILTERS), name=tr("Filtering"))
-        self._filter.chosen.connect(self._set_filter)
-        group.add(row(self._filter, None))
-        return group
-
-    def _make_treatment(self) -> Group:
-        group = self._treatment_group = Group(4, tr("Treatment"))
-        self._treatment = Choice(tr("Treatment"))
-        self._treatment.picked.connect(self._set_treatment)
-        group.add(self._treatment)
-        return group
-
-    def _sheets(self) -> list[Sheet]:
-        return self.selection.chosen(self.project)
-
-    def _show_sheets(self) -> None:
-        sheets = self._sheets()
-        self._sheet_head.tell(
-            counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets)
-        )
-        treatments = [treatment_of(self.project, sheet) for sheet in sheets]
-        usual = self.project.rules.pixels_per_unit
-        number = common(t.pixels_per_unit for t in treatments)
-        self._number.show_value(number)
-        self._usual.setText(tr("Use {n}").format(n=usual))
-        self._usual.setEnabled(bool(sheets) and number != usual)
-        warns = number is not None and number != usual
-        sentence = size_sentence(self.project, number) if number else ""
-        if warns and number is not None:
-            size = tr("larger") if number < usual else tr("smaller")
-            sentence = tr(
-                "At {n} its pixels are {size} than the ground rules'. "
-                "A smaller number makes a larger picture."
-            ).format(n=number, size=size)
-        self._size_group.result.tell(sentence, warns)
-        self._step.show_text(
-            f"1 / {number} = {figure(1 / number, 5)} units" if number else tr("differs")
-        )
-        choice = common(t.filter for t in treatments)
-        self._filter.show_choice(next((n for n, f in FILTERS.items() if f == choice), ""))
-        sentences = {
-            "nearest": tr("Every drawn pixel keeps its edges."),
-            "linear": tr("Pixels melt into each other: right for painted art."),
-        }
-        self._look_group.result.tell(sentences.get(choice or "", ""))
-        self._show_treatment(sheets)
-
-    def _show_treatment(self, sheets: list[Sheet]) -> None:
-        names = [treatment.name for treatment in self.project.treatments]
-        name = common(sheet.treatment for sheet in sheets)
-        self._treatment.show_choices(names, name or (tr("differs") if sheets else ""))
-        shared = sum(sheet.treatment == name for sheet in self.project.sheets)
-        self._treatment_group.aside.setText(
-            tr("shared by {what}").format(what=counted(shared, "sheet", "sheets")) if name else ""
-        )
-        differing = [(s.name, differing_points(s)) for s in sheets if differing_points(s)]
-        if differing:
-            who, points = differing[0]
-            self._treatment_group.result.tell(
-                tr("{name} differs in {points}.").format(name=who, points=tr(" and ").join(points)),
-                True,
-            )
-        else:
-            self._treatment_group.result.tell("")
-
-    def _set_number(self, value: float) -> None:
-        sheets = self.selection.sheets
-        words = tr("Set {what} to {n} px per unit").format(what=sheets_words(sheets), n=int(value))
-        self.desk.do(words, lambda p: set_pixels_per_unit(p, sheets, int(value)))
-
-    def _use_usual(self) -> None:
-        self._set_number(self.project.rules.pixels_per_unit)
-
-    def _set_filter(self, text: str) -> None:
-        sheets = self.selection.sheets
-        words = tr("Set {what} to {filter} filtering").format(
-            what=sheets_words(sheets), filter=text.lower()
-        )
-        self.desk.do(words, lambda p: set_filter(p, sheets, FILTERS[text]))
-
-    def _set_treatment(self, name: str) -> None:
-        sheets = self.selection.sheets
-        words = tr("Gave {what} the treatment {name}").format(what=sheets_words(sheets), name=name)
-        self.desk.do(words, lambda p: set_treatment(p, sheets, name))
-
-    def _copy_step(self) -> None:
-        clipboard = QApplication.clipboard()
-        numbers = [treatment_of(self.project, sheet).pixels_per_unit for sheet in self._sheets()]
-        if clipboard is not None and numbers:
-            clipboard.setText(figure(1 / numbers[0], 6))
-
-    # -- pivots ----------------------------------------------------------------------
+        self._canvas.refresh()
+        self._show_pivots()
 
     def _make_anchor(self) -> Group:
         group = self._anchor_group = Group(1, tr("Pivot"))
@@ -259,6 +125,71 @@ class Gauge(Station):
         group.add(row(feet, None))
         group.add(row(self._to_animation, self._to_sheet, None))
         return group
+
+    def _make_trial(self) -> Group:
+        group = Group(4, tr("Try it"))
+        self._onion = Check(tr("All frames over it"), lambda on: self._canvas.update())
+        self._onion.setToolTip(tr("The other frames of its animation, pivot on pivot"))
+        self._swing = Check(tr("Swing it"), self._set_swinging)
+        self._swing.setToolTip(tr("The lens turns the piece about its pivot"))
+        group.add(row(self._onion, None, self._swing))
+        return group
+
+    def leave(self) -> None:
+        self._swing.setChecked(False)
+        self._set_swinging(False)
+
+    def _set_swinging(self, on: bool) -> None:
+        if on:
+            self._clock.start()
+            self._timer.start()
+            self.services.lens_instead(tr("about its pivot"), self._paint_swing)
+        else:
+            self._timer.stop()
+            self.services.lens_instead("", None)
+
+    def _paint_swing(self, painter: QPainter, area: QRect) -> None:
+        """The selected piece turning to and fro about its pivot, as the game samples it."""
+        painter.fillRect(area, QColor(*self.project.rules.background[:3]))
+        sheet, pieces = self._canvas.sheet, self._pieces()
+        if sheet is None or not pieces:
+            return
+        piece, treatment = pieces[0], treatment_of(self.project, sheet)
+        try:
+            picture = self.desk.art.piece(sheet, piece)
+        except Refusal:
+            return
+        reach = max(piece.rect.width, piece.rect.height)
+        scale = max(0.25, min(4.0, float(area.height() * 0.6 / reach)))
+        scale = scale if scale < 1 else float(int(scale))
+        degrees = WIDEST_SWING * sin(self._clock.elapsed() / 1000 * SWINGS)
+        foot = Point(area.width() / 2, area.height() / 2)
+        foot = Point(
+            foot.x + (piece.pivot.x - piece.rect.width / 2) * scale,
+            foot.y + (piece.pivot.y - piece.rect.height / 2) * scale,
+        )
+        screen = Size(area.width(), area.height())
+        shown = turned_about(picture, piece.pivot, degrees, scale, treatment, screen, foot)
+        painter.drawImage(0, 0, to_image(shown))
+        draw_lozenge(painter, foot.x, foot.y, 4, MARKS.paper, MARKS.ink)
+
+    def _paint_onion(self, painter: QPainter) -> None:
+        """The other frames of the selected piece's animation, faint, pivot on pivot."""
+        sheet, chosen = self._canvas.sheet, self._canvas.selected_pieces()
+        if sheet is None or len(chosen) != 1:
+            return
+        piece = chosen[0]
+        playing = next((a for a in sheet.animations if piece.number in a.frames), None)
+        frames = set(playing.frames) if playing else set()
+        painter.setOpacity(FAINT)
+        for other in sheet.pieces:
+            if other.number in frames and other is not piece:
+                x = piece.rect.x + piece.standing.x - other.standing.x
+                y = piece.rect.y + piece.standing.y - other.standing.y
+                image = self.services.images.piece(sheet, other)
+                rect = Rect(round(x), round(y), other.rect.width, other.rect.height)
+                painter.drawImage(self._canvas.to_screen(rect), image)
+        painter.setOpacity(1)
 
     def _stand_on_feet(self) -> None:
         sheet, numbers = self._canvas.sheet, self._numbers()
@@ -352,6 +283,8 @@ class Gauge(Station):
 
     def _paint_pivots(self, painter: QPainter) -> None:
         canvas = self._canvas
+        if self._onion.isChecked():
+            self._paint_onion(painter)
         pieces = canvas.selected_pieces()
         if len(pieces) > 60 or canvas.view.scale < 1:
             pieces = pieces[:1]

@@ -1,0 +1,54 @@
+"""Bringing sheets to one pixel size."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.units import figure, units
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Sheet
+
+
+@dataclass(frozen=True, slots=True)
+class Agreement:
+    """What a sheet would change to: its pixels per unit, and how much larger it then stands."""
+
+    sheet: str
+    own: int
+    wanted: int
+
+    @property
+    def factor(self) -> float:
+        return self.own / self.wanted
+
+    @property
+    def words(self) -> str:
+        """“crab: 8 to 16 px per unit, half as large”."""
+        size = {2.0: "twice as large", 0.5: "half as large"}.get(
+            self.factor, f"{figure(self.factor)} × as large"
+        )
+        return f"{self.sheet}: {self.own} to {self.wanted} px per unit, {size}"
+
+
+def agreements(project: Project, sheets: list[Sheet]) -> list[Agreement]:
+    """What would bring these sheets to the pixel size of the ground rules."""
+    usual = project.rules.pixels_per_unit
+    found = [(sheet.name, treatment_of(project, sheet).pixels_per_unit) for sheet in sheets]
+    return [Agreement(name, own, usual) for name, own in found if own != usual]
+
+
+def make_agree(project: Project, found: list[Agreement]) -> Project:
+    """Give the sheets the pixel sizes that were proposed."""
+    for agreement in found:
+        project = set_pixels_per_unit(project, (agreement.sheet,), agreement.wanted)
+    return project
+
+
+def height_sentence(project: Project, sheets: list[Sheet]) -> str:
+    """“keeper stands 1.88 units high.” for the first piece of the first sheet; else nothing."""
+    for sheet in sheets:
+        if sheet.pieces and sheet.kind != "tileset":
+            number = treatment_of(project, sheet).pixels_per_unit
+            return f"{sheet.name} stands {units(sheet.pieces[0].rect.height / number)} high."
+    return ""

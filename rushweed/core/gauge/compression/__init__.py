@@ -1,0 +1,1 @@
+"""What treatments do to pixels: block compression, palettes, lossy forms, and their cost."""

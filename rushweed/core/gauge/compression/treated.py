@@ -1,0 +1,239 @@
+"""A picture as a choice of compression makes it, and what that costs."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from math import log10
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.pictures import Picture, encode_png
+from rushweed.core.gauge.alpha import premultiplied
+from rushweed.core.gauge.compression.ktx2 import ktx2_file
+from rushweed.core.gauge.compression.palette import palette_png, reduced
+from rushweed.core.gauge.compression.texture import (
+    Texture,
+    TextureForm,
+    bytes_in_memory,
+    decoded,
+    encoding,
+    make_texture,
+)
+from rushweed.core.gauge.sides import allowed_size, padded
+from rushweed.core.project.rules import Compression, Treatment
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Size
+
+EXACT = float("inf")
+LOSSLESS = ("lossless", "lossless WebP")
+QUICK_FROM = 256 * 256
+"""Larger pictures are shown roughly first where the choice takes long."""
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Treated:
+    """A picture after a choice, straight alpha, and how many bytes it takes."""
+
+    picture: Picture
+    on_disk: int
+    in_memory: int
+
+    @property
+    def nbytes(self) -> int:
+        """How many bytes this takes here."""
+        return self.picture.nbytes
+
+
+@dataclass(frozen=True, slots=True)
+class Loss:
+    """What a choice does to what is seen: the squared error of its channels, how many pixels are
+    seen and changed, and the number and signal to noise of the worst piece."""
+
+    error: float = 0.0
+    seen: int = 0
+    changed: int = 0
+    worst: int = 0
+    worst_noise: float = EXACT
+
+    @property
+    def noise(self) -> float:
+        """Signal to noise in dB, endless when exact."""
+        return signal_to_noise(self.error, self.seen)
+
+    @property
+    def share(self) -> float:
+        """The share of pixels changed, from 0 to 1."""
+        return self.changed / max(1, self.seen)
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Cost:
+    """One row of the table of choices."""
+
+    compression: Compression
+    treated: Treated
+    loss: Loss
+
+
+def choices(current: Compression) -> list[Compression]:
+    """The choices that are worth comparing, with the numbers of the current one among them."""
+    reduced_ones = [Compression("palette", 256), Compression("palette", 64)]
+    reduced_ones += [Compression("palette", 16), Compression("palette", 16, True)]
+    plain = [Compression(), *reduced_ones, Compression("lossless WebP")]
+    blocks = [Compression("BC1"), Compression("BC3"), Compression("BC7")]
+    every = [*plain, Compression("lossy WebP"), *blocks]
+    if current in every:
+        return every
+    place = max(i for i, choice in enumerate(every) if choice.form == current.form)
+    return [*every[: place + 1], current, *every[place + 1 :]]
+
+
+def cost_of(art: Art, sheet: Sheet, treatment: Treatment) -> Iterator[tuple[float, Cost | None]]:
+    """What a treatment's compression makes of a sheet, step by step: the share done and what is
+    to be seen of it, which may be rough before all is done. What was made once is kept."""
+    known = known_treated(art, sheet, treatment)
+    steps = treat(art.picture(sheet), treatment) if known is None else iter([(1.0, known)])
+    for share, treated in steps:
+        if treated is None:
+            yield share, None
+            continue
+        if share >= 1:
+            art.memory.keep(cost_key(sheet, treatment), treated)
+        loss = loss_of(art.picture(sheet), treated.picture, sheet.pieces)
+        yield share, Cost(treatment.compression, treated, loss)
+
+
+def known_treated(art: Art, sheet: Sheet, treatment: Treatment) -> Treated | None:
+    """What a treatment's compression makes of a sheet, if it was made before."""
+    if treatment.compression.form in LOSSLESS:
+        return None
+    found: Treated | None = art.memory.find(cost_key(sheet, treatment))
+    return found
+
+
+def treat(picture: Picture, treatment: Treatment) -> Iterator[tuple[float, Treated | None]]:
+    """The same for a picture by itself."""
+    height, width = picture.shape[:2]
+    choice = treatment.compression
+    whole = padded(picture, allowed_size(Size(width, height), treatment.sides))
+    size = Size(whole.shape[1], whole.shape[0])
+    plain = bytes_in_memory(size, "RGBA8", treatment.mipmaps)
+    if choice.form == "lossless":
+        yield 1.0, Treated(picture, len(encode_png(whole)), plain)
+    elif choice.form == "palette":
+        if choice.dithered and picture[..., 0].size > QUICK_FROM:
+            rough = reduced(whole, choice.colours)
+            yield 0.5, Treated(rough.picture[:height, :width], len(palette_png(rough)), plain)
+        palette = reduced(whole, choice.colours, choice.dithered)
+        yield 1.0, Treated(palette.picture[:height, :width], len(palette_png(palette)), plain)
+    elif choice.form in ("lossless WebP", "lossy WebP"):
+        data = _webp(whole, None if choice.form == "lossless WebP" else choice.quality)
+        shown = picture if choice.form == "lossless WebP" else _from_webp(data)[:height, :width]
+        yield 1.0, Treated(shown, len(data), plain)
+    else:
+        yield from _blocks(whole, Size(width, height), treatment)
+
+
+def loss_of(original: Picture, treated: Picture, pieces: tuple[Piece, ...] = ()) -> Loss:
+    """How far a treated picture is from the original wherever something is seen in either."""
+    apart = premultiplied(original) - premultiplied(treated)
+    errors = (apart * apart).sum(axis=2)
+    seen = (original[..., 3] > 0) | (treated[..., 3] > 0)
+    errors *= seen
+    if not errors.any():
+        return Loss(0.0, int(seen.sum()))
+    changed = int(((original != treated).any(axis=2) & seen).sum())
+    worst, worst_noise = 0, EXACT
+    for piece in pieces:
+        part, here = _part(errors, piece), _part(seen, piece)
+        noise = signal_to_noise(float(part.sum()), int(here.sum()))
+        if noise < worst_noise:
+            worst, worst_noise = piece.number, noise
+    return Loss(float(errors.sum(dtype=np.float64)), int(seen.sum()), changed, worst, worst_noise)
+
+
+def signal_to_noise(error: float, seen: int) -> float:
+    """Signal to noise in dB of a squared error of four channels, of 255 at most, over pixels."""
+    mean = error / (4 * seen) if seen else 0.0
+    return 10 * log10(255**2 / mean) if mean else EXACT
+
+
+def all_costs(costs: Sequence[Cost]) -> Cost:
+    """What a choice costs for several sheets together; the picture is the first one's."""
+    losses = [cost.loss for cost in costs]
+    worst = min(losses, key=lambda loss: loss.worst_noise)
+    loss = Loss(
+        sum(loss.error for loss in losses),
+        sum(loss.seen for loss in losses),
+        sum(loss.changed for loss in losses),
+        worst.worst,
+        worst.worst_noise,
+    )
+    disk = sum(cost.treated.on_disk for cost in costs)
+    memory = sum(cost.treated.in_memory for cost in costs)
+    return Cost(
+        costs[0].compression, replace(costs[0].treated, on_disk=disk, in_memory=memory), loss
+    )
+
+
+def cost_key(sheet: Sheet, treatment: Treatment) -> tuple[object, ...]:
+    """What the treated picture of a sheet depends on."""
+    return (
+        "treated",
+        picture_key(sheet),
+        treatment.compression,
+        treatment.mipmaps,
+        treatment.multiplied,
+        treatment.sides,
+    )
+
+
+def _blocks(
+    whole: Picture, shown: Size, treatment: Treatment
+) -> Iterator[tuple[float, Treated | None]]:
+    form: TextureForm = treatment.compression.form  # type: ignore[assignment]
+    size = Size(whole.shape[1], whole.shape[0])
+    memory = bytes_in_memory(size, form, treatment.mipmaps)
+    if form == "BC7" and size.width * size.height > QUICK_FROM:
+        from rushweed.core.gauge.compression import bc7
+
+        data = list(bc7.encode(whole, treatment.multiplied, quick=True))[-1][1]
+        rough = decoded(data, form, size, treatment.multiplied)
+        yield 0.05, Treated(rough[: shown.height, : shown.width], data.nbytes, memory)
+    data = np.zeros(0, np.uint8)
+    for share, part in encoding(whole, form, treatment.multiplied):
+        data = part
+        if share < 1:
+            yield share, None
+    picture = decoded(data, form, size, treatment.multiplied)
+    levels = (data.tobytes(),)
+    texture = Texture(form, size, levels, treatment.multiplied)
+    if treatment.mipmaps:
+        texture = make_texture(whole, form, True, treatment.multiplied)
+    yield 1.0, Treated(picture[: shown.height, : shown.width], len(ktx2_file(texture)), memory)
+
+
+def _part(plane: npt.NDArray, piece: Piece) -> npt.NDArray:  # type: ignore[type-arg]
+    rect = piece.rect
+    return plane[max(rect.y, 0) : max(rect.bottom, 0), max(rect.x, 0) : max(rect.right, 0)]
+
+
+def _webp(picture: Picture, quality: int | None) -> bytes:
+    """A WebP file; lossless without a quality. Its alpha is never lossy."""
+    from PIL import Image
+
+    target = io.BytesIO()
+    options = {"lossless": True} if quality is None else {"quality": quality, "alpha_quality": 100}
+    Image.fromarray(np.ascontiguousarray(picture)).save(target, "WEBP", method=4, **options)
+    return target.getvalue()
+
+
+def _from_webp(data: bytes) -> Picture:
+    from PIL import Image
+
+    with Image.open(io.BytesIO(data)) as image:
+        return np.array(image.convert("RGBA"))

@@ -1,0 +1,1 @@
+"""Gauge: size, pivot and look, a module a face."""

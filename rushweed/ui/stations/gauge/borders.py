@@ -1,0 +1,372 @@
+"""The Borders face: four lines on the picture, and beside it the surround at any size."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+from typing import Any
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.borders import guess_borders, set_borders, smallest, surround
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.rules import Filter
+from rushweed.core.project.sheet import Borders, Piece
+from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.gauge.face import Face
+from rushweed.ui.stations.shared import common
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+SIDES = ("left", "top", "right", "bottom")
+MIDDLES = {"Stretched": "stretched", "Tiled": "tiled"}
+REACH = 7
+"""How near to a line, in screen pixels, one may press to drag it."""
+
+
+class BordersFace(Face):
+    """A surround's borders, by numbers and by dragging their lines."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self._canvas = SheetCanvas(services)
+        self._canvas.numbers = self._canvas.tags = False
+        self._canvas.paint_over = self._paint_lines
+        self._canvas.tool = self._press
+        self._stretched = Stretched()
+        self.table = QWidget()
+        layout = QHBoxLayout(self.table)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(1)
+        layout.addWidget(self._canvas, 1)
+        layout.addWidget(self._stretched, 1)
+        self.tools = tools_row(ZoomChips(self._canvas, (4, 8, 12, 16)))
+        self._head = SelectionHead()
+        self.slip = SlipPage(
+            [self._make_borders(), self._make_middle(), self._make_try()], self._head
+        )
+        self._fitted: tuple[str, Rect] | None = None
+
+    def canvas(self) -> Canvas:
+        return self._canvas
+
+    def refresh(self) -> None:
+        self._canvas.refresh()
+        self._show_piece_large()
+        pieces = self._pieces()
+        sheet = self._canvas.sheet
+        names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
+        self._head.tell(counted(len(pieces), "piece", "pieces"), names)
+        for side, stepper in self._steppers.items():
+            stepper.show_value(common(_side(piece, side) for piece in pieces) if pieces else 0)
+            stepper.setEnabled(bool(pieces))
+        middle = common(p.borders.middle for p in pieces if p.borders)
+        self._middle.show_choice(next((n for n, m in MIDDLES.items() if m == middle), ""))
+        self._show_result(pieces)
+        self._show_stretched(pieces)
+
+    # -- the slip ----------------------------------------------------------------------
+
+    def _make_borders(self) -> Group:
+        group = self._borders_group = Group(1, tr("Borders that keep their size"))
+        self._steppers: dict[str, Stepper] = {}
+        for pair in (("left", "right"), ("top", "bottom")):
+            parts: list[Any] = []
+            for side in pair:
+                stepper = Stepper(tr("Border at {side}").format(side=tr(side)), tr("px"), 0, 4096)
+                stepper.setFixedWidth(84)
+                stepper.stepped.connect(lambda n, side=side: self._set(side, int(n)))
+                self._steppers[side] = stepper
+                parts += [label(tr(side.capitalize())), None, stepper]
+            for start in (0, 3):
+                group.add(row(*parts[start : start + 3]))
+        guess = button(tr("Guess"), self._guess, tip=tr("Around the part that repeats"))
+        none = button(tr("None"), self._clear, tip=tr("No borders: the picture is drawn whole"))
+        group.add(row(guess, none, None))
+        return group
+
+    def _make_middle(self) -> Group:
+        group = Group(2, tr("Sides and middle"))
+        self._middle = Chips(list(MIDDLES), name=tr("Sides and middle"))
+        self._middle.chosen.connect(lambda text: self._set("middle", MIDDLES[text]))
+        group.add(row(self._middle, None))
+        return group
+
+    def _make_try(self) -> Group:
+        group = Group(3, tr("Try a size"))
+        group.aside.setText(tr("or drag its corner"))
+        self._wide = Stepper(tr("Width tried"), tr("px"), 1, 2048)
+        self._tall = Stepper(tr("Height tried"), tr("px"), 1, 2048)
+        for text, stepper in ((tr("Wide"), self._wide), (tr("High"), self._tall)):
+            stepper.stepped.connect(lambda _: self._try())
+            group.add(row(label(text), None, stepper))
+        self._stretched.resized.append(self._show_tried)
+        self._show_tried(self._stretched.size_tried)
+        return group
+
+    # -- showing ------------------------------------------------------------------------
+
+    def _pieces(self) -> list[Piece]:
+        """The selected pieces, else the only one of the sheet."""
+        sheet = self._canvas.sheet
+        chosen = self._canvas.selected_pieces()
+        return chosen or list(sheet.pieces[:1] if sheet and len(sheet.pieces) == 1 else ())
+
+    def _show_piece_large(self) -> None:
+        sheet, pieces = self._canvas.sheet, self._pieces()
+        shown = (sheet.name, pieces[0].rect) if sheet and pieces else None
+        if shown is not None and shown != self._fitted:
+            self._fitted = shown
+            rect = shown[1].grown(2)
+            self._canvas.show_content(Rect(0, 0, *sheet.size) if sheet else rect, keep_view=True)
+            room = min(self._canvas.width() / rect.width, self._canvas.height() / rect.height)
+            self._canvas.centre_on(rect, float(max(1, min(16, int(room * 0.8)))))
+
+    def _show_result(self, pieces: list[Piece]) -> None:
+        result = self._borders_group.result
+        if not pieces:
+            result.tell(tr("Select the piece of a surround that is to stretch."))
+        elif any(piece.borders is None for piece in pieces):
+            result.tell(tr("No borders yet: it is drawn as it is."))
+        else:
+            least = smallest(pieces[0].borders or Borders())
+            text = tr("It may be drawn from {least} px up.").format(least=str(least))
+            result.tell(text)
+
+    def _show_stretched(self, pieces: list[Piece]) -> None:
+        sheet = self._canvas.sheet
+        piece = pieces[0] if pieces else None
+        if sheet is None or piece is None:
+            self._stretched.show_surround(None, None, "nearest")
+            return
+        try:
+            picture = self.desk.art.piece(sheet, piece)
+        except Refusal:
+            picture = None
+        filtering = treatment_of(self.project, sheet).filter
+        self._stretched.show_surround(picture, piece.borders, filtering)
+
+    def _show_tried(self, size: Size) -> None:
+        self._wide.show_value(size.width)
+        self._tall.show_value(size.height)
+
+    def _try(self) -> None:
+        if self._wide.value and self._tall.value:
+            self._stretched.try_size(Size(int(self._wide.value), int(self._tall.value)))
+
+    # -- changing -----------------------------------------------------------------------
+
+    def _numbers(self) -> frozenset[int]:
+        return frozenset(piece.number for piece in self._pieces())
+
+    def _set(self, side: str, value: Any) -> None:
+        pieces = self._pieces()
+        if not pieces:
+            return
+        first = pieces[0].borders or Borders()
+        words = tr("Set the borders of {what}").format(what=counted(len(pieces), "piece", "pieces"))
+        borders = replace(first, **{side: value})
+        if not self.desk.do(words, lambda p: set_borders(p, self._numbers(), borders)):
+            self.refresh()
+
+    def _guess(self) -> None:
+        sheet, pieces = self._canvas.sheet, self._pieces()
+        if sheet is None or not pieces:
+            return
+        found = guess_borders(self.desk.art.piece(sheet, pieces[0]))
+        if found is None:
+            self.desk.refused.emit(
+                tr("Nothing in the picture repeats. Drag its four lines to where the corners end.")
+            )
+            return
+        words = tr("Guessed the borders of {what}").format(
+            what=counted(len(pieces), "piece", "pieces")
+        )
+        self.desk.do(words, lambda p: set_borders(p, self._numbers(), found))
+
+    def _clear(self) -> None:
+        words = tr("Took the borders away")
+        self.desk.do(words, lambda p: set_borders(p, self._numbers(), None))
+
+    def _press(self, press: Pointer) -> Stroke | None:
+        side = self._line_at(press.place)
+        return self._drag_line(side) if side else self._canvas.select_tool(press)
+
+    def _line_at(self, place: Point) -> str:
+        pieces = self._pieces()
+        if not pieces:
+            return ""
+        reach = REACH / self._canvas.view.scale
+        rect, lines = pieces[0].rect, _lines(pieces[0])
+        apart = {
+            side: abs((place.x if side in ("left", "right") else place.y) - at)
+            for side, at in lines.items()
+        }
+        outside = not rect.grown(2).contains(place.x, place.y)
+        nearest = min(apart, key=lambda side: apart[side])
+        return "" if outside or apart[nearest] > reach else nearest
+
+    def _drag_line(self, side: str) -> Stroke:
+        piece, numbers = self._pieces()[0], self._numbers()
+        rect, before = piece.rect, piece.borders or Borders()
+        drag = self.desk.drag(tr("Moved a border of {n}").format(n=counted(1, "piece", "pieces")))
+        try:
+            while True:
+                event = yield
+                wide = {
+                    "left": event.corner.x - rect.x,
+                    "right": rect.right - event.corner.x,
+                    "top": event.corner.y - rect.y,
+                    "bottom": rect.bottom - event.corner.y,
+                }[side]
+                borders = _fitting(before, side, int(wide), rect.size)
+                drag.to(partial(set_borders, numbers=numbers, borders=borders))
+                if event.released:
+                    drag.end()
+                    return
+        finally:
+            self.desk.abandon_drag()
+
+    def _paint_lines(self, painter: QPainter) -> None:
+        pieces = self._pieces()
+        if not pieces:
+            return
+        canvas, rect = self._canvas, pieces[0].rect
+        place = canvas.to_screen(rect)
+        for side, at in _lines(pieces[0]).items():
+            upright = side in ("left", "right")
+            spot = canvas.view.to_screen(at if upright else rect.x, rect.y if upright else at)
+            if upright:
+                line = QRectF(round(spot.x), place.top() - 12, 1, place.height() + 24)
+                grip = QPointF(line.left() + 0.5, line.top())
+            else:
+                line = QRectF(place.left() - 12, round(spot.y), place.width() + 24, 1)
+                grip = QPointF(line.left(), line.top() + 0.5)
+            painter.fillRect(line.adjusted(-1, -1, 1, 1), MARKS.ink)
+            painter.fillRect(line, MARKS.paper)
+            draw_lozenge(painter, grip.x(), grip.y(), 5, look.colours.tide, MARKS.paper)
+
+
+class Stretched(QWidget):
+    """The surround at the size that is tried; its corner is dragged."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.size_tried = Size(64, 40)
+        self.resized: list[Any] = []
+        self._picture: Any = None
+        self._borders: Borders | None = None
+        self._filter: Filter = "nearest"
+        self._dragging = False
+        self.setMinimumWidth(120)
+        self.setAccessibleName(tr("The surround at another size"))
+
+    def show_surround(self, picture: Any, borders: Borders | None, filtering: Filter) -> None:
+        """Show another surround, or nothing."""
+        self._picture, self._borders, self._filter = picture, borders, filtering
+        self.update()
+
+    def try_size(self, size: Size) -> None:
+        """Draw it at another size, in its own pixels."""
+        self.size_tried = size
+        for tell in self.resized:
+            tell(size)
+        self.update()
+
+    @property
+    def _scale(self) -> int:
+        """Screen pixels for one of the picture, chosen for what fits the widget whole."""
+        room = min(
+            (self.width() - 40) / max(self.size_tried.width, 64),
+            (self.height() - 90) / max(self.size_tried.height, 40),
+        )
+        return max(1, min(6, int(room)))
+
+    def _place(self) -> QRectF:
+        scale = self._scale
+        return QRectF(20, 44, self.size_tried.width * scale, self.size_tried.height * scale)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), colours.wall)
+        painter.setPen(colours.ink)
+        painter.setFont(font(BODY, 600))
+        painter.drawText(20, 26, tr("Drawn at {size} px").format(size=str(self.size_tried)))
+        if self._picture is not None and self._borders is not None:
+            self._paint_surround(painter)
+        else:
+            painter.setFont(font(CAPTION))
+            painter.setPen(colours.soft_ink)
+            text = tr("With borders set, it stretches here.")
+            painter.drawText(20, 60, text)
+        painter.end()
+
+    def _paint_surround(self, painter: QPainter) -> None:
+        assert self._borders is not None
+        image = to_image(surround(self._picture, self._borders, self.size_tried, self._filter))
+        place = self._place()
+        drawn = QRectF(
+            place.left(), place.top(), image.width() * self._scale, image.height() * self._scale
+        )
+        draw_checker(painter, drawn)
+        painter.drawImage(drawn, image)
+        painter.setPen(QPen(MARKS.frame, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(drawn.adjusted(-0.5, -0.5, 0.5, 0.5))
+        draw_lozenge(painter, drawn.right(), drawn.bottom(), 6, look.colours.tide, MARKS.paper)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        corner = self._place().bottomRight()
+        apart = event.position() - corner
+        self._dragging = max(abs(apart.x()), abs(apart.y())) < 16
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._dragging:
+            scale, place = self._scale, self._place()
+            wide = int((event.position().x() - place.left()) / scale)
+            tall = int((event.position().y() - place.top()) / scale)
+            least = smallest(self._borders or Borders())
+            self.try_size(Size(max(wide, least.width), max(tall, least.height)))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._dragging = False
+
+
+def _side(piece: Piece, side: str) -> int:
+    return getattr(piece.borders or Borders(), side)  # type: ignore[no-any-return]
+
+
+def _lines(piece: Piece) -> dict[str, float]:
+    """Where the four lines lie in the picture."""
+    rect, borders = piece.rect, piece.borders or Borders()
+    return {
+        "left": rect.x + borders.left,
+        "right": rect.right - borders.right,
+        "top": rect.y + borders.top,
+        "bottom": rect.bottom - borders.bottom,
+    }
+
+
+def _fitting(borders: Borders, side: str, wide: int, size: Size) -> Borders:
+    """Borders with one side moved as far as the opposite one allows."""
+    opposite = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}[side]
+    room = (size.width if side in ("left", "right") else size.height) - 1
+    return replace(borders, **{side: max(0, min(wide, room - getattr(borders, opposite)))})

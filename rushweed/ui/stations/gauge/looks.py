@@ -1,0 +1,401 @@
+"""The Look face: filtering, compression and padding, seen before they are chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
+
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+
+from rushweed.core.gather.art import Art
+from rushweed.core.gauge.compression.treated import (
+    Cost,
+    all_costs,
+    choices,
+    cost_of,
+    known_treated,
+)
+from rushweed.core.gauge.treating import set_point, treatment_of
+from rushweed.core.project.rules import Compression, Filter, Sides, Treatment
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Point, Refusal
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.jobs import Job
+from rushweed.ui.shell.controls import Check, Chips, Choice, label, row
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable, choice_words, kibibytes
+from rushweed.ui.stations.gauge.face import Face
+from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
+from rushweed.ui.stations.gauge.treated_canvas import TreatedCanvas
+from rushweed.ui.stations.shared import common, sheets_words
+from rushweed.ui.text import counted, tr
+
+Costs = dict[Compression, Cost]
+VIEWS = ("Divider", "Difference", "Sampling")
+TIPS = (
+    "As drawn beside as it will be",
+    "Only what differs",
+    "Sizes, turns and fractions of pixels",
+)
+FILTERS: dict[str, Filter] = {"Nearest": "nearest", "Linear": "linear"}
+FORMS: dict[str, Compression] = {
+    "Lossless (PNG)": Compression(),
+    "Palette": Compression("palette", 256),
+    "Lossless (WebP)": Compression("lossless WebP"),
+    "Lossy (WebP)": Compression("lossy WebP"),
+    "BC1": Compression("BC1"),
+    "BC3": Compression("BC3"),
+    "BC7": Compression("BC7"),
+}
+SIDES: dict[str, Sides] = {
+    "Any": "any",
+    "Of four": "multiple of four",
+    "Power of two": "power of two",
+}
+TABLE_HEIGHT = 176
+LARGE = 512 * 512
+"""Work on more pixels than this is shown, with a stop."""
+MOST_NEIGHBOURS = 6
+
+
+class LookFace(Face):
+    """The art as drawn and as it will be, above a table of choices and what each costs."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self._canvas = TreatedCanvas(services)
+        self._canvas.hovered.connect(self._tell_pixel)
+        self._wall = SamplingWall()
+        self.costs = CostTable(self._picture_of)
+        self.costs.looked_at.connect(self._look_at)
+        self.costs.chosen.connect(self._set_compression)
+        self.costs.worst_wanted.connect(self._look_close)
+        self._seen: Compression | None = None
+        self._known: tuple[object, Costs] = (None, {})
+        self._job: Job | None = None
+        self.table = self._make_table()
+        self._views = Chips(VIEWS, tips=[tr(tip) for tip in TIPS], name=tr("View"))
+        self._views.show_choice(VIEWS[0])
+        self._views.chosen.connect(self._show_view)
+        zoom = ZoomChips(self._canvas, (3, 5, 7))
+        self.tools = tools_row(self._views, zoom, optional=(zoom,))
+        self._head = SelectionHead()
+        groups = [self._make_filter(), self._make_compression(), self._make_padding()]
+        self.slip = SlipPage(groups, self._head)
+
+    def canvas(self) -> Canvas:
+        return self._canvas
+
+    def refresh(self) -> None:
+        self._canvas.refresh()
+        sheets = self.sheets()
+        self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
+        treatments = [treatment_of(self.project, sheet) for sheet in sheets]
+        self._show_slip(treatments)
+        current = common(t.compression for t in treatments)
+        rows = choices(current or Compression()) if sheets else []
+        if self._seen not in rows:
+            self._seen = current or (rows[0] if rows else None)
+        self.desk.preview(self._seen if self._seen != current else None)
+        self.costs.show_rows(self.project, rows, current, self._seen)
+        self._compute(sheets, treatments, rows)
+        self._show_seen()
+
+    def leave(self) -> None:
+        self._stop()
+        self._seen = None
+        self.desk.preview(None)
+
+    # -- making the parts ------------------------------------------------------------
+
+    def _make_table(self) -> QWidget:
+        self._pictures = QStackedWidget()
+        self._pictures.addWidget(self._canvas)
+        self._pictures.addWidget(self._wall)
+        scroll = QScrollArea()
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidgetResizable(True)
+        scroll.setFixedHeight(TABLE_HEIGHT)
+        scroll.setWidget(self.costs)
+        self._scroll = scroll
+        table = QWidget()
+        layout = QVBoxLayout(table)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._pictures, 1)
+        layout.addWidget(CostHead())
+        layout.addWidget(scroll)
+        return table
+
+    def _make_filter(self) -> Group:
+        group = self._filter_group = Group(1, tr("Filtering"))
+        self._filter = Chips(list(FILTERS), name=tr("Filtering"))
+        self._filter.chosen.connect(lambda text: self._set("filter", FILTERS[text]))
+        self._mipmaps = Check(tr("Mipmaps"), lambda on: self._set("mipmaps", on))
+        group.add(row(self._filter, None, self._mipmaps))
+        return group
+
+    def _make_compression(self) -> Group:
+        group = self._compression_group = Group(2, tr("Compression"))
+        self._form = Choice(tr("Compression"))
+        self._form.picked.connect(self._set_form)
+        self._colours = Stepper(tr("Colours"), "", 2, 256)
+        self._colours.stepped.connect(lambda n: self._adjust(colours=int(n)))
+        self._dithered = Check(tr("Dithered"), lambda on: self._adjust(dithered=on))
+        self._quality = Stepper(tr("Quality"), "", 1, 100)
+        self._quality.stepped.connect(lambda n: self._adjust(quality=int(n)))
+        self._multiplied = Check(
+            tr("Multiply colours by alpha"), lambda on: self._set("multiplied", on)
+        )
+        self._multiplied.setToolTip(tr("For games that blend premultiplied pictures"))
+        self._palette_row, self._quality_row = QWidget(), QWidget()
+        self._palette_row.setLayout(row(label(tr("Colours")), self._colours, None, self._dithered))
+        self._quality_row.setLayout(row(label(tr("Quality")), None, self._quality))
+        for part in (self._form, self._palette_row, self._quality_row):
+            group.add(part)
+        group.add(row(self._multiplied, None))
+        return group
+
+    def _make_padding(self) -> Group:
+        group = self._padding_group = Group(3, tr("Space on the page"))
+        self._padding = Stepper(tr("Padding"), tr("px"), 0, 64)
+        self._padding.stepped.connect(lambda n: self._set("padding", int(n)))
+        self._edge = Stepper(tr("Repeated edge pixels"), tr("px"), 0, 64)
+        self._edge.stepped.connect(lambda n: self._set("repeat_edge", int(n)))
+        self._sides = Chips(list(SIDES), name=tr("Width and height"))
+        self._sides.chosen.connect(lambda text: self._set("sides", SIDES[text]))
+        group.add(row(label(tr("Padding")), None, self._padding))
+        group.add(row(label(tr("Repeat edge pixels")), None, self._edge))
+        group.add(label(tr("Width and height"), "caption"))
+        group.add(row(self._sides, None))
+        return group
+
+    # -- showing ---------------------------------------------------------------------
+
+    def _show_slip(self, treatments: list[Treatment]) -> None:
+        chosen = common(t.filter for t in treatments)
+        self._filter.show_choice(next((n for n, f in FILTERS.items() if f == chosen), ""))
+        self._mipmaps.setChecked(common(t.mipmaps for t in treatments) is True)
+        self._multiplied.setChecked(common(t.multiplied for t in treatments) is True)
+        sentences = {
+            "nearest": tr("Every drawn pixel keeps its edges."),
+            "linear": tr("Pixels melt into each other: right for painted art."),
+        }
+        self._filter_group.result.tell(sentences.get(chosen or "", tr("Filtering differs.")))
+        current = common(t.compression for t in treatments)
+        named = next((n for n, c in FORMS.items() if current and c.form == current.form), "")
+        self._form.show_choices(list(FORMS), named or tr("differs"))
+        self._palette_row.setVisible(current is not None and current.form == "palette")
+        self._quality_row.setVisible(current is not None and current.form == "lossy WebP")
+        if current is not None:
+            self._colours.show_value(current.colours)
+            self._dithered.setChecked(current.dithered)
+            self._quality.show_value(current.quality)
+        self._padding.show_value(common(t.padding for t in treatments))
+        self._edge.show_value(common(t.repeat_edge for t in treatments))
+        sides = common(t.sides for t in treatments)
+        self._sides.show_choice(next((n for n, s in SIDES.items() if s == sides), ""))
+        bleeds = any(t.filter == "linear" and not t.padding + t.repeat_edge for t in treatments)
+        sentence = tr("Linear filtering mixes neighbours in: leave at least 1 px.")
+        self._padding_group.result.tell(sentence if bleeds else "", True)
+
+    def _show_seen(self) -> None:
+        """Show what the looked-at choice makes of the sheet, as far as it is known."""
+        sheet, cost = self._canvas.sheet, self._known[1].get(self._seen or Compression())
+        words = " ".join(choice_words(self._seen)) if self._seen else ""
+        self._compression_group.aside.setText(tr("you look at {what}").format(what=words))
+        picture, worst = None, None
+        if sheet is not None and self._seen is not None:
+            picture = self._treated_of(sheet, self._seen)
+        if cost is not None and sheet is not None:
+            found = next((p for p in sheet.pieces if p.number == cost.loss.worst), None)
+            if found is not None:
+                text = tr("worst piece, {n} dB").format(n=f"{cost.loss.worst_noise:.1f}")
+                worst = (found.rect, text)
+        if picture is None:
+            words = tr("working …")
+        self._canvas.show_treated(picture, words, worst)
+        self._show_wall()
+        self._show_result()
+
+    def _treated_of(self, sheet: Sheet, choice: Compression) -> Any:
+        """The sheet's pixels after a choice, as far as they are known."""
+        art = self.desk.art
+        treatment = replace(treatment_of(self.project, sheet), compression=choice)
+        try:
+            if choice.form in ("lossless", "lossless WebP"):
+                return art.picture(sheet)
+        except Refusal:
+            return None
+        found = known_treated(art, sheet, treatment)
+        if found is not None:
+            return found.picture
+        cost = self._known[1].get(choice)
+        return cost.treated.picture if cost and len(self.sheets()) == 1 else None
+
+    def _show_wall(self) -> None:
+        if self._pictures.currentWidget() is not self._wall:
+            return
+        sheet = self._canvas.sheet
+        if sheet is None or not sheet.pieces:
+            self._wall.show_piece(None, [], Treatment(""))
+            return
+        pieces = self._canvas.selected_pieces() or list(sheet.pieces[:1])
+        art = self.desk.art
+        try:
+            shown = art.piece(sheet, pieces[0])
+            beside = [art.piece(sheet, p) for p in (pieces * MOST_NEIGHBOURS)[:MOST_NEIGHBOURS]]
+        except Refusal:
+            return
+        self._wall.show_piece(shown, beside, treatment_of(self.project, sheet))
+
+    def _show_result(self) -> None:
+        current = self.costs.current
+        cost = self._known[1].get(current) if current else None
+        if cost is None:
+            self._compression_group.result.tell("")
+            return
+        size = kibibytes(cost.treated.in_memory)
+        share = cost.loss.share * 100
+        text = tr("{size} KiB in graphics memory. No pixel changes.").format(size=size)
+        if cost.loss.error:
+            text = tr("{size} KiB in graphics memory. {share} % of the pixels change.").format(
+                size=size, share=f"{share:.1f}"
+            )
+        self._compression_group.result.tell(text, bool(cost.loss.error) and share > 1)
+
+    def _show_view(self, name: str) -> None:
+        self._canvas.difference = name == VIEWS[1]
+        self._pictures.setCurrentWidget(self._wall if name == VIEWS[2] else self._canvas)
+        self._show_seen()
+
+    def _tell_pixel(self, place: Point | None) -> None:
+        if place is not None:
+            self.services.status(self._canvas.pixel_words(place), "")
+
+    def _picture_of(self, number: int) -> QImage | None:
+        found = self.project.find(number)
+        return self.services.images.piece(*found) if found else None
+
+    # -- the costs ---------------------------------------------------------------------
+
+    def _compute(
+        self, sheets: list[Sheet], treatments: list[Treatment], rows: list[Compression]
+    ) -> None:
+        """Begin to work out what every choice costs, unless that is known or on its way."""
+        plain = [replace(t, compression=Compression()) for t in treatments]
+        key = (tuple(sheets), tuple(plain), tuple(rows))
+        if key == self._known[0]:
+            return
+        self._stop()
+        self._known = (key, {})
+        self.costs.show_costs({})
+        if not sheets:
+            return
+        first = [self._seen] if self._seen else []
+        order = [*first, *(choice for choice in rows if choice not in first)]
+        art = self.desk.art
+
+        def work() -> Iterator[tuple[float, str, Any]]:
+            return _all_costs(art, sheets, plain, order, key)
+
+        pixels = sum(sheet.size.width * sheet.size.height for sheet in sheets)
+        self._job = self.services.jobs.start(
+            work, self._take, arrived=self._take, quiet=pixels <= LARGE
+        )
+
+    def _take(self, result: Any) -> None:
+        if result is None or result[0] != self._known[0]:
+            return
+        self._known = result
+        self.costs.show_costs(result[1])
+        self._show_seen()
+        self.desk.previewed.emit()
+
+    def _stop(self) -> None:
+        if self._job is not None:
+            self._job.stop()
+            self._job = None
+            self._known = (None, self._known[1])
+
+    # -- choosing ----------------------------------------------------------------------
+
+    def _look_at(self, choice: Compression) -> None:
+        self._seen = choice
+        self.desk.preview(choice)
+        self.costs.show_rows(self.project, self.costs.rows, self.costs.current, choice)
+        rect = self.costs.row_rect(choice)
+        self._scroll.ensureVisible(0, rect.center().y(), 0, rect.height())
+        self._show_seen()
+
+    def _look_close(self, number: int) -> None:
+        """Show the piece that a choice does worst to, large."""
+        found = self.project.find(number)
+        if found is not None:
+            pieces = frozenset({number})
+            self.desk.select(replace(self.selection, sheets=(found[0].name,), pieces=pieces))
+            self._canvas.look_close(found[1].rect)
+
+    def _set_compression(self, choice: Compression) -> None:
+        self._set("compression", choice)
+
+    def _set_form(self, name: str) -> None:
+        self._seen = FORMS[name]
+        self._set("compression", FORMS[name])
+
+    def _adjust(self, **changes: Any) -> None:
+        if self.costs.current is not None:
+            self._seen = replace(self.costs.current, **changes)
+            self._set("compression", self._seen)
+
+    def _set(self, point: str, value: Any) -> None:
+        sheets = self.selection.sheets
+        words = {
+            "filter": tr("Set the filtering of {what}"),
+            "mipmaps": tr("Set the mipmaps of {what}"),
+            "compression": tr("Set the compression of {what}"),
+            "multiplied": tr("Set how alpha is stored for {what}"),
+            "padding": tr("Set the padding of {what}"),
+            "repeat_edge": tr("Set the repeated edges of {what}"),
+            "sides": tr("Set the sides of {what}"),
+        }[point].format(what=sheets_words(sheets))
+        self.desk.do(words, lambda p: set_point(p, sheets, point, value))
+
+
+def _all_costs(
+    art: Art,
+    sheets: list[Sheet],
+    plain: list[Treatment],
+    order: list[Compression],
+    key: object,
+) -> Iterator[tuple[float, str, Any]]:
+    """The costs of choices one after the other, each for all sheets together."""
+    done: Costs = {}
+    total = len(order) * len(sheets)
+    for place, choice in enumerate(order):
+        each: list[Cost] = []
+        for index, (sheet, treatment) in enumerate(zip(sheets, plain, strict=True)):
+            words = tr("Trying {what} on {sheet}").format(
+                what=" ".join(choice_words(choice)), sheet=sheet.name
+            )
+            at = (place * len(sheets) + index) / total
+            yield at, words, (key, dict(done))
+            last: Cost | None = None
+            try:
+                for share, cost in cost_of(art, sheet, replace(treatment, compression=choice)):
+                    last = cost or last
+                    rough = {choice: last} if last and len(sheets) == 1 else {}
+                    yield at + share / total, words, (key, done | rough)
+            except Refusal:
+                continue
+            if last is not None:
+                each.append(last)
+        if each:
+            done = done | {choice: all_costs(each)}
+    yield 1.0, tr("All choices tried"), (key, done)

@@ -1,0 +1,171 @@
+"""A sheet as drawn and as it will be: side by side at a movable divider, or only what differs."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
+
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.alpha import premultiplied
+from rushweed.core.values import Point, Rect, Refusal
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.canvas.marks import draw_checker, draw_odd_box, draw_tag
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import tr
+
+GRIP = 9
+FAINT = 40
+SHOWN_FROM, STEEPNESS = 48, 7
+"""How strongly the smallest difference is drawn, of 255, and how fast that grows."""
+
+
+class TreatedCanvas(SheetCanvas):
+    """Shows the sheet beside its treated picture."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self.cuts = self.numbers = self.tags = False
+        self.difference = False
+        self.share = 0.5
+        self.paint_over = self._paint_treated
+        self.tool = self._press
+        self._treated: tuple[Picture, QImage] | None = None
+        self._differing: tuple[Picture, QImage] | None = None
+        self._words = ""
+        self._worst: tuple[Rect, str] | None = None
+
+    def show_treated(
+        self, picture: Picture | None, words: str, worst: tuple[Rect, str] | None
+    ) -> None:
+        """Show what a choice makes of the sheet, its name, and where it does worst."""
+        if picture is None:
+            self._treated = None
+        elif self._treated is None or self._treated[0] is not picture:
+            self._treated = (picture, to_image(picture))
+        self._words, self._worst = words, worst
+        self.update()
+
+    def pixel_words(self, place: Point) -> str:
+        """What colour a pixel has and what it becomes."""
+        if self.sheet is None or self._treated is None:
+            return ""
+        try:
+            original = self.desk.art.picture(self.sheet)
+        except Refusal:
+            return ""
+        x, y = int(place.x // 1), int(place.y // 1)
+        treated = self._treated[0]
+        if not (0 <= y < treated.shape[0] and 0 <= x < treated.shape[1]):
+            return ""
+        before, after = _hex(original[y, x]), _hex(treated[y, x])
+        if before == after:
+            return before
+        return tr("{before} becomes {after}").format(before=before, after=after)
+
+    @property
+    def _divider(self) -> float:
+        return round(self.width() * self.share)
+
+    def _press(self, press: Pointer) -> Stroke | None:
+        at = self.view.to_screen(press.place.x, press.place.y).x
+        if not self.difference and abs(at - self._divider) <= GRIP:
+            return self._drag_divider()
+        return self.select_tool(press)
+
+    def _drag_divider(self) -> Stroke:
+        while True:
+            event = yield
+            at = self.view.to_screen(event.place.x, event.place.y).x
+            self.share = min(max(at / max(1, self.width()), 0.02), 0.98)
+            self.update()
+            if event.released:
+                return
+
+    def _paint_treated(self, painter: QPainter) -> None:
+        if self._treated is None:
+            return
+        if self.difference:
+            self._paint_difference(painter)
+            return
+        painter.save()
+        right = QRectF(self._divider, 0, self.width() - self._divider, self.height())
+        painter.setClipRect(right)
+        draw_checker(painter, self.to_screen(self.content).intersected(right))
+        self.draw_image(painter, self._treated[1])
+        if self.brackets:
+            self._paint_selection(painter)
+        painter.restore()
+        self._paint_worst(painter)
+        self._paint_divider(painter)
+
+    def _paint_worst(self, painter: QPainter) -> None:
+        if self._worst is None:
+            return
+        rect = self.to_screen(self._worst[0])
+        draw_odd_box(painter, rect.adjusted(-2, -2, 2, 2))
+        text = self._worst[1]
+        draw_tag(painter, rect.left(), rect.bottom() + 5, text, MARKS.ochre, MARKS.ink, MARKS.ink)
+
+    def _paint_divider(self, painter: QPainter) -> None:
+        x, height = self._divider, self.height()
+        painter.fillRect(QRectF(x - 1, 0, 3, height), MARKS.ink)
+        painter.fillRect(QRectF(x, 0, 1, height), MARKS.paper)
+        middle = height / 2
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(MARKS.paper, 1.5))
+        painter.setBrush(look.colours.tide)
+        diamond = [(0, -GRIP), (GRIP, 0), (0, GRIP), (-GRIP, 0)]
+        painter.drawPolygon(QPolygonF([QPointF(x + 0.5 + a, middle + b) for a, b in diamond]))
+        for way in (-1, 1):
+            tip = QPointF(x + 0.5 + way * 5, middle)
+            painter.drawLine(tip, QPointF(x + 0.5 + way * 2.5, middle - 2.5))
+            painter.drawLine(tip, QPointF(x + 0.5 + way * 2.5, middle + 2.5))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+        drawn = tr("as drawn")
+        width = painter.fontMetrics().horizontalAdvance(drawn)
+        draw_tag(painter, x - width - 22, 10, drawn, MARKS.paper, MARKS.ink, MARKS.ink)
+        draw_tag(painter, x + 9, 10, self._words, MARKS.ink, MARKS.paper, MARKS.ink)
+
+    def _paint_difference(self, painter: QPainter) -> None:
+        assert self._treated is not None and self.sheet is not None
+        whole = self.to_screen(self.content)
+        painter.fillRect(whole, look.colours.well)
+        picture = self._treated[0]
+        if self._differing is None or self._differing[0] is not picture:
+            original = self.desk.art.picture(self.sheet)
+            self._differing = (picture, to_image(difference(original, picture)))
+        self.draw_image(painter, self._differing[1])
+        painter.setPen(QPen(MARKS.frame, 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
+        self._paint_worst(painter)
+
+    def look_close(self, rect: Rect) -> None:
+        """Show a part of the sheet large."""
+        room = min(self.width() / (rect.width + 2), self.height() / (rect.height + 2))
+        self.centre_on(rect, float(max(1, min(int(room), 24))))
+
+
+def difference(original: Picture, treated: Picture) -> Picture:
+    """Where two pictures differ as they are seen: the more, the firmer; the rest is a faint grey
+    image of the original."""
+    apart = np.abs(premultiplied(original) - premultiplied(treated)).max(axis=2)
+    grey = original[..., :3].mean(axis=2)
+    result = np.empty(original.shape, np.uint8)
+    result[..., :3] = grey[..., None]
+    result[..., 3] = original[..., 3] * (FAINT / 255)
+    changed = apart >= 0.5
+    result[changed, :3] = (MARKS.rust.red(), MARKS.rust.green(), MARKS.rust.blue())
+    result[changed, 3] = np.clip(SHOWN_FROM + apart[changed] * STEEPNESS, 0, 255)
+    return result
+
+
+def _hex(pixel: Picture) -> str:
+    if not pixel[3]:
+        return tr("clear")
+    alpha = "" if pixel[3] == 255 else f" {round(pixel[3] / 2.55)} %"
+    return f"#{pixel[0]:02X}{pixel[1]:02X}{pixel[2]:02X}{alpha}"

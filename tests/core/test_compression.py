@@ -1,0 +1,202 @@
+"""Encoders and decoders: bounds, readers that share no code with us, sizes and edges."""
+
+from __future__ import annotations
+
+import io
+import struct
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from hypothesis.extra import numpy as arrays
+from PIL import Image
+
+from rushweed.core.gauge.compression.blocks import from_blocks, to_blocks
+from rushweed.core.gauge.compression.dds import dds_file
+from rushweed.core.gauge.compression.ktx2 import IDENTIFIER, ktx2_file
+from rushweed.core.gauge.compression.palette import fits_palette, palette_png, reduced
+from rushweed.core.gauge.compression.texture import (
+    BLOCK_BYTES,
+    bytes_in_memory,
+    decoded,
+    encoded,
+    make_texture,
+)
+from rushweed.core.gauge.compression.treated import choices, loss_of, treat
+from rushweed.core.project.rules import Compression, Treatment
+from rushweed.core.values import Size
+
+BLOCK_FORMS = ("BC1", "BC3", "BC7")
+SIZES = ((1, 1), (3, 5), (4, 4), (17, 6), (1, 40))
+
+
+def picture_of(height: int, width: int, kinds: int, seed: int, clear: bool = True) -> np.ndarray:
+    dice = np.random.default_rng(seed)
+    colours = dice.integers(0, 256, (kinds, 4)).astype(np.uint8)
+    colours[:, 3] = 255
+    if clear:
+        colours[0] = (10, 20, 30, 0)
+    return colours[dice.integers(0, kinds, (height, width))]
+
+
+def opened(data: bytes) -> np.ndarray:
+    with Image.open(io.BytesIO(data)) as image:
+        return np.array(image.convert("RGBA"))
+
+
+def again(picture: np.ndarray, form: str, multiplied: bool = False) -> np.ndarray:
+    size = Size(picture.shape[1], picture.shape[0])
+    return decoded(encoded(picture, form, multiplied), form, size, multiplied)
+
+
+@pytest.mark.parametrize("size", SIZES)
+@pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
+def test_any_size_comes_back_in_that_size_and_clear_stays_clear(
+    form: str, size: tuple[int, int]
+) -> None:
+    for seed in range(4):
+        picture = picture_of(*size, kinds=2, seed=seed)
+        back = again(picture, form)
+        assert back.shape == picture.shape
+        np.testing.assert_array_equal(back[..., 3], picture[..., 3])
+        clear = np.zeros_like(picture)
+        assert not again(clear, form)[..., 3].any()
+
+
+@given(st.integers(0, 10_000), st.integers(1, 2))
+@settings(max_examples=40)
+def test_blocks_of_two_colours_are_exact_to_the_formats_precision(seed: int, kinds: int) -> None:
+    picture = picture_of(16, 16, kinds, seed, clear=False)
+    channels = np.abs(picture.astype(int) - again(picture, "BC1")).max(axis=(0, 1))
+    assert (channels <= (4, 2, 4, 0)).all(), "half a step of 5, 6 and 5 bits"
+    assert np.abs(picture.astype(int) - again(picture, "BC3")).max() <= 4
+    assert np.abs(picture.astype(int) - again(picture, "BC7")).max() <= 1
+
+
+@given(arrays.arrays(np.uint8, (8, 8, 4), elements=st.integers(0, 255)))
+@settings(max_examples=40)
+def test_nothing_is_worse_than_one_flat_colour_and_equal_blocks_are_equal(
+    picture: np.ndarray,
+) -> None:
+    opaque = picture.copy()
+    opaque[..., 3] = 255
+    blocks = to_blocks(opaque).astype(float)
+    flat = ((blocks - blocks.mean(axis=1, keepdims=True)) ** 2).sum()
+    for form in BLOCK_FORMS:
+        apart = (opaque.astype(float) - again(opaque, form)) ** 2
+        assert apart.sum() <= flat + 16 * blocks.shape[0] * 3 * 17, form
+    twice = np.concatenate([picture, picture], axis=1)
+    data = encoded(twice, "BC7")
+    np.testing.assert_array_equal(data[:2], data[2:4])
+    np.testing.assert_array_equal(from_blocks(to_blocks(picture), Size(8, 8)), picture)
+
+
+@pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
+def test_a_stranger_reads_our_dds_as_we_do(form: str) -> None:
+    picture = picture_of(20, 28, kinds=9, seed=5)
+    soft = np.indices((20, 28)).sum(axis=0)[..., None] * np.array([3, 4, 5, 5]) % 256
+    for art in (picture, soft.astype(np.uint8)):
+        texture = make_texture(art, form, mipmaps=True)
+        data = np.frombuffer(texture.levels[0], np.uint8).reshape(-1, BLOCK_BYTES[form])
+        ours = decoded(data, form, texture.size)
+        assert np.abs(opened(dds_file(texture)).astype(int) - ours).max() <= 1
+        assert sum(map(len, texture.levels)) == bytes_in_memory(texture.size, form, True)
+        assert len(texture.levels) == 5
+
+
+def test_random_blocks_of_every_mode_are_read_as_a_stranger_reads_them() -> None:
+    dice = np.random.default_rng(11)
+    for mode in range(8):
+        blocks = dice.integers(0, 256, (256, 16)).astype(np.uint8)
+        blocks[:, 0] = (blocks[:, 0] >> (mode + 1) << (mode + 1)) | 1 << mode
+        size = Size(64, 64)
+        head = bytearray(dds_file(make_texture(np.zeros((64, 64, 4), np.uint8), "BC7")))
+        head[-len(blocks) * 16 :] = blocks.tobytes()
+        np.testing.assert_array_equal(decoded(blocks, "BC7", size), opened(bytes(head)))
+
+
+@pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
+@pytest.mark.parametrize("multiplied", [False, True])
+def test_the_fields_of_ktx2_are_those_of_the_specification(form: str, multiplied: bool) -> None:
+    import zstandard
+
+    texture = make_texture(picture_of(12, 20, 5, 2), form, True, multiplied)
+    data = ktx2_file(texture)
+    assert data[:12] == IDENTIFIER
+    number, size, wide, high, deep, layers, faces, levels, scheme = struct.unpack_from(
+        "<9I", data, 12
+    )
+    numbers = {"RGBA8": 43, "BC1": 134, "BC3": 138, "BC7": 146}
+    assert (number, size, wide, high) == (numbers[form], 1, 20, 12)
+    assert (deep, layers, faces, levels, scheme) == (0, 0, 1, 5, 2)
+    at, length, keys_at, keys_length, rest, none = struct.unpack_from("<4I2Q", data, 48)
+    assert (at, keys_at, rest, none) == (80 + 24 * levels, at + length, 0, 0)
+    total, vendor, version, block = struct.unpack_from("<2I2H", data, at)
+    model, primaries, transfer, flags = data[at + 12 : at + 16]
+    assert (total, vendor, version, block) == (length, 0, 2, length - 4)
+    assert (primaries, transfer, flags) == (1, 2, int(multiplied))
+    assert model == {"RGBA8": 1, "BC1": 128, "BC3": 130, "BC7": 134}[form]
+    side = 0 if form == "RGBA8" else 3
+    assert data[at + 16 : at + 20] == bytes([side, side, 0, 0])
+    assert data[at + 20] == BLOCK_BYTES[form]
+    bits = 0
+    for place in range(at + 28, at + length, 16):
+        offset, less_one, channel = struct.unpack_from("<HBB", data, place)
+        lower, upper = struct.unpack_from("<2I", data, place + 8)
+        assert offset == bits and lower == 0 and upper in (255, 0xFFFFFFFF)
+        assert channel & 15 in (0, 1, 2, 15)
+        bits += less_one + 1
+    assert bits == 8 * BLOCK_BYTES[form]
+    assert data[keys_at + 4 : keys_at + 14] == b"KTXwriter\0" and keys_length % 4 == 0
+    ends = []
+    for level, plain in enumerate(texture.levels):
+        start, packed, whole = struct.unpack_from("<3Q", data, 80 + 24 * level)
+        assert zstandard.decompress(data[start : start + packed]) == plain and whole == len(plain)
+        ends.append(start)
+    assert ends == sorted(ends, reverse=True), "the smallest level lies first"
+
+
+@given(st.integers(1, 40), st.sampled_from([2, 3, 16, 256]), st.booleans(), st.integers(0, 1000))
+@settings(max_examples=40)
+def test_palettes_are_exact_where_they_suffice_and_alpha_stays(
+    kinds: int, count: int, dithered: bool, seed: int
+) -> None:
+    picture = picture_of(9, 14, kinds, seed)
+    palette = reduced(picture, count, dithered)
+    assert len(palette.colours) <= count and palette.indices.shape == picture.shape[:2]
+    np.testing.assert_array_equal(opened(palette_png(palette)), palette.picture)
+    np.testing.assert_array_equal(palette.picture[..., 3] > 0, picture[..., 3] > 0)
+    seen = picture[..., 3] > 0
+    if fits_palette(picture, count):
+        np.testing.assert_array_equal(palette.picture[seen], picture[seen])
+        assert loss_of(picture, palette.picture).noise == float("inf")
+
+
+def test_colours_under_nothing_cost_no_quality() -> None:
+    plain = picture_of(16, 16, 3, 4)
+    dirty = plain.copy()
+    hidden = plain[..., 3] == 0
+    dirty[hidden, :3] = np.random.default_rng(1).integers(0, 256, (hidden.sum(), 3))
+    for form in BLOCK_FORMS:
+        for picture in (plain, dirty):
+            assert (
+                loss_of(picture, again(picture, form)).noise
+                >= loss_of(plain, again(plain, form)).noise - 1e-6
+            ), form
+
+
+@pytest.mark.parametrize("multiplied", [False, True])
+@pytest.mark.parametrize("choice", choices(Compression("lossy WebP", quality=30)), ids=str)
+def test_every_choice_takes_every_picture(choice: Compression, multiplied: bool) -> None:
+    treatment = Treatment(
+        "Any", compression=choice, mipmaps=True, multiplied=multiplied, sides="power of two"
+    )
+    for size in SIZES:
+        for kinds in (1, 30):
+            picture = picture_of(*size, kinds, 6)
+            *_, (share, treated) = treat(picture, treatment)
+            assert share == 1 and treated is not None and treated.on_disk > 0
+            assert treated.picture.shape == picture.shape
+            if choice.form.startswith("lossless"):
+                assert loss_of(picture, treated.picture).error == 0

@@ -1,0 +1,167 @@
+"""Sampling against slow readings of the rule, and surrounds."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from math import cos, floor, radians, sin
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from hypothesis.extra import numpy as arrays
+
+from rushweed.core.gauge.alpha import premultiplied, spread_colours, straight
+from rushweed.core.gauge.borders import check_borders, guess_borders, surround
+from rushweed.core.gauge.lighting import FLAT, lit
+from rushweed.core.gauge.sampling import Placing, Sampler, drawn, mip_levels, scaled
+from rushweed.core.gauge.viewing import WAYS, side_by_side, view
+from rushweed.core.project.rules import Treatment
+from rushweed.core.project.sheet import Borders
+from rushweed.core.values import Point, Refusal, Size
+
+sides = st.integers(1, 9)
+pictures = st.tuples(sides, sides).flatmap(
+    lambda size: arrays.arrays(np.uint8, (*size, 4), elements=st.integers(0, 255))
+)
+placings = st.builds(
+    Placing,
+    st.sampled_from([0.3, 0.5, 1.0, 1.5, 2.0, 3.3]),
+    st.sampled_from([0.0, 20.0, 90.0, 213.0]),
+    st.builds(Point, st.sampled_from([0.0, 0.5, -2.25]), st.sampled_from([0.0, 1.5])),
+)
+
+
+def slow_texel(level: np.ndarray, x: float, y: float, linear: bool) -> np.ndarray:
+    height, width = level.shape[:2]
+
+    def at(column: int, row: int) -> np.ndarray:
+        return level[min(max(row, 0), height - 1), min(max(column, 0), width - 1)]
+
+    if not linear:
+        return at(floor(x), floor(y))
+    left, top = floor(x - 0.5), floor(y - 0.5)
+    across, down = x - 0.5 - left, y - 0.5 - top
+    above = at(left, top) * (1 - across) + at(left + 1, top) * across
+    below = at(left, top + 1) * (1 - across) + at(left + 1, top + 1) * across
+    return above * (1 - down) + below * down
+
+
+@given(pictures, placings, st.booleans())
+def test_every_pixel_is_read_as_the_rule_says(
+    picture: np.ndarray, placing: Placing, linear: bool
+) -> None:
+    screen = Size(13, 10)
+    shown = drawn(picture, screen, placing, Sampler("linear" if linear else "nearest"))
+    height, width = picture.shape[:2]
+    level = premultiplied(picture) if linear else picture.astype(np.float32)
+    angle = radians(placing.turn)
+    for row in range(screen.height):
+        for column in range(screen.width):
+            across = column + 0.5 - screen.width / 2 - placing.shift.x
+            down = row + 0.5 - screen.height / 2 - placing.shift.y
+            x = (across * cos(angle) + down * sin(angle)) / placing.scale + width / 2
+            y = (down * cos(angle) - across * sin(angle)) / placing.scale + height / 2
+            if min(abs(x - round(x)), abs(y - round(y))) < 1e-6:
+                continue  # on the line between two texels either may be read
+            if not (0 <= x < width and 0 <= y < height):
+                assert not shown[row, column].any()
+            elif linear:
+                want = straight(slow_texel(level, x, y, True).astype(np.float32)[None, None])[0, 0]
+                apart = premultiplied(want[None, None]) - premultiplied(shown[row, column][None])
+                assert np.abs(apart).max() <= 1.01
+            else:
+                assert (shown[row, column] == slow_texel(level, x, y, False)).all()
+
+
+@given(pictures, st.integers(1, 4))
+def test_whole_factors_keep_every_pixel_and_both_ways_to_scale_agree(
+    picture: np.ndarray, factor: int
+) -> None:
+    height, width = picture.shape[:2]
+    size = Size(width * factor, height * factor)
+    large = picture.repeat(factor, 0).repeat(factor, 1)
+    np.testing.assert_array_equal(drawn(picture, size, Placing(factor)), large)
+    np.testing.assert_array_equal(scaled(picture, *size, "nearest"), large)
+    linear = drawn(picture, size, Placing(factor), Sampler("linear"))
+    np.testing.assert_allclose(linear, scaled(picture, *size, "linear"), atol=1)
+
+
+@given(pictures)
+def test_mipmaps_keep_the_mean_and_end_in_one_texel(picture: np.ndarray) -> None:
+    levels = mip_levels(picture)
+    assert levels[-1].shape[:2] == (1, 1)
+    for one, other in pairwise(levels):
+        assert other.shape[:2] == tuple(max(1, side // 2) for side in one.shape[:2])
+        np.testing.assert_allclose(other.mean((0, 1)), one.mean((0, 1)), atol=0.51)
+    far = drawn(picture, Size(1, 1), Placing(1 / 64), Sampler("nearest", True))
+    assert far.shape == (1, 1, 4)
+
+
+def test_colours_under_nothing_do_not_reach_the_edges() -> None:
+    picture = np.zeros((6, 6, 4), np.uint8)
+    picture[2:4, 2:4] = (200, 100, 50, 255)
+    spread = spread_colours(picture)
+    assert (spread[..., :3] == (200, 100, 50)).all() and (spread[..., 3] == picture[..., 3]).all()
+    mixed = drawn(spread, Size(18, 18), Placing(3), Sampler("linear", weighed=False))
+    seen = mixed[..., 3] > 0
+    assert (mixed[seen][:, :3] == (200, 100, 50)).all(), "no dark fringe"
+    dark = drawn(picture, Size(18, 18), Placing(3), Sampler("linear", weighed=False))
+    assert dark[dark[..., 3] > 0][:, 0].min() < 120
+
+
+def test_neighbours_bleed_only_without_padding() -> None:
+    pieces = [np.full((8, 8, 4), (40, 120, 60, 255), np.uint8)] * 3
+    treatment = Treatment("Painted", filter="linear", padding=2, repeat_edge=1)
+    foreign = lambda shown: (shown[..., 0].astype(int) - shown[..., 1] > 0)[shown[..., 3] > 0]  # noqa: E731
+    assert foreign(side_by_side(pieces, treatment, False, 3.3, 0.37)).any()
+    assert not foreign(side_by_side(pieces, treatment, True, 3.3, 0.37)).any()
+    for way in WAYS:
+        assert view(pieces[0], way, treatment, Size(60, 40), 1.0).any(), way.name
+
+
+@given(
+    st.integers(1, 6), st.integers(1, 6), st.integers(1, 6), st.integers(1, 6), st.integers(0, 30)
+)
+def test_a_surround_keeps_its_corners_at_any_size(
+    left: int, top: int, right: int, bottom: int, more: int
+) -> None:
+    dice = np.random.default_rng(left * 7 + top)
+    height, width = top + bottom + 3, left + right + 2
+    picture = dice.integers(1, 256, (height, width, 4)).astype(np.uint8)
+    for middle in ("stretched", "tiled"):
+        borders = Borders(left, top, right, bottom, middle)
+        large = surround(picture, borders, Size(width + more, height + more))
+        assert large.shape == (height + more, width + more, 4)
+        for rows, columns in ((np.s_[:top], np.s_[:left]), (np.s_[-bottom:], np.s_[-right:])):
+            np.testing.assert_array_equal(large[rows, columns], picture[rows, columns])
+    same = surround(picture, Borders(left, top, right, bottom), Size(width, height))
+    np.testing.assert_array_equal(same, picture)
+    with pytest.raises(Refusal, match="cross"):
+        check_borders(Borders(width, 0, 1, 0), Size(width, height))
+
+
+def test_borders_are_guessed_around_what_repeats() -> None:
+    picture = np.random.default_rng(3).integers(0, 256, (18, 20, 4)).astype(np.uint8)
+    picture[:, 6:15] = picture[:, 6:7]
+    picture[4:13] = picture[4:5]
+    assert guess_borders(picture) == Borders(6, 4, 5, 5)
+    assert (
+        guess_borders(np.random.default_rng(4).integers(0, 256, (9, 9, 4)).astype(np.uint8)) is None
+    )
+    patterned = picture.copy()
+    patterned[:, 6:14] = np.tile(picture[:, 1:3], (1, 4, 1))
+    found = guess_borders(patterned)
+    assert found is not None and found.middle == "tiled" and found.left == 6
+
+
+def test_light_is_brightest_where_the_surface_faces_it() -> None:
+    picture = np.full((9, 9, 4), (100, 100, 100, 255), np.uint8)
+    flat = np.full((9, 9, 4), FLAT, np.uint8)
+    bright = lit(picture, flat, Point(4.5, 4.5), 6.0)[..., 0]
+    assert bright.argmax() == 40 and bright[0, 0] < bright[4, 4]
+    leaning = flat.copy()
+    leaning[..., :3] = (255, 128, 128)  # to the right
+    right = lit(picture, leaning, Point(30, 4.5), 6.0)[..., 0]
+    left = lit(picture, leaning, Point(-30, 4.5), 6.0)[..., 0]
+    assert right.min() > left.max()
