@@ -8,6 +8,7 @@ import tempfile
 from pathlib import Path
 
 import canvas
+import compressing
 import guessing
 import loose
 import matching
@@ -42,6 +43,7 @@ def main() -> None:
         results += guessing.measure()
         results.append(loose.measure())
         results.append(matching.measure())
+        results += compressing.measure()
         application = make_application()
         window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
         window.resize(1280, 800)

@@ -16,14 +16,24 @@ from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept, gather
 from rushweed.core.cut.naming import name_pieces
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gather.sequences import expand
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_licence
+from rushweed.core.gauge.borders import guess_borders, set_borders
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
 from rushweed.core.project import files
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.rules import GroundRules, Walker
-from rushweed.core.project.sheet import EvenCells, Kind, Layout, LoosePieces, OnePicture, Sheet
+from rushweed.core.project.sheet import (
+    Belonging,
+    EvenCells,
+    Kind,
+    Layout,
+    LoosePieces,
+    OnePicture,
+    Sheet,
+)
 from rushweed.core.values import Colour, Size
 
 HERE = Path(__file__).parent
@@ -62,6 +72,7 @@ def main() -> None:
     project = name_everything(project)
     project = animate(project)
     project = bound(project)
+    project = light_and_stretch(project, art)
     for build in (long_boardwalk, sluice_house, heron_pool):
         project = replace(project, levels=(*project.levels, build(project)))
     files.save(project, DONE)
@@ -128,6 +139,15 @@ def animate(project: Project) -> Project:
         numbers = [piece.number for piece in project.sheet(sheet).pieces]
         project = set_animation(project, sheet, name, numbers, rate)
     return project
+
+
+def light_and_stretch(project: Project, art: Art) -> Project:
+    """The ground has a normal map, and the ledger stretches between its corners."""
+    project, name = gather(project, art, [RAW / "fen_ground_normal.png"])
+    project = join_relative(project, name, Belonging("normal map", "fen_ground"))
+    [ledger] = project.sheet("ledger").pieces
+    borders = guess_borders(art.piece(project.sheet("ledger"), ledger))
+    return set_borders(project, frozenset({ledger.number}), borders)
 
 
 def bound(project: Project) -> Project:

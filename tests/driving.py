@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from rushweed.core.project.project import Project
 from rushweed.ui.app import Session, make_application
@@ -111,11 +111,11 @@ class Driver:
         """Wait until no work is going on in the background."""
         self.qtbot.waitUntil(lambda: not self.window.jobs.running, timeout=20000)
 
-    def button(self, name: str, within: QWidget | None = None) -> QPushButton:
+    def button(self, name: str, within: QWidget | None = None) -> QAbstractButton:
         """The visible button with that accessible name."""
         found = [
             b
-            for b in (within or self.window).findChildren(QPushButton)
+            for b in (within or self.window).findChildren(QAbstractButton)
             if name in (b.accessibleName(), b.text()) and b.isVisible()
         ]
         assert found, f"no button “{name}” to be seen"

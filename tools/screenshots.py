@@ -19,8 +19,9 @@ from PyQt6.QtTest import QTest
 from rushweed.core.cut.animations import set_hold
 from rushweed.core.cut.steadying import nudge
 from rushweed.core.gather.pictures import encode_png, read_picture
-from rushweed.core.gauge.treating import set_pixels_per_unit
+from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit
 from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Rect
 from rushweed.core.weave.painting import pick
@@ -103,6 +104,34 @@ def pivots(window: Window) -> None:
     QTest.qWait(50)
 
 
+def look(window: Window) -> None:
+    """The landing as it would be in BC1, beside as it was drawn."""
+    select(window, "landing")
+    window.turn_face(2)
+    face = window.stations[2].shown(2)  # type: ignore[attr-defined]
+    while len(face.costs.costs) < len(face.costs.rows):
+        QTest.qWait(20)
+    face.costs.looked_at.emit(Compression("BC1"))
+    QTest.qWait(50)
+
+
+def sampling(window: Window) -> None:
+    """The ground filtered linearly, in all ways a game may draw it."""
+    select(window, "fen_ground", 0, 1, 2)
+    window.turn_face(2)
+    window.desk.do("Drew it linear", lambda p: set_filter(p, ("fen_ground",), "linear"))
+    face = window.stations[2].shown(2)  # type: ignore[attr-defined]
+    face._views.buttons["Sampling"].click()
+    while len(face.costs.costs) < len(face.costs.rows):
+        QTest.qWait(20)
+
+
+def borders(window: Window) -> None:
+    select(window, "ledger", 0)
+    window.turn_face(3)
+    QTest.qWait(50)
+
+
 def bound(window: Window) -> None:
     select(window, "fen_ground", 5)
 
@@ -163,6 +192,9 @@ VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
     "cut-animations": (1, animations),
     "gauge-line-up": (2, line_up),
     "gauge-pivots": (2, pivots),
+    "gauge-look": (2, look),
+    "gauge-sampling": (2, sampling),
+    "gauge-borders": (2, borders),
     "bound-sheet": (3, bound),
     "bound-tile": (3, bound_close),
     "weave-boardwalk": (4, weave),

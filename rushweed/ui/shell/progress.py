@@ -45,7 +45,7 @@ def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
         bool(sheet.licence.identifier),
         follows or bool(sheet.pieces),
         follows or (bool(sheet.pieces) and sheet.differences == type(sheet.differences)()),
-        any(piece.shapes is not None for piece in sheet.pieces),
+        any(piece.shapes is not None for piece in sheet.pieces) or sheet.belongs is not None,
         bool(numbers & used),
     )
     return Tally(

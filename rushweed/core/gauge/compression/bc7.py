@@ -76,9 +76,7 @@ class _Blocks:
         self.bytes = np.zeros((len(blocks), 16), np.uint8)
         self.errors = np.full(len(blocks), np.inf, np.float32)
         self.opaque = (blocks[..., 3] == 255).all(axis=1)
-        self.few = few_colours(blocks, self.weights[0])
-        self.soft = _count_colours(blocks) > MANY
-        self.limits = np.where(self.soft, SOFT_ROUGH, FLAT_ROUGH)
+        self._blocks = blocks
 
     def encode(self, quick: bool) -> Bytes:
         for among, ways in ((self.opaque, OPAQUE_WAY), (~self.opaque, None)):
@@ -86,6 +84,9 @@ class _Blocks:
             whole = np.zeros(len(here), np.int64)
             self._try_parts(MODES[6], here, whole, 2 - quick, ways)
         if not quick:
+            self.few = few_colours(self._blocks, self.weights[0])
+            self.soft = _count_colours(self._blocks) > MANY
+            self.limits = np.where(self.soft, SOFT_ROUGH, FLAT_ROUGH)
             self._try_apart(MODES[5], self._rough(~self.opaque | ~self.soft), 0)
             self._try_apart(MODES[4], self._rough(~self.opaque), 0)
             for rotation in (1, 2, 3):

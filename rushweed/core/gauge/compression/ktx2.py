@@ -11,7 +11,7 @@ IDENTIFIER = bytes([0xAB, 0x4B, 0x54, 0x58, 0x20, 0x32, 0x30, 0xBB, 0x0D, 0x0A, 
 VK_FORMATS = {"RGBA8": 43, "BC1": 134, "BC3": 138, "BC7": 146}
 """The numbers of Vulkan's formats whose colours are sRGB encoded, BC1 with alpha."""
 ZSTANDARD = 2
-LEVEL = 19
+LEVEL = 9
 """How hard to compress; reading is as fast whatever it is."""
 
 RGBSDA, BC1A, BC3, BC7 = 1, 128, 130, 134

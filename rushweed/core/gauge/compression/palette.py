@@ -22,7 +22,7 @@ MOST = 256
 MOST_KINDS = 1 << 14
 """Pictures of more colours have those that are all but equal counted together."""
 AT_ONCE = 1 << 14
-MOVES = 80
+MOVES, RELOCATIONS = 80, 12
 SHARES = ((0, 1, 7 / 16), (1, -1, 3 / 16), (1, 0, 5 / 16), (1, 1, 1 / 16))
 """How much of a pixel's error goes where: rows down, columns across, share."""
 
@@ -87,14 +87,53 @@ def _chosen(
     """The colours that stand for all kinds with the least squared error that was found."""
     own = premultiplied(kinds.view(np.uint8).reshape(-1, 4)).astype(np.float64)
     points, weights = _joined(own, counts.astype(np.float64))
-    centres = _parted(points, weights, count)
+    centres, error = _settled(points, weights, _parted(points, weights, count))
+    for _ in range(RELOCATIONS):
+        other, other_error = _settled(points, weights, _relocated(points, weights, centres))
+        if other_error >= error * 0.9999:
+            break
+        centres, error = other, other_error
+    return np.unique(straight(centres[None].astype(np.float32))[0], axis=0)
+
+
+def _settled(
+    points: npt.NDArray[np.float64],
+    weights: npt.NDArray[np.float64],
+    centres: npt.NDArray[np.float64],
+) -> tuple[npt.NDArray[np.float64], float]:
+    """Centres moved to the middle of what is nearest to them until they rest, and the error."""
+    owner = np.zeros(len(points), np.intp)
     for _ in range(MOVES):
         owner = _owners(points.astype(np.float32), centres.astype(np.float32))
         moved = _middles(points, weights, owner, centres)
-        if np.abs(moved - centres).max() < 0.02:
-            break
+        rests = np.abs(moved - centres).max() < 0.02
         centres = moved
-    return np.unique(straight(centres[None].astype(np.float32))[0], axis=0)
+        if rests:
+            break
+    return centres, float((weights * ((points - centres[owner]) ** 2).sum(axis=1)).sum())
+
+
+def _relocated(
+    points: npt.NDArray[np.float64],
+    weights: npt.NDArray[np.float64],
+    centres: npt.NDArray[np.float64],
+) -> npt.NDArray[np.float64]:
+    """The centre that would be missed least, moved to where the error is largest."""
+    owner = _owners(points.astype(np.float32), centres.astype(np.float32))
+    errors = weights * ((points - centres[owner]) ** 2).sum(axis=1)
+    amounts = np.bincount(owner, weights, len(centres))
+    apart = ((centres[:, None] - centres[None]) ** 2).sum(axis=2)
+    np.fill_diagonal(apart, np.inf)
+    worst = int(np.bincount(owner, errors, len(centres)).argmax())
+    missed = amounts * apart.min(axis=1)
+    missed[worst] = np.inf
+    group = np.flatnonzero(owner == worst)
+    _, above = _spread(points, weights, group)
+    result = centres.copy()
+    for place, part in ((worst, group[~above]), (int(missed.argmin()), group[above])):
+        if len(part):
+            result[place] = np.average(points[part], axis=0, weights=weights[part])
+    return result
 
 
 def _joined(

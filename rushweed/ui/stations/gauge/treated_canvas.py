@@ -99,8 +99,8 @@ class TreatedCanvas(SheetCanvas):
         if self.brackets:
             self._paint_selection(painter)
         painter.restore()
-        self._paint_worst(painter)
         self._paint_divider(painter)
+        self._paint_worst(painter)
 
     def _paint_worst(self, painter: QPainter) -> None:
         if self._worst is None:

@@ -1,0 +1,274 @@
+"""Treatments, the look and the borders, driven in the real window."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.rules import Compression
+from rushweed.core.project.sheet import Borders
+from rushweed.core.values import Point
+from tests.conftest import RAW
+from tests.samples import write_picture
+from tests.ui.test_stations import select, type_into
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    drive = open_window(demo)
+    drive.station(3)
+    return drive
+
+
+def face(drive, number: int):  # type: ignore[no-untyped-def]
+    drive.window.turn_face(number)
+    drive.qtbot.wait(5)
+    return drive.window.stations[2].shown(number)
+
+
+def own(drive, sheet: str):  # type: ignore[no-untyped-def]
+    return treatment_of(drive.project, drive.project.sheet(sheet))
+
+
+def wait_for_costs(drive, look) -> None:  # type: ignore[no-untyped-def]
+    drive.qtbot.waitUntil(lambda: len(look.costs.costs) == len(look.costs.rows), timeout=60_000)
+
+
+def click_row(look, choice: Compression, across: int = 60) -> None:  # type: ignore[no-untyped-def]
+    place = QPoint(across, look.costs.row_rect(choice).center().y())
+    QTest.mouseClick(look.costs, LEFT, pos=place)
+
+
+def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "landing")
+    look = face(drive, 2)
+    wait_for_costs(drive, look)
+    costs = look.costs.costs
+    assert costs[Compression()].loss.error == 0 < costs[Compression("BC1")].loss.noise < 60
+    assert costs[Compression("BC1")].treated.in_memory * 8 == 102 // 2 * 2 * 68 * 4 + 2 * 68 * 4
+    canvas, lens = drive.canvas, drive.window.lens
+    shown, in_lens = canvas.grab().toImage(), lens.picture.grab().toImage()
+    click_row(look, Compression("BC1"))
+    assert canvas.grab().toImage() != shown and lens.picture.grab().toImage() != in_lens
+    assert "seen with BC1" in lens._title.text() and drive.window.desk.history.words == ""
+    before = drive.project
+    drive.press("Choose")
+    assert own(drive, "landing").compression == Compression("BC1")
+    assert drive.window.desk.history.words == "Set the compression of landing"
+    drive.window.look_for_findings()
+    [finding] = [f for f in drive.window.findings if f.code == "wrong-colours"]
+    assert "pixels of it" in finding.what
+    assert [f.code for f in drive.window.findings if f.code == "wrong-sides"] == ["wrong-sides"]
+    for found in list(drive.window.findings):
+        drive.window.mend(found)
+    assert drive.window.findings == [] and own(drive, "landing").compression == Compression()
+    drive.undo_all()
+    assert drive.project is before
+    QTest.keyClick(look.costs, Qt.Key.Key_Up)
+    QTest.keyClick(look.costs, Qt.Key.Key_Return)
+    assert own(drive, "landing").compression.form == "lossy WebP"
+
+
+def test_the_divider_moves_and_the_worst_piece_comes_close(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "landing")
+    look = face(drive, 2)
+    wait_for_costs(drive, look)
+    click_row(look, Compression("BC3"))
+    canvas = drive.canvas
+    middle = QPoint(canvas.width() // 2, canvas.height() // 2)
+    QTest.mousePress(canvas, LEFT, pos=middle)
+    QTest.mouseMove(canvas, middle - QPoint(120, 0))
+    QTest.mouseRelease(canvas, LEFT, pos=middle - QPoint(120, 0))
+    assert canvas.share == pytest.approx(0.5 - 120 / canvas.width(), abs=0.01)
+    assert drive.window.desk.selection.pieces == frozenset(), "it selects nothing"
+    click_row(look, Compression("BC3"), across=600)
+    worst = look.costs.costs[Compression("BC3")].loss.worst
+    assert drive.window.desk.selection.pieces == {worst} and canvas.view.scale > 5
+    rect = drive.project.find(worst)[1].rect
+    assert " becomes " in " ".join(
+        canvas.pixel_words(Point(x, y))
+        for x in range(rect.x, rect.right)
+        for y in range(rect.y, rect.bottom)
+    )
+    shown = canvas.grab().toImage()
+    drive.press("View: Difference")
+    assert canvas.grab().toImage() != shown
+
+
+def test_the_wall_draws_the_piece_in_every_way(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "fen_ground", 0)
+    look = face(drive, 2)
+    drive.press("View: Sampling")
+    wall = look._wall
+    drive.qtbot.waitUntil(wall.isVisible)
+    nearest = wall.grab().toImage()
+    drive.press("Filtering: Linear")
+    assert wall.grab().toImage() != nearest
+    drive.type_number("Padding", "0")
+    drive.type_number("Repeated edge pixels", "0")
+    assert "neighbours" in look._padding_group.result.text()
+    drive.window.look_for_findings()
+    codes = {finding.code for finding in drive.window.findings}
+    assert codes == {"blurred-pixels", "bleeding-edges"}
+    drive.press("Multiply colours by alpha")
+    drive.press("Mipmaps")
+    assert own(drive, "fen_ground").multiplied and own(drive, "fen_ground").mipmaps
+    wall.grab()
+    drive.undo_all()
+
+
+def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "crab", more=("eel", "ledger"))
+    look = face(drive, 2)
+    wait_for_costs(drive, look)
+    total = look.costs.costs[Compression()].treated.in_memory
+    sizes = [drive.project.sheet(name).size for name in ("crab", "eel", "ledger")]
+    assert total == sum(4 * size.width * size.height for size in sizes)
+    select(drive, "eel")
+    drive.type_number("Padding", "5")
+    look._form.picked.emit("Palette")
+    drive.type_number("Colours", "8")
+    drive.press("Dithered")
+    assert own(drive, "eel").compression == Compression("palette", 8, True)
+    select(drive, "crab", more=("eel",))
+    assert look._padding.value is None and look._form.currentText() == ""
+    look._form.picked.emit("Lossy (WebP)")
+    drive.type_number("Quality", "55")
+    assert own(drive, "crab").compression == own(drive, "eel").compression
+    drive.type_number("Quality", "900")
+    assert own(drive, "crab").compression.quality == 100, "the nearest that there is"
+
+
+def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "crab", more=("eel",))
+    sizes = face(drive, 0)
+    drive.press("New")
+    assert own(drive, "crab").name == own(drive, "eel").name == "Crisp pixels 2"
+    type_into(sizes._name, "Small beasts")
+    select(drive, "crab")
+    drive.type_number("Pixels per unit", "32")
+    assert own(drive, "eel").pixels_per_unit == 16
+    drive.press("For all that share it")
+    assert own(drive, "eel").pixels_per_unit == 32 and own(drive, "eel").name == "Small beasts"
+    assert drive.project.sheet("crab").differences.pixels_per_unit is None
+    type_into(sizes._name, "Painted")
+    assert "already" in drive.window.notice.text and sizes._name.text() == "Small beasts"
+    select(drive, "crab", more=("eel",))
+    drive.press("Make 2 sheets agree")
+    assert own(drive, "crab").pixels_per_unit == own(drive, "eel").pixels_per_unit == 16
+    drive.press("Follow it")
+    assert own(drive, "crab").pixels_per_unit == 32
+    sizes._treatment.picked.emit("Crisp pixels")
+    for _ in range(2):
+        drive.press("Remove")
+    assert [t.name for t in drive.project.treatments] == ["Crisp pixels"]
+
+
+def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "heron")
+    line_up = face(drive, 0).line_up
+    drive.window.stations[2].shown(0)._reference.picked.emit("wheel")
+    assert line_up.rect_of("wheel").isValid()
+    rect = line_up.rect_of("heron")
+    top = QPointF(rect.right() + 14, rect.top()).toPoint()
+    QTest.mousePress(line_up, LEFT, pos=top)
+    QTest.mouseMove(line_up, top + QPoint(0, int(rect.height() / 2)))
+    QTest.mouseRelease(line_up, LEFT, pos=top + QPoint(0, int(rect.height() / 2)))
+    assert own(drive, "heron").pixels_per_unit == 32
+    assert drive.undo_all() == 1
+    for text, number in (("0", 1), ("-8", 1), ("99999", 4096)):
+        drive.type_number("Pixels per unit", text)
+        assert own(drive, "heron").pixels_per_unit == number
+    drive.type_number("Pixels per unit", "sixteen")
+    assert own(drive, "heron").pixels_per_unit == 4096, "the last good value stays"
+
+
+def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "ledger")
+    borders = face(drive, 3)
+    drive.press("Guess")
+    piece = lambda: drive.project.sheet("ledger").pieces[0]  # noqa: E731
+    assert piece().borders == Borders(5, 5, 5, 5)
+    drive.type_number("Border at left", "14")
+    assert "cross" in drive.window.notice.text and piece().borders.left == 5
+    assert borders._steppers["left"].value == 5
+    canvas = drive.canvas
+    at = drive.spot(5, 9)
+    to = drive.spot(7, 9)
+    QTest.mousePress(canvas, LEFT, pos=at)
+    QTest.mouseMove(canvas, to)
+    QTest.mouseRelease(canvas, LEFT, pos=to)
+    assert piece().borders == Borders(7, 5, 5, 5)
+    drive.press("Sides and middle: Tiled")
+    shown = borders._stretched.grab().toImage()
+    drive.type_number("Width tried", "120")
+    assert borders._stretched.size_tried.width == 120
+    corner = borders._stretched._place().bottomRight().toPoint()
+    QTest.mousePress(borders._stretched, LEFT, pos=corner)
+    QTest.mouseMove(borders._stretched, corner - QPoint(40, 30))
+    QTest.mouseRelease(borders._stretched, LEFT, pos=corner - QPoint(40, 30))
+    assert borders._stretched.size_tried.width < 120
+    assert borders._stretched.grab().toImage() != shown
+    drive.press("None")
+    assert piece().borders is None
+
+
+def test_a_piece_swings_with_its_frames_over_it(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "heron", 1)
+    pivots = face(drive, 1)
+    shown = drive.canvas.grab().toImage()
+    drive.press("All frames over it")
+    assert drive.canvas.grab().toImage() != shown
+    drive.press("Swing it")
+    swinging = drive.window.lens.picture.grab().toImage()
+    drive.qtbot.waitUntil(lambda: drive.window.lens.picture.grab().toImage() != swinging)
+    drive.window.turn_face(0)
+    assert not pivots._timer.isActive() and drive.window.lens.picture.instead is None
+
+
+def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window(None)
+    drive.window.pictures.gather([RAW / "fen_ground.png", RAW / "fen_ground_normal.png"])
+    drive.qtbot.waitUntil(lambda: len(drive.project.sheets) == 2)
+    drive.qtbot.waitUntil(lambda: not drive.window.jobs.running)
+    drive.press("Take all as seen")
+    assert drive.project.sheet("fen_ground_normal").belongs is not None
+    select(drive, "fen_ground", 0)
+    lens = drive.window.lens
+    dark = lens.picture.grab().toImage()
+    QTest.mouseClick(lens.lit, LEFT)
+    first = lens.picture.grab().toImage()
+    QTest.mouseMove(lens.picture, QPoint(240, 60))
+    assert dark != first != lens.picture.grab().toImage()
+    small = read_picture(RAW / "fen_ground_normal.png")[:-4]
+    (drive.window.desk.folder / "art").mkdir(parents=True, exist_ok=True)
+    companion = drive.project.sheet("fen_ground_normal")
+    size = companion.sources[0].size._replace(height=len(small))
+    path = write_picture(drive.window.desk.folder / "art" / "small.png", np.array(small))
+    path_inside = "art/small.png"
+    other = replace(companion.sources[0], size=size, path=path_inside, content=_hash(path))
+    drive.window.desk.do(
+        "Changed it outside",
+        lambda p: replace(
+            p,
+            sheets=tuple(replace(s, sources=(other,)) if s is companion else s for s in p.sheets),
+        ),
+    )
+    lens.picture.grab()
+    drive.window.look_for_findings()
+    assert any(finding.code == "companion-size" for finding in drive.window.findings)
+
+
+def _hash(path: Path) -> str:
+    from rushweed.core.gather.pictures import content_hash
+
+    return content_hash(path.read_bytes())
