@@ -23,6 +23,7 @@ from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture, read_picture
 from rushweed.core.gather.sequences import expand
 from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.compression.treated import work_out
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import LoosePieces
@@ -99,7 +100,9 @@ def inspect_images(images: Images, as_json: AsJson = False) -> None:
 @app.command("check")
 def check_project(project: ProjectFolder, as_json: AsJson = False) -> None:
     """List what will hurt in the game. Status 1 when there is anything."""
-    findings = find_all(files.load(project), Art(project))
+    loaded, art = files.load(project), Art(project)
+    work_out(loaded, art)
+    findings = find_all(loaded, art)
     if as_json:
         print(json.dumps([_finding(finding) for finding in findings], ensure_ascii=False))
     else:

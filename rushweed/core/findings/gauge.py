@@ -8,7 +8,8 @@ from functools import partial
 import numpy as np
 
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gauge.compression.palette import fits_palette
 from rushweed.core.gauge.compression.treated import (
     LOSSLESS,
     Loss,
@@ -82,13 +83,14 @@ def jagged_paint(project: Project, art: Art) -> Iterator[Finding]:
 
 
 def wrong_colours(project: Project, art: Art) -> Iterator[Finding]:
-    """Pixel art in a form that changes its pixels."""
+    """Pixel art in a form that changes its pixels; how many, where that was worked out."""
     for sheet in project.sheets:
         treatment = treatment_of(project, sheet)
         if treatment.compression.form in LOSSLESS or not is_pixel_art(art, sheet):
             continue
         loss = _loss(art, sheet, treatment)
-        if loss is not None and not loss.changed:
+        fits = treatment.compression.form == "palette" and _fits(art, sheet, treatment)
+        if fits or (loss is not None and not loss.changed):
             continue
         form = treatment.compression.form
         what = f"{sheet.name} is pixel art, but {form} changes its colours."
@@ -206,6 +208,13 @@ def fractional_pivots(project: Project, art: Art) -> Iterator[Finding]:
                 mend_words="Round the pivots",
                 mend=partial(round_pivots, numbers=frozenset(between)),
             )
+
+
+def _fits(art: Art, sheet: Sheet, treatment: Treatment) -> bool:
+    """Whether the palette of a sheet's treatment holds it exactly."""
+    colours = treatment.compression.colours
+    key = ("fits", picture_key(sheet), colours)
+    return art.memory.get(key, lambda: fits_palette(art.picture(sheet), colours))
 
 
 def _loss(art: Art, sheet: Sheet, treatment: Treatment) -> Loss | None:

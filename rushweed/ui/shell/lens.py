@@ -166,7 +166,8 @@ class Lens(QWidget):
             for share, cost in cost_of(art, sheet, treatment):
                 yield share, "", cost
 
-        self._jobs.start(work, lambda _: self.picture.update(), lambda _: None, quiet=True)
+        done = self._desk.previewed.emit
+        self._jobs.start(work, lambda _: done(), lambda _: None, quiet=True)
 
     def _toggle(self) -> None:
         self.picture.play(not self.picture.playing)

@@ -227,6 +227,7 @@ class Window(QMainWindow):
         self.findings_list.shown.connect(self.show_finding)
         self.findings_list.mended.connect(self.mend)
         self.findings_list.closed.connect(self.toggle_findings)
+        self.desk.previewed.connect(self._findings_timer.start)
         self._findings_timer.start()
 
     # -- stations -----------------------------------------------------------

@@ -24,6 +24,8 @@ from rushweed.core.gauge.compression.texture import (
     make_texture,
 )
 from rushweed.core.gauge.sides import allowed_size, padded
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Size
@@ -105,6 +107,15 @@ def cost_of(art: Art, sheet: Sheet, treatment: Treatment) -> Iterator[tuple[floa
             art.memory.keep(cost_key(sheet, treatment), treated)
         loss = loss_of(art.picture(sheet), treated.picture, sheet.pieces)
         yield share, Cost(treatment.compression, treated, loss)
+
+
+def work_out(project: Project, art: Art) -> None:
+    """Make what every sheet's own compression makes of it, so that it is known."""
+    for sheet in project.sheets:
+        treatment = treatment_of(project, sheet)
+        if treatment.compression.form not in LOSSLESS:
+            for _ in cost_of(art, sheet, treatment):
+                pass
 
 
 def known_treated(art: Art, sheet: Sheet, treatment: Treatment) -> Treated | None:

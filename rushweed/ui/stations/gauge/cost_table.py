@@ -21,18 +21,23 @@ from rushweed.ui.shell.controls import button
 from rushweed.ui.text import tr
 
 HEAD, ROW = 36, 25
-NAME, DISK, MEMORY, NOISE, CHANGED, WORST = 38, 262, 346, 430, 506, 522
-"""Where columns of words begin, and where columns of numbers end."""
+NAME, WORST, NARROW = 38, 522, 680
+"""Where names and worst pieces begin; a narrower table has no room for the latter."""
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-TITLES = (
-    (NAME, LEFT, "Choice"),
-    (DISK, RIGHT, "On disk\nKiB"),
-    (MEMORY, RIGHT, "In graphics\nmemory, KiB"),
-    (NOISE, RIGHT, "Signal to\nnoise, dB"),
-    (CHANGED, RIGHT, "Pixels\nchanged, %"),
-    (WORST, LEFT, "Worst piece"),
+NUMBERS = (
+    "On disk\nKiB",
+    "In graphics\nmemory, KiB",
+    "Signal to\nnoise, dB",
+    "Pixels\nchanged, %",
 )
+WIDE_ENDS, NARROW_ENDS = (262, 346, 430, 506), (262, 336, 386, 446)
+"""Where the columns of numbers end."""
+
+
+def number_ends(width: int) -> tuple[int, ...]:
+    """Where the columns of numbers end in a table of that width."""
+    return NARROW_ENDS if width < NARROW else WIDE_ENDS
 
 
 class CostHead(QWidget):
@@ -48,8 +53,11 @@ class CostHead(QWidget):
         painter.fillRect(self.rect(), colours.paper)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
-        for x, align, title in TITLES:
-            painter.drawText(_column(x, align, self.rect()), align, tr(title))
+        painter.drawText(_column(NAME, LEFT, self.rect()), LEFT, tr("Choice"))
+        for x, title in zip(number_ends(self.width()), NUMBERS, strict=True):
+            painter.drawText(_column(x, RIGHT, self.rect()), RIGHT, tr(title))
+        if self.width() >= NARROW:
+            painter.drawText(_column(WORST, LEFT, self.rect()), LEFT, tr("Worst piece"))
         for y in (0, HEAD - 1):
             painter.fillRect(0, y, self.width(), 1, colours.line)
         painter.end()
@@ -167,7 +175,7 @@ class CostTable(QWidget):
         painter.drawText(_column(NAME + width, LEFT, row), LEFT, detail)
         cost = self.costs.get(choice)
         if cost is None:
-            painter.drawText(_column(DISK, RIGHT, row), RIGHT, "…")
+            painter.drawText(_column(number_ends(self.width())[0], RIGHT, row), RIGHT, "…")
         else:
             self._paint_cost(painter, cost, row)
         if held:
@@ -178,20 +186,24 @@ class CostTable(QWidget):
     def _paint_cost(self, painter: QPainter, cost: Cost, row: QRect) -> None:
         exact = cost.loss.noise == EXACT
         numbers = (
-            (DISK, kibibytes(cost.treated.on_disk)),
-            (MEMORY, kibibytes(cost.treated.in_memory)),
-            (NOISE, tr("exact") if exact else f"{cost.loss.noise:.1f}"),
-            (CHANGED, "0" if exact else figure(max(cost.loss.share * 100, 0.1), 1)),
+            kibibytes(cost.treated.on_disk),
+            kibibytes(cost.treated.in_memory),
+            tr("exact") if exact else f"{cost.loss.noise:.1f}",
+            "0" if exact else figure(max(cost.loss.share * 100, 0.1), 1),
         )
         painter.setFont(font(BODY))
         painter.setPen(look.colours.ink)
-        for x, text in numbers:
+        for x, text in zip(number_ends(self.width()), numbers, strict=True):
             painter.drawText(_column(x, RIGHT, row), RIGHT, text)
+        if self.width() >= NARROW:
+            self._paint_worst(painter, cost, row)
+
+    def _paint_worst(self, painter: QPainter, cost: Cost, row: QRect) -> None:
         found = self._project.find(cost.loss.worst)
         painter.setFont(font(CAPTION))
         if found is None:
             painter.setPen(look.colours.soft_ink)
-            painter.drawText(_column(WORST, LEFT, row), LEFT, "" if not exact else tr("none"))
+            painter.drawText(_column(WORST, LEFT, row), LEFT, "" if cost.loss.error else tr("none"))
             return
         image = self._picture_of(cost.loss.worst)
         if image is not None:

@@ -59,8 +59,8 @@ SIDES: dict[str, Sides] = {
     "Power of two": "power of two",
 }
 TABLE_HEIGHT = 176
-LARGE = 512 * 512
-"""Work on more pixels than this is shown, with a stop."""
+LARGE, FEW = 512 * 512, 4
+"""Work on more pixels or more sheets than this is shown, with a stop."""
 MOST_NEIGHBOURS = 6
 
 
@@ -77,6 +77,7 @@ class LookFace(Face):
         self.costs.chosen.connect(self._set_compression)
         self.costs.worst_wanted.connect(self._look_close)
         self._seen: Compression | None = None
+        self._shown: object = None
         self._known: tuple[object, Costs] = (None, {})
         self._job: Job | None = None
         self.table = self._make_table()
@@ -100,8 +101,10 @@ class LookFace(Face):
         self._show_slip(treatments)
         current = common(t.compression for t in treatments)
         rows = choices(current or Compression()) if sheets else []
-        if self._seen not in rows:
+        shown = (self.selection.sheets, current)
+        if self._seen not in rows or shown != self._shown:
             self._seen = current or (rows[0] if rows else None)
+        self._shown = shown
         self.desk.preview(self._seen if self._seen != current else None)
         self.costs.show_rows(self.project, rows, current, self._seen)
         self._compute(sheets, treatments, rows)
@@ -307,7 +310,7 @@ class LookFace(Face):
 
         pixels = sum(sheet.size.width * sheet.size.height for sheet in sheets)
         self._job = self.services.jobs.start(
-            work, self._take, arrived=self._take, quiet=pixels <= LARGE
+            work, self._take, arrived=self._take, quiet=pixels <= LARGE and len(sheets) <= FEW
         )
 
     def _take(self, result: Any) -> None:

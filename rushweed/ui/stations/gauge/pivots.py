@@ -102,8 +102,15 @@ class PivotsFace(Face):
         self._y.stepped.connect(lambda value: self._set_pivot(y=value))
         group.add(row(label(tr("Across")), None, self._x))
         group.add(row(label(tr("Down")), None, self._y))
+        fractions = Check(tr("Between pixels too"), self._allow_fractions)
+        fractions.setToolTip(tr("Halves and other fractions, for painted art"))
+        group.add(row(fractions, None))
         self._pivot_result = group.result
         return group
+
+    def _allow_fractions(self, on: bool) -> None:
+        for stepper in (self._x, self._y):
+            stepper.whole, stepper.step = not on, 0.5 if on else 1
 
     def _make_copies(self) -> Group:
         group = Group(3, tr("For many"))
