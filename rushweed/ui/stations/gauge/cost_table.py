@@ -31,6 +31,7 @@ NUMBERS = (
     "Signal to\nnoise, dB",
     "Pixels\nchanged, %",
 )
+SHORT_NUMBERS = ("Disk\nKiB", "Memory\nKiB", "Signal\ndB", "Changed\n%")
 WIDE_ENDS, NARROW_ENDS = (262, 346, 430, 506), (262, 336, 386, 446)
 """Where the columns of numbers end."""
 
@@ -54,7 +55,8 @@ class CostHead(QWidget):
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
         painter.drawText(_column(NAME, LEFT, self.rect()), LEFT, tr("Choice"))
-        for x, title in zip(number_ends(self.width()), NUMBERS, strict=True):
+        titles = SHORT_NUMBERS if self.width() < NARROW else NUMBERS
+        for x, title in zip(number_ends(self.width()), titles, strict=True):
             painter.drawText(_column(x, RIGHT, self.rect()), RIGHT, tr(title))
         if self.width() >= NARROW:
             painter.drawText(_column(WORST, LEFT, self.rect()), LEFT, tr("Worst piece"))

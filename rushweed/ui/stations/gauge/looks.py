@@ -18,7 +18,7 @@ from rushweed.core.gauge.compression.treated import (
     known_treated,
 )
 from rushweed.core.gauge.treating import set_point, treatment_of
-from rushweed.core.project.rules import Compression, Filter, Sides, Treatment
+from rushweed.core.project.rules import CRISP_PIXELS, Compression, Filter, Sides, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.canvas import Canvas
@@ -98,7 +98,8 @@ class LookFace(Face):
         sheets = self.sheets()
         self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
         treatments = [treatment_of(self.project, sheet) for sheet in sheets]
-        self._show_slip(treatments)
+        self.slip.setEnabled(bool(sheets))
+        self._show_slip(treatments or [CRISP_PIXELS])
         current = common(t.compression for t in treatments)
         rows = choices(current or Compression()) if sheets else []
         shown = (self.selection.sheets, current)
@@ -212,7 +213,8 @@ class LookFace(Face):
         """Show what the looked-at choice makes of the sheet, as far as it is known."""
         sheet, cost = self._canvas.sheet, self._known[1].get(self._seen or Compression())
         words = " ".join(choice_words(self._seen)) if self._seen else ""
-        self._compression_group.aside.setText(tr("you look at {what}").format(what=words))
+        looking = tr("you look at {what}").format(what=words) if words else ""
+        self._compression_group.aside.setText(looking)
         picture, worst = None, None
         if sheet is not None and self._seen is not None:
             picture = self._treated_of(sheet, self._seen)
