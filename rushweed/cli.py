@@ -7,6 +7,7 @@ import sys
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from enum import StrEnum
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -14,6 +15,7 @@ import typer
 
 from rushweed.core.bale.bundle import make_bundle, write_bundle
 from rushweed.core.bound.outline import trace
+from rushweed.core.bound.simplify import Promise, filled, simplified
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.cut.inspect import Seen, inspect
 from rushweed.core.cut.loose import loose_pieces
@@ -128,18 +130,52 @@ def build_bundle(
     print(f"{out}: {', '.join(bundle.files)}")
 
 
+class PromiseName(StrEnum):
+    """On which side of the pixels an outline stays."""
+
+    never_outside = "never-outside"
+    never_inside = "never-inside"
+    nearest = "nearest"
+
+
+PROMISES: dict[PromiseName, Promise] = {
+    PromiseName.never_outside: "never outside",
+    PromiseName.never_inside: "never inside",
+    PromiseName.nearest: "nearest",
+}
+
+
+class HolesName(StrEnum):
+    """What becomes of holes."""
+
+    keep = "keep"
+    fill = "fill"
+
+
 @app.command("outline")
 def outline_image(
     image: Annotated[Path, typer.Argument(help="A picture.", show_default=False)],
     as_json: AsJson = False,
+    closeness: Annotated[
+        float, typer.Option(help="How far they may be from the pixels, in pixels.")
+    ] = 0,
+    promise: Annotated[
+        PromiseName, typer.Option(help="On which side of the pixels they stay.")
+    ] = PromiseName.nearest,
+    holes: Annotated[HolesName, typer.Option(help="What becomes of holes.")] = HolesName.keep,
+    whole: Annotated[bool, typer.Option("--whole", help="Take the picture as one piece.")] = False,
 ) -> None:
     """Trace the outlines of a picture's loose pieces along their pixels."""
     began = time.perf_counter()
     picture = read_picture(image)
     mask = solid(apply_key(picture, guess_key(picture)))
     pieces: list[dict[str, Any]] = []
-    for rect in loose_pieces(mask, LoosePieces(least=1)):
+    everything = Rect(0, 0, picture.shape[1], picture.shape[0])
+    for rect in [everything] if whole else loose_pieces(mask, LoosePieces(least=1)):
         shapes = trace(mask[rect.y : rect.bottom, rect.x : rect.right])
+        if holes is HolesName.fill:
+            shapes = filled(shapes)
+        shapes = simplified(shapes, closeness, PROMISES[promise])
         moved: list[dict[str, Any]] = [
             {"outer": _moved(shape.outer, rect), "holes": [_moved(h, rect) for h in shape.holes]}
             for shape in shapes

@@ -610,6 +610,35 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignor
     assert not stage.running, "nobody walks when nobody looks"
 
 
+def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(4)
+    select(drive, "landing", 0, 1, 6)
+    found = drive.window.stations[3]._found
+    landing = lambda: drive.project.sheet("landing").pieces  # noqa: E731
+    corners = lambda: sum(  # noqa: E731
+        len(shape.form.corners) for piece in landing() for shape in piece.shapes or ()
+    )
+    before = drive.project
+    drive.press("Outline")
+    close = corners()
+    assert "corners, at most" in found.result.text() and landing()[2].shapes == ()
+    slider = found.closeness
+    QTest.mousePress(slider, LEFT, pos=QPoint(int(slider.place_of(4)), 11))
+    QTest.mouseMove(slider, QPoint(int(slider.place_of(12)), 11))
+    assert corners() < close, "it is seen while the slider moves"
+    QTest.mouseRelease(slider, LEFT, pos=QPoint(int(slider.place_of(12)), 11))
+    drive.press("Outline: Around")
+    assert words(drive) == "Outlined 3 pieces"
+    assert drive.undo_all() == 1 and drive.project is before, "all of it is one step"
+    drive.type_number("Rows of the foot", "2")
+    drive.press("Foot box")
+    [foot] = landing()[6].shapes
+    assert foot.form.height == 2
+    drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset()))
+    found._box()
+    assert all(len(piece.shapes) == 1 for piece in landing()), "with nothing selected, all"
+
+
 def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
     bale = drive.window.stations[6]

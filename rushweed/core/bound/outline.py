@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.bound.geometry import signed_area
 from rushweed.core.values import Point
 
 Mask = npt.NDArray[np.bool_]
 Ring = tuple[Point, ...]
+Numbers = npt.NDArray[np.intp]
+
+LEFT, DOWN, RIGHT, UP = range(4)
+"""Ways along pixel edges, each a left turn after the one before it, as seen on the screen."""
+STEPS = np.array([(-1, 0), (0, 1), (1, 0), (0, -1)])
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,86 +35,133 @@ def trace(mask: Mask) -> list[Outline]:
     Pixels that touch only at a corner do not join areas; a ring may touch itself there, but
     never crosses itself.
     Every border is followed with the solid pixels on its left (Moore-neighbour following on
-    the dual grid; G. Pavlidis, "Algorithms for Graphics and Image Processing", 1982).
+    the dual grid; G. Pavlidis, "Algorithms for Graphics and Image Processing", 1982), all
+    borders at once: by doubling the steps each edge looks ahead (J. Wyllie's list ranking, 1979).
     """
-    rings = _rings(mask)
-    outers = [ring for ring in rings if signed_area(ring) < 0]
-    holes: list[list[Ring]] = [[] for _ in outers]
-    for ring in rings:
-        if signed_area(ring) > 0:
-            holes[_owner(ring, outers)].append(ring)
-    return [Outline(outer, tuple(inner)) for outer, inner in zip(outers, holes, strict=True)]
+    return trace_many([mask])[0]
 
 
-def _rings(mask: Mask) -> list[Ring]:
-    leaving = _edges(mask)
-    rings = []
-    while leaving:
-        start = next(iter(leaving))
-        rings.append(_follow(leaving, start))
-    return rings
+def trace_many(masks: Sequence[Mask]) -> list[list[Outline]]:
+    """The exact outlines of many masks; see `trace`. Much faster than one by one."""
+    from scipy import ndimage
+
+    tops = np.cumsum([0, *(mask.shape[0] + 1 for mask in masks)])
+    column = np.zeros((int(tops[-1]), max((mask.shape[1] for mask in masks), default=0)), bool)
+    for mask, top in zip(masks, tops.tolist(), strict=False):
+        column[top : top + mask.shape[0], : mask.shape[1]] = mask
+    found: list[list[Outline]] = [[] for _ in masks]
+    edges = _edges(column)
+    if not len(edges.way):
+        return found
+    areas, _ = ndimage.label(column)
+    rings, leaders = _rings(edges)
+    owners = areas[edges.solid_y[leaders], edges.solid_x[leaders]].tolist()
+    outers: dict[int, Ring] = {}
+    holes: dict[int, list[Ring]] = {}
+    for ring, owner, outer in zip(rings, owners, _is_outer(edges, leaders), strict=True):
+        if outer:
+            outers[owner] = ring
+        else:
+            holes.setdefault(owner, []).append(ring)
+    for owner, ring in outers.items():
+        place = int(np.searchsorted(tops, ring[0].y, "right")) - 1
+        down = int(tops[place])
+        inner = [_raised(hole, down) for hole in holes.get(owner, ())]
+        found[place].append(Outline(_raised(ring, down), tuple(inner)))
+    return found
 
 
-def _edges(mask: Mask) -> dict[tuple[int, int], list[tuple[int, int]]]:
-    """For every corner the directions of the border edges that leave it, solid on the left."""
+@dataclass(frozen=True, slots=True)
+class _Edges:
+    """Pixel edges between solid and not, solid on the left: where each begins, its way, and the
+    solid pixel beside it; from one row of pixels to the next."""
+
+    x: Numbers
+    y: Numbers
+    way: Numbers
+    solid_x: Numbers
+    solid_y: Numbers
+
+
+def _edges(mask: Mask) -> _Edges:
     padded = np.pad(mask, 1)
-    leaving: dict[tuple[int, int], list[tuple[int, int]]] = {}
-    inside, above = padded[1:, 1:-1], padded[:-1, 1:-1]
-    left_side, here = padded[1:-1, :-1], padded[1:-1, 1:]
-
-    def add(places: npt.NDArray[np.intp], direction: tuple[int, int], dx: int, dy: int) -> None:
-        for y, x in places.tolist():
-            leaving.setdefault((x + dx, y + dy), []).append(direction)
-
-    add(np.argwhere(inside & ~above), (-1, 0), 1, 0)
-    add(np.argwhere(~inside & above), (1, 0), 0, 0)
-    add(np.argwhere(here & ~left_side), (0, 1), 0, 0)
-    add(np.argwhere(~here & left_side), (0, -1), 0, 1)
-    return leaving
-
-
-def _follow(leaving: dict[tuple[int, int], list[tuple[int, int]]], start: tuple[int, int]) -> Ring:
-    corners: list[Point] = []
-    place, previous, first = start, (0, 0), leaving[start][0]
-    while place in leaving:
-        if place == start and corners and _left_of(previous) == first:
-            break
-        choices = leaving[place]
-        direction = choices[0] if len(choices) == 1 else _sharp_left(choices, previous)
-        choices.remove(direction)
-        if not choices:
-            del leaving[place]
-        if direction != previous:
-            corners.append(Point(*place))
-        place, previous = (place[0] + direction[0], place[1] + direction[1]), direction
-    if len(corners) > 1 and _in_line(corners[-1], corners[0], corners[1]):
-        del corners[0]
-    return tuple(corners)
+    inside = padded[1:-1, 1:-1]
+    parts = []
+    for way, beside, start in (
+        (LEFT, padded[:-2, 1:-1], (1, 0)),
+        (DOWN, padded[1:-1, :-2], (0, 0)),
+        (RIGHT, padded[2:, 1:-1], (0, 1)),
+        (UP, padded[1:-1, 2:], (1, 1)),
+    ):
+        y, x = np.nonzero(inside & ~beside)
+        parts.append(np.stack([x + start[0], y + start[1], np.full(len(x), way), x, y]))
+    columns = np.concatenate(parts, axis=1)
+    order = np.lexsort((columns[2], columns[3], columns[4]))
+    return _Edges(*columns[:, order])
 
 
-def _sharp_left(choices: list[tuple[int, int]], previous: tuple[int, int]) -> tuple[int, int]:
-    """Where two areas touch at a corner, stay with the same area."""
-    left = _left_of(previous)
-    return left if left in choices else choices[0]
+def _rings(edges: _Edges) -> tuple[list[Ring], Numbers]:
+    """All borders as rings of their corners, and of each its first edge: the uppermost."""
+    following = _following(edges)
+    leader = _least_around(following)
+    first = leader == np.arange(len(leader))
+    rank = _steps_to(np.where(first[following], np.arange(len(leader)), following))
+    corner = edges.way != edges.way[_before(following)]
+    order = np.lexsort((-rank, leader))
+    order = order[corner[order]]
+    leaders, begins = np.unique(leader[order], return_index=True)
+    points = [
+        Point(x, y) for x, y in zip(edges.x[order].tolist(), edges.y[order].tolist(), strict=True)
+    ]
+    ends = [*begins.tolist(), len(points)]
+    return [tuple(points[start:end]) for start, end in pairwise(ends)], leaders
 
 
-def _left_of(direction: tuple[int, int]) -> tuple[int, int]:
-    return direction[1], -direction[0]
+def _least_around(following: Numbers) -> Numbers:
+    """For each edge the least number on its border."""
+    least, ahead = np.arange(len(following)), following
+    while True:
+        seen: Numbers = np.minimum(least, least[ahead])
+        if (seen == least).all():
+            return least
+        least, ahead = seen, ahead[ahead]
 
 
-def _in_line(a: Point, b: Point, c: Point) -> bool:
-    return (a.x == b.x == c.x) or (a.y == b.y == c.y)
+def _steps_to(ahead: Numbers) -> Numbers:
+    """For each edge how many steps it is from one that leads to itself."""
+    steps: Numbers = (ahead != np.arange(len(ahead))).astype(np.intp)
+    while True:
+        further = steps[ahead]
+        if not further.any():
+            return steps
+        steps = np.add(steps, further, dtype=np.intp)
+        ahead = ahead[ahead]
 
 
-def _owner(hole: Ring, outers: list[Ring]) -> int:
-    """The smallest outer ring around a hole."""
-    from rushweed.core.bound.geometry import contains
+def _following(edges: _Edges) -> Numbers:
+    """The edge after each: the left turn where there is one, so that areas which touch at a
+    corner stay apart, else straight on, else the right turn."""
+    width = int(edges.x.max()) + 1
+    leaving = np.full((4, (int(edges.y.max()) + 2) * width), -1, np.intp)
+    leaving[edges.way, edges.y * width + edges.x] = np.arange(len(edges.way))
+    step = STEPS[edges.way]
+    end = (edges.y + step[:, 1]) * width + edges.x + step[:, 0]
+    left, straight, right = (leaving[(edges.way + turn) % 4, end] for turn in (1, 0, 3))
+    result: Numbers = np.where(left >= 0, left, np.where(straight >= 0, straight, right))
+    return result
 
-    x, y = _inner_point(hole)
-    around = [i for i, outer in enumerate(outers) if contains(outer, x, y)]
-    return min(around, key=lambda i: -signed_area(outers[i]))
+
+def _before(following: Numbers) -> Numbers:
+    before = np.empty_like(following)
+    before[following] = np.arange(len(following))
+    return before
 
 
-def _inner_point(ring: Ring) -> tuple[float, float]:
-    top = min(ring, key=lambda p: (p.y, p.x))
-    return top.x + 0.5, top.y - 0.5
+def _is_outer(edges: _Edges, leaders: Numbers) -> list[bool]:
+    """Whether a border goes around its area: its uppermost edge then has nothing above."""
+    outer: list[bool] = (edges.solid_y[leaders] == edges.y[leaders]).tolist()
+    return outer
+
+
+def _raised(ring: Ring, by: int) -> Ring:
+    return tuple(Point(x, y - by) for x, y in ring) if by else ring

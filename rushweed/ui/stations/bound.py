@@ -35,6 +35,7 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.found_shapes import FoundShapes
 from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
@@ -68,7 +69,9 @@ class Bound(Station):
 
     def make_slip(self, face: int) -> QWidget:
         self._head = SelectionHead()
-        return SlipPage([self._make_shape(), self._make_corners(), self._make_stops()], self._head)
+        self._found = FoundShapes(self.desk, self._canvas)
+        groups = [self._make_shape(), self._found, self._make_corners(), self._make_stops()]
+        return SlipPage(groups, self._head)
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -123,14 +126,14 @@ class Bound(Station):
         return group
 
     def _make_corners(self) -> Group:
-        group = Group(2, tr("Corners"))
+        group = Group(3, tr("Corners"))
         group.aside.setText(tr("px from top left"))
         self._corners = label("", "caption")
         group.add(self._corners)
         return group
 
     def _make_stops(self) -> Group:
-        group = self._stops_group = Group(3, tr("Who it stops"))
+        group = self._stops_group = Group(4, tr("Who it stops"))
         self._stops = Chips(list(STOPS), name=tr("Who it stops"))
         self._stops.chosen.connect(self._set_stops)
         group.add(row(self._stops, None))
@@ -138,6 +141,7 @@ class Bound(Station):
 
     def _show_pieces(self) -> None:
         pieces = self._targets()
+        self._found.refresh()
         names = ", ".join(self._name(piece) for piece in pieces[:3])
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         sheet = self._canvas.sheet

@@ -302,19 +302,22 @@ def _fit_parts(
     mode: Mode, points: Points, partition: Numbers, rounds: int, way: int | None
 ) -> tuple[list[Fit], npt.NDArray[np.uint8], Points]:
     """A line for each part of blocks, all pixels' indices, and the colours they come to."""
-    owner = PARTITIONS[mode.parts][partition].T
     steps = STEPS[mode.index_bits]
+    if mode.parts == 1:
+        tables = _tables(mode, range(mode.channels))
+        tables = tables if way is None else tables[way : way + 1]
+        fit = fit_lines(points, np.ones(points.shape[1:], np.float32), steps, tables, rounds)
+        if way is not None:
+            fit.choice[:] = way
+        return [fit], fit.indices, _drawn(fit, steps)
+    owner = PARTITIONS[mode.parts][partition].T
     drawn = np.full((4, *owner.shape), 255, np.float32)
     indices = np.zeros(owner.shape, np.uint8)
+    tables = _tables(mode, range(mode.channels))
     fits = []
     for part in range(mode.parts):
         mine = owner == part
-        tables = _tables(mode, range(mode.channels))
-        if way is not None:
-            tables = tables[way : way + 1]
         fit = fit_lines(points, mine.astype(np.float32), steps, tables, rounds)
-        if way is not None:
-            fit.choice[:] = way
         fits.append(fit)
         indices = np.where(mine, fit.indices, indices)
         drawn[: mode.channels] = np.where(mine, _drawn(fit, steps), drawn[: mode.channels])

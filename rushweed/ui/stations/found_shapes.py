@@ -1,0 +1,132 @@
+"""Shapes found in the art: outlines as close as one wants, boxes, foot boxes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from rushweed.core.bound.fitting import Fitted, fit_boxes, fit_outlines, give_fitted, masks_of
+from rushweed.core.bound.outline import Mask
+from rushweed.core.bound.simplify import Promise
+from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.history import History
+from rushweed.core.values import Refusal
+from rushweed.ui.desk import Desk
+from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.shell.slider import Slider
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+PROMISES: dict[str, Promise] = {
+    "Nearest": "nearest",
+    "Within": "never outside",
+    "Around": "never inside",
+}
+TIPS = (
+    "As near as it goes, on either side",
+    "Never outside of what is drawn",
+    "Around all that is drawn, cutting nothing off",
+)
+FINEST = 4
+"""Stops of the slider for a pixel of closeness."""
+LOOSEST = 4 * FINEST
+MOST_LIVE = 256
+"""The slider is followed live for at most so many pieces."""
+
+
+class FoundShapes(Group):
+    """Gives the selected pieces shapes that are found in their pixels; else the whole sheet."""
+
+    def __init__(self, desk: Desk, canvas: SheetCanvas) -> None:
+        super().__init__(2, tr("Found in the art"))
+        self._desk, self._canvas = desk, canvas
+        self._last: History | None = None
+        self._fitted: Fitted | None = None
+        self._promise = Chips(list(PROMISES), tips=[tr(t) for t in TIPS], name=tr("Outline"))
+        self._promise.show_choice("Nearest")
+        self._promise.chosen.connect(lambda _: self._again())
+        self.closeness = Slider(tr("How far the outline may be from the pixels"), 0, LOOSEST)
+        self.closeness.show_value(FINEST)
+        self.closeness.moved.connect(lambda _: self._follow())
+        self.closeness.settled.connect(lambda _: self._again())
+        self._foot_rows = Stepper(tr("Rows of the foot"), tr("px"), 1, 4096, width=84)
+        self._foot_rows.show_value(4)
+        outline = button(tr("Outline"), self._outline, tip=tr("A polygon along what is drawn"))
+        boxes = button(tr("Box"), self._box, tip=tr("The box around what is drawn"))
+        foot = button(
+            tr("Foot box"), self._foot, tip=tr("A box around the lowest rows of what is drawn")
+        )
+        self.add(row(outline, self._promise, None))
+        self.add(row(label(tr("Exact"), "caption"), self.closeness, label(tr("loose"), "caption")))
+        self.add(row(boxes, foot, self._foot_rows, None))
+
+    @property
+    def distance(self) -> float:
+        """How far outlines may be from the pixels, in pixels."""
+        return self.closeness.value / FINEST
+
+    def refresh(self) -> None:
+        """Say what the last outline came to, as long as it is the last thing done."""
+        self.aside.setText(tr("up to {n} px off").format(n=figure(self.distance)))
+        found = self._fitted if self._desk.history is self._last else None
+        if found is None:
+            self.result.tell("")
+            return
+        self.result.tell(
+            tr("{corners}, at most {far} px off.").format(
+                corners=counted(found.corners, "corner", "corners"), far=figure(found.deviation)
+            )
+        )
+
+    def _outline(self) -> None:
+        self._last = None
+        self._again(begin=True)
+
+    def _follow(self) -> None:
+        """Follow the slider while it moves, where that is quick."""
+        self.aside.setText(tr("up to {n} px off").format(n=figure(self.distance)))
+        if len(self._masks()) <= MOST_LIVE:
+            self._again()
+
+    def _again(self, begin: bool = False) -> None:
+        """Outline anew as part of the last step, if that was an outline; or begin."""
+        if not begin and self._desk.history is not self._last:
+            self.refresh()
+            return
+        promise = PROMISES[self._promise.choice or "Nearest"]
+        self._give(tr("Outlined {what}"), lambda masks: fit_outlines(masks, self.distance, promise))
+
+    def _box(self) -> None:
+        self._last = None
+        self._give(tr("Boxed {what}"), fit_boxes)
+
+    def _foot(self) -> None:
+        self._last = None
+        rows = int(self._foot_rows.value or 1)
+        self._give(tr("Boxed the feet of {what}"), lambda masks: fit_boxes(masks, rows))
+
+    def _give(self, words: str, fit: Callable[[dict[int, Mask]], Fitted]) -> None:
+        masks = self._masks()
+        if not masks:
+            return
+        told = words.format(what=counted(len(masks), "piece", "pieces"))
+        self._fitted = fitted = fit(masks)
+        if self._last is not None:
+            self._last = self._desk.amend(self._last, told, lambda p: give_fitted(p, fitted))
+        elif self._desk.do(told, lambda p: give_fitted(p, fitted)):
+            self._last = self._desk.history
+        self.refresh()
+
+    def _masks(self) -> dict[int, Mask]:
+        """What is drawn of the selected pieces, else of all of the sheet."""
+        sheet = self._canvas.sheet
+        if sheet is None:
+            return {}
+        try:
+            mask = solid(self._desk.art.picture(sheet))
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+            return {}
+        return masks_of(mask, self._canvas.selected_pieces() or list(sheet.pieces))
