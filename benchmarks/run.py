@@ -12,6 +12,7 @@ import compressing
 import guessing
 import loose
 import matching
+import outlining
 import start
 from measuring import Result
 from PyQt6.QtTest import QTest
@@ -44,6 +45,7 @@ def main() -> None:
         results.append(loose.measure())
         results.append(matching.measure())
         results += compressing.measure()
+        results += outlining.measure()
         application = make_application()
         window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
         window.resize(1280, 800)

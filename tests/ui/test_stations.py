@@ -639,6 +639,45 @@ def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:  # ty
     assert all(len(piece.shapes) == 1 for piece in landing()), "with nothing selected, all"
 
 
+def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(4)
+    select(drive, "fen_ground", 5)
+    ground = lambda place: drive.project.sheet("fen_ground").pieces[place]  # noqa: E731
+    drive.qtbot.wait(5)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_1)
+    rect = ground(5).rect
+    [full] = ground(5).shapes
+    assert full.form.corners[2] == Point(16, 16) and words(drive).endswith("the form: full")
+    drive.canvas.centre_on(rect, 16)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_E)
+    drive.drag((rect.x, rect.y), (rect.x + 2, rect.y + 5))
+    assert ground(5).shapes[0].form.corners[0] == Point(2, 5)
+    drive.drag((rect.x + 8, rect.bottom), (rect.x + 8, rect.bottom - 3))
+    assert ground(5).shapes[0].form.corners[2] == Point(16, 13)
+    drive.drag((rect.x + 8, rect.y + 9), (rect.x + 7, rect.y + 9))
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Up)
+    moved = ground(5).shapes[0].form.corners
+    assert (moved[0], moved[2]) == (Point(1, 4), Point(15, 12))
+    QTest.mouseClick(drive.canvas, RIGHT, pos=drive.spot(rect.x + 1, rect.y + 4))
+    assert len(ground(5).shapes[0].form.corners) == 3
+    before = drive.project
+    QTest.keyClick(drive.canvas, Qt.Key.Key_5)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_T)
+    many = drive.window.stations[3]._many
+    assert many.result.text() == "1 twin: 1 of one silhouette." and drive.project is not before
+    drive.press("Give them the shapes")
+    assert set(ground(4).shapes[0].form.corners) == {Point(0, 16), Point(16, 16), Point(16, 0)}
+    QTest.keyClick(drive.canvas, Qt.Key.Key_C)
+    select(drive, "fen_ground", 9, 10)
+    drive.press("Paste")
+    drive.press("Mirror")
+    assert ground(9).shapes == ground(10).shapes == ground(4).shapes
+    select(drive, "fen_ground")
+    drive.press("Find twins")
+    assert "then find its twins" in drive.window.notice.text
+    drive.undo_all()
+
+
 def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
     bale = drive.window.stations[6]

@@ -122,7 +122,9 @@ class Visitor:
     def decide_shapes(self) -> None:
         self.drive.station(4)
         self.choose(3)
-        self.drive.press(self.dice.choice(("Whole piece", "Nothing solid")))
+        self.drive.press(
+            self.dice.choice(("Slope up", "Full", "Outline", "Mirror", "Nothing solid"))
+        )
 
     def draw_a_shape(self) -> None:
         self.drive.station(4)

@@ -42,6 +42,24 @@ def pixels(words: Words) -> npt.NDArray[np.uint8]:
     return whole.view(np.uint8).reshape(*whole.shape, 4)
 
 
+def content_of(words: Words) -> Hashable:
+    """Equal for what looks exactly the same."""
+    return words.shape, words.tobytes()
+
+
+def pattern_of(words: Words) -> Hashable | None:
+    """Equal for what is drawn alike in other colours; None for what is hardly drawn at all, or
+    in too many colours to tell."""
+    _, first, places = np.unique(words, return_index=True, return_inverse=True)
+    meeting = np.count_nonzero(words[:, 1:] != words[:, :-1])
+    meeting += np.count_nonzero(words[1:] != words[:-1])
+    if meeting < LEAST_PATTERN or len(first) * FEWEST_EACH > words.size:
+        return None
+    order = np.empty(len(first), np.uint16)
+    order[first.argsort()] = np.arange(len(first), dtype=np.uint16)
+    return words.shape, order[places].tobytes(), (words == 0).tobytes()
+
+
 class Pieces:
     """Rectangles of one picture, which is given as `shown` makes it."""
 
@@ -60,21 +78,11 @@ class Pieces:
 
     def content(self, index: int) -> Hashable:
         """Equal for pieces that look exactly the same."""
-        words = self.words(index)
-        return words.shape, words.tobytes()
+        return content_of(self.words(index))
 
     def pattern(self, index: int) -> Hashable | None:
-        """Equal for pieces drawn alike in other colours; None for what is hardly drawn at all, or
-        in too many colours to tell."""
-        words = self.words(index)
-        _, first, places = np.unique(words, return_index=True, return_inverse=True)
-        meeting = np.count_nonzero(words[:, 1:] != words[:, :-1])
-        meeting += np.count_nonzero(words[1:] != words[:-1])
-        if meeting < LEAST_PATTERN or len(first) * FEWEST_EACH > words.size:
-            return None
-        order = np.empty(len(first), np.uint16)
-        order[first.argsort()] = np.arange(len(first), dtype=np.uint16)
-        return words.shape, order[places].tobytes(), (words == 0).tobytes()
+        """Equal for pieces drawn alike in other colours; see `pattern_of`."""
+        return pattern_of(self.words(index))
 
     def features(self, indexes: Sequence[int]) -> npt.NDArray[np.float32]:
         """Each piece as a row of numbers; near rows are alike."""

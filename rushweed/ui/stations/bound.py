@@ -27,7 +27,7 @@ from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, SMALL, draw_shape
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
-from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.icons import icon
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
@@ -36,6 +36,8 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.found_shapes import FoundShapes
+from rushweed.ui.stations.shape_editing import ShapeEditor
+from rushweed.ui.stations.shape_groups import CommonForms, ForMany
 from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
@@ -60,6 +62,7 @@ class Bound(Station):
         self._canvas.paint_over = self._paint_shapes
         self._canvas.tool = self._press
         self._canvas.pressed_key.connect(self._key)
+        self._editor = ShapeEditor(self.desk, self._canvas)
         return self._canvas
 
     def make_tools(self, face: int) -> QWidget:
@@ -70,7 +73,9 @@ class Bound(Station):
     def make_slip(self, face: int) -> QWidget:
         self._head = SelectionHead()
         self._found = FoundShapes(self.desk, self._canvas)
-        groups = [self._make_shape(), self._found, self._make_corners(), self._make_stops()]
+        self._many = ForMany(4, self.desk, self._canvas)
+        groups = [self._make_shape(), self._make_stops(), self._found, self._many]
+        groups.append(self._make_corners())
         return SlipPage(groups, self._head)
 
     def canvas(self) -> Canvas:
@@ -97,6 +102,12 @@ class Bound(Station):
             "select": button(
                 tr("Select"), lambda: self._take("select"), "tool", tr("Select pieces  V")
             ),
+            "edit": button(
+                tr("Edit"),
+                lambda: self._take("edit"),
+                "tool",
+                tr("Drag corners, edges, shapes; the second button takes a corner away  E"),
+            ),
             "box": button(tr("Box"), lambda: self._take("box"), "tool", tr("Drag a box  B")),
             "polygon": button(
                 tr("Polygon"),
@@ -107,33 +118,28 @@ class Bound(Station):
         }
         for name in ("box", "polygon"):
             self._tools[name].setIcon(icon(name, look.colours.soft_ink))
-        group.add(row(*self._tools.values(), None, spacing=4))
-        group.add(
-            row(
-                button(
-                    tr("Whole piece"), self._give_whole, tip=tr("A box as large as each piece  W")
-                ),
-                button(
-                    tr("Nothing solid"),
-                    self._give_nothing,
-                    tip=tr("Decide that nothing is solid  Delete"),
-                ),
-                None,
-                spacing=4,
-            )
+        nothing = button(
+            tr("Nothing solid"),
+            self._give_nothing,
+            tip=tr("Decide that nothing is solid  Delete"),
         )
+        tools = self._tools
+        group.add(row(tools["select"], tools["edit"], nothing, None, spacing=4))
+        group.add(row(tools["box"], tools["polygon"], None, spacing=4))
+        self._forms = CommonForms(self._give)
+        group.add(self._forms)
         self._take("select")
         return group
 
     def _make_corners(self) -> Group:
-        group = Group(3, tr("Corners"))
+        group = Group(5, tr("Corners"))
         group.aside.setText(tr("px from top left"))
         self._corners = label("", "caption")
         group.add(self._corners)
         return group
 
     def _make_stops(self) -> Group:
-        group = self._stops_group = Group(4, tr("Who it stops"))
+        group = self._stops_group = Group(2, tr("Who it stops"))
         self._stops = Chips(list(STOPS), name=tr("Who it stops"))
         self._stops.chosen.connect(self._set_stops)
         group.add(row(self._stops, None))
@@ -142,6 +148,7 @@ class Bound(Station):
     def _show_pieces(self) -> None:
         pieces = self._targets()
         self._found.refresh()
+        self._many.refresh()
         names = ", ".join(self._name(piece) for piece in pieces[:3])
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         sheet = self._canvas.sheet
@@ -223,6 +230,8 @@ class Bound(Station):
         if self._tool == "polygon":
             self._add_corner(press)
             return None
+        if self._tool == "edit":
+            return self._editor.press(press)
         return self._canvas.select_tool(press)
 
     def _draw_box(self, press: Pointer) -> Stroke | None:
@@ -296,6 +305,11 @@ class Bound(Station):
             Qt.Key.Key_B: lambda: self._take("box"),
             Qt.Key.Key_G: lambda: self._take("polygon"),
             Qt.Key.Key_V: lambda: self._take("select"),
+            Qt.Key.Key_E: lambda: self._take("edit"),
+            Qt.Key.Key_C: self._many.copy,
+            Qt.Key.Key_P: self._many.paste,
+            Qt.Key.Key_M: self._many.mirror,
+            Qt.Key.Key_T: self._many.find_twins,
             Qt.Key.Key_W: self._give_whole,
             Qt.Key.Key_Delete: self._give_nothing,
             Qt.Key.Key_Return: self._end_polygon,
@@ -304,6 +318,13 @@ class Bound(Station):
             Qt.Key.Key_Escape: self._escape,
         }
         action = keys.get(Qt.Key(event.key()))
+        if self._forms.key(event.text()):
+            event.accept()
+            return
+        if event.key() in ARROWS and self._tool == "edit":
+            if self._editor.nudge(*ARROWS[Qt.Key(event.key())]):
+                event.accept()
+            return
         if action is not None and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             action()
             event.accept()
@@ -341,6 +362,7 @@ class Bound(Station):
         if large and len(selected) == 1:
             self._paint_corners(painter, selected[0])
         canvas._paint_selection(painter)
+        self._many.paint(painter)
         self._paint_open_polygon(painter)
 
     def _paint_corners(self, painter: QPainter, piece: Piece) -> None:

@@ -40,7 +40,7 @@ class FoundShapes(Group):
     """Gives the selected pieces shapes that are found in their pixels; else the whole sheet."""
 
     def __init__(self, desk: Desk, canvas: SheetCanvas) -> None:
-        super().__init__(2, tr("Found in the art"))
+        super().__init__(3, tr("Found in the art"))
         self._desk, self._canvas = desk, canvas
         self._last: History | None = None
         self._fitted: Fitted | None = None
