@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from rushweed.core.values import Point, Refusal, Size
 
 LARGEST_PAGE = 8192
+BELOW = 1 << 60
 
 
 def pack(sizes: Sequence[Size], largest: int = LARGEST_PAGE) -> tuple[Size, list[Point]]:
@@ -53,39 +54,60 @@ def _widths(sizes: Sequence[Size], largest: int) -> list[int]:
 
 def _place(sizes: Sequence[Size], order: Sequence[int], width: int) -> list[Point]:
     places = [Point(0, 0)] * len(sizes)
-    skyline = [(0, 0, width)]  # (x, height so far, width) from left to right
+    skyline = _Skyline(width)
     for index in order:
-        size = sizes[index]
-        x, y = _lowest(skyline, size.width, width)
-        places[index] = Point(x, y)
-        skyline = _raised(skyline, x, y + size.height, size.width)
+        places[index] = skyline.put(*sizes[index])
     return places
 
 
-def _lowest(skyline: list[tuple[int, int, int]], wanted: int, width: int) -> tuple[int, int]:
-    best = (1 << 60, 0)
-    for start, (x, _, _) in enumerate(skyline):
-        if x + wanted > width:
-            break
-        y, covered, at = 0, 0, start
-        while covered < wanted:
-            y = max(y, skyline[at][1])
-            covered += skyline[at][2]
-            at += 1
-        best = min(best, (y, x))
-    return best[1], best[0]
+class _Skyline:
+    """The upper edge of what is placed: where each level stretch begins, and how far down it
+    reaches; neighbours of one depth are one."""
 
+    def __init__(self, width: int) -> None:
+        self._begins = [0, width]
+        self._depths = [0]
 
-def _raised(
-    skyline: list[tuple[int, int, int]], x: int, height: int, wanted: int
-) -> list[tuple[int, int, int]]:
-    result: list[tuple[int, int, int]] = []
-    for left, old, width in skyline:
-        if left < x:
-            result.append((left, old, min(width, x - left)))
-        if left <= x < left + width:
-            result.append((x, height, wanted))
-        if left + width > x + wanted:
-            start = max(left, x + wanted)
-            result.append((start, old, left + width - start))
-    return result
+    def put(self, width: int, height: int) -> Point:
+        """Place a rectangle where its top is highest, then furthest left; one that is wider than
+        all there is, below everything."""
+        if width > self._begins[-1]:
+            return Point(0, BELOW)
+        first, top = self._best(width)
+        left = self._begins[first]
+        self._raise(first, left + width, top + height)
+        return Point(left, top)
+
+    def _best(self, width: int) -> tuple[int, int]:
+        begins, depths = self._begins, self._depths
+        limit = begins[-1] - width
+        best, best_depth = 0, BELOW
+        for first, depth in enumerate(depths):
+            left = begins[first]
+            if left > limit:
+                break
+            if depth >= best_depth:
+                continue
+            after, right = first + 1, left + width
+            while begins[after] < right:
+                depth = max(depth, depths[after])
+                after += 1
+            if depth < best_depth:
+                best, best_depth = first, depth
+        return best, best_depth
+
+    def _raise(self, first: int, right: int, depth: int) -> None:
+        begins, depths = self._begins, self._depths
+        after = first + 1
+        while begins[after] < right:
+            after += 1
+        starts, levels = [begins[first]], [depth]
+        if begins[after] > right:
+            starts.append(right)
+            levels.append(depths[after - 1])
+        elif after < len(depths) and depths[after] == depth:
+            after += 1
+        if first and depths[first - 1] == depth:
+            del starts[0], levels[0]
+        begins[first:after] = starts
+        depths[first:after] = levels
