@@ -18,6 +18,7 @@ from rushweed.core.bound.editing import (
 )
 from rushweed.core.bound.geometry import signed_area
 from rushweed.core.bound.shaping import polygon, set_shapes
+from rushweed.core.bound.standing import stand_on_drawn, standing_error
 from rushweed.core.bound.twins import (
     ORIENTATIONS,
     find_twins,
@@ -134,3 +135,23 @@ def test_forms_are_replaced_and_taken_away() -> None:
     assert project.sheet("fen").pieces[0].shapes == (Shape(SLOPE), Shape(Box(1, 1, 2, 2), "sensor"))
     project = replace_form(project, frozenset({1}), 0, None)
     assert project.sheet("fen").pieces[0].shapes == (Shape(Box(1, 1, 2, 2), "sensor"),)
+
+
+@given(st.integers(0, 8), st.integers(-6, 6))
+def test_where_one_would_float_or_sink_is_told_and_mended(top: int, off: int) -> None:
+    mask = np.zeros((16, 16), bool)
+    mask[top:, 2:] = True
+    begin = top - off
+    form = Box(0, begin, 16, 24 - begin)
+    project = Project(sheets=(sheet_of(drawn_tile(1))[0].sheets))
+    project = set_shapes(project, frozenset({1}), (Shape(form),))
+    assert standing_error(mask, (Shape(form),)) == off
+    mended = stand_on_drawn(project, {1: off}).sheet("fen").pieces[0]
+    assert standing_error(mask, mended.shapes or ()) == 0
+    assert mended.shapes and mended.shapes[0].form.corners[1].y == 24, "its bottom stays"
+    assert standing_error(mask, (Shape(form, "sensor"),)) == 0
+    assert standing_error(np.zeros((16, 16), bool), (Shape(form),)) == 0
+    ragged = mask.copy()
+    ragged[:, ::2] = False
+    ragged[max(0, top - 1), 3::4] = True
+    assert standing_error(ragged, (Shape(SLOPE),)) == 0, "no one number tells"

@@ -28,6 +28,7 @@ CHECKS = (
     gauge.wandering_pivots,
     gauge.fractional_pivots,
     bound.undecided_in_level,
+    bound.floats_and_sinks,
     weave.missing_pieces,
     weave.no_start,
 )

@@ -3,10 +3,58 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
+from rushweed.core.bound.standing import stand_on_drawn, standing_error
+from rushweed.core.cut.loose import part_of
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Refusal
+
+
+def floats_and_sinks(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces whose shapes lie above or below what is drawn of them."""
+    for sheet in project.sheets:
+        errors = _standing_errors(art, sheet)
+        for floats in (True, False):
+            off = {n: by for n, by in errors.items() if (by > 0) is floats}
+            if not off:
+                continue
+            count = "1 piece" if len(off) == 1 else f"{len(off)} pieces"
+            most = max(abs(by) for by in off.values())
+            where = "above" if floats else "below"
+            yield Finding(
+                "floats" if floats else "sinks",
+                "Bound",
+                f"The shapes of {count} of {sheet.name} begin {where} what is drawn, "
+                f"by up to {most} px.",
+                f"A walker will {'float over' if floats else 'sink into'} the ground.",
+                sheet.name,
+                sheet.name,
+                tuple(off),
+                mend_words="Bring them together",
+                mend=partial(stand_on_drawn, errors=off),
+            )
+
+
+def _standing_errors(art: Art, sheet: Sheet) -> dict[int, int]:
+    """By how much the shapes of each piece are off; only of those that are."""
+    shaped = tuple((p.number, p.rect, p.shapes) for p in sheet.pieces if p.shapes)
+    if not shaped:
+        return {}
+
+    def look() -> dict[int, int]:
+        try:
+            mask = solid(art.picture(sheet))
+        except Refusal:
+            return {}
+        found = {n: standing_error(part_of(mask, rect), shapes) for n, rect, shapes in shaped}
+        return {number: by for number, by in found.items() if by}
+
+    return art.memory.get(("standing", picture_key(sheet), shaped), look)
 
 
 def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
