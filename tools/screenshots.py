@@ -145,6 +145,14 @@ def bound_close(window: Window) -> None:
     canvas.centre_on(Rect(rect.x - 3, rect.y - 3, 22, 22), 20)
 
 
+def repeat(window: Window) -> None:
+    """A tile of the bank among copies, with another that fits at its right."""
+    select(window, "fen_ground", 1)
+    window.turn_face(1)
+    face = window.stations[3]._repeat  # type: ignore[attr-defined]
+    face._fits.picked.emit(face._fits.fits[1].number)
+
+
 def weave(window: Window) -> None:
     station = window.stations[4]
     level = window.desk.project.level("Long boardwalk")
@@ -197,6 +205,7 @@ VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
     "gauge-borders": (2, borders),
     "bound-sheet": (3, bound),
     "bound-tile": (3, bound_close),
+    "bound-repeat": (3, repeat),
     "weave-boardwalk": (4, weave),
     "weave-above": (4, weave_above),
     "walk": (5, walk),

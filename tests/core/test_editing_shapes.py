@@ -17,6 +17,7 @@ from rushweed.core.bound.editing import (
     without_corner,
 )
 from rushweed.core.bound.geometry import signed_area
+from rushweed.core.bound.neighbours import best_fits
 from rushweed.core.bound.shaping import polygon, set_shapes
 from rushweed.core.bound.standing import stand_on_drawn, standing_error
 from rushweed.core.bound.twins import (
@@ -155,3 +156,18 @@ def test_where_one_would_float_or_sink_is_told_and_mended(top: int, off: int) ->
     ragged[:, ::2] = False
     ragged[max(0, top - 1), 3::4] = True
     assert standing_error(ragged, (Shape(SLOPE),)) == 0, "no one number tells"
+
+
+@given(st.integers(0, 60), st.sampled_from(["left", "right", "above", "below"]))
+def test_what_was_cut_apart_fits_best(seed: int, side: str) -> None:
+    dice = np.random.default_rng(seed)
+    soft = dice.normal(size=(48, 48, 4)).cumsum(axis=0).cumsum(axis=1)
+    whole = ((soft - soft.min()) / np.ptp(soft) * 255).astype(np.uint8)
+    whole[..., 3] = 255
+    corners = [(16 * y, 16 * x) for y in range(3) for x in range(3)]
+    tiles = {n: whole[y : y + 16, x : x + 16] for n, (y, x) in enumerate(corners)}
+    tiles[20] = np.zeros((8, 16, 4), np.uint8)
+    beside = {"left": 3, "right": 5, "above": 1, "below": 7}[side]
+    fits = best_fits(tiles, 4, side)
+    assert {fit.number for fit in fits} == set(range(9)), "only tiles of one size"
+    assert next(fit.gap for fit in fits if fit.number == beside) <= fits[0].gap + 6

@@ -678,6 +678,27 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ig
     drive.undo_all()
 
 
+def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(4)
+    select(drive, "fen_ground", 1)
+    drive.window.turn_face(1)
+    repeat = drive.window.stations[3]._repeat
+    assert "Left meets right with" in repeat._self_group.result.text()
+    alone = repeat.table.grab().toImage()
+    fits = repeat._fits
+    gaps = [fit.gap for fit in fits.fits]
+    assert gaps == sorted(gaps) and len(gaps) > 3
+    QTest.mouseClick(fits, LEFT, pos=fits.place_of(2))
+    assert repeat.table.placed == {"right": fits.fits[2].number}
+    drive.press("What fits: Below")
+    QTest.mouseClick(fits, LEFT, pos=fits.place_of(1))
+    assert repeat.table.grab().toImage() != alone and len(repeat.table.placed) == 2
+    drive.press("Itself all around")
+    assert repeat.table.grab().toImage() == alone
+    select(drive, "fen_ground", 9)
+    assert repeat.table.placed == {} and repeat.table.grab().toImage() != alone
+
+
 def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
     bale = drive.window.stations[6]

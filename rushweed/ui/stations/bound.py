@@ -36,6 +36,7 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.found_shapes import FoundShapes
+from rushweed.ui.stations.repeat import RepeatFace
 from rushweed.ui.stations.shape_editing import ShapeEditor
 from rushweed.ui.stations.shape_groups import CommonForms, ForMany
 from rushweed.ui.stations.shared import common
@@ -51,10 +52,13 @@ MOST_CORNERS_LISTED = 8
 class Bound(Station):
     """Shapes drawn on the whole sheet, for one piece or for all that are selected."""
 
-    faces = ("Shapes",)
+    faces = ("Shapes", "Repeat")
     shows_shapes = True
 
     def make_table(self, face: int) -> QWidget:
+        if face == 1:
+            self._repeat = RepeatFace(self.services)
+            return self._repeat.table
         self._open_corners: list[Point] = []
         self._draws_on: Piece | None = None
         self._canvas = SheetCanvas(self.services)
@@ -65,12 +69,16 @@ class Bound(Station):
         self._editor = ShapeEditor(self.desk, self._canvas)
         return self._canvas
 
-    def make_tools(self, face: int) -> QWidget:
+    def make_tools(self, face: int) -> QWidget | None:
+        if face == 1:
+            return None
         self._shapes_check = Check(tr("Shapes"), lambda on: self._canvas.update())
         self._shapes_check.setChecked(True)
         return tools_row(ZoomChips(self._canvas, (2, 5, 12, 20)), self._shapes_check)
 
     def make_slip(self, face: int) -> QWidget:
+        if face == 1:
+            return self._repeat.slip
         self._head = SelectionHead()
         self._found = FoundShapes(self.desk, self._canvas)
         self._many = ForMany(4, self.desk, self._canvas)
@@ -78,13 +86,17 @@ class Bound(Station):
         groups.append(self._make_corners())
         return SlipPage(groups, self._head)
 
-    def canvas(self) -> Canvas:
-        return self._canvas
+    def canvas(self) -> Canvas | None:
+        return self._canvas if self.face == 0 else None
 
     def leave(self) -> None:
-        self._forget_corners()
+        if self.face == 0:
+            self._forget_corners()
 
     def refresh(self) -> None:
+        if self.face == 1:
+            self._repeat.refresh()
+            return
         if self._draws_on is not None and self.desk.project.find(self._draws_on.number) is None:
             self._forget_corners()
         self._canvas.refresh()

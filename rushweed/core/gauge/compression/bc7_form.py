@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.blocks import Bytes, from_blocks
+from rushweed.core.gauge.compression.blocks import Bytes, from_blocks, unlike
 from rushweed.core.gauge.compression.lines import expanded
 from rushweed.core.values import Size
 
@@ -133,14 +133,15 @@ ANCHORS = {
 
 def decode(data: Bytes, size: Size) -> Picture:
     """The picture that blocks of shape (count, 16) stand for; blocks of no mode are clear."""
-    bits = np.unpackbits(data, axis=1, bitorder="little").T
-    pixels = np.zeros((len(data), 16, 4), np.uint8)
-    marks = np.where(data[:, 0] == 0, 8, np.argmax(bits[:8], axis=0))
+    kinds, places = unlike(data)
+    bits = np.unpackbits(kinds, axis=1, bitorder="little").T
+    pixels = np.zeros((len(kinds), 16, 4), np.uint8)
+    marks = np.where(kinds[:, 0] == 0, 8, np.argmax(bits[:8], axis=0))
     for mode in MODES:
         here = np.flatnonzero(marks == mode.number)
         if len(here):
             pixels[here] = _decode_mode(mode, bits[:, here])
-    return from_blocks(pixels, size)
+    return from_blocks(pixels[places], size)
 
 
 def index_widths(mode: Mode, partition: Numbers) -> Numbers:

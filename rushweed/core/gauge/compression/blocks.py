@@ -45,7 +45,7 @@ def from_blocks(blocks: Blocks, size: Size) -> Picture:
 
 def encode_each(blocks: Blocks, encode: Callable[[Blocks], Bytes]) -> Iterator[tuple[float, Bytes]]:
     """Encode blocks, equal ones once. Yields the share done and all there is, at last whole."""
-    kinds, places = _unlike(blocks)
+    kinds, places = unlike(blocks)
     parts: list[Bytes] = []
     for start in range(0, len(kinds), AT_ONCE):
         parts.append(encode(kinds[start : start + AT_ONCE]))
@@ -55,9 +55,11 @@ def encode_each(blocks: Blocks, encode: Callable[[Blocks], Bytes]) -> Iterator[t
     yield 1.0, np.concatenate(parts)[places]
 
 
-def _unlike(blocks: Blocks) -> tuple[Blocks, npt.NDArray[np.intp]]:
-    """One of each kind of block, and for every block which of them it is."""
-    words = blocks.reshape(len(blocks), -1).view(np.uint64)
+def unlike(
+    blocks: npt.NDArray[np.uint8],
+) -> tuple[npt.NDArray[np.uint8], npt.NDArray[np.intp]]:
+    """One of each kind of block (of pixels or of bytes), and for every block which it is."""
+    words = np.ascontiguousarray(blocks).reshape(len(blocks), -1).view(np.uint64)
     factors = np.random.default_rng(7).integers(1, 1 << 63, words.shape[1], np.uint64) | np.uint64(
         1
     )

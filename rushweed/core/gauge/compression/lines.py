@@ -64,11 +64,12 @@ def fit_lines(
     points: Points, weights: Plane, steps: Steps, tables: Sequence[Ends], rounds: int = 2
 ) -> Fit:
     """Lines through the colours of blocks, each pixel counting by its weight."""
+    weighed = points * weights
     low, high = _span(points, weights)
     best: Fit | None = None
     for left in reversed(range(rounds)):
         indices = _nearest_steps(points, low, high, len(steps))
-        sums = _sums(points, weights, steps, indices)
+        sums = _sums(points, weights, steps, indices, weighed)
         fit = _fit_sums(sums, indices, tables, ALONE if left else AROUND)
         low, high = fit.values
         if best is None:
@@ -76,7 +77,8 @@ def fit_lines(
         else:
             best.improve(fit)
     assert best is not None
-    best.error += _energy(points, weights)
+    weighed *= points
+    best.error += weighed.sum(axis=(0, 1))
     return best
 
 
@@ -88,10 +90,11 @@ def fit_few(colours: Points, counts: Plane, steps: Steps, tables: Sequence[Ends]
     order = along.argsort(axis=0)
     ordered = np.take_along_axis(colours, order[None], axis=1)
     amounts = np.take_along_axis(counts, order, axis=0)
+    weighed = ordered * amounts
     best: Fit | None = None
     for given in combinations_with_replacement(range(len(steps)), len(order)):
         indices = np.repeat(np.array(given, np.uint8)[:, None], order.shape[1], axis=1)
-        fit = _fit_sums(_sums(ordered, amounts, steps, indices), indices, tables, AROUND)
+        fit = _fit_sums(_sums(ordered, amounts, steps, indices, weighed), indices, tables, AROUND)
         if best is None:
             best = fit
         else:
@@ -147,15 +150,15 @@ class _Sums:
     moved: Plane
 
 
-def _sums(points: Points, weights: Plane, steps: Steps, indices: Indices) -> _Sums:
+def _sums(points: Points, weights: Plane, steps: Steps, indices: Indices, weighed: Points) -> _Sums:
     place = steps.take(indices)
     moved = place * weights
     return _Sums(
         weights.sum(axis=0),
         moved.sum(axis=0),
         (moved * place).sum(axis=0),
-        (points * weights).sum(axis=1),
-        (points * moved).sum(axis=1),
+        weighed.sum(axis=1),
+        (weighed * place).sum(axis=1),
     )
 
 

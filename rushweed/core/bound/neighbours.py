@@ -1,0 +1,66 @@
+"""How well tiles meet when they lie beside each other."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.alpha import Pixels, premultiplied
+
+Side = Literal["left", "right", "above", "below"]
+OPPOSITE: dict[Side, Side] = {
+    "left": "right",
+    "right": "left",
+    "above": "below",
+    "below": "above",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """A tile that may lie at a side of another, and how much worse the two meet there than
+    pixels inside of them do, 0 to 255."""
+
+    number: int
+    gap: float
+
+
+def best_fits(pictures: Mapping[int, Picture], number: int, side: Side) -> list[Fit]:
+    """All tiles of the same size by how well they meet one of them at a side, the best first.
+    Pictures are straight alpha, of shape (height, width, 4)."""
+    own = pictures[number]
+    alike = [other for other, picture in pictures.items() if picture.shape == own.shape]
+    stack = np.stack([premultiplied(pictures[other]) for other in alike])
+    here = _edge(premultiplied(own)[None], side)
+    there = _edge(stack, OPPOSITE[side])
+    apart = np.abs(there - here).mean(axis=(1, 2))
+    usual = np.minimum(_usual_step(stack, side), _usual_step(premultiplied(own)[None], side))
+    gaps = np.maximum(apart - usual, 0)
+    found = [Fit(other, float(gap)) for other, gap in zip(alike, gaps, strict=True)]
+    return sorted(found, key=lambda fit: (round(fit.gap, 2), fit.number != number, fit.number))
+
+
+def _edge(stack: Pixels, side: Side) -> Pixels:
+    """The pixels at a side of tiles, of shape (tiles, pixels, 4)."""
+    edges: dict[Side, Pixels] = {
+        "left": stack[:, :, 0],
+        "right": stack[:, :, -1],
+        "above": stack[:, 0],
+        "below": stack[:, -1],
+    }
+    return edges[side]
+
+
+def _usual_step(stack: Pixels, side: Side) -> npt.NDArray[np.float32]:
+    """By how much neighbouring lines inside of tiles differ, of shape (tiles,)."""
+    axis = 2 if side in ("left", "right") else 1
+    if stack.shape[axis] < 2:
+        return np.zeros(len(stack), np.float32)
+    steps = np.abs(np.diff(stack, axis=axis)).mean(axis=(3 - axis, 3))
+    usual: npt.NDArray[np.float32] = np.median(steps, axis=1).astype(np.float32)
+    return usual

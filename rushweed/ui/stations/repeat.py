@@ -1,0 +1,222 @@
+"""The Repeat face: a tile beside itself and beside chosen neighbours, and what fits its sides."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.bound.neighbours import Fit, Side, best_fits
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.cut.repeating import mismatch
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Refusal
+from rushweed.ui.canvas.marks import draw_brackets, draw_checker
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.fonts import CAPTION, font
+from rushweed.ui.shell.controls import Chips, button, row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Services
+from rushweed.ui.text import tr
+
+SIDES: dict[str, Side] = {"Left": "left", "Right": "right", "Above": "above", "Below": "below"}
+CELLS: dict[Side, tuple[int, int]] = {
+    "left": (0, 1),
+    "right": (2, 1),
+    "above": (1, 0),
+    "below": (1, 2),
+}
+THUMB, COLUMNS, MOST_FITS = 46, 5, 15
+MEETS = 6.0
+"""Up to this gap, of 255, the eye sees no seam."""
+
+
+class RepeatFace:
+    """A table of three by three tiles, and a slip that says how they meet."""
+
+    def __init__(self, services: Services) -> None:
+        self._services, self._desk = services, services.desk
+        self.table = Tiled(services)
+        self._head = SelectionHead()
+        self._self_group = Group(1, tr("Beside itself"))
+        again = button(tr("Itself all around"), self._clear)
+        self._self_group.add(row(again, None))
+        self._fits_group = Group(2, tr("What fits"))
+        self._side = Chips(list(SIDES), name=tr("What fits"))
+        self._side.show_choice("Right")
+        self._side.chosen.connect(lambda _: self._show_fits())
+        self._fits = Fits(services)
+        self._fits.picked.connect(self._place)
+        self._fits_group.add(row(self._side, None))
+        self._fits_group.add(self._fits)
+        self.slip = SlipPage([self._self_group, self._fits_group], self._head)
+
+    def refresh(self) -> None:
+        """Show the selected tile, else the first of the sheet."""
+        sheet, piece = self._shown()
+        self.table.show_tile(sheet, piece)
+        self._head.tell(tr("1 piece") if piece else tr("nothing"), self._name(sheet, piece))
+        if sheet is None or piece is None:
+            self._self_group.result.tell(tr("Cut a sheet, then select one of its tiles."))
+            self._fits.show_fits(None, [])
+            return
+        try:
+            found = mismatch(self._desk.art.piece(sheet, piece))
+        except Refusal as refusal:
+            self._self_group.result.tell(str(refusal), True)
+            return
+        seen = max(found) > MEETS
+        text = tr("Left meets right with {across}, top meets bottom with {down}, of 255.").format(
+            across=figure(found.across, 1), down=figure(found.down, 1)
+        )
+        more = tr("The seam will be seen; Cut can trim it: Repeat.") if seen else ""
+        self._self_group.result.tell(f"{text} {more}".strip(), seen)
+        self._show_fits()
+
+    def _show_fits(self) -> None:
+        sheet, piece = self._shown()
+        if sheet is None or piece is None:
+            return
+        art = self._desk.art
+        try:
+            pictures = {p.number: art.piece(sheet, p) for p in sheet.pieces}
+        except Refusal:
+            return
+        pictures = {n: p for n, p in pictures.items() if p[..., 3].any()}
+        side = SIDES[self._side.choice or "Right"]
+        fits = best_fits(pictures, piece.number, side) if piece.number in pictures else []
+        self._fits.show_fits(sheet, fits[:MOST_FITS])
+        well = sum(fit.gap <= MEETS for fit in fits)
+        self._fits_group.aside.setText(tr("{n} of {all} meet it").format(n=well, all=len(fits)))
+
+    def _place(self, number: int) -> None:
+        self.table.place(SIDES[self._side.choice or "Right"], number)
+
+    def _clear(self) -> None:
+        self.table.clear()
+
+    def _shown(self) -> tuple[Sheet | None, Piece | None]:
+        project, selection = self._desk.project, self._desk.selection
+        sheet = project.sheet(selection.sheet) if selection.sheet else None
+        pieces = sheet.pieces if sheet else ()
+        chosen = next((p for p in pieces if p.number in selection.pieces), None)
+        return sheet, chosen or (pieces[0] if pieces else None)
+
+    def _name(self, sheet: Sheet | None, piece: Piece | None) -> str:
+        return shown_name(sheet, piece) if sheet and piece else ""
+
+
+class Tiled(QWidget):
+    """Three by three tiles; the middle one is looked at, its neighbours may be others."""
+
+    def __init__(self, services: Services) -> None:
+        super().__init__()
+        self._services = services
+        self._sheet: Sheet | None = None
+        self._piece: Piece | None = None
+        self.placed: dict[Side, int] = {}
+        self.setAccessibleName(tr("The tile among its neighbours"))
+
+    def show_tile(self, sheet: Sheet | None, piece: Piece | None) -> None:
+        """Show another tile; its neighbours are then itself again."""
+        before = self._piece.number if self._piece else 0
+        if piece is None or piece.number != before:
+            self.placed = {}
+        self._sheet, self._piece = sheet, piece
+        self.update()
+
+    def place(self, side: Side, number: int) -> None:
+        """Lay another tile at a side."""
+        self.placed[side] = number
+        self.update()
+
+    def clear(self) -> None:
+        """Have it lie beside itself on all sides."""
+        self.placed = {}
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.well)
+        if self._sheet is not None and self._piece is not None:
+            self._paint_tiles(painter, self._sheet, self._piece)
+        painter.end()
+
+    def _paint_tiles(self, painter: QPainter, sheet: Sheet, piece: Piece) -> None:
+        width, height = piece.rect.size
+        room = min(self.width() / (3.4 * width), self.height() / (3.4 * height))
+        scale = float(max(1, int(room))) if room >= 1 else room
+        wide, high = width * scale, height * scale
+        left = round(self.width() / 2 - 1.5 * wide)
+        top = round(self.height() / 2 - 1.5 * high)
+        draw_checker(painter, QRectF(left, top, 3 * wide, 3 * high))
+        images = self._services.images
+        at = {CELLS[side]: number for side, number in self.placed.items()}
+        for column in range(3):
+            for line in range(3):
+                found = self._services.desk.project.find(at.get((column, line), piece.number))
+                if found is not None:
+                    cell = QRectF(left + column * wide, top + line * high, wide, high)
+                    painter.drawImage(cell, images.piece(*found))
+        middle = QRectF(left + wide, top + high, wide, high)
+        draw_brackets(painter, middle.adjusted(-3, -3, 3, 3), 12)
+
+
+class Fits(QWidget):
+    """Tiles by how well they meet a side, each with its gap; `picked` carries a number."""
+
+    picked = pyqtSignal(int)
+
+    def __init__(self, services: Services) -> None:
+        super().__init__()
+        self._services = services
+        self._sheet: Sheet | None = None
+        self.fits: list[Fit] = []
+        self.setAccessibleName(tr("Tiles that fit, the best first"))
+
+    def show_fits(self, sheet: Sheet | None, fits: list[Fit]) -> None:
+        """Show these tiles."""
+        self._sheet, self.fits = sheet, fits
+        self.setMinimumHeight(self.sizeHint().height())
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(COLUMNS * (THUMB + 5), -(-max(1, len(self.fits)) // COLUMNS) * (THUMB + 20))
+
+    def place_of(self, index: int) -> QPoint:
+        """The middle of a tile's place."""
+        line, column = divmod(index, COLUMNS)
+        return QPoint(column * (THUMB + 5) + THUMB // 2, line * (THUMB + 20) + THUMB // 2)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for index, fit in enumerate(self.fits):
+            apart = event.position().toPoint() - self.place_of(index)
+            if max(abs(apart.x()), abs(apart.y())) <= THUMB // 2:
+                self.picked.emit(fit.number)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        for index, fit in enumerate(self.fits):
+            middle = self.place_of(index)
+            place = QRectF(0, 0, THUMB, THUMB)
+            place.moveCenter(middle.toPointF())
+            found = self._services.desk.project.find(fit.number)
+            if found is None:
+                continue
+            draw_checker(painter, place, 6)
+            image = self._services.images.piece(*found)
+            scale = min(THUMB / image.width(), THUMB / image.height())
+            size = QRectF(0, 0, image.width() * scale, image.height() * scale)
+            size.moveCenter(place.center())
+            painter.drawImage(size, image)
+            meets = fit.gap <= MEETS
+            painter.setPen(QPen(QColor(look.colours.rush if meets else MARKS.ochre), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(place.adjusted(1, 1, -1, -1))
+            painter.setPen(look.colours.ink if meets else look.colours.soft_ink)
+            painter.setFont(font(CAPTION, 600 if meets else 400))
+            caption = QRectF(place.left(), place.bottom() + 1, THUMB, 16)
+            painter.drawText(caption, Qt.AlignmentFlag.AlignCenter, figure(fit.gap, 1))
+        painter.end()
