@@ -5,30 +5,27 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bound.shaping import (
     add_shape,
     box,
-    corners_of,
     full_box,
     polygon,
     set_shapes,
     set_stops,
 )
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Form, Shape, Stops
+from rushweed.core.project.shape import Shape, Stops
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, SMALL, draw_shape
-from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
-from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.colours import look
 from rushweed.ui.look.icons import icon
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
@@ -39,6 +36,7 @@ from rushweed.ui.stations.found_shapes import FoundShapes
 from rushweed.ui.stations.repeat import RepeatFace
 from rushweed.ui.stations.shape_editing import ShapeEditor
 from rushweed.ui.stations.shape_groups import CommonForms, ForMany
+from rushweed.ui.stations.shape_marks import draw_corners, draw_open_polygon, list_corners
 from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
@@ -46,7 +44,6 @@ from rushweed.ui.text import counted, tr
 STOPS: dict[str, Stops] = {"All sides": "all sides", "One-way": "one-way", "Sensor": "sensor"}
 LARGE_FROM = 6
 """From this scale on shapes are hatched heavily and their corners are marked."""
-MOST_CORNERS_LISTED = 8
 
 
 class Bound(Station):
@@ -180,7 +177,7 @@ class Bound(Station):
         self._corners.setText(
             tr("Select a piece to see its corners.")
             if not pieces
-            else _list_corners(shared)
+            else list_corners(shared)
             if len(shapes) == 1
             else tr("differ between pieces")
         )
@@ -354,6 +351,13 @@ class Bound(Station):
         else:
             self._take("select")
 
+    def _open_places(self) -> list[Point]:
+        """The corners that were put down, and where the next one would be."""
+        piece, pointer = self._draws_on, self._canvas.pointer
+        if piece is None or pointer is None:
+            return list(self._open_corners)
+        return [*self._open_corners, _inside(Pointer(pointer), piece)]
+
     # -- painting ---------------------------------------------------------------------
 
     def _paint_shapes(self, painter: QPainter) -> None:
@@ -372,51 +376,11 @@ class Bound(Station):
                         )
         selected = canvas.selected_pieces()
         if large and len(selected) == 1:
-            self._paint_corners(painter, selected[0])
+            draw_corners(painter, canvas, selected[0])
         canvas._paint_selection(painter)
         self._many.paint(painter)
-        self._paint_open_polygon(painter)
-
-    def _paint_corners(self, painter: QPainter, piece: Piece) -> None:
-        number = 0
-        for shape in piece.shapes or ():
-            corners = corners_of(shape.form)
-            for corner in corners:
-                number += 1
-                place = self._canvas.view.to_screen(
-                    piece.rect.x + corner.x, piece.rect.y + corner.y
-                )
-                draw_lozenge(painter, place.x, place.y, 6, MARKS.paper, MARKS.rust)
-                if len(corners) <= MOST_CORNERS_LISTED and self._canvas.view.scale >= 12:
-                    text = f"{number}  at {figure(corner.x)}, {figure(corner.y)}"
-                    right = corner.x > piece.rect.width / 2
-                    x = place.x - 12 if right else place.x + 12
-                    y = place.y - 26 if corner.y > piece.rect.height / 2 else place.y + 10
-                    draw_tag(painter, x, y, text, MARKS.rust, align="right" if right else "left")
-
-    def _paint_open_polygon(self, painter: QPainter) -> None:
-        piece = self._draws_on
-        if piece is None:
-            return
-        view = self._canvas.view
-        places = [
-            view.to_screen(piece.rect.x + c.x, piece.rect.y + c.y) for c in self._open_corners
-        ]
-        points = [QPointF(*place) for place in places]
-        if self._canvas.pointer is not None:
-            next_corner = _inside(Pointer(self._canvas.pointer), piece)
-            points.append(
-                QPointF(*view.to_screen(piece.rect.x + next_corner.x, piece.rect.y + next_corner.y))
-            )
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, width in ((MARKS.paper, 4), (MARKS.rust, 2)):
-            painter.setPen(QPen(colour, width))
-            painter.drawPolyline(QPolygonF(points))
-        painter.restore()
-        for place in places:
-            draw_lozenge(painter, place.x, place.y, 6, MARKS.paper, MARKS.rust)
+        if self._draws_on is not None:
+            draw_open_polygon(painter, canvas, self._draws_on.rect, self._open_places())
 
 
 def _inside(event: Pointer, piece: Piece) -> Point:
@@ -431,25 +395,3 @@ def _replace_or_add(project: Project, numbers: frozenset[int], shape: Shape, add
     if add:
         return add_shape(project, numbers, shape)
     return set_shapes(project, numbers, (shape,))
-
-
-def _list_corners(shapes: tuple[Shape, ...] | None) -> str:
-    if shapes is None:
-        return tr("undecided")
-    if not shapes:
-        return tr("nothing solid")
-    lines = []
-    for shape in shapes:
-        lines.append(_describe(shape.form))
-        corners = corners_of(shape.form)
-        for index, corner in enumerate(corners[:MOST_CORNERS_LISTED], 1):
-            lines.append(f"   {index}    {figure(corner.x)}, {figure(corner.y)}")
-        if len(corners) > MOST_CORNERS_LISTED:
-            lines.append(tr("   and {n} more").format(n=len(corners) - MOST_CORNERS_LISTED))
-    return "\n".join(lines[:20])
-
-
-def _describe(form: Form) -> str:
-    if form.kind == "box":
-        return tr("box, {w} × {h} px").format(w=figure(form.width), h=figure(form.height))
-    return tr("polygon, {n} corners").format(n=len(form.corners))
