@@ -210,7 +210,10 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[n
     assert piece().borders == Borders(7, 5, 5, 5)
     drive.press("Sides and middle: Tiled")
     shown = borders._stretched.grab().toImage()
+    in_lens = drive.window.lens.picture.grab().toImage()
     drive.type_number("Width tried", "120")
+    assert drive.window.lens.picture.grab().toImage() != in_lens
+    assert drive.window.lens._title.text() == "120 × 40 px"
     assert borders._stretched.size_tried.width == 120
     corner = borders._stretched._place().bottomRight().toPoint()
     QTest.mousePress(borders._stretched, LEFT, pos=corner)

@@ -6,29 +6,29 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRect, QRectF
+from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.borders import guess_borders, set_borders, smallest, surround
+from rushweed.core.gauge.borders import guess_borders, set_borders, smallest
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.project.rules import Filter
 from rushweed.core.project.sheet import Borders, Piece
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
+from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
-from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.lens_picture import UNIT
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.gauge.face import Face
+from rushweed.ui.stations.gauge.stretched import Stretched
 from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
@@ -79,6 +79,10 @@ class BordersFace(Face):
         self._middle.show_choice(next((n for n, m in MIDDLES.items() if m == middle), ""))
         self._show_result(pieces)
         self._show_stretched(pieces)
+        self._show_in_lens(pieces)
+
+    def leave(self) -> None:
+        self.services.lens_instead("", None)
 
     # -- the slip ----------------------------------------------------------------------
 
@@ -116,7 +120,8 @@ class BordersFace(Face):
             stepper.stepped.connect(lambda _: self._try())
             group.add(row(label(text), None, stepper))
         self._stretched.resized.append(self._show_tried)
-        self._show_tried(self._stretched.size_tried)
+        self._wide.show_value(self._stretched.size_tried.width)
+        self._tall.show_value(self._stretched.size_tried.height)
         return group
 
     # -- showing ------------------------------------------------------------------------
@@ -161,7 +166,28 @@ class BordersFace(Face):
         filtering = treatment_of(self.project, sheet).filter
         self._stretched.show_surround(picture, piece.borders, filtering)
 
+    def _show_in_lens(self, pieces: list[Piece]) -> None:
+        """Have the lens draw the surround at the size that is tried."""
+        if pieces and pieces[0].borders is not None:
+            self.services.lens_instead(str(self._stretched.size_tried) + " px", self._paint_lens)
+        else:
+            self.services.lens_instead("", None)
+
+    def _paint_lens(self, painter: QPainter, area: QRect) -> None:
+        """The surround at the game's scale, on its background, as large as there is room."""
+        painter.fillRect(area, QColor(*self.project.rules.background[:3]))
+        sheet, shown = self._canvas.sheet, self._stretched.drawn()
+        if sheet is None or shown is None:
+            return
+        scale = UNIT / treatment_of(self.project, sheet).pixels_per_unit
+        rows, columns = shown.shape[:2]
+        scale = min(scale, area.width() / columns, area.height() / rows)
+        place = QRectF(0, 0, columns * scale, rows * scale)
+        place.moveCenter(QRectF(area).center())
+        painter.drawImage(place, to_image(shown))
+
     def _show_tried(self, size: Size) -> None:
+        self._show_in_lens(self._pieces())
         self._wide.show_value(size.width)
         self._tall.show_value(size.height)
 
@@ -260,94 +286,6 @@ class BordersFace(Face):
             painter.fillRect(line.adjusted(-1, -1, 1, 1), MARKS.ink)
             painter.fillRect(line, MARKS.paper)
             draw_lozenge(painter, grip.x(), grip.y(), 5, look.colours.tide, MARKS.paper)
-
-
-class Stretched(QWidget):
-    """The surround at the size that is tried; its corner is dragged."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.size_tried = Size(64, 40)
-        self.resized: list[Any] = []
-        self._picture: Any = None
-        self._borders: Borders | None = None
-        self._filter: Filter = "nearest"
-        self._dragging = False
-        self.setMinimumWidth(120)
-        self.setAccessibleName(tr("The surround at another size"))
-
-    def show_surround(self, picture: Any, borders: Borders | None, filtering: Filter) -> None:
-        """Show another surround, or nothing."""
-        self._picture, self._borders, self._filter = picture, borders, filtering
-        self.update()
-
-    def try_size(self, size: Size) -> None:
-        """Draw it at another size, in its own pixels."""
-        self.size_tried = size
-        for tell in self.resized:
-            tell(size)
-        self.update()
-
-    @property
-    def _scale(self) -> int:
-        """Screen pixels for one of the picture, chosen for what fits the widget whole."""
-        room = min(
-            (self.width() - 40) / max(self.size_tried.width, 64),
-            (self.height() - 90) / max(self.size_tried.height, 40),
-        )
-        return max(1, min(6, int(room)))
-
-    def _place(self) -> QRectF:
-        scale = self._scale
-        return QRectF(20, 44, self.size_tried.width * scale, self.size_tried.height * scale)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        colours = look.colours
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colours.wall)
-        painter.setPen(colours.ink)
-        painter.setFont(font(BODY, 600))
-        painter.drawText(20, 26, tr("Drawn at {size} px").format(size=str(self.size_tried)))
-        if self._picture is not None and self._borders is not None:
-            self._paint_surround(painter)
-        else:
-            painter.setFont(font(CAPTION))
-            painter.setPen(colours.soft_ink)
-            text = tr("With borders set, it stretches here.")
-            painter.drawText(20, 60, text)
-        painter.end()
-
-    def _paint_surround(self, painter: QPainter) -> None:
-        assert self._borders is not None
-        image = to_image(surround(self._picture, self._borders, self.size_tried, self._filter))
-        place = self._place()
-        drawn = QRectF(
-            place.left(), place.top(), image.width() * self._scale, image.height() * self._scale
-        )
-        draw_checker(painter, drawn)
-        painter.drawImage(drawn, image)
-        painter.setPen(QPen(MARKS.frame, 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(drawn.adjusted(-0.5, -0.5, 0.5, 0.5))
-        draw_lozenge(painter, drawn.right(), drawn.bottom(), 6, look.colours.tide, MARKS.paper)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        corner = self._place().bottomRight()
-        apart = event.position() - corner
-        self._dragging = max(abs(apart.x()), abs(apart.y())) < 16
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        assert event is not None
-        if self._dragging:
-            scale, place = self._scale, self._place()
-            wide = int((event.position().x() - place.left()) / scale)
-            tall = int((event.position().y() - place.top()) / scale)
-            least = smallest(self._borders or Borders())
-            self.try_size(Size(max(wide, least.width), max(tall, least.height)))
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._dragging = False
 
 
 def _side(piece: Piece, side: str) -> int:
