@@ -168,8 +168,8 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  
     drive.press("Follow it")
     assert own(drive, "crab").pixels_per_unit == 32
     sizes._treatment.picked.emit("Crisp pixels")
-    for _ in range(2):
-        drive.press("Remove")
+    drive.press("Remove Painted")
+    drive.press("Remove Small beasts")
     assert [t.name for t in drive.project.treatments] == ["Crisp pixels"]
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from rushweed.core.bale.packing import pack
 from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.lighting import FLAT, normals_of
+from rushweed.core.gauge.lighting import FLAT, companions, normals_of
 from rushweed.core.gauge.sides import allowed_size, padded
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
@@ -69,9 +69,11 @@ def make_page(project: Project, art: Art) -> Page:
 
 def _parts(project: Project, art: Art) -> list[_Part]:
     shared: dict[tuple[object, ...], _Part] = {}
+    maps = companions(project)
     for sheet in project.sheets:
         treatment = treatment_of(project, sheet)
-        map_of_sheet = normals_of(project, art, sheet) if sheet.pieces else None
+        companion = maps.get(sheet.name) if sheet.pieces else None
+        map_of_sheet = normals_of(art, sheet, companion) if companion else None
         for piece in sheet.pieces:
             picture = art.piece(sheet, piece)
             normals = None if map_of_sheet is None else cut_out(map_of_sheet, piece.rect)

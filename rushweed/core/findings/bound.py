@@ -6,12 +6,11 @@ from collections.abc import Iterator
 from functools import partial
 
 from rushweed.core.bound.standing import stand_on_drawn, standing_error
-from rushweed.core.cut.loose import part_of
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, piece_index
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 
 
@@ -42,19 +41,21 @@ def floats_and_sinks(project: Project, art: Art) -> Iterator[Finding]:
 
 def _standing_errors(art: Art, sheet: Sheet) -> dict[int, int]:
     """By how much the shapes of each piece are off; only of those that are."""
-    shaped = tuple((p.number, p.rect, p.shapes) for p in sheet.pieces if p.shapes)
-    if not shaped:
-        return {}
-
-    def look() -> dict[int, int]:
+    found: dict[int, int] = {}
+    picture = picture_key(sheet)
+    for piece in sheet.pieces:
+        if not piece.shapes:
+            continue
         try:
-            mask = solid(art.picture(sheet))
+            key = ("standing", picture, piece.rect, piece.shapes)
+            found[piece.number] = art.memory.get(key, partial(_standing_error, art, sheet, piece))
         except Refusal:
             return {}
-        found = {n: standing_error(part_of(mask, rect), shapes) for n, rect, shapes in shaped}
-        return {number: by for number, by in found.items() if by}
+    return {number: by for number, by in found.items() if by}
 
-    return art.memory.get(("standing", picture_key(sheet), shaped), look)
+
+def _standing_error(art: Art, sheet: Sheet, piece: Piece) -> int:
+    return standing_error(solid(art.piece(sheet, piece)), piece.shapes or ())
 
 
 def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:

@@ -17,7 +17,7 @@ from rushweed.core.gauge.compression.treated import (
     known_treated,
     loss_of,
 )
-from rushweed.core.gauge.lighting import companion_of, normals_of
+from rushweed.core.gauge.lighting import companions, normals_of
 from rushweed.core.gauge.pivots import align_pivots, from_foot, round_pivots
 from rushweed.core.gauge.sides import allowed_size, needed_sides
 from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, set_point, treatment_of
@@ -152,19 +152,20 @@ def bleeding_edges(project: Project, art: Art) -> Iterator[Finding]:
 
 def companion_sizes(project: Project, art: Art) -> Iterator[Finding]:
     """Normal maps that do not fit what they light."""
-    for sheet in project.sheets:
+    for name, companion in companions(project).items():
+        sheet = next((sheet for sheet in project.sheets if sheet.name == name), None)
+        if sheet is None:
+            continue
         try:
-            normals_of(project, art, sheet)
+            normals_of(art, sheet, companion)
         except Refusal as refusal:
-            companion = companion_of(project, sheet)
-            name = companion.name if companion else sheet.name
             yield Finding(
                 "companion-size",
                 "Gauge",
                 str(refusal),
                 "It would light other pixels than it was drawn for.",
-                name,
-                name,
+                companion.name,
+                companion.name,
             )
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -22,6 +23,18 @@ def set_borders(project: Project, numbers: frozenset[int], borders: Borders | No
     def edit(piece: Piece) -> Piece:
         if borders is not None:
             check_borders(borders, piece.rect.size)
+        return replace(piece, borders=borders)
+
+    return with_pieces(project, numbers, edit)
+
+
+def change_borders(project: Project, numbers: frozenset[int], point: str, value: Any) -> Project:
+    """Change one point of the borders of pieces, a side or the middle; each keeps its others.
+    Raises Refusal where they would cross in one of them."""
+
+    def edit(piece: Piece) -> Piece:
+        borders = replace(piece.borders or Borders(), **{point: value})
+        check_borders(borders, piece.rect.size)
         return replace(piece, borders=borders)
 
     return with_pieces(project, numbers, edit)

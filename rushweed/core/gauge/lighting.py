@@ -24,22 +24,17 @@ FLAT = (128, 128, 255, 255)
 """A pixel that faces the viewer."""
 
 
-def companion_of(project: Project, sheet: Sheet) -> Sheet | None:
-    """The normal map that belongs to a sheet, if there is one."""
-    for other in project.sheets:
-        if other.belongs and other.belongs.kind == "normal map" and other.belongs.to == sheet.name:
-            return other
-    return None
+def companions(project: Project) -> dict[str, Sheet]:
+    """All normal maps by the names of the sheets they belong to."""
+    maps = [s for s in project.sheets if s.belongs and s.belongs.kind == "normal map"]
+    return {sheet.belongs.to: sheet for sheet in reversed(maps) if sheet.belongs}
 
 
-def normals_of(project: Project, art: Art, sheet: Sheet) -> Picture | None:
-    """The normal map of a sheet, turned and sized as the sheet is, or None when it has none.
+def normals_of(art: Art, sheet: Sheet, companion: Sheet) -> Picture:
+    """The normal map of a sheet, its companion, turned and sized as the sheet is.
 
     Raises Refusal when its size does not fit the sheet's any more.
     """
-    companion = companion_of(project, sheet)
-    if companion is None:
-        return None
     like = replace(
         companion,
         pixel=sheet.pixel,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import cos, radians, sin
+from math import ceil, cos, hypot, radians, sin
 
 import numpy as np
 
@@ -14,8 +14,10 @@ from rushweed.core.gauge.sampling import Placing, Sampler, drawn, enlarged_after
 from rushweed.core.project.rules import Treatment
 from rushweed.core.values import Point, Rect, Size
 
-SLOW = 6.0
-"""Screen pixels a second of something that moves slowly."""
+SLOW, SWAY = 6.0, 12.0
+"""Screen pixels a second of something that moves slowly, and how far it goes to either side."""
+LARGEST_NEIGHBOUR = 64
+"""Of larger neighbours the upper left corner is drawn."""
 APART = 8
 """How far the pieces of the art lie from others where padding is looked at, in pixels."""
 
@@ -54,12 +56,13 @@ def view(
     piece: Picture, way: Way, treatment: Treatment, screen: Size, seconds: float = 0.0
 ) -> Picture:
     """A piece drawn one way on a screen of some size, after some seconds if it moves."""
-    texture = np.pad(piece, ((1, 1), (1, 1), (0, 0)))
+    seen = ceil(hypot(*screen) / way.placing.scale) + 2 * ceil(SWAY)
+    texture = np.pad(_middle(piece, seen), ((1, 1), (1, 1), (0, 0)))
     if treatment.filter == "linear" and not treatment.multiplied:
         texture = spread_colours(texture)
     placing = way.placing
     if way.moving:
-        shift = Point((seconds * SLOW) % 24 - 12, placing.shift.y)
+        shift = Point((seconds * SLOW) % (2 * SWAY) - SWAY, placing.shift.y)
         placing = Placing(placing.scale, placing.turn, shift)
     sampler = sampler_of(treatment)
     if way.afterwards > 1:
@@ -97,6 +100,7 @@ def side_by_side(
     `spaced`, else right beside each other. Each is drawn `scale` times as large; the whole begins
     `across` screen pixels off.
     """
+    pieces = [piece[:LARGEST_NEIGHBOUR, :LARGEST_NEIGHBOUR] for piece in pieces]
     edge, gap = (treatment.repeat_edge, treatment.padding) if spaced else (0, 0)
     page, places = _page(pieces, edge, gap)
     height = round(max(place.height for place in places) * scale)
@@ -112,6 +116,12 @@ def side_by_side(
         np.copyto(result, part, where=part[..., 3:] > 0)
         x += place.width * scale
     return result
+
+
+def _middle(piece: Picture, side: int) -> Picture:
+    """The middle of a piece, at most so many pixels wide and high."""
+    top, left = (max(0, (size - side) // 2) for size in piece.shape[:2])
+    return piece[top : piece.shape[0] - top, left : piece.shape[1] - left]
 
 
 def _page(pieces: Sequence[Picture], edge: int, gap: int) -> tuple[Picture, list[Rect]]:

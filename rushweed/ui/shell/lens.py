@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.core.cut.animations import set_rate
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.compression.treated import cost_of
+from rushweed.core.gauge.compression.treated import cost_key, cost_of
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.ui.canvas.sheet_picture import Images
@@ -127,7 +127,7 @@ class Lens(QWidget):
         """Work out what a sheet's own compression makes of it, and show that."""
         sheet = self._desk.project.sheet(name)
         treatment = treatment_of(self._desk.project, sheet)
-        key = (sheet, treatment)
+        key = cost_key(sheet, treatment)
         if self._desk.looked_at is not None or key in self._wanted:
             return
         self._wanted.add(key)
@@ -137,8 +137,11 @@ class Lens(QWidget):
             for share, cost in cost_of(art, sheet, treatment):
                 yield share, "", cost
 
-        done = self._desk.previewed.emit
-        self._jobs.start(work, lambda _: done(), lambda _: None, quiet=True)
+        def done(_: Any) -> None:
+            self._wanted.discard(key)
+            self._desk.previewed.emit()
+
+        self._jobs.start(work, done, lambda _: None, quiet=True)
 
     def _toggle(self) -> None:
         self.picture.play(not self.picture.playing)

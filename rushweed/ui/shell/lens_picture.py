@@ -14,7 +14,7 @@ from rushweed.core.cut.animations import find_animation, frame_at, place_at
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.treated import LOSSLESS, known_treated
-from rushweed.core.gauge.lighting import companion_of, lit, normals_of
+from rushweed.core.gauge.lighting import companions, lit, normals_of
 from rushweed.core.gauge.sampling import scaled
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
@@ -97,8 +97,8 @@ class LensPicture(QWidget):
 
     def has_normals(self) -> bool:
         """Whether what is shown has a normal map."""
-        project = self._desk.project
-        return any(companion_of(project, figure.sheet) for figure in self.figures)
+        maps = companions(self._desk.project)
+        return any(figure.sheet.name in maps for figure in self.figures)
 
     def light(self, on: bool) -> None:
         """Show the selection under a light, through its normal map."""
@@ -254,11 +254,12 @@ class LensPicture(QWidget):
         painter.drawImage(QRectF(round(x), round(y), width, height), image)
 
     def _lit_picture(self, figure: Figure, picture: Picture, light: Point) -> Picture:
-        try:
-            normals = normals_of(self._desk.project, self._desk.art, figure.sheet)
-        except Refusal:
+        companion = companions(self._desk.project).get(figure.sheet.name)
+        if companion is None:
             return picture
-        if normals is None:
+        try:
+            normals = normals_of(self._desk.art, figure.sheet, companion)
+        except Refusal:
             return picture
         return lit(picture, cut_out(normals, figure.piece.rect), light, LIGHT_HEIGHT)
 

@@ -92,20 +92,28 @@ class FoundShapes(Group):
 
     def _again(self, begin: bool = False) -> None:
         """Outline anew as part of the last step, if that was an outline; or begin."""
-        if not begin and self._desk.history is not self._last:
+        if not begin and not self._follows():
             self.refresh()
             return
         promise = PROMISES[self._promise.choice or "Nearest"]
         self._give(tr("Outlined {what}"), lambda masks: fit_outlines(masks, self.distance, promise))
 
+    def _follows(self) -> bool:
+        """Whether the last thing done was to outline the pieces that are meant now."""
+        done = self._fitted.shapes.keys() if self._fitted else ()
+        return self._desk.history is self._last and done == self._masks().keys()
+
     def _box(self) -> None:
-        self._last = None
-        self._give(tr("Boxed {what}"), fit_boxes)
+        self._give_boxes(tr("Boxed {what}"), 0)
 
     def _foot(self) -> None:
+        self._give_boxes(tr("Boxed the feet of {what}"), int(self._foot_rows.value or 1))
+
+    def _give_boxes(self, words: str, rows: int) -> None:
         self._last = None
-        rows = int(self._foot_rows.value or 1)
-        self._give(tr("Boxed the feet of {what}"), lambda masks: fit_boxes(masks, rows))
+        self._give(words, lambda masks: fit_boxes(masks, rows))
+        self._last = None  # the slider is for outlines
+        self.refresh()
 
     def _give(self, words: str, fit: Callable[[dict[int, Mask]], Fitted]) -> None:
         masks = self._masks()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from contextlib import suppress
 from functools import partial
 from typing import Any
 
@@ -11,7 +11,7 @@ from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.borders import guess_borders, set_borders, smallest
+from rushweed.core.gauge.borders import change_borders, guess_borders, set_borders, smallest
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.sheet import Borders, Piece
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -204,10 +204,9 @@ class BordersFace(Face):
         pieces = self._pieces()
         if not pieces:
             return
-        first = pieces[0].borders or Borders()
         words = tr("Set the borders of {what}").format(what=counted(len(pieces), "piece", "pieces"))
-        borders = replace(first, **{side: value})
-        if not self.desk.do(words, lambda p: set_borders(p, self._numbers(), borders)):
+        numbers = self._numbers()
+        if not self.desk.do(words, lambda p: change_borders(p, numbers, side, value)):
             self.refresh()
 
     def _guess(self) -> None:
@@ -231,7 +230,7 @@ class BordersFace(Face):
 
     def _press(self, press: Pointer) -> Stroke | None:
         side = self._line_at(press.place)
-        return self._drag_line(side) if side else self._canvas.select_tool(press)
+        return self._drag_line(press, side) if side else self._canvas.select_tool(press)
 
     def _line_at(self, place: Point) -> str:
         pieces = self._pieces()
@@ -247,10 +246,12 @@ class BordersFace(Face):
         nearest = min(apart, key=lambda side: apart[side])
         return "" if outside or apart[nearest] > reach else nearest
 
-    def _drag_line(self, side: str) -> Stroke:
+    def _drag_line(self, press: Pointer, side: str) -> Stroke:
+        """Move one border of all selected pieces, as far as the opposite ones allow."""
         piece, numbers = self._pieces()[0], self._numbers()
         rect, before = piece.rect, piece.borders or Borders()
-        drag = self.desk.drag(tr("Moved a border of {n}").format(n=counted(1, "piece", "pieces")))
+        what = counted(len(numbers), "piece", "pieces")
+        drag = self.desk.drag(tr("Moved a border of {what}").format(what=what))
         try:
             while True:
                 event = yield
@@ -260,8 +261,10 @@ class BordersFace(Face):
                     "top": event.corner.y - rect.y,
                     "bottom": rect.bottom - event.corner.y,
                 }[side]
-                borders = _fitting(before, side, int(wide), rect.size)
-                drag.to(partial(set_borders, numbers=numbers, borders=borders))
+                if event.corner != press.corner or drag.project is not drag.before:
+                    wide = _fitting(before, side, int(wide), rect.size)
+                    with suppress(Refusal):  # in a smaller piece they would cross: it waits
+                        drag.to(partial(change_borders, numbers=numbers, point=side, value=wide))
                 if event.released:
                     drag.end()
                     return
@@ -303,8 +306,8 @@ def _lines(piece: Piece) -> dict[str, float]:
     }
 
 
-def _fitting(borders: Borders, side: str, wide: int, size: Size) -> Borders:
-    """Borders with one side moved as far as the opposite one allows."""
+def _fitting(borders: Borders, side: str, wide: int, size: Size) -> int:
+    """How wide one border may be, as far as the opposite one allows."""
     opposite = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}[side]
     room = (size.width if side in ("left", "right") else size.height) - 1
-    return replace(borders, **{side: max(0, min(wide, room - getattr(borders, opposite)))})
+    return max(0, min(wide, room - int(getattr(borders, opposite))))

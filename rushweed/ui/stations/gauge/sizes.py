@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rushweed.core.gauge.agreeing import Agreement, agreements, height_sentence, make_agree
@@ -27,6 +28,8 @@ from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.line_up import LineUp
 from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.text import counted, tr
+
+LONGEST_NAME = 150
 
 
 class SizesFace(Face):
@@ -92,11 +95,12 @@ class SizesFace(Face):
         new = button(
             tr("New"), self._add_treatment, tip=tr("A treatment that begins with these choices")
         )
-        self._remove = button(tr("Remove"), self._remove_treatment, tip=tr("Nobody shares it"))
+        self._remove = button("", self._remove_treatment, "quiet", tr("No sheet shares it"))
         self._differing_row = QWidget()
         self._differing_row.setLayout(row(self._share, self._follow, None))
-        group.add(row(self._name, new, self._remove))
+        group.add(row(self._name, new))
         group.add(self._differing_row)
+        group.add(row(self._remove, None))
         return group
 
     def _show_sheets(self) -> None:
@@ -158,7 +162,12 @@ class SizesFace(Face):
         self._share.setEnabled(len(sheets) == 1)
         unused = [n for n in names if all(s.treatment != n for s in self.project.sheets)]
         self._remove.setVisible(bool(unused))
-        self._remove.setToolTip(tr("Remove {name}, which no sheet shares").format(name=unused[:1]))
+        if unused:
+            shown = self._remove.fontMetrics().elidedText(
+                unused[0], Qt.TextElideMode.ElideMiddle, LONGEST_NAME
+            )
+            self._remove.setText(tr("Remove {name}").format(name=shown))
+            self._remove.setAccessibleName(self._remove.text())
         self._unused = unused
         self._differing_row.setVisible(any(differing_points(s) for s in sheets))
         differing = [(s.name, differing_points(s)) for s in sheets if differing_points(s)]
