@@ -121,8 +121,10 @@ def _texture_places(screen: Size, placing: Placing, part: Rect) -> tuple[Places,
 def _read(texture: Picture, x: Places, y: Places, sampler: Sampler, detail: float) -> Pixels:
     """What a sampler reads at places, at a level of detail: 0 is the texture itself, 1 its half."""
     if not sampler.mipmaps or detail <= 0:
-        base = premultiplied(texture) if sampler.weighed else texture.astype(np.float32)
-        return _texels(base, x, y, sampler.filter)
+        left, top = max(0, int(x.min()) - 1), max(0, int(y.min()) - 1)
+        read = texture[top : int(y.max()) + 2, left : int(x.max()) + 2]
+        base = premultiplied(read) if sampler.weighed else read.astype(np.float32)
+        return _texels(base, x - left, y - top, sampler.filter)
     levels = mip_levels(texture, sampler.weighed)
     last = len(levels) - 1
     if sampler.filter == "nearest":

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
@@ -56,6 +56,7 @@ class LineUp(QWidget):
         self._drag: tuple[Drag, _Figure] | None = None
         self.reference = ""
         self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.setAccessibleName(tr("Line-up"))
 
     def refresh(self) -> None:
@@ -151,6 +152,14 @@ class LineUp(QWidget):
         number = min(max(round(item.piece.rect.height / high), 1), LARGEST_PIXELS_PER_UNIT)
         sheets = (item.sheet.name,)
         drag.to(lambda p: set_pixels_per_unit(p, sheets, number))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape and self._drag is not None:
+            self._drag = None
+            self._services.desk.abandon_drag()
+        else:
+            super().keyPressEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._drag is not None:

@@ -14,6 +14,7 @@ from rushweed.core.gauge.compression.treated import (
     Cost,
     all_costs,
     choices,
+    cost_key,
     cost_of,
     known_treated,
 )
@@ -110,6 +111,7 @@ class LookFace(Face):
         self.costs.show_rows(self.project, rows, current, self._seen)
         self._compute(sheets, treatments, rows)
         self._show_seen()
+        self._show_wall()
 
     def leave(self) -> None:
         self._stop()
@@ -226,7 +228,6 @@ class LookFace(Face):
         if picture is None:
             words = tr("working …")
         self._canvas.show_treated(picture, words, worst)
-        self._show_wall()
         self._show_result()
 
     def _treated_of(self, sheet: Sheet, choice: Compression) -> Any:
@@ -279,6 +280,7 @@ class LookFace(Face):
         self._canvas.difference = name == VIEWS[1]
         self._pictures.setCurrentWidget(self._wall if name == VIEWS[2] else self._canvas)
         self._show_seen()
+        self._show_wall()
 
     def _tell_pixel(self, place: Point | None) -> None:
         if place is not None:
@@ -295,7 +297,8 @@ class LookFace(Face):
     ) -> None:
         """Begin to work out what every choice costs, unless that is known or on its way."""
         plain = [replace(t, compression=Compression()) for t in treatments]
-        key = (tuple(sheets), tuple(plain), tuple(rows))
+        depends = [(cost_key(*pair), _rects(pair[0])) for pair in zip(sheets, plain, strict=True)]
+        key = (tuple(depends), tuple(rows))
         if key == self._known[0]:
             return
         self._stop()
@@ -371,6 +374,11 @@ class LookFace(Face):
             "sides": tr("Set the sides of {what}"),
         }[point].format(what=sheets_words(sheets))
         self.desk.do(words, lambda p: set_point(p, sheets, point, value))
+
+
+def _rects(sheet: Sheet) -> tuple[object, ...]:
+    """What tells pieces' losses apart: pivots, names and shapes do not."""
+    return tuple((piece.number, piece.rect) for piece in sheet.pieces)
 
 
 def _all_costs(
