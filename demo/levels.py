@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
+from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
@@ -206,7 +207,7 @@ def props(project: Project) -> tuple[Prop, ...]:
         Prop(wheel, 384, 116, animation="wheel"),
         Prop(n["net"], 332, 143),
         Prop(n["lantern_1"], 552, 133),
-        Prop(crab, 476, 128, flipped=True, animation="snap"),
+        Prop(crab, 476, 128, orientation=FLIPPED, animation="snap"),
         Prop(n["bucket"], 700, 144),
         Prop(n["lantern_2"], 912, 112),
     )
@@ -231,9 +232,9 @@ def waders(project: Project) -> tuple[Prop, ...]:
         Prop(n["float"], 170, 202),
         Prop(heron, 132, 209, animation="stand"),
         Prop(eel, 250, 240, animation="swim"),
-        Prop(heron, 792, 214, flipped=True, animation="stand"),
+        Prop(heron, 792, 214, orientation=FLIPPED, animation="stand"),
         Prop(n["float"], 742, 202),
-        Prop(eel, 760, 246, flipped=True, animation="swim"),
+        Prop(eel, 760, 246, orientation=FLIPPED, animation="swim"),
     )
 
 
@@ -382,7 +383,7 @@ def heron_pool(project: Project) -> Level:
     heron = things.numbers["heron_stand_1"]
     waders = (
         Prop(heron, 300, 96, animation="stand"),
-        Prop(heron, 250, 150, flipped=True, animation="stand"),
+        Prop(heron, 250, 150, orientation=FLIPPED, animation="stand"),
         Prop(project.sheet("eel").pieces[0].number, 330, 132, animation="swim"),
     )
     layers = (

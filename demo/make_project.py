@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import shutil
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from drawing import above, heron, keeper, landing, rooms, tileset
 from levels import heron_pool, long_boardwalk, sluice_house
-from shapes import TILE_SHAPES
+from shapes import KINDS, TILE_BODIES, TILE_FACTS, TILE_SHAPES
 
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.cut.animations import set_animation
@@ -23,7 +24,9 @@ from rushweed.core.gather.sources import set_licence
 from rushweed.core.gauge.borders import guess_borders, set_borders
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
 from rushweed.core.project import files
-from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.body import Body
+from rushweed.core.project.facts import Facts
+from rushweed.core.project.project import Project, with_pieces, with_sheet
 from rushweed.core.project.rules import GroundRules, Walker
 from rushweed.core.project.sheet import (
     Belonging,
@@ -80,7 +83,7 @@ def main() -> None:
 
 
 def begin() -> Project:
-    rules = GroundRules(background=Colour(35, 32, 53))
+    rules = GroundRules(background=Colour(35, 32, 53), kinds=KINDS)
     return Project("Lanternfen", rules=rules, walker=Walker(sheet="keeper"))
 
 
@@ -151,11 +154,15 @@ def light_and_stretch(project: Project, art: Art) -> Project:
 
 
 def bound(project: Project) -> Project:
-    """Give every tile its shapes; what has none lets everybody pass."""
+    """Give every tile its shapes and facts; what has no shape lets everybody pass."""
     for sheet in project.sheets:
         for piece in sheet.pieces:
             shapes = TILE_SHAPES.get(piece.name, ()) if sheet.kind == "tileset" else ()
-            project = set_shapes(project, frozenset({piece.number}), shapes)
+            one = frozenset({piece.number})
+            project = set_shapes(project, one, shapes)
+            facts = TILE_FACTS.get(piece.name, Facts()) if sheet.kind == "tileset" else Facts()
+            body = TILE_BODIES.get(piece.name, Body())
+            project = with_pieces(project, one, partial(replace, facts=facts, body=body))
     for name in ("wheel", "lamp_glow"):
         numbers = frozenset(piece.number for piece in project.sheet(name).pieces)
         project = set_anchor(project, numbers, "Centre")

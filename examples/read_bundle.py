@@ -107,10 +107,15 @@ class View:
 
     def _draw_prop(self, prop: dict, repeated: bool, left: int, top: int, opacity: int) -> None:
         number = self.bundle.shown(prop)
-        picture = self.bundle.picture(number, MIRROR if prop["flipped"] else 0)
+        turn = prop["orientation"]
+        picture = self.bundle.picture(number, turn)
         pivot_x, pivot_y = self.bundle.pivot(number)
-        if prop["flipped"]:
+        if turn & SWAP:
+            pivot_x, pivot_y = pivot_y, pivot_x
+        if turn & MIRROR:
             pivot_x = picture.width - pivot_x
+        if turn & UPSIDE_DOWN:
+            pivot_y = picture.height - pivot_y
         place_y = -prop["y"] if self.bundle.manifest["y_up"] else prop["y"]
         x = math.floor(prop["x"] - pivot_x) - left
         y = math.floor(place_y - pivot_y) - top

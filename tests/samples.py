@@ -9,11 +9,14 @@ import numpy as np
 from hypothesis import strategies as st
 from PIL import Image
 
+from rushweed.core.project import body
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.drawing_sets import Hem, HemTile, Mix, Patch
+from rushweed.core.project.facts import Facts, GroundKind, Note
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Differences, GroundRules, Treatment
-from rushweed.core.project.shape import Box, Polygon, Shape
+from rushweed.core.project.shape import Box, Circle, Polygon, Shape
 from rushweed.core.project.sheet import (
     Animation,
     Belonging,
@@ -42,11 +45,14 @@ layouts = st.one_of(
     st.builds(LoosePieces, st.integers(1, 9), st.integers(1, 9)),
     st.just(OnePicture()),
 )
+SQUARE = (Point(0, 0), Point(0, 8), Point(8, 8), Point(8, 0))
 shapes = st.builds(
     Shape,
     st.one_of(
         st.builds(Box, side, side, side, side),
         st.just(Polygon((Point(16, 0), Point(0, 16), Point(16, 16)))),
+        st.just(Polygon(SQUARE, (tuple(Point(x / 2 + 1, y / 2 + 1) for x, y in SQUARE[::-1]),))),
+        st.builds(Circle, side, side, side),
     ),
     st.sampled_from(["all sides", "one-way", "sensor"]),
 )
@@ -55,6 +61,19 @@ cells = st.dictionaries(
     st.tuples(st.integers(0, 9), st.integers(0, 7)),
     max_size=12,
 ).map(lambda changes: Cells().painted(changes))
+
+
+facts = st.builds(
+    Facts,
+    st.sampled_from([("left", "above"), ()]),
+    st.integers(0, 4),
+    st.integers(0, 9),
+    st.booleans(),
+    st.one_of(st.none(), st.integers(0, 65535)),
+    st.sampled_from([(), (Note("sound", "splash"), Note("depth", "2.5", "number"))]),
+)
+TRAVELS = body.Body("travels", body.Path((Point(3, 4),), 2.5))
+CRAB = Prop(1, 2.5, -3, 5, "idle", "crab", "beach", TRAVELS)
 
 
 @st.composite
@@ -68,6 +87,7 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
             draw(st.sampled_from(["", "reed", "Laterne ü"])),
             shapes=draw(st.one_of(st.none(), st.lists(shapes, max_size=2).map(tuple))),
             by_hand=draw(st.booleans()),
+            facts=draw(facts),
         )
         for index, rect in enumerate(rects)
     )
@@ -102,16 +122,28 @@ def projects(draw: st.DrawFn) -> Project:
             (
                 Layer("Ground", draw(cells), opacity=draw(st.sampled_from([1.0, 0.35]))),
                 Layer(
-                    "Props", props=(Prop(1, 2.5, -3, True, "idle"),), parallax=0.25, repeated=True
+                    "Props",
+                    props=(CRAB,),
+                    parallax=0.25,
+                    repeated=True,
                 ),
             ),
             draw(st.one_of(st.none(), place)),
         )
         for title in draw(st.lists(names, max_size=2, unique=True))
     )
-    rules = GroundRules(draw(st.integers(1, 64)), y_up=draw(st.booleans()))
+    rules = GroundRules(
+        draw(st.integers(1, 64)), y_up=draw(st.booleans()), kinds=(GroundKind(7, "mud", "M"),)
+    )
     treatments = (Treatment("Crisp pixels"), Treatment("Fen", 12, "linear"))
-    return Project("Fen", rules, treatments, sheets=made, levels=levels, next_number=99)
+    drawn_with = {
+        "hems": (Hem("shore", (HemTile(3, 16), HemTile(4, 511, 3)), "corners", False, ("bank",)),),
+        "patches": (Patch("bed", (((3, 0), (0, 0)), ((4, 5), (3, 1)))),),
+        "mixes": (Mix("grass", ((3, 1), (4, 2))),),
+    }
+    return Project(
+        "Fen", rules, treatments, sheets=made, levels=levels, next_number=99, **drawn_with
+    )
 
 
 def checkered(width: int, height: int, seed: int = 1) -> np.ndarray:

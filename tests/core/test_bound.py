@@ -12,7 +12,6 @@ from rushweed.core.bound.outline import trace
 from rushweed.core.bound.shaping import (
     add_shape,
     box,
-    corners_of,
     full_box,
     polygon,
     set_shapes,
@@ -116,7 +115,7 @@ def test_many_pieces_at_once_and_the_others_stay_the_same_objects() -> None:
     both = set_stops(add_shape(some, frozenset({1, 2}), shape), frozenset({1, 2}), "sensor")
     assert {s.stops for _, p in both.pieces() if p.number < 3 for s in p.shapes or ()} == {"sensor"}
     assert set_shapes(both, frozenset({1}), None).find(1)[1].shapes is None  # type: ignore[index]
-    assert corners_of(shape.form)[1] == Point(0, 5)
+    assert shape.form.corners[1] == Point(0, 5)
 
 
 def test_pivots_move_and_shapes_stay_on_the_picture() -> None:

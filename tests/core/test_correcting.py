@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.bound.shaping import corners_of, full_box, set_shapes
+from rushweed.core.bound.shaping import full_box, set_shapes
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.correcting import (
     bring_back,
@@ -74,7 +74,7 @@ def piece(project: Project, number: int) -> Piece:
 def on_picture(piece: Piece) -> tuple[Point, list[Point]]:
     """The pivot and the corners of the shapes, in pixels of the picture."""
     x, y = piece.rect.x, piece.rect.y
-    corners = [Point(c.x + x, c.y + y) for s in piece.shapes or () for c in corners_of(s.form)]
+    corners = [Point(c.x + x, c.y + y) for s in piece.shapes or () for c in s.form.corners]
     return Point(piece.pivot.x + x, piece.pivot.y + y), corners
 
 

@@ -681,7 +681,7 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ig
 def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(4)
     select(drive, "fen_ground", 1)
-    drive.window.turn_face(1)
+    drive.window.turn_face(2)
     repeat = drive.window.stations[3]._repeat
     assert "Left meets right with" in repeat._self_group.result.text()
     alone = repeat.table.grab().toImage()

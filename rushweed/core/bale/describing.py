@@ -17,7 +17,6 @@ from rushweed.core.bale.manifest import (
     ShapeEntry,
 )
 from rushweed.core.bale.pages import Page
-from rushweed.core.bound.shaping import corners_of
 from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.treating import treatment_of
@@ -74,7 +73,7 @@ def _piece(project: Project, recipe: Recipe, page: Page, sheet: Sheet, piece: Pi
     shapes = None
     if piece.shapes is not None:
         shapes = tuple(
-            ShapeEntry(shape.stops, tuple(_place(c, height) for c in corners_of(shape.form)))
+            ShapeEntry(shape.stops, tuple(_place(c, height) for c in shape.form.corners))
             for shape in piece.shapes
         )
     return PieceEntry(
@@ -119,7 +118,7 @@ def _layer(layer: Layer, floor: int | None) -> LayerEntry:
         cells=layer.cells.rows(),
         props=tuple(
             PropEntry(
-                prop.piece, *_place(Point(prop.x, prop.y), floor), prop.flipped, prop.animation
+                prop.piece, *_place(Point(prop.x, prop.y), floor), prop.orientation, prop.animation
             )
             for prop in layer.props
         ),

@@ -84,7 +84,7 @@ class PropEntry:
     piece: int
     x: float
     y: float
-    flipped: bool
+    orientation: int
     animation: str
 
 

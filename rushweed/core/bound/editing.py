@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from rushweed.core.bound.geometry import contains
-from rushweed.core.bound.shaping import box, polygon
+from rushweed.core.bound.shaping import box, circle, polygon
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Form, Shape
+from rushweed.core.project.shape import Box, Circle, Form, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Size
 
@@ -28,19 +28,30 @@ def grip_at(shapes: tuple[Shape, ...], place: Point, reach: float) -> Grip | Non
     nearest edge, else the uppermost shape around it."""
     corners, edges = [], []
     for number, shape in enumerate(shapes):
-        ring = shape.form.corners
-        for index, corner in enumerate(ring):
-            after = ring[(index + 1) % len(ring)]
+        for index, corner in enumerate(gripped(shape.form)):
             corners.append((_apart(corner, place), number, index))
-            edges.append((_from_edge(corner, after, place), number, index))
+        if not isinstance(shape.form, Circle):
+            edges += [
+                (_from_edge(start, end, place), number, index)
+                for index, (start, end) in enumerate(_edges(shape.form))
+            ]
     for kind, found in (("corner", corners), ("edge", edges)):
         nearest = min(found, default=(reach + 1, 0, 0))
         if nearest[0] <= reach:
             return Grip(nearest[1], kind, nearest[2])  # type: ignore[arg-type]
     for number in reversed(range(len(shapes))):
-        if contains(shapes[number].form.corners, place.x, place.y):
+        inside = [contains(ring, place.x, place.y) for ring in shapes[number].form.rings]
+        if sum(inside) % 2:
             return Grip(number, "inside")
     return None
+
+
+def gripped(form: Form) -> tuple[Point, ...]:
+    """The corners of a form that one can take hold of, holes last; of a circle a point at the
+    right of its rim."""
+    if isinstance(form, Circle):
+        return (Point(form.x + form.radius, form.y),)
+    return tuple(corner for ring in form.rings for corner in ring)
 
 
 def moved_grip(form: Form, grip: Grip, start: Point, to: Point) -> Form:
@@ -53,18 +64,36 @@ def moved_grip(form: Form, grip: Grip, start: Point, to: Point) -> Form:
         return form.moved(to.x - start.x, to.y - start.y)
     if isinstance(form, Box):
         return _moved_box(form, grip, to)
-    corners = list(form.corners)
+    if isinstance(form, Circle):
+        return circle(Point(form.x, form.y), to)
+    number, place = _ring_of(form, grip.index)
+    rings = [list(ring) for ring in form.rings]
     if grip.kind == "edge":
-        corners.insert(grip.index + 1, to)
+        rings[number].insert(place + 1, to)
     else:
-        corners[grip.index] = to
-    return polygon(corners)
+        rings[number][place] = to
+    return polygon(rings[0], rings[1:])
 
 
 def without_corner(form: Form, index: int) -> Form | None:
     """The form with one corner less; None where nothing is left."""
-    corners = [corner for place, corner in enumerate(form.corners) if place != index]
-    return polygon(corners) if len(corners) > 2 else None
+    if isinstance(form, Circle):
+        return None
+    number, place = _ring_of(form, index)
+    rings = [list(ring) for ring in form.rings]
+    del rings[number][place]
+    if len(rings[number]) < 3:
+        del rings[number]
+        if number == 0:
+            return None
+    return polygon(rings[0], rings[1:])
+
+
+def with_corner_at(form: Form, index: int, to: Point) -> Form:
+    """The form with a corner at a typed place; of a circle, with its middle there."""
+    if isinstance(form, Circle):
+        return Circle(*to, form.radius)
+    return moved_grip(form, Grip(0, "corner", index), to, to)
 
 
 def replace_form(
@@ -121,6 +150,23 @@ def _moved_box(form: Box, grip: Grip, to: Point) -> Box:
     place = corners[grip.index]
     moved = Point(to.x, place.y) if upright else Point(place.x, to.y)
     return box(corners[(grip.index + 2) % 4], moved)
+
+
+def _ring_of(form: Form, index: int) -> tuple[int, int]:
+    """Which ring a corner belongs to, and its place in it."""
+    for number, ring in enumerate(form.rings):
+        if index < len(ring):
+            return number, index
+        index -= len(ring)
+    raise IndexError(index)
+
+
+def _edges(form: Form) -> list[tuple[Point, Point]]:
+    return [
+        (corner, ring[(place + 1) % len(ring)])
+        for ring in form.rings
+        for place, corner in enumerate(ring)
+    ]
 
 
 def _apart(one: Point, other: Point) -> float:

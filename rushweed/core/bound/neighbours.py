@@ -4,15 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.alpha import Pixels, premultiplied
+from rushweed.core.project.facts import Side
 
-Side = Literal["left", "right", "above", "below"]
 OPPOSITE: dict[Side, Side] = {
     "left": "right",
     "right": "left",

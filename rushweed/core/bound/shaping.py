@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from rushweed.core.bound.geometry import tidy
+from rushweed.core.bound.geometry import contains, tidy
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Form, Polygon, Shape, Stops
+from rushweed.core.project.shape import Box, Circle, Polygon, Shape, Stops
 from rushweed.core.values import Point, Refusal, Size
 
 
@@ -20,19 +21,28 @@ def box(first: Point, second: Point) -> Box:
     return Box(left, top, right - left, bottom - top)
 
 
-def polygon(corners: Sequence[Point]) -> Polygon:
-    """The polygon through these corners, whatever their direction; see `geometry.tidy`."""
-    return Polygon(tidy(corners))
+def polygon(corners: Sequence[Point], holes: Sequence[Sequence[Point]] = ()) -> Polygon:
+    """The polygon through these corners, whatever their direction; see `geometry.tidy`. Raises
+    Refusal when a hole is not inside of it."""
+    outer = tidy(corners)
+    inner = tuple(tidy(hole)[::-1] for hole in holes)
+    if not all(contains(outer, *corner) for hole in inner for corner in hole):
+        raise Refusal("A hole must lie inside of its shape. Draw it anew, within the outline.")
+    return Polygon(outer, inner)
+
+
+def circle(middle: Point, rim: Point) -> Circle:
+    """The circle about a point that goes through another, in half pixels. Raises Refusal when it
+    has no area."""
+    radius = round(2 * math.hypot(rim.x - middle.x, rim.y - middle.y)) / 2
+    if radius <= 0:
+        raise Refusal("That circle has no area. Drag from its middle to its rim.")
+    return Circle(middle.x, middle.y, radius)
 
 
 def full_box(size: Size) -> Box:
     """The box as large as a piece."""
     return Box(0, 0, size.width, size.height)
-
-
-def corners_of(form: Form) -> tuple[Point, ...]:
-    """The form as a polygon, counter-clockwise as seen on the screen."""
-    return form.corners
 
 
 def add_shape(project: Project, numbers: frozenset[int], shape: Shape) -> Project:

@@ -12,9 +12,9 @@ from rushweed.core.bound.shaping import box, polygon
 from rushweed.core.cut.likeness import Words, content_of, part, pattern_of
 from rushweed.core.orientation import FLIPPED, turned, turned_point
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Form, Shape
+from rushweed.core.project.shape import Box, Circle, Form, Shape
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Size
+from rushweed.core.values import Point, Size
 
 ORIENTATIONS = (0, FLIPPED, 2, 3, 4, 5, 6, 7)
 """The eight of a square, as drawn and mirrored first."""
@@ -22,13 +22,23 @@ LEAST_SILHOUETTE = 16
 """Fewer pixels have no silhouette worth the name."""
 
 
-Likeness = Literal["pixels", "pattern", "silhouette"]
+Likeness = Literal["pixels", "pattern", "few pixels", "silhouette"]
+MOST_CHANGED = 0.1
+"""Of a tile that is nearly the same, at most this share of its drawn pixels differs."""
+
+
+WORDS = {
+    "pattern": "recoloured",
+    "few pixels": "nearly the same",
+    "silhouette": "of one silhouette",
+}
 
 
 @dataclass(frozen=True, slots=True)
 class Twin:
     """A piece that looks like another, `of`, once that one is turned and flipped by
-    `orientation`: in its pixels, in the pattern of its colours, or in its silhouette alone."""
+    `orientation`: in its pixels, in the pattern of its colours, in all but a few pixels, or in
+    its silhouette alone."""
 
     number: int
     of: int
@@ -39,31 +49,67 @@ class Twin:
     def kind(self) -> str:
         """The same in a word or two."""
         if self.likeness != "pixels":
-            return {"pattern": "recoloured", "silhouette": "of one silhouette"}[self.likeness]
+            return WORDS[self.likeness]
         names = {0: "same", FLIPPED: "mirrored"}
         return names.get(self.orientation, "turned")
 
 
-def find_twins(words: Words, sheet: Sheet, numbers: Iterable[int]) -> list[Twin]:
-    """The twins of some pieces among all others of their sheet; each is the twin of one, in the
-    firmest likeness there is.
+def find_twins(
+    words: Words,
+    sheet: Sheet,
+    numbers: Iterable[int],
+    other_words: Words | None = None,
+    other: Sheet | None = None,
+) -> list[Twin]:
+    """The twins of some pieces among all others of their sheet, or among those of another one;
+    each is the twin of one, in the firmest likeness there is.
 
-    `words` is the sheet's picture as `likeness.shown` makes it.
+    Pictures of sheets are given as `likeness.shown` makes them.
     """
     wanted = set(numbers)
-    parts = {piece.number: part(words, piece.rect) for piece in sheet.pieces}
+    own = {p.number: part(words, p.rect) for p in sheet.pieces if p.number in wanted}
     known: dict[Hashable, Twin] = {}
-    for number in (n for n in parts if n in wanted):
+    for number, drawn in own.items():
         for orientation in ORIENTATIONS:
-            for likeness, key in _keys(turned(parts[number], orientation)):
+            for likeness, key in _keys(turned(drawn, orientation)):
                 known.setdefault((likeness, key), Twin(0, number, orientation, likeness))
-    found = []
-    for number, drawn in parts.items():
-        if number not in wanted and drawn.any():
+    among = words if other_words is None else other_words
+    found: dict[int, Twin] = {}
+    left: dict[int, Words] = {}
+    pieces = [piece for piece in (other or sheet).pieces if piece.number not in wanted]
+    for piece in pieces:
+        drawn = part(among, piece.rect)
+        if drawn.any():
             matches = (known.get(key) for key in _keys(drawn))
             match = next((match for match in matches if match is not None), None)
             if match is not None:
-                found.append(replace(match, number=number))
+                found[piece.number] = replace(match, number=piece.number)
+            if match is None or match.likeness == "silhouette":
+                left[piece.number] = drawn
+    found.update(_nearly_the_same(own, left))
+    return [found[piece.number] for piece in pieces if piece.number in found]
+
+
+def _nearly_the_same(own: dict[int, Words], others: dict[int, Words]) -> dict[int, Twin]:
+    """Pieces of which only few pixels differ from one of ours, as drawn or mirrored."""
+    found: dict[int, Twin] = {}
+    least: dict[int, int] = {}
+    for shape in {drawn.shape for drawn in own.values()}:
+        numbers = np.array([n for n, drawn in others.items() if drawn.shape == shape])
+        if not len(numbers):
+            continue
+        stack = np.stack([others[number] for number in numbers.tolist()])
+        drawn_there = np.count_nonzero(stack, axis=(1, 2))
+        for number, drawn in own.items():
+            if drawn.shape != shape or not drawn.any():
+                continue
+            for orientation in (0, FLIPPED):
+                apart = np.count_nonzero(stack != turned(drawn, orientation), axis=(1, 2))
+                near = apart <= MOST_CHANGED * np.minimum(drawn_there, np.count_nonzero(drawn))
+                for twin, count in zip(numbers[near].tolist(), apart[near].tolist(), strict=True):
+                    if count < least.get(twin, 1 << 30):
+                        least[twin] = count
+                        found[twin] = Twin(twin, number, orientation, "few pixels")
     return found
 
 
@@ -110,5 +156,9 @@ def mirror_shapes(project: Project, numbers: frozenset[int]) -> Project:
 
 
 def _turned_form(form: Form, size: Size, orientation: int) -> Form:
-    corners = [turned_point(corner, size, orientation) for corner in form.corners]
-    return box(corners[0], corners[2]) if isinstance(form, Box) else polygon(corners)
+    if isinstance(form, Circle):
+        return Circle(*turned_point(Point(form.x, form.y), size, orientation), form.radius)
+    outer, *holes = (
+        [turned_point(corner, size, orientation) for corner in ring] for ring in form.rings
+    )
+    return box(outer[0], outer[2]) if isinstance(form, Box) else polygon(outer, holes)

@@ -17,7 +17,7 @@ from rushweed.core.orientation import (
     turned_point,
 )
 from rushweed.core.project.project import Project, with_sheets
-from rushweed.core.project.shape import Box, Form, Polygon, Shape
+from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
 from rushweed.core.project.sheet import EvenCells, Layout, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -180,9 +180,14 @@ def _moved(shape: Shape, move: Move, mirrors: bool) -> Shape:
         left, right = sorted(end.x for end in ends)
         top, bottom = sorted(end.y for end in ends)
         form = Box(left, top, right - left, bottom - top)
+    elif isinstance(shape.form, Circle):
+        middle = move(Point(shape.form.x, shape.form.y))
+        rim = move(Point(shape.form.x + shape.form.radius, shape.form.y))
+        form = Circle(*middle, abs(rim.x - middle.x) + abs(rim.y - middle.y))
     else:
-        corners = tuple(map(move, shape.form.corners))
-        form = Polygon(corners[::-1] if mirrors else corners)
+        rings = [tuple(map(move, ring)) for ring in shape.form.rings]
+        outer, *holes = [ring[::-1] if mirrors else ring for ring in rings]
+        form = Polygon(outer, tuple(holes))
     return Shape(form, shape.stops)
 
 

@@ -29,6 +29,10 @@ CHECKS = (
     gauge.fractional_pivots,
     bound.undecided_in_level,
     bound.floats_and_sinks,
+    bound.doubtful_shapes,
+    bound.unknown_kinds,
+    bound.still_paths,
+    bound.small_steps_in_levels,
     weave.missing_pieces,
     weave.no_start,
 )

@@ -5,6 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from rushweed.core.bound.bodies import is_still
+from rushweed.core.bound.doubtful import clip_shapes, doubt_about
+from rushweed.core.bound.facts import name_kinds
+from rushweed.core.bound.geometry import MOST_CORNERS
+from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.standing import stand_on_drawn, standing_error
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art, picture_key
@@ -81,3 +86,100 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
             name,
             tuple(numbers),
         )
+
+
+DOUBTS: dict[str, tuple[str, str]] = {
+    "no area": ("have no area", "The game cannot use them."),
+    "too many corners": (
+        f"have more than {MOST_CORNERS} corners",
+        "Most games refuse them or slow down.",
+    ),
+    "crosses itself": ("cross themselves", "Each game makes something else of them."),
+    "outside": ("lie wholly outside", "A walker stops where nothing is drawn."),
+    "past the edge": ("reach past the edge", "Neighbouring tiles become solid there."),
+}
+
+
+def doubtful_shapes(project: Project, art: Art) -> Iterator[Finding]:
+    """Shapes that no game can use, or that reach past their piece."""
+    for sheet in project.sheets:
+        found: dict[str, list[int]] = {}
+        for piece in sheet.pieces:
+            for shape in piece.shapes or ():
+                doubt = doubt_about(shape.form, piece.rect.size)
+                if doubt is not None:
+                    found.setdefault(doubt, []).append(piece.number)
+        for told, numbers in found.items():
+            what, why = DOUBTS[told]
+            count = "a piece" if len(numbers) == 1 else f"{len(numbers)} pieces"
+            chosen = frozenset(numbers)
+            yield Finding(
+                f"shape-{told.replace(' ', '-')}",
+                "Bound",
+                f"Shapes of {count} of {sheet.name} {what}.",
+                why,
+                sheet.name,
+                sheet.name,
+                tuple(numbers),
+                mend_words="Clip them to the piece",
+                mend=partial(clip_shapes, numbers=chosen),
+            )
+
+
+def unknown_kinds(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces of a ground kind that nobody named."""
+    known = {kind.number for kind in project.rules.kinds}
+    for sheet in project.sheets:
+        lost = [
+            p for p in sheet.pieces if p.facts.ground not in known and p.facts.ground is not None
+        ]
+        if lost:
+            numbers = sorted({p.facts.ground for p in lost if p.facts.ground is not None})
+            listed = ", ".join(map(str, numbers))
+            yield Finding(
+                "unknown-ground",
+                "Bound",
+                f"{sheet.name} has ground of the kind {listed}, which the project does not name.",
+                "The game is told a number that nobody knows the meaning of.",
+                sheet.name,
+                sheet.name,
+                tuple(piece.number for piece in lost),
+                mend_words="Name it",
+                mend=partial(name_kinds, numbers=tuple(numbers)),
+            )
+
+
+def still_paths(project: Project, art: Art) -> Iterator[Finding]:
+    """Bodies that travel, but have no way to go."""
+    for sheet in project.sheets:
+        still = [p.number for p in sheet.pieces if is_still(p.body)]
+        if still:
+            count = "A piece" if len(still) == 1 else f"{len(still)} pieces"
+            yield Finding(
+                "still-path",
+                "Bound",
+                f"{count} of {sheet.name} should travel, but the path leads nowhere.",
+                "In the game it stays where it is.",
+                sheet.name,
+                sheet.name,
+                tuple(still),
+            )
+
+
+def small_steps_in_levels(project: Project, art: Art) -> Iterator[Finding]:
+    """Tiles side by side in a level whose tops differ by a pixel or two."""
+    for level in project.levels:
+        steps = list(small_steps(project, level))
+        if steps:
+            worst = max(abs(step.pixels) for step in steps)
+            count = "1 pair" if len(steps) == 1 else f"{len(steps)} pairs"
+            numbers = dict.fromkeys(n for step in steps for n in (step.left, step.right))
+            yield Finding(
+                "small-steps",
+                "Bound",
+                f"{count} of joining tiles in {level.name} differ in height by up to {worst:g} px.",
+                "A walker catches on the edge, though the ground looks even.",
+                level.name,
+                level=level.name,
+                pieces=tuple(numbers),
+            )

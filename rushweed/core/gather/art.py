@@ -10,6 +10,7 @@ from rushweed.core.gather.colour_key import apply_key
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
+from rushweed.core.gather.recolouring import recoloured
 from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
@@ -64,9 +65,11 @@ class Art:
 
     def _drawn(self, sheet: Sheet) -> Picture:
         drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)
-        if not sheet.orientation and sheet.enlarged == 1:
+        if not sheet.orientation and sheet.enlarged == 1 and sheet.recoloured is None:
             return drawn
         result = enlarged(turned(drawn, sheet.orientation), sheet.enlarged)
+        if sheet.recoloured is not None:
+            result = recoloured(result, sheet.recoloured)
         result.setflags(write=False)
         return result
 
@@ -95,7 +98,8 @@ class Art:
 def picture_key(sheet: Sheet) -> tuple[object, ...]:
     """What the sheet's picture depends on: equal keys have equal pixels."""
     contents = tuple(source.content for source in sheet.sources)
-    return ("picture", contents, sheet.pixel, sheet.colour_key, sheet.orientation, sheet.enlarged)
+    made = (sheet.pixel, sheet.colour_key, sheet.orientation, sheet.enlarged, sheet.recoloured)
+    return ("picture", contents, *made)
 
 
 def cut_out(picture: Picture, rect: Rect) -> Picture:

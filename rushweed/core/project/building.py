@@ -33,8 +33,11 @@ def _build(kind: Any, body: Any) -> Any:
     if is_dataclass(kind):
         return _build_dataclass(kind, body)
     if origin is tuple:
-        item = get_args(kind)[0]
-        return tuple([_build(item, part) for part in _of(list, body)])
+        items = get_args(kind)
+        if items[-1] is not Ellipsis:
+            pairs = zip(items, _of(list, body), strict=True)
+            return tuple([_build(item, part) for item, part in pairs])
+        return tuple([_build(items[0], part) for part in _of(list, body)])
     if origin in (Union, types.UnionType):
         return _build_choice(get_args(kind), body)
     if origin is Literal:

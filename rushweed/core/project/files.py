@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
 from rushweed.core.project import saving
 from rushweed.core.project.building import Doubtful, build
+from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT, migrate
 from rushweed.core.project.project import Project
@@ -39,6 +40,9 @@ class Head:
     treatments: tuple[Treatment, ...]
     recipes: tuple[Recipe, ...]
     walker: Walker
+    hems: tuple[Hem, ...] = ()
+    patches: tuple[Patch, ...] = ()
+    mixes: tuple[Mix, ...] = ()
     sheets: tuple[str, ...] = ()
     levels: tuple[str, ...] = ()
 

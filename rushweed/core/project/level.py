@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.facts import Note
 from rushweed.core.project.rules import View
 from rushweed.core.values import Colour, Point
 
@@ -13,14 +15,29 @@ from rushweed.core.values import Colour, Point
 class Prop:
     """A piece placed freely, standing on its pivot at (x, y) in pixels of the level.
 
-    With `animation`, the sheet's animation of that name plays there instead of the still piece.
+    `orientation` is one of the eight turns and flips of a square, about the pivot. With
+    `animation`, the sheet's animation of that name plays there instead of the still piece. Props
+    of one `group` are moved together. `body` is how it moves, None for as its piece does.
     """
 
     piece: int
     x: float
     y: float
-    flipped: bool = False
+    orientation: int = 0
     animation: str = ""
+    name: str = ""
+    group: str = ""
+    body: Body | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A named place for the game's code, in pixels of the level."""
+
+    name: str
+    x: float
+    y: float
+    notes: tuple[Note, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +45,8 @@ class Layer:
     """Cells and props drawn together.
 
     `parallax` is how far the layer moves with the view: 1 with the level, 0 not at all.
-    `repeated` draws its props again and again to the left and right, as a backdrop.
+    `repeated` draws its props again and again to the left and right, as a backdrop. `tint`
+    multiplies the layer's colours. `group` is a name that several layers share.
     """
 
     name: str
@@ -39,6 +57,8 @@ class Layer:
     locked: bool = False
     parallax: float = 1.0
     repeated: bool = False
+    tint: Colour | None = None
+    group: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,3 +70,4 @@ class Level:
     start: Point | None = None
     view: View = "side"
     background: Colour | None = None
+    marks: tuple[Mark, ...] = ()

@@ -6,7 +6,7 @@ from typing import Any
 
 from rushweed.core.values import Refusal
 
-FORMAT = 2
+FORMAT = 3
 
 
 def migrate(body: Any, name: str) -> dict[str, Any]:
@@ -40,4 +40,22 @@ def _padding_to_treatments(body: dict[str, Any]) -> dict[str, Any]:
     return {**body, "recipes": kept, "treatments": treatments}
 
 
-STEPS = {1: _padding_to_treatments}
+def _flips_to_orientations(body: dict[str, Any]) -> dict[str, Any]:
+    """Props can be turned by quarters, so a flip is one of eight orientations."""
+    if not isinstance(body.get("layers"), list):
+        return body
+
+    def turned(prop: dict[str, Any]) -> dict[str, Any]:
+        flipped = prop.pop("flipped", False)
+        return {**prop, "orientation": 1} if flipped else prop
+
+    layers = [
+        {**layer, "props": [turned(dict(prop)) for prop in layer["props"]]}
+        if layer.get("props")
+        else layer
+        for layer in body["layers"]
+    ]
+    return {**body, "layers": layers}
+
+
+STEPS = {1: _padding_to_treatments, 2: _flips_to_orientations}

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
+from rushweed.core.project.drawing_sets import Hem, Mix, Patch
+from rushweed.core.project.inheriting import passed_on
 from rushweed.core.project.level import Level
 from rushweed.core.project.rules import (
     GroundRules,
@@ -28,6 +30,9 @@ class Project:
     walker: Walker = Walker()
     sheets: tuple[Sheet, ...] = ()
     levels: tuple[Level, ...] = ()
+    hems: tuple[Hem, ...] = ()
+    patches: tuple[Patch, ...] = ()
+    mixes: tuple[Mix, ...] = ()
     next_number: int = 1
 
     def sheet(self, name: str) -> Sheet:
@@ -76,7 +81,7 @@ def with_sheet(project: Project, name: str, edit: Callable[[Sheet], Sheet]) -> P
     if new is old or new == old:
         return project
     sheets = tuple(new if sheet is old else sheet for sheet in project.sheets)
-    return replace(project, sheets=sheets)
+    return replace(project, sheets=passed_on(project.sheets, sheets))
 
 
 def with_sheets(
@@ -91,7 +96,7 @@ def with_sheets(
         old if new == old else new for old, new in zip(project.sheets, edited, strict=True)
     )
     same = all(new is old for old, new in zip(project.sheets, sheets, strict=True))
-    return project if same else replace(project, sheets=sheets)
+    return project if same else replace(project, sheets=passed_on(project.sheets, sheets))
 
 
 def with_pieces(

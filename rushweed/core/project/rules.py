@@ -3,33 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
+from rushweed.core.project.bounded import NotNegative, Positive, Seconds, within
+from rushweed.core.project.facts import GroundKind
 from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]
 Filter = Literal["nearest", "linear"]
 Form = Literal["lossless", "palette", "lossless WebP", "lossy WebP", "BC1", "BC3", "BC7"]
 Sides = Literal["any", "multiple of four", "power of two"]
-
-
-class _Within:
-    """Bounds that files are checked against when they are read."""
-
-    def __init__(self, low: int, high: int | None = None) -> None:
-        self.bounds = {"ge": low} if high is None else {"ge": low, "le": high}
-
-    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
-        return {**handler(source), **self.bounds}
-
-
-Positive = Annotated[int, _Within(1)]
-NotNegative = Annotated[int, _Within(0)]
+PictureForm = Literal["PNG", "WebP", "KTX 2", "DDS"]
 
 
 @dataclass(frozen=True, slots=True)
 class GroundRules:
-    """Choices that every sheet, level and bundle of the project shares."""
+    """Choices that every sheet, level and bundle of the project shares. `kinds` are the kinds of
+    ground that tiles may be of."""
 
     pixels_per_unit: Positive = 16
     tile: Size = Size(16, 16)
@@ -37,6 +27,7 @@ class GroundRules:
     y_up: bool = True
     resolution: Size = Size(256, 144)
     background: Colour = Colour(35, 32, 53)
+    kinds: tuple[GroundKind, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,9 +36,9 @@ class Compression:
     `quality` from 1 to 100 of lossy WebP."""
 
     form: Form = "lossless"
-    colours: Annotated[int, _Within(2, 256)] = 256
+    colours: Annotated[int, within(2, 256)] = 256
     dithered: bool = False
-    quality: Annotated[int, _Within(1, 100)] = 80
+    quality: Annotated[int, within(1, 100)] = 80
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,17 +76,58 @@ class Differences:
 
 @dataclass(frozen=True, slots=True)
 class Recipe:
-    """A named way to make a bundle."""
+    """A named way to make a bundle.
+
+    Places are told y down or `y_up`, in pixels or in units. Pages are pictures of one form, as
+    the treatments say; `densities` are the sizes they are made in. A page's sides are at most
+    `largest`, of the kind that `sides` says, and equal when `square`. Pieces on it may be `turned`
+    by a quarter and `trimmed` of what is empty around them; tilesets may be kept as `grids`.
+    Pieces of different treatments lie `apart`. `convex` parts of shapes have at most so many
+    corners, 0 for none. `rows` of cells are told as runs, or plain, cell by cell. In a
+    `single_file` there are no line breaks and no spaces. `templates` names files of the project's
+    `templates/`, or shipped ones, that write more files.
+    """
 
     name: str
     y_up: bool = False
+    units: Literal["pixels", "units"] = "pixels"
+    picture: PictureForm = "PNG"
+    densities: tuple[Positive, ...] = (1,)
+    largest: Annotated[int, within(16, 16384)] = 4096
+    sides: Sides = "any"
+    square: bool = False
+    turned: bool = False
+    trimmed: bool = False
+    grids: bool = False
+    apart: bool = False
+    convex: Annotated[int, within(0, 1024)] = 0
+    rows: Literal["runs", "plain"] = "runs"
+    single_file: bool = False
+    templates: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class States:
+    """The animations a walker shows, by name; an empty one is shown as the nearest that is there.
+
+    `up` and `down` are for moving away and towards in levels seen from above.
+    """
+
+    stand: str = ""
+    move: str = ""
+    rise: str = ""
+    fall: str = ""
+    up: str = ""
+    down: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Walker:
     """The figure one walks with: body in pixels, speeds in units per second, jump in units.
 
-    `sheet` names the sheet whose animations `idle` and `walk` it shows; empty for a plain figure.
+    `sheet` names the sheet whose animations it shows; empty for a plain figure. `late` is how
+    many seconds after a ledge one may still jump, `early` how many before landing; with
+    `short_jumps`, a jump ends when its key is let go. Seen from above it moves in 4 or 8 `ways`.
     """
 
     body: Size = Size(10, 21)
@@ -103,6 +135,11 @@ class Walker:
     jump: float = 2.2
     gravity: float = 22.0
     sheet: str = ""
+    late: Seconds = 0.0
+    early: Seconds = 0.0
+    short_jumps: bool = False
+    ways: Literal[4, 8] = 8
+    states: States = States()
 
 
 CRISP_PIXELS = Treatment("Crisp pixels", 16, "nearest")

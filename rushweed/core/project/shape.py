@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
 from rushweed.core.values import Point
 
 Stops = Literal["all sides", "one-way", "sensor"]
+Ring = tuple[Point, ...]
+ROUND = 24
+"""A circle is walked on, and handed to games that know none, with this many corners."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +29,7 @@ class Box:
         return Box(self.x + dx, self.y + dy, self.width, self.height)
 
     @property
-    def corners(self) -> tuple[Point, ...]:
+    def corners(self) -> Ring:
         right, bottom = self.x + self.width, self.y + self.height
         return (
             Point(self.x, self.y),
@@ -34,20 +38,68 @@ class Box:
             Point(right, self.y),
         )
 
+    @property
+    def rings(self) -> tuple[Ring, ...]:
+        """Its outer corners; a box has no holes."""
+        return (self.corners,)
+
 
 @dataclass(frozen=True, slots=True)
 class Polygon:
-    """A simple polygon, its corners counter-clockwise as seen on the screen."""
+    """A simple polygon, its corners counter-clockwise as seen on the screen; holes run clockwise
+    and lie inside of it."""
 
-    corners: tuple[Point, ...]
+    corners: Ring
+    holes: tuple[Ring, ...] = ()
     kind: Literal["polygon"] = "polygon"
 
     def moved(self, dx: float, dy: float) -> Polygon:
         """The same polygon elsewhere."""
-        return Polygon(tuple(Point(corner.x + dx, corner.y + dy) for corner in self.corners))
+
+        def shifted(ring: Ring) -> Ring:
+            return tuple(Point(corner.x + dx, corner.y + dy) for corner in ring)
+
+        return Polygon(shifted(self.corners), tuple(map(shifted, self.holes)))
+
+    @property
+    def rings(self) -> tuple[Ring, ...]:
+        """Its outer corners, then its holes."""
+        return (self.corners, *self.holes)
 
 
-Form = Box | Polygon
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """A circle about (x, y)."""
+
+    x: float
+    y: float
+    radius: float
+    kind: Literal["circle"] = "circle"
+
+    def moved(self, dx: float, dy: float) -> Circle:
+        """The same circle elsewhere."""
+        return Circle(self.x + dx, self.y + dy, self.radius)
+
+    @property
+    def corners(self) -> Ring:
+        """The circle as a polygon, counter-clockwise as seen on the screen, from its top, in
+        thousandths of a pixel."""
+        turns = (math.tau * step / ROUND for step in range(ROUND))
+        return tuple(
+            Point(
+                round(self.x - self.radius * math.sin(turn), 3),
+                round(self.y - self.radius * math.cos(turn), 3),
+            )
+            for turn in turns
+        )
+
+    @property
+    def rings(self) -> tuple[Ring, ...]:
+        """Its corners; a circle has no holes."""
+        return (self.corners,)
+
+
+Form = Box | Polygon | Circle
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
 
 from rushweed.core.orientation import SWAPPED
-from rushweed.core.project.rules import Differences, NotNegative, Positive
+from rushweed.core.project.body import Body
+from rushweed.core.project.bounded import NotNegative, Positive, within
+from rushweed.core.project.facts import Facts
+from rushweed.core.project.rules import Differences
 from rushweed.core.project.shape import Shape
 from rushweed.core.values import Colour, Point, Rect, Size
 
@@ -124,6 +127,8 @@ class Piece:
     by_hand: bool = False
     offset: Point = Point(0, 0)
     borders: Borders | None = None
+    facts: Facts = Facts()
+    body: Body = Body()
 
     @property
     def standing(self) -> Point:
@@ -158,15 +163,28 @@ class Animation:
 
 @dataclass(frozen=True, slots=True)
 class Belonging:
-    """What a picture is to another: the same at `factor` times its density, or its normal map.
+    """What a picture is to another: the same at `factor` times its density, its normal map, or
+    the same in other colours.
 
     `to` is the other sheet's name. The picture is cut as that one is, its rectangles `factor`
     times as large.
     """
 
-    kind: Literal["density", "normal map"]
+    kind: Literal["density", "normal map", "recolouring"]
     to: str
     factor: Positive = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Recolouring:
+    """Colours changed: the hue turned by so many degrees, saturation and lightness by so many
+    hundredths of what they could grow or shrink by, and before that single colours swapped for
+    others."""
+
+    hue: Annotated[int, within(-180, 180)] = 0
+    saturation: Annotated[int, within(-100, 100)] = 0
+    lightness: Annotated[int, within(-100, 100)] = 0
+    swaps: tuple[tuple[Colour, Colour], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,8 +194,9 @@ class Sheet:
     Several sources are numbered frames and stand side by side, left to right, as one picture.
     `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
     smaller than its sources. It is then turned and flipped by `orientation`, one of the eight of
-    a square, and each of its pixels made `enlarged` wide and high. A layout cuts nothing that is
-    about one of `left_out`. Animations and levels may name pieces that are `missing`.
+    a square, each of its pixels made `enlarged` wide and high, and `recoloured`. A layout cuts
+    nothing that is about one of `left_out`. Animations and levels may name pieces that are
+    `missing`.
     """
 
     name: str
@@ -196,6 +215,7 @@ class Sheet:
     animations: tuple[Animation, ...] = ()
     treatment: str = "Crisp pixels"
     differences: Differences = Differences()
+    recoloured: Recolouring | None = None
 
     @property
     def size(self) -> Size:

@@ -9,10 +9,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from rushweed.core.bound.slabs import Slab
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
-from rushweed.core.walk.solids import Slab, Solids
+from rushweed.core.walk.solids import Solids
 
 STEP = 1 / 60
 STEEPEST = 1.01

@@ -13,9 +13,10 @@ import numpy as np
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.orientation import FLIPPED, turned
+from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 
 MISSING = Colour(158, 47, 42)
@@ -85,12 +86,10 @@ class Scene:
     ) -> None:
         number = self._frame(prop, seconds)
         found = self.project.find(number)
-        tile = self.tile(number, FLIPPED if prop.flipped else 0)
-        pivot_x, pivot_y = found[1].standing if found else (tile.shape[1] // 2, tile.shape[0])
-        if prop.flipped:
-            pivot_x = tile.shape[1] - pivot_x
-        x = math.floor(prop.x - pivot_x) - shown.x
-        y = math.floor(prop.y - pivot_y) - shown.y
+        tile = self.tile(number, prop.orientation)
+        pivot = standing_point(found[1] if found else None, self.project, prop.orientation)
+        x = math.floor(prop.x - pivot.x) - shown.x
+        y = math.floor(prop.y - pivot.y) - shown.y
         if not layer.repeated:
             blend(canvas, tile, x, y, opacity)
             return
@@ -101,6 +100,15 @@ class Scene:
         found = self.project.find(prop.piece)
         animation = find_animation(found[0], prop.animation) if found and prop.animation else None
         return frame_at(animation, seconds) if animation else prop.piece
+
+
+def standing_point(piece: Piece | None, project: Project, orientation: int) -> Point:
+    """Where a piece, turned like that, stands, from its upper left corner; a missing one stands on
+    the middle of its foot."""
+    if piece is None:
+        width, height = project.rules.tile
+        return Point(width // 2, height)
+    return turned_point(piece.standing, piece.rect.size, orientation)
 
 
 def view_around(place: Point, resolution: Size) -> Rect:

@@ -9,8 +9,7 @@ from functools import cache
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
-from rushweed.core.bound.shaping import corners_of
-from rushweed.core.project.shape import Shape
+from rushweed.core.project.shape import Circle, Form, Shape
 from rushweed.ui.look.colours import MARKS
 
 
@@ -33,10 +32,7 @@ def draw_shape(
     painter: QPainter, shape: Shape, left: float, top: float, scale: float, weight: Weight
 ) -> None:
     """A piece's shape, the piece's upper left corner at (left, top) of the screen."""
-    points = [QPointF(left + c.x * scale, top + c.y * scale) for c in corners_of(shape.form)]
-    path = QPainterPath()
-    path.addPolygon(QPolygonF(points))
-    path.closeSubpath()
+    path = _path(shape.form, left, top, scale)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.setBrushOrigin(QPointF(round(left), round(top)))
@@ -50,6 +46,18 @@ def draw_shape(
     if shape.stops == "one-way":
         _draw_one_way(painter, path.boundingRect(), weight)
     painter.restore()
+
+
+def _path(form: Form, left: float, top: float, scale: float) -> QPainterPath:
+    path = QPainterPath()
+    if isinstance(form, Circle):
+        middle = QPointF(left + form.x * scale, top + form.y * scale)
+        path.addEllipse(middle, form.radius * scale, form.radius * scale)
+        return path
+    for ring in form.rings:
+        path.addPolygon(QPolygonF([QPointF(left + c.x * scale, top + c.y * scale) for c in ring]))
+        path.closeSubpath()
+    return path
 
 
 def _draw_one_way(painter: QPainter, box: QRectF, weight: Weight) -> None:

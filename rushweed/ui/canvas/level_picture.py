@@ -9,12 +9,11 @@ import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import CHUNK, Chunk, Key
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect
-from rushweed.core.weave.drawing import shifted, view_around
+from rushweed.core.weave.drawing import shifted, standing_point, view_around
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
 
@@ -157,7 +156,7 @@ class LevelPicture:
         prop: Prop,
         shown: Rect,
     ) -> None:
-        image = self._images.number(project, prop.piece, FLIPPED if prop.flipped else 0)
+        image = self._images.number(project, prop.piece, prop.orientation)
         place = prop_rect(project, prop, image.width(), image.height())
         if layer.repeated:
             first = shown.x - (shown.x - place.x) % place.width
@@ -173,10 +172,8 @@ class LevelPicture:
 def prop_rect(project: Project, prop: Prop, width: int, height: int) -> Rect:
     """Where a prop's picture lies in its layer."""
     found = project.find(prop.piece)
-    pivot_x, pivot_y = found[1].standing if found else (width // 2, height)
-    if prop.flipped:
-        pivot_x = width - pivot_x
-    return Rect(int((prop.x - pivot_x) // 1), int((prop.y - pivot_y) // 1), width, height)
+    pivot = standing_point(found[1] if found else None, project, prop.orientation)
+    return Rect(int((prop.x - pivot.x) // 1), int((prop.y - pivot.y) // 1), width, height)
 
 
 def rest_offset(project: Project, level: Level, layer: Layer) -> tuple[int, int]:

@@ -32,6 +32,7 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.facts import FactsFace
 from rushweed.ui.stations.found_shapes import FoundShapes
 from rushweed.ui.stations.repeat import RepeatFace
 from rushweed.ui.stations.shape_editing import ShapeEditor
@@ -42,6 +43,7 @@ from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 STOPS: dict[str, Stops] = {"All sides": "all sides", "One-way": "one-way", "Sensor": "sensor"}
+SHAPES, FACTS, REPEAT = 0, 1, 2
 LARGE_FROM = 6
 """From this scale on shapes are hatched heavily and their corners are marked."""
 
@@ -49,11 +51,14 @@ LARGE_FROM = 6
 class Bound(Station):
     """Shapes drawn on the whole sheet, for one piece or for all that are selected."""
 
-    faces = ("Shapes", "Repeat")
+    faces = ("Shapes", "Facts", "Repeat")
     shows_shapes = True
 
     def make_table(self, face: int) -> QWidget:
-        if face == 1:
+        if face == FACTS:
+            self._facts = FactsFace(self.services)
+            return self._facts.table
+        if face == REPEAT:
             self._repeat = RepeatFace(self.services)
             return self._repeat.table
         self._open_corners: list[Point] = []
@@ -67,14 +72,18 @@ class Bound(Station):
         return self._canvas
 
     def make_tools(self, face: int) -> QWidget | None:
-        if face == 1:
+        if face == FACTS:
+            return self._facts.tools
+        if face == REPEAT:
             return None
         self._shapes_check = Check(tr("Shapes"), lambda on: self._canvas.update())
         self._shapes_check.setChecked(True)
         return tools_row(ZoomChips(self._canvas, (2, 5, 12, 20)), self._shapes_check)
 
     def make_slip(self, face: int) -> QWidget:
-        if face == 1:
+        if face == FACTS:
+            return self._facts.slip
+        if face == REPEAT:
             return self._repeat.slip
         self._head = SelectionHead()
         self._found = FoundShapes(self.desk, self._canvas)
@@ -84,14 +93,19 @@ class Bound(Station):
         return SlipPage(groups, self._head)
 
     def canvas(self) -> Canvas | None:
-        return self._canvas if self.face == 0 else None
+        if self.face == FACTS:
+            return self._facts.table
+        return self._canvas if self.face == SHAPES else None
 
     def leave(self) -> None:
         if self.face == 0:
             self._forget_corners()
 
     def refresh(self) -> None:
-        if self.face == 1:
+        if self.face == FACTS:
+            self._facts.refresh()
+            return
+        if self.face == REPEAT:
             self._repeat.refresh()
             return
         if self._draws_on is not None and self.desk.project.find(self._draws_on.number) is None:
@@ -100,7 +114,7 @@ class Bound(Station):
         self._show_pieces()
 
     def change(self, before: Project, after: Project) -> None:
-        if before.sheets is not after.sheets:
+        if before.sheets is not after.sheets or before.rules is not after.rules:
             self.refresh()
 
     # -- the slip ---------------------------------------------------------------------

@@ -6,10 +6,11 @@ from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.bound.neighbours import Fit, Side, best_fits
+from rushweed.core.bound.neighbours import Fit, best_fits
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.repeating import mismatch
 from rushweed.core.gauge.units import figure
+from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker

@@ -4,7 +4,14 @@ from __future__ import annotations
 
 from functools import partial
 
-from rushweed.core.bound.editing import Grip, grip_at, moved_grip, replace_form, without_corner
+from rushweed.core.bound.editing import (
+    Grip,
+    grip_at,
+    gripped,
+    moved_grip,
+    replace_form,
+    without_corner,
+)
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -48,7 +55,7 @@ class ShapeEditor:
             return False
         piece = found[1]
         form = (piece.shapes or ())[grip.shape].form
-        start = form.corners[grip.index] if grip.kind == "corner" else Point(0, 0)
+        start = gripped(form)[grip.index] if grip.kind == "corner" else Point(0, 0)
         if grip.kind == "edge":
             grip = Grip(grip.shape, "inside")
         to = Point(start.x + across, start.y + down)

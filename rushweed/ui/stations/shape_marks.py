@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
-from rushweed.core.bound.shaping import corners_of
+from rushweed.core.bound.editing import gripped
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.shape import Form, Shape
 from rushweed.core.project.sheet import Piece
@@ -24,7 +24,7 @@ def draw_corners(painter: QPainter, canvas: Canvas, piece: Piece) -> None:
     """Mark the corners of a piece's shapes, with their places when there is room."""
     number = 0
     for shape in piece.shapes or ():
-        corners = corners_of(shape.form)
+        corners = gripped(shape.form)
         for corner in corners:
             number += 1
             place = canvas.view.to_screen(piece.rect.x + corner.x, piece.rect.y + corner.y)
@@ -61,7 +61,7 @@ def list_corners(shapes: tuple[Shape, ...] | None) -> str:
     lines = []
     for shape in shapes:
         lines.append(_describe(shape.form))
-        corners = corners_of(shape.form)
+        corners = gripped(shape.form)
         for index, corner in enumerate(corners[:MOST_CORNERS_LISTED], 1):
             lines.append(f"   {index}    {figure(corner.x)}, {figure(corner.y)}")
         if len(corners) > MOST_CORNERS_LISTED:
@@ -72,4 +72,6 @@ def list_corners(shapes: tuple[Shape, ...] | None) -> str:
 def _describe(form: Form) -> str:
     if form.kind == "box":
         return tr("box, {w} × {h} px").format(w=figure(form.width), h=figure(form.height))
+    if form.kind == "circle":
+        return tr("circle, {r} px about its middle").format(r=figure(form.radius))
     return tr("polygon, {n} corners").format(n=len(form.corners))

@@ -8,7 +8,6 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from rushweed.core.bound.shaping import corners_of
 from rushweed.core.orientation import turned_point
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
@@ -104,7 +103,7 @@ def _merged(project: Project, level: Level, area: Rect, tile: Size) -> Solids:
             y = (cells.y + row + 1) * tile.height - size.height
             turn = int(orientations[row, column])
             for shape in found[1].shapes:
-                places = [turned_point(c, size, turn) for c in corners_of(shape.form)]
+                places = [turned_point(c, size, turn) for c in shape.form.corners]
                 polygon = QPolygonF([QPointF(x + p.x, y + p.y) for p in places])
                 target = one_way if shape.stops == "one-way" else walls
                 if shape.stops != "sensor":

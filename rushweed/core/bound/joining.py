@@ -1,0 +1,93 @@
+"""Tiles that lie beside each other in levels, and whether one walks on from one to the next."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.bound.slabs import slabs
+from rushweed.core.project.level import Level
+from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point, Rect
+
+SMALL_STEP = 2.0
+"""A step of more pixels than this between two tiles is meant."""
+
+Codes = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """Two tiles beside each other whose tops differ by a few pixels; positive when the right one
+    is higher. `cell` is a place of the left one in the level."""
+
+    left: int
+    right: int
+    pixels: float
+    cell: tuple[int, int]
+
+
+def small_steps(project: Project, level: Level) -> Iterator[Step]:
+    """Steps of a pixel or two between the tops of tiles that lie side by side with nothing solid
+    above them, each pair of tiles once."""
+    for left, right, cell in pairs_beside(project, level):
+        before, after = _edge_height(project, left, True), _edge_height(project, right, False)
+        if before is not None and after is not None and 0 < abs(before - after) <= SMALL_STEP:
+            yield Step(left[0], right[0], before - after, cell)
+
+
+def pairs_beside(
+    project: Project, level: Level
+) -> Iterator[tuple[tuple[int, int], tuple[int, int], tuple[int, int]]]:
+    """Every two tiles with shapes, as (number, orientation), that lie side by side on a layer
+    with nothing solid above them, once, and a cell of the left one."""
+    shaped = _shaped_numbers(project)
+    for layer in level.layers:
+        area = layer.cells.bounds()
+        if layer.parallax != 1 or not area.area:
+            continue
+        numbers, orientations = layer.cells.window(
+            Rect(area.x, area.y - 1, area.width, area.height + 1)
+        )
+        solid = shaped[np.minimum(numbers, len(shaped) - 1)] & (numbers < len(shaped))
+        stands = solid[1:] & ~solid[:-1]
+        codes = numbers[1:].astype(np.int64) * 8 + orientations[1:]
+        meet = stands[:, :-1] & stands[:, 1:]
+        rows, columns = np.nonzero(meet)
+        both = codes[rows, columns] << 32 | codes[rows, columns + 1]
+        for code, first in zip(*np.unique(both, return_index=True), strict=True):
+            left, right = divmod(int(code), 1 << 32)
+            cell = (int(columns[first]) + area.x, int(rows[first]) + area.y)
+            yield divmod(left, 8), divmod(right, 8), cell
+
+
+def _shaped_numbers(project: Project) -> npt.NDArray[np.bool_]:
+    index = piece_index(project)
+    shaped = np.zeros(max(index, default=0) + 2, bool)
+    shaped[[number for number, (_, piece) in index.items() if _solid(piece)]] = True
+    shaped[-1] = False
+    return shaped
+
+
+def _solid(piece: Piece) -> bool:
+    return any(shape.stops != "sensor" for shape in piece.shapes or ())
+
+
+def _edge_height(project: Project, tile: tuple[int, int], at_right: bool) -> float | None:
+    """How high the top of a tile is at its right or left edge, in pixels over its lower edge."""
+    found = project.find(tile[0])
+    if found is None:
+        return None
+    size = found[1].rect.size
+    far = Point(size.height if tile[1] & 4 else size.width, 0).x
+    down = size.width if tile[1] & 4 else size.height
+    edges = [
+        slab.top_right if at_right else slab.top_left
+        for slab in slabs(found[1].shapes or (), size, tile[1])
+        if (slab.right == far if at_right else slab.left == 0)
+    ]
+    return down - min(edges) if edges else None

@@ -1,0 +1,51 @@
+"""What a tile is beyond its shape, as it is stored."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from rushweed.core.project.bounded import NotNegative, within
+from rushweed.core.values import Colour
+
+Side = Literal["left", "right", "above", "below"]
+SIDES: tuple[Side, ...] = ("left", "right", "above", "below")
+KindNumber = Annotated[int, within(0, 65535)]
+
+
+@dataclass(frozen=True, slots=True)
+class GroundKind:
+    """A kind of ground that the game's code asks for by number, 0 to 65535. `letter` and `colour`
+    mark it on tiles."""
+
+    number: KindNumber
+    name: str
+    letter: str = ""
+    colour: Colour = Colour(76, 107, 54)
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """A key and value of the game's own. A number or a yes or no is written as text here and as
+    what it is into bundles."""
+
+    key: str
+    value: str = ""
+    kind: Literal["text", "number", "yes or no"] = "text"
+
+
+@dataclass(frozen=True, slots=True)
+class Facts:
+    """What a tile is beyond its shape.
+
+    `entry` names the sides from which one may come in. `cover` is how many tiles high it is drawn
+    over somebody who stands behind it, `wade` how many pixels of somebody's feet it hides, `reach`
+    whether one can act across it. `ground` is the number of a ground kind, None for no kind.
+    """
+
+    entry: tuple[Side, ...] = SIDES
+    cover: NotNegative = 0
+    wade: NotNegative = 0
+    reach: bool = False
+    ground: KindNumber | None = None
+    notes: tuple[Note, ...] = ()

@@ -1,0 +1,179 @@
+"""Facts on tiles: kerbs along shut sides, plates with letters and numbers, water up to the feet."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
+
+from rushweed.core.bound.fact_brush import FactName
+from rushweed.core.project.facts import SIDES, Facts, GroundKind, Side
+from rushweed.ui.look.colours import MARKS
+from rushweed.ui.look.fonts import CAPTION, font
+
+SMALL = 22
+"""Tiles smaller than this on the screen carry colours and lines, but no letters."""
+PATTERNS = (
+    Qt.BrushStyle.BDiagPattern,
+    Qt.BrushStyle.Dense6Pattern,
+    Qt.BrushStyle.HorPattern,
+    Qt.BrushStyle.FDiagPattern,
+    Qt.BrushStyle.VerPattern,
+    Qt.BrushStyle.DiagCrossPattern,
+    Qt.BrushStyle.Dense4Pattern,
+    Qt.BrushStyle.CrossPattern,
+)
+"""Kinds of ground are told apart by pattern and letter too, not by colour alone."""
+
+Kinds = Mapping[int, GroundKind]
+
+
+def draw_facts(
+    painter: QPainter,
+    tile: QRectF,
+    facts: Facts,
+    kinds: Kinds,
+    shown: frozenset[FactName],
+    scale: float,
+) -> None:
+    """A tile's facts of the kinds that are shown; `scale` is screen pixels for one of its own."""
+    if "ground" in shown and facts.ground is not None:
+        _draw_ground(painter, tile, facts.ground, kinds)
+    if "wade" in shown and facts.wade:
+        _draw_wade(painter, tile, facts.wade, scale)
+    if "entry" in shown and facts.entry != SIDES:
+        for side in SIDES:
+            if side not in facts.entry:
+                draw_kerb(painter, tile, side)
+    if tile.width() < SMALL:
+        return
+    if "cover" in shown and facts.cover:
+        _draw_cover(painter, tile, facts.cover)
+    if "reach" in shown and facts.reach:
+        _draw_reach(painter, tile)
+    if "notes" in shown and facts.notes:
+        text = facts.notes[0].key if len(facts.notes) == 1 else f"{len(facts.notes)} notes"
+        fitting = painter.fontMetrics().elidedText(
+            text, Qt.TextElideMode.ElideRight, int(tile.width()) - 12
+        )
+        draw_plate(painter, QPointF(tile.center().x(), tile.bottom() - 10), fitting, MARKS.ink)
+
+
+def draw_kerb(painter: QPainter, tile: QRectF, side: Side) -> None:
+    """A thick kerb along a shut side."""
+    thick = max(3.0, min(7.0, tile.width() / 9))
+    places = {
+        "left": QRectF(tile.left(), tile.top(), thick, tile.height()),
+        "right": QRectF(tile.right() - thick, tile.top(), thick, tile.height()),
+        "above": QRectF(tile.left(), tile.top(), tile.width(), thick),
+        "below": QRectF(tile.left(), tile.bottom() - thick, tile.width(), thick),
+    }
+    painter.fillRect(places[side].adjusted(-1, -1, 1, 1), MARKS.paper)
+    painter.fillRect(places[side], MARKS.rust)
+
+
+def draw_plate(painter: QPainter, middle: QPointF, text: str, colour: QColor) -> None:
+    """A small plate with a few letters."""
+    painter.save()
+    painter.setFont(font(CAPTION, 600))
+    width = max(16.0, painter.fontMetrics().horizontalAdvance(text) + 8.0)
+    plate = QRectF(0, 0, width, 15)
+    plate.moveCenter(middle)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(MARKS.paper, 1.4))
+    painter.setBrush(colour)
+    painter.drawRoundedRect(plate, 3, 3)
+    painter.setPen(ink_on(colour))
+    painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, text)
+    painter.restore()
+
+
+def ink_on(colour: QColor) -> QColor:
+    """Ink or paper, whichever is read more easily on a colour."""
+    light = 0.299 * colour.red() + 0.587 * colour.green() + 0.114 * colour.blue()
+    return MARKS.ink if light > 150 else MARKS.paper
+
+
+def draw_badge(painter: QPainter, rect: QRectF, kind: GroundKind) -> None:
+    """A kind of ground: its colour and pattern, and its letter on a plate."""
+    painter.fillRect(rect, _pattern(kind.number, kind.colour[:3], 210))
+    draw_plate(painter, rect.center(), kind.letter or str(kind.number), QColor(*kind.colour[:3]))
+
+
+def _draw_ground(painter: QPainter, tile: QRectF, number: int, kinds: Kinds) -> None:
+    kind = kinds.get(number)
+    colour = kind.colour[:3] if kind else (MARKS.ink.red(), MARKS.ink.green(), MARKS.ink.blue())
+    painter.fillRect(tile, _pattern(number, colour, 175))
+    if tile.width() >= SMALL:
+        text = (kind.letter or str(number)) if kind else f"?{number}"
+        draw_plate(painter, tile.center(), text, QColor(*colour))
+
+
+@lru_cache(maxsize=256)
+def _pattern(number: int, colour: tuple[int, int, int], strength: int) -> QBrush:
+    """A tile of the kind's pattern over a thin wash of its colour."""
+    side = 24
+    tile = QPixmap(side, side)
+    wash, lines = QColor(*colour), QColor(*colour)
+    wash.setAlpha(strength // 3)
+    lines.setAlpha(strength)
+    tile.fill(wash)
+    painter = QPainter(tile)
+    painter.fillRect(0, 0, side, side, QBrush(lines, PATTERNS[number % len(PATTERNS)]))
+    painter.end()
+    return QBrush(tile)
+
+
+def _draw_wade(painter: QPainter, tile: QRectF, pixels: int, scale: float) -> None:
+    """A wave at the height that hides the feet, and a wash beneath it."""
+    top = max(tile.bottom() - pixels * scale, tile.top())
+    wash = QColor(MARKS.tide)
+    wash.setAlpha(90)
+    painter.fillRect(QRectF(tile.left(), top, tile.width(), tile.bottom() - top), wash)
+    path = QPainterPath(QPointF(tile.left(), top))
+    reach = tile.width() / 4
+    for step in range(4):
+        x = tile.left() + step * reach
+        path.quadTo(x + reach / 2, top + (-4 if step % 2 else 4), x + reach, top)
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for colour, width in ((MARKS.paper, 4.0), (MARKS.tide, 2.0)):
+        painter.strokePath(path, QPen(colour, width))
+    painter.restore()
+    if tile.width() >= SMALL:
+        draw_plate(painter, QPointF(tile.right() - 14, tile.bottom() - 10), str(pixels), MARKS.tide)
+
+
+def _draw_cover(painter: QPainter, tile: QRectF, tiles: int) -> None:
+    """A roof with the number of tiles that it is high."""
+    middle, top = tile.center().x(), tile.top() + 5
+    reach = min(12.0, tile.width() / 3)
+    roof = QPolygonF(
+        [QPointF(middle - reach, top + 7), QPointF(middle, top), QPointF(middle + reach, top + 7)]
+    )
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for colour, width in ((MARKS.paper, 5.0), (MARKS.ink, 2.5)):
+        painter.setPen(QPen(colour, width, join=Qt.PenJoinStyle.MiterJoin))
+        painter.drawPolyline(roof)
+    painter.restore()
+    draw_plate(painter, QPointF(middle, top + 16), str(tiles), MARKS.ink)
+
+
+def _draw_reach(painter: QPainter, tile: QRectF) -> None:
+    """A line across the tile with a knob at both ends."""
+    y = tile.center().y()
+    left, right = tile.left() + tile.width() * 0.18, tile.right() - tile.width() * 0.18
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for colour, width, knob in ((MARKS.paper, 5.0, 5.5), (MARKS.ochre_edge, 2.5, 4.0)):
+        painter.setPen(QPen(colour, width))
+        painter.drawLine(QLineF(left, y, right, y))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawEllipse(QPointF(left, y), knob, knob)
+        painter.drawEllipse(QPointF(right, y), knob, knob)
+    painter.restore()

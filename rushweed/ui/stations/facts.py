@@ -1,0 +1,313 @@
+"""The Facts face: facts painted onto the tiles with a brush, one at a time or all to be seen."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
+from rushweed.core.bound.facts import stand_on_foot, told
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.project.facts import Facts, Note, Side
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Refusal
+from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
+from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
+from rushweed.ui.shell.controls import Check, Chips, button, label, row
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.ground_kinds import GroundKinds, NoteFields
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+FACTS: dict[str, FactName] = {
+    "Entry": "entry",
+    "Cover": "cover",
+    "Wade": "wade",
+    "Reach": "reach",
+    "Ground": "ground",
+    "Notes": "notes",
+}
+TIPS = (
+    "From which sides one may come in  1",
+    "How many tiles high it is drawn over somebody behind it  2",
+    "How many pixels of somebody's feet it hides  3",
+    "One can act across it, as over a counter  4",
+    "What ground it is, for the game's code  5",
+    "Keys and values of the game's own  6",
+)
+HINTS: dict[FactName, str] = {
+    "entry": "Click near a side to shut it; the second button opens it.",
+    "cover": "Drawn over whoever stands up to so many tiles below; 0 lies flat.",
+    "wade": "Hides so many pixels of the feet, as tall grass or shallow water does.",
+    "reach": "Somebody on one side can act on what is on the other.",
+    "ground": "Paint with the kind that is chosen below.",
+    "notes": "Paint the note that is written below.",
+}
+ALL = frozenset(FACTS.values())
+SECOND = 2
+
+
+class FactsFace:
+    """A table with the sheet, tools that choose the fact, and a slip with the brush."""
+
+    def __init__(self, services: Services) -> None:
+        self._desk = services.desk
+        self.brush = FactBrush()
+        self._amounts: dict[FactName, int] = {"cover": 1, "wade": 4}
+        self.table = SheetCanvas(services)
+        self.table.numbers = False
+        self.table.paint_over = self._paint
+        self.table.tool = self._press
+        self.table.setCursor(Qt.CursorShape.CrossCursor)
+        self.table.pressed_key.connect(self._key)
+        self.table.hovered.connect(lambda _: self._hover())
+        self._pointed: tuple[int, Side] | None = None
+        self.tools = self._make_tools()
+        self.slip = self._make_slip()
+        self._take("Entry")
+
+    def refresh(self) -> None:
+        """Show the sheet and its facts as they are now."""
+        self.table.refresh()
+        self._kinds.refresh()
+        if self.brush.fact == "ground" and self._kinds.chosen is not None:
+            self.brush = replace(self.brush, amount=self._kinds.chosen)
+        pieces = self.table.selected_pieces()
+        sheet = self.table.sheet
+        names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
+        self._head.tell(counted(len(pieces), "piece", "pieces"), names)
+        facts = {told(piece.facts) for piece in pieces}
+        self._is.result.tell(
+            tr("Select a tile to read its facts.")
+            if not pieces
+            else (next(iter(facts)) or tr("Nothing beyond its shape."))
+            if len(facts) == 1
+            else tr("They differ.")
+        )
+        with_fact = sum(_has(piece, self.brush.fact) for piece in (sheet.pieces if sheet else ()))
+        self._brush.aside.setText(
+            tr("on {n}").format(n=counted(with_fact, "piece", "pieces")) if with_fact else ""
+        )
+        self._foot.setEnabled(bool(pieces))
+
+    # -- what it is made of ------------------------------------------------------------
+
+    def _make_tools(self) -> QWidget:
+        self._facts = Chips(list(FACTS), tool=True, tips=[tr(tip) for tip in TIPS], name=tr("Fact"))
+        self._facts.chosen.connect(self._take)
+        self._all = Check(tr("See all"), lambda on: self.table.update())
+        zoom = ZoomChips(self.table, (2, 5, 12))
+        return tools_row(self._facts, self._all, zoom, optional=(zoom,))
+
+    def _make_slip(self) -> SlipPage:
+        self._head = SelectionHead()
+        self._brush = Group(1, tr("Brush"))
+        self._amount = Stepper(tr("Amount"), tr("tiles"), 0, 64, width=112)
+        self._amount.stepped.connect(self._set_amount)
+        self._amount_label = label(tr("Amount"))
+        self._brush.add(row(self._amount_label, None, self._amount))
+        give = button(tr("Give to selected"), self._give, tip=tr("Space"))
+        take = button(tr("Take from selected"), self._take_back, tip=tr("Backspace"))
+        self._brush.add(row(give, take, None))
+        self._kinds = GroundKinds(2, self._desk)
+        self._kinds.taken.connect(self._take_kind)
+        self._note = NoteFields(2)
+        self._note.changed.connect(self._take_note)
+        self._tall = Group(3, tr("Tall things"))
+        self._foot = button(
+            tr("Stands on its foot"),
+            self._stand_on_foot,
+            tip=tr("The lowest row of the selected block blocks; what is above covers"),
+        )
+        self._tall.add(row(self._foot, None))
+        self._is = Group(4, tr("What it is"))
+        return SlipPage([self._brush, self._kinds, self._note, self._tall, self._is], self._head)
+
+    # -- acts ------------------------------------------------------------------------
+
+    def _take(self, name: str) -> None:
+        """Take another fact onto the brush."""
+        fact = FACTS[name]
+        self._facts.show_choice(name)
+        self.brush = replace(self.brush, fact=fact, amount=self._amounts.get(fact, 1))
+        counts = fact in ("cover", "wade")
+        self._amount.setVisible(counts)
+        self._amount_label.setVisible(counts)
+        self._amount.unit = tr("tiles") if fact == "cover" else tr("px")
+        self._amount.show_value(self.brush.amount)
+        self._amount.update()
+        self._amount_label.setText(tr("How high") if fact == "cover" else tr("How deep"))
+        self._brush.result.tell(tr(HINTS[fact]))
+        self._kinds.setVisible(fact == "ground")
+        self._note.setVisible(fact == "notes")
+        self.refresh()
+        self.table.update()
+
+    def _set_amount(self, value: float) -> None:
+        self._amounts[self.brush.fact] = int(value)
+        self.brush = replace(self.brush, amount=int(value))
+
+    def _take_kind(self, number: int) -> None:
+        self.brush = replace(self.brush, amount=number)
+        self.table.update()
+
+    def _take_note(self) -> None:
+        kind = self._note.kinds.choice or "text"
+        note = Note(self._note.key.text().strip(), self._note.value.text().strip(), kind)  # type: ignore[arg-type]
+        self.brush = replace(self.brush, note=note)
+
+    def _press(self, press: Pointer) -> Stroke | None:
+        """Drag over tiles to paint the fact, with the second button to take it; with Ctrl or Shift
+        tiles are selected."""
+        if press.ctrl or press.shift or self.table.piece_at(press.place) is None:
+            return self.table.select_tool(press)
+        return self._stroke(press)
+
+    def _stroke(self, press: Pointer) -> Stroke:
+        takes = press.button == SECOND
+        verb = tr("Took {fact} away") if takes else tr("Painted {fact}")
+        drag = self._desk.drag(verb.format(fact=self._name()))
+        event, done = press, set()
+        try:
+            while True:
+                piece = self.table.piece_at(event.place)
+                if piece is not None:
+                    side = nearest_side(piece.rect, event.place)
+                    spot = (piece.number, side if self.brush.fact == "entry" else None)
+                    if spot not in done:
+                        done.add(spot)
+                        edit = partial(self._edit, number=piece.number, side=side, takes=takes)
+                        drag.further(edit)
+                if event.released:
+                    drag.end()
+                    if len(done) == 1:
+                        first = frozenset({number for number, _ in done})
+                        self._desk.select(replace(self._desk.selection, pieces=first))
+                    return
+                event = yield
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+        finally:
+            self._desk.abandon_drag()
+
+    def _edit(self, project: Project, number: int, side: Side, takes: bool) -> Project:
+        brush = self.brush
+        return (brush.take if takes else brush.paint)(project, number, side)
+
+    def _give(self) -> None:
+        self._for_selected(tr("Gave {what} {fact}"), takes=False)
+
+    def _take_back(self) -> None:
+        self._for_selected(tr("Took {fact} from {what}"), takes=True)
+
+    def _for_selected(self, words: str, takes: bool) -> None:
+        """The brush on all selected tiles; of entry, all sides at once."""
+        numbers = [piece.number for piece in self.table.selected_pieces()]
+        sides: tuple[Side, ...] = ("left", "right", "above", "below")
+        if self.brush.fact != "entry":
+            sides = ("above",)
+
+        def edit(project: Project) -> Project:
+            for number in numbers:
+                for side in sides:
+                    project = self._edit(project, number, side, takes)
+            return project
+
+        if numbers:
+            what = counted(len(numbers), "piece", "pieces")
+            self._desk.do(words.format(what=what, fact=self._name()), edit)
+
+    def _stand_on_foot(self) -> None:
+        numbers = frozenset(piece.number for piece in self.table.selected_pieces())
+        words = tr("Stood {what} on its foot").format(what=counted(len(numbers), "tile", "tiles"))
+        self._desk.do(words, lambda project: stand_on_foot(project, numbers))
+
+    def _name(self) -> str:
+        return next(name for name, fact in FACTS.items() if fact == self.brush.fact).lower()
+
+    def _key(self, event: QKeyEvent) -> None:
+        key = Qt.Key(event.key())
+        held = event.modifiers()
+        if key in ARROWS:
+            if held & Qt.KeyboardModifier.AltModifier and self.brush.fact == "entry":
+                self._turn_side(*ARROWS[key])
+            else:
+                self._step(*ARROWS[key])
+        elif key == Qt.Key.Key_Return:
+            self._give()
+        elif key == Qt.Key.Key_Backspace:
+            self._take_back()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus) and self._amount.isVisible():
+            self._amount.by(1 if key == Qt.Key.Key_Plus else -1)
+        elif event.text() and event.text() in "123456":
+            self._take(list(FACTS)[int(event.text()) - 1])
+        else:
+            return
+        event.accept()
+
+    def _step(self, across: int, down: int) -> None:
+        """Go on to the next tile."""
+        pieces = self.table.selected_pieces()
+        sheet = self.table.sheet
+        if sheet is None or not sheet.pieces:
+            return
+        there = piece_beside(sheet.pieces, pieces[0], across, down) if pieces else sheet.pieces[0]
+        if there is not None:
+            chosen = replace(self._desk.selection, pieces=frozenset({there.number}))
+            self._desk.select(chosen)
+
+    def _turn_side(self, across: int, down: int) -> None:
+        """Shut or open the side of selected tiles that an arrow points at."""
+        names: dict[tuple[int, int], Side] = {
+            (-1, 0): "left",
+            (1, 0): "right",
+            (0, -1): "above",
+            (0, 1): "below",
+        }
+        side = names[across, down]
+        pieces = self.table.selected_pieces()
+        shut = bool(pieces) and side in pieces[0].facts.entry
+
+        def edit(project: Project) -> Project:
+            for piece in pieces:
+                project = self._edit(project, piece.number, side, not shut)
+            return project
+
+        if pieces:
+            self._desk.do(tr("Shut a side") if shut else tr("Opened a side"), edit)
+
+    # -- painting -------------------------------------------------------------------
+
+    def _hover(self) -> None:
+        """Show which side a click would shut."""
+        place = self.table.pointer
+        piece = self.table.piece_at(place) if place is not None else None
+        pointed = (piece.number, nearest_side(piece.rect, place)) if piece and place else None
+        if pointed != self._pointed:
+            self._pointed = pointed
+            self.table.update()
+
+    def _paint(self, painter: QPainter) -> None:
+        shown = ALL if self._all.isChecked() else frozenset({self.brush.fact})
+        kinds = {kind.number: kind for kind in self._desk.project.rules.kinds}
+        scale = self.table.view.scale
+        for _, piece in self.table.seen_pieces():
+            tile = self.table.to_screen(piece.rect)
+            draw_facts(painter, tile, piece.facts, kinds, shown, scale)
+            if self.brush.fact == "entry" and self._pointed and self._pointed[0] == piece.number:
+                painter.setOpacity(0.45)
+                draw_kerb(painter, QRectF(tile), self._pointed[1])
+                painter.setOpacity(1)
+
+
+def _has(piece: Piece, fact: FactName) -> bool:
+    return bool(getattr(piece.facts, fact) != getattr(Facts(), fact))

@@ -1,0 +1,167 @@
+"""The kinds of ground of a project: a list to choose from, and what one of them is called."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter
+
+from rushweed.core.bound.facts import add_kind, change_kind
+from rushweed.core.project.facts import GroundKind
+from rushweed.core.project.project import Project
+from rushweed.core.values import Colour
+from rushweed.ui.canvas.fact_marks import draw_badge
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.controls import Chips, Field, button, label, row
+from rushweed.ui.shell.rows import Rows
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.text import tr
+
+ROW, MOST_SHOWN = 28, 6
+
+
+class GroundKinds(Group):
+    """Tells `taken` when another kind is to be painted with."""
+
+    taken = pyqtSignal(int)
+
+    def __init__(self, number: int, desk: Desk) -> None:
+        super().__init__(number, tr("Kinds of ground"))
+        self._desk = desk
+        self.chosen: int | None = None
+        self.list = Rows(
+            tr("Kinds of ground"), self._paint_kind, lambda kind: ROW, lambda kind: kind.name
+        )
+        self.list.picked.connect(self._pick)
+        self.add(self.list)
+        self._name = Field(tr("Name of the kind"), tr("such as mud"))
+        self._name.finished.connect(lambda text: self._change(name=text.strip()))
+        self._letter = Field(tr("Letter"), tr("letter"))
+        self._letter.setFixedWidth(44)
+        self._letter.setMaxLength(2)
+        self._letter.finished.connect(lambda text: self._change(letter=text.strip()))
+        self._number = Stepper(tr("Number"), "", 0, 65535, width=92)
+        self._number.stepped.connect(lambda value: self._change(number=int(value)))
+        self._colour = Field(tr("Colour"), "#RRGGBB")
+        self._colour.setFixedWidth(78)
+        self._colour.finished.connect(self._set_colour)
+        self._remove = button(tr("Take away"), self._take_away, "small")
+        self.add(row(self._name, self._letter))
+        self.add(row(self._number, self._colour, None))
+        add = button(tr("Add a kind"), self._add)
+        self.add(row(add, None, self._remove))
+
+    @property
+    def kind(self) -> GroundKind | None:
+        """The kind that is chosen."""
+        kinds = self._desk.project.rules.kinds
+        return next((kind for kind in kinds if kind.number == self.chosen), None)
+
+    def refresh(self) -> None:
+        """Show the project's kinds."""
+        kinds = self._desk.project.rules.kinds
+        if self.kind is None:
+            self.chosen = kinds[0].number if kinds else None
+        kind = self.kind
+        self.list.show_items(kinds, lambda one: one.number == self.chosen)
+        self.list.setFixedHeight(ROW * min(max(len(kinds), 1), MOST_SHOWN) + 2)
+        self.list.setVisible(bool(kinds))
+        for part in (self._name, self._letter, self._number, self._colour, self._remove):
+            part.setEnabled(kind is not None)
+        self._name.show_text(kind.name if kind else "")
+        self._letter.show_text(kind.letter if kind else "")
+        self._number.show_value(kind.number if kind else 0)
+        self._colour.show_text(kind.colour.hex if kind else "")
+        self.aside.setText(tr("the game asks by number") if kinds else "")
+
+    def choose(self, place: int) -> None:
+        """Choose a kind by its place in the list."""
+        kinds = self._desk.project.rules.kinds
+        if place < len(kinds):
+            self._take(kinds[place].number)
+
+    def _pick(self, kinds: list[GroundKind]) -> None:
+        if kinds:
+            self._take(kinds[0].number)
+
+    def _take(self, number: int) -> None:
+        self.chosen = number
+        self.refresh()
+        self.taken.emit(number)
+
+    def _add(self) -> None:
+        made: list[GroundKind] = []
+
+        def edit(project: Project) -> Project:
+            name = tr("Ground {n}").format(n=len(project.rules.kinds) + 1)
+            project, kind = add_kind(project, name)
+            made.append(kind)
+            return project
+
+        if self._desk.do(tr("Added a kind of ground"), edit):
+            self._take(made[-1].number)
+            self._name.setFocus()
+            self._name.selectAll()
+
+    def _change(self, **changes: object) -> None:
+        kind = self.kind
+        if kind is None:
+            return
+        new = replace(kind, **changes)  # type: ignore[arg-type]
+        words = tr("Changed the ground {name}").format(name=new.name)
+        if self._desk.do(words, lambda p: change_kind(p, kind.number, new)):
+            self._take(new.number)
+        self.refresh()
+
+    def _set_colour(self, text: str) -> None:
+        try:
+            self._change(colour=Colour.parse(text))
+        except ValueError as problem:
+            self._desk.refused.emit(str(problem))
+            self.refresh()
+
+    def _take_away(self) -> None:
+        kind = self.kind
+        if kind is not None:
+            words = tr("Took the ground {name} away").format(name=kind.name)
+            self._desk.do(words, lambda p: change_kind(p, kind.number, None))
+
+    def _paint_kind(
+        self, painter: QPainter, rect: QRect, kind: GroundKind, selected: bool, hovered: bool
+    ) -> None:
+        colours = look.colours
+        if selected or hovered:
+            painter.fillRect(rect, colours.tide_wash if selected else colours.paper)
+        badge = QRectF(rect.left() + 4, rect.top() + 4, 30, rect.height() - 8)
+        draw_badge(painter, badge, kind)
+        painter.setPen(colours.ink)
+        painter.setFont(font(BODY, 600 if selected else 400))
+        name = painter.fontMetrics().elidedText(kind.name, Qt.TextElideMode.ElideRight, 140)
+        painter.drawText(rect.adjusted(42, 0, -60, 0), Qt.AlignmentFlag.AlignVCenter, name)
+        painter.setPen(colours.soft_ink)
+        painter.setFont(font(CAPTION))
+        flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.drawText(rect.adjusted(0, 0, -8, 0), flags, str(kind.number))
+
+
+class NoteFields(Group):
+    """The key, kind and value of the note that is painted."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, number: int) -> None:
+        super().__init__(number, tr("Note"))
+        self.key = Field(tr("Key"), tr("such as sound"))
+        self.value = Field(tr("Value"), tr("such as splash"))
+        self.kinds = Chips((tr("text"), tr("number"), tr("yes or no")), name=tr("Kind of value"))
+        self.kinds.show_choice("text")
+        self.kinds.chosen.connect(lambda _: self.changed.emit())
+        for field in (self.key, self.value):
+            field.textChanged.connect(lambda _: self.changed.emit())
+        self.add(row(label(tr("Key")), self.key))
+        self.add(row(label(tr("Value")), self.value))
+        self.add(row(self.kinds, None))
