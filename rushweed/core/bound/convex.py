@@ -46,25 +46,27 @@ def _merged(parts: list[Corners], most: int) -> list[Corners]:
     owners = {edge: number for number, part in enumerate(parts) for edge in _edges(part)}
     alive: dict[int, Corners] = dict(enumerate(parts))
     for start, end in list(owners):
-        one, other = owners[start, end], owners.get((end, start))
-        if other is None or one == other:
+        one, other = owners.get((start, end)), owners.get((end, start))
+        if one is None or other is None or one == other:
             continue
         joined = _joined(alive[one], alive[other], start, end)
-        if len(joined) <= most and _is_convex(joined):
+        if len(_tidied(joined)) <= most and _is_convex(joined):
             alive[one] = joined
             del alive[other]
             owners.update(dict.fromkeys(_edges(joined), one))
             del owners[start, end], owners[end, start]
-    return list(alive.values())
+    return [_tidied(part) for part in alive.values()]
 
 
 def _joined(one: Corners, other: Corners, start: Point, end: Point) -> Corners:
-    """Two polygons that share the edge from start to end as one, without the corners in line."""
+    """Two polygons that share the edge from start to end as one."""
     first, second = one.index(end), other.index(start)
-    ring = one[first:] + one[:first] + (other[second:] + other[:second])[1:-1]
-    return [
-        corner for place, corner in enumerate(ring) if _turn(ring, place) != 0 or len(ring) <= 3
-    ]
+    return one[first:] + one[:first] + (other[second:] + other[:second])[1:-1]
+
+
+def _tidied(ring: Corners) -> Corners:
+    """The ring without the corners that lie in line."""
+    return [corner for place, corner in enumerate(ring) if _turn(ring, place) != 0]
 
 
 def _edges(part: Corners) -> list[tuple[Point, Point]]:

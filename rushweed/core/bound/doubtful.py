@@ -9,7 +9,7 @@ from typing import Literal
 from rushweed.core.bound.geometry import MOST_CORNERS, find_crossing, signed_area
 from rushweed.core.bound.shaping import polygon
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Circle, Form, Shape
+from rushweed.core.project.shape import Box, Form, Polygon, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal, Size
 
@@ -20,13 +20,12 @@ Doubt = Literal["no area", "too many corners", "crosses itself", "outside", "pas
 def doubt_about(form: Form, size: Size) -> Doubt | None:
     """What is wrong with a form on a piece of that size, the worst first; None for nothing."""
     corners = form.corners
+    if isinstance(form, Polygon) and sum(map(len, form.rings)) > MOST_CORNERS:
+        return "too many corners"
+    if isinstance(form, Polygon) and len(corners) > 3 and find_crossing(corners) is not None:
+        return "crosses itself"
     if len(corners) < 3 or signed_area(corners) == 0:
         return "no area"
-    if not isinstance(form, Circle):
-        if sum(map(len, form.rings)) > MOST_CORNERS:
-            return "too many corners"
-        if not isinstance(form, Box) and find_crossing(corners) is not None:
-            return "crosses itself"
     left, right = min(c.x for c in corners), max(c.x for c in corners)
     top, bottom = min(c.y for c in corners), max(c.y for c in corners)
     if right <= 0 or bottom <= 0 or left >= size.width or top >= size.height:

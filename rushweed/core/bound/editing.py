@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -11,6 +12,9 @@ from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Size
+
+LARGEST_GAP = 4
+"""Tiles with more pixels between them are not neighbours on the sheet."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +77,42 @@ def moved_grip(form: Form, grip: Grip, start: Point, to: Point) -> Form:
     else:
         rings[number][place] = to
     return polygon(rings[0], rings[1:])
+
+
+def snapped(place: Point, piece: Piece, pieces: Sequence[Piece], reach: float) -> Point:
+    """A place in a piece, or the nearest corner that a shape of its neighbours has, within reach.
+
+    Neighbours are the pieces that lie right beside it on the sheet, and the piece itself again on
+    all sides.
+    """
+    width, height = piece.rect.size
+    places = []
+    for other in pieces:
+        rect = other.rect
+        across = _beside(rect.x - piece.rect.x, rect.width, width)
+        down = _beside(rect.y - piece.rect.y, rect.height, height)
+        if across is None or down is None or abs(across) + abs(down) != 1:
+            continue
+        for shape in other.shapes or ():
+            places += [
+                Point(corner.x + across * width, corner.y + down * height)
+                for corner in gripped(shape.form)
+            ]
+    for shape in piece.shapes or ():
+        for corner in gripped(shape.form):
+            places += [Point(corner.x + width * side, corner.y) for side in (-1, 1)]
+            places += [Point(corner.x, corner.y + height * side) for side in (-1, 1)]
+    within = [corner for corner in places if _apart(corner, place) <= reach]
+    return min(within, key=lambda corner: _apart(corner, place), default=place)
+
+
+def _beside(apart: float, other: int, own: int) -> int | None:
+    """Whether something begins at the same place, or right before or behind with a small gap."""
+    if apart == 0:
+        return 0
+    if own <= apart <= own + LARGEST_GAP:
+        return 1
+    return -1 if other <= -apart <= other + LARGEST_GAP else None
 
 
 def without_corner(form: Form, index: int) -> Form | None:

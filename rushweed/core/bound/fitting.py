@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -11,7 +12,7 @@ from rushweed.core.bound.outline import Mask, Outline, trace_many
 from rushweed.core.bound.shaping import box
 from rushweed.core.bound.simplify import Promise, deviation, filled, simplified
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Polygon, Shape, Stops
+from rushweed.core.project.shape import Box, Circle, Polygon, Ring, Shape, Stops
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 
@@ -29,10 +30,14 @@ class Fitted:
     deviation: float
 
 
-def fit_outlines(masks: Mapping[int, Mask], distance: float, promise: Promise) -> Fitted:
-    """Polygons around what is drawn of pieces, holes filled, with as few corners as keep within
-    a distance; see `simplify.simplified`. Masks are of shape (height, width)."""
-    exact = [filled(outlines) for outlines in trace_many(list(masks.values()))]
+def fit_outlines(
+    masks: Mapping[int, Mask], distance: float, promise: Promise, keep_holes: bool = False
+) -> Fitted:
+    """Polygons around what is drawn of pieces, with as few corners as keep within a distance,
+    holes filled unless they are kept; see `simplify.simplified`. Masks are of shape
+    (height, width)."""
+    traced = trace_many(list(masks.values()))
+    exact = traced if keep_holes else [filled(outlines) for outlines in traced]
     flat = [outline for outlines in exact for outline in outlines]
     fewer = simplified(flat, distance, promise)
     far = float(distance)
@@ -44,13 +49,28 @@ def fit_outlines(masks: Mapping[int, Mask], distance: float, promise: Promise) -
         number: tuple(Shape(_polygon(next(drawn))) for _ in outlines)
         for number, outlines in zip(masks, exact, strict=True)
     }
-    return Fitted(shapes, sum(len(outline.outer) for outline in fewer), far)
+    corners = sum(len(ring) for outline in fewer for ring in (outline.outer, *outline.holes))
+    return Fitted(shapes, corners, far)
 
 
 def fit_boxes(masks: Mapping[int, Mask], rows: int = 0) -> Fitted:
     """The box around what is drawn of each piece; with `rows`, around its lowest so many rows."""
     shapes = {number: _boxes(mask, rows) for number, mask in masks.items()}
     return Fitted(shapes, 4 * sum(map(len, shapes.values())), 0.0)
+
+
+def fit_circles(masks: Mapping[int, Mask]) -> Fitted:
+    """The circle about the middle of what is drawn of each piece that covers as much, in half
+    pixels."""
+    shapes: dict[int, tuple[Shape, ...]] = {}
+    for number, mask in masks.items():
+        rows, columns = np.nonzero(mask)
+        shapes[number] = ()
+        if len(rows):
+            x, y = (round(2 * float(side.mean()) + 1) / 2 for side in (columns, rows))
+            radius = max(round(2 * math.sqrt(len(rows) / math.pi)), 1) / 2
+            shapes[number] = (Shape(Circle(x, y, radius)),)
+    return Fitted(shapes, len(shapes), 0.0)
 
 
 def give_fitted(project: Project, fitted: Fitted) -> Project:
@@ -84,6 +104,9 @@ def _boxes(mask: Mask, rows: int) -> tuple[Shape, ...]:
 
 def _polygon(outline: Outline) -> Polygon:
     """The outline in the one form polygons are stored in: begun with the uppermost corner."""
-    ring = outline.outer
+    return Polygon(_begun_above(outline.outer), tuple(map(_begun_above, outline.holes)))
+
+
+def _begun_above(ring: Ring) -> Ring:
     first = min(range(len(ring)), key=lambda place: (ring[place].y, ring[place].x))
-    return Polygon(ring[first:] + ring[:first])
+    return ring[first:] + ring[:first]

@@ -44,6 +44,14 @@ def best_fits(pictures: Mapping[int, Picture], number: int, side: Side) -> list[
     return sorted(found, key=lambda fit: (round(fit.gap, 2), fit.number != number, fit.number))
 
 
+def gap_between(one: Picture, other: Picture, side: Side) -> float:
+    """How much worse a tile meets another at its side than pixels inside of them do, 0 to 255."""
+    here, there = premultiplied(one)[None], premultiplied(other)[None]
+    apart = float(np.abs(_edge(here, side) - _edge(there, OPPOSITE[side])).mean())
+    usual = min(float(_usual_step(here, side)[0]), float(_usual_step(there, side)[0]))
+    return max(apart - usual, 0.0)
+
+
 def _edge(stack: Pixels, side: Side) -> Pixels:
     """The pixels at a side of tiles, of shape (tiles, pixels, 4)."""
     edges: dict[Side, Pixels] = {

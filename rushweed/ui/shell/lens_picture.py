@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.film import common_board
+from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.cut.animations import find_animation, frame_at, place_at
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
@@ -71,7 +72,9 @@ class LensPicture(QWidget):
         self._untreated = False
         self._lit = False
         self._light = LIGHT
-        self._clock = QElapsedTimer()
+        self._clock, self._walked = QElapsedTimer(), QElapsedTimer()
+        self._walked.start()
+        self._travels = False
         self._timer = QTimer(self)
         self._timer.setInterval(PERIOD)
         self._timer.timeout.connect(self._tick)
@@ -83,16 +86,25 @@ class LensPicture(QWidget):
         self.animation = self._chosen_animation()
         if self.animation is None and self.playing:
             self.play(False)
+        self._travels = any(figure.piece.body.kind == "travels" for figure in self.figures)
+        if self._travels and not self._timer.isActive():
+            self._walked.start()
+        self._keep_time()
         self.update()
+
+    def _keep_time(self) -> None:
+        """Tick while something moves."""
+        if self.playing or self._travels:
+            self._timer.start()
+        else:
+            self._timer.stop()
 
     def play(self, playing: bool) -> None:
         """Start or pause the animation."""
         self.playing = playing and self.animation is not None
         if self.playing:
             self._clock.start()
-            self._timer.start()
-        else:
-            self._timer.stop()
+        self._keep_time()
         self.update()
 
     def has_normals(self) -> bool:
@@ -117,6 +129,8 @@ class LensPicture(QWidget):
         self.update()
 
     def _tick(self) -> None:
+        if self._travels:
+            self.update()
         if self.animation is None:
             return
         frame = frame_at(self.animation, self._clock.elapsed() / 1000)
@@ -235,9 +249,12 @@ class LensPicture(QWidget):
         treatment = treatment_of(self._desk.project, figure.sheet)
         scale = UNIT / treatment.pixels_per_unit
         width, height = self._screen_size(figure)
+        away = self._travelled(figure.piece)
+        x += away.x * scale
         y = GROUND - figure.piece.standing.y * scale
         if figure.sheet.kind == "tileset":
             y = GROUND - height
+        y += away.y * scale
         try:
             picture = self._picture(figure)
         except Refusal:
@@ -252,6 +269,12 @@ class LensPicture(QWidget):
             scaled(picture, round(width * ratio), round(height * ratio), treatment.filter)
         )
         painter.drawImage(QRectF(round(x), round(y), width, height), image)
+
+    def _travelled(self, piece: Piece) -> Point:
+        """How far a body that travels is from where it stands, by now."""
+        if piece.body.kind != "travels":
+            return Point(0, 0)
+        return place_on_path(piece.body.path, self._walked.elapsed() / 1000)
 
     def _lit_picture(self, figure: Figure, picture: Picture, light: Point) -> Picture:
         companion = companions(self._desk.project).get(figure.sheet.name)

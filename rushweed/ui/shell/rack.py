@@ -331,6 +331,8 @@ def describe_sheet(sheet: Sheet) -> str:
     """Size and number of pieces, such as “133 × 96 · 25 frames”."""
     if sheet.belongs is not None:
         dense = sheet.belongs.kind == "density"
+        if sheet.recoloured:
+            return f"{counted(len(sheet.pieces), 'piece', 'pieces')} {tr('recoloured')}"
         what = f"{sheet.belongs.factor}×" if dense else tr("normal map")
         return f"{sheet.size} · {what}"
     if not sheet.pieces:

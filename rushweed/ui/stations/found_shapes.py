@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
-from rushweed.core.bound.fitting import Fitted, fit_boxes, fit_outlines, give_fitted, masks_of
+from rushweed.core.bound.fitting import (
+    Fitted,
+    fit_boxes,
+    fit_circles,
+    fit_outlines,
+    give_fitted,
+    masks_of,
+)
 from rushweed.core.bound.outline import Mask
 from rushweed.core.bound.simplify import Promise
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.history import History
+from rushweed.core.project.shape import Shape
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk
-from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.shell.controls import Check, Chips, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -32,6 +41,9 @@ TIPS = (
 FINEST = 4
 """Stops of the slider for a pixel of closeness."""
 LOOSEST = 4 * FINEST
+Fit = Callable[[dict[int, Mask]], Fitted]
+MOST_AT_ONCE = 1024
+"""More pieces are done part by part, while the window goes on."""
 MOST_LIVE = 256
 """The slider is followed live for at most so many pieces."""
 
@@ -39,9 +51,9 @@ MOST_LIVE = 256
 class FoundShapes(Group):
     """Gives the selected pieces shapes that are found in their pixels; else the whole sheet."""
 
-    def __init__(self, desk: Desk, canvas: SheetCanvas) -> None:
+    def __init__(self, desk: Desk, jobs: Jobs, canvas: SheetCanvas) -> None:
         super().__init__(3, tr("Found in the art"))
-        self._desk, self._canvas = desk, canvas
+        self._desk, self._jobs, self._canvas = desk, jobs, canvas
         self._last: History | None = None
         self._fitted: Fitted | None = None
         self._promise = Chips(list(PROMISES), tips=[tr(t) for t in TIPS], name=tr("Outline"))
@@ -60,7 +72,15 @@ class FoundShapes(Group):
         )
         self.add(row(outline, self._promise, None))
         self.add(row(label(tr("Exact"), "caption"), self.closeness, label(tr("loose"), "caption")))
-        self.add(row(boxes, foot, self._foot_rows, None))
+        circle = button(
+            tr("Circle"),
+            lambda: self._give_once(tr("Circled {what}"), fit_circles),
+            tip=tr("The circle that covers as much as is drawn"),
+        )
+        self._holes = Check(tr("Keep holes"), lambda on: self._again())
+        self.add(row(self._holes, None))
+        self.add(row(boxes, circle, None))
+        self.add(row(foot, self._foot_rows, None))
 
     @property
     def distance(self) -> float:
@@ -96,7 +116,10 @@ class FoundShapes(Group):
             self.refresh()
             return
         promise = PROMISES[self._promise.choice or "Nearest"]
-        self._give(tr("Outlined {what}"), lambda masks: fit_outlines(masks, self.distance, promise))
+        distance, holes = self.distance, self._holes.isChecked()
+        self._give(
+            tr("Outlined {what}"), lambda masks: fit_outlines(masks, distance, promise, holes)
+        )
 
     def _follows(self) -> bool:
         """Whether the last thing done was to outline the pieces that are meant now."""
@@ -104,28 +127,51 @@ class FoundShapes(Group):
         return self._desk.history is self._last and done == self._masks().keys()
 
     def _box(self) -> None:
-        self._give_boxes(tr("Boxed {what}"), 0)
+        self._give_once(tr("Boxed {what}"), fit_boxes)
 
     def _foot(self) -> None:
-        self._give_boxes(tr("Boxed the feet of {what}"), int(self._foot_rows.value or 1))
+        rows = int(self._foot_rows.value or 1)
+        self._give_once(tr("Boxed the feet of {what}"), lambda masks: fit_boxes(masks, rows))
 
-    def _give_boxes(self, words: str, rows: int) -> None:
+    def _give_once(self, words: str, fit: Fit) -> None:
         self._last = None
-        self._give(words, lambda masks: fit_boxes(masks, rows))
+        self._give(words, fit)
         self._last = None  # the slider is for outlines
         self.refresh()
 
-    def _give(self, words: str, fit: Callable[[dict[int, Mask]], Fitted]) -> None:
+    def _give(self, words: str, fit: Fit) -> None:
         masks = self._masks()
         if not masks:
             return
         told = words.format(what=counted(len(masks), "piece", "pieces"))
+        if len(masks) > MOST_AT_ONCE:
+            self._give_slowly(told, masks, fit)
+            return
         self._fitted = fitted = fit(masks)
         if self._last is not None:
             self._last = self._desk.amend(self._last, told, lambda p: give_fitted(p, fitted))
         elif self._desk.do(told, lambda p: give_fitted(p, fitted)):
             self._last = self._desk.history
         self.refresh()
+
+    def _give_slowly(self, told: str, masks: dict[int, Mask], fit: Fit) -> None:
+        """Fit many pieces part by part while the window goes on, and give them all at once."""
+        numbers = list(masks)
+
+        def work() -> Iterator[tuple[float, str, Fitted]]:
+            whole: dict[int, tuple[Shape, ...]] = {}
+            corners, far = 0, 0.0
+            for first in range(0, len(numbers), MOST_AT_ONCE):
+                part = {n: masks[n] for n in numbers[first : first + MOST_AT_ONCE]}
+                found = fit(part)
+                whole.update(found.shapes)
+                corners, far = corners + found.corners, max(far, found.deviation)
+                yield (first + len(part)) / len(numbers), told, Fitted(whole, corners, far)
+
+        def done(fitted: Fitted) -> None:
+            self._desk.do(told, lambda project: give_fitted(project, fitted))
+
+        self._jobs.start(work, done)
 
     def _masks(self) -> dict[int, Mask]:
         """What is drawn of the selected pieces, else of all of the sheet."""

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QPoint, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from rushweed.core.bound.in_levels import Pair, Tile, around_in_level, worst_pairs
 from rushweed.core.bound.neighbours import Fit, best_fits
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.repeating import mismatch
@@ -29,6 +32,8 @@ CELLS: dict[Side, tuple[int, int]] = {
     "below": (1, 2),
 }
 THUMB, COLUMNS, MOST_FITS = 46, 5, 15
+PAIR, PAIRS = 50, 4
+Block = tuple[tuple[Tile, ...], ...]
 MEETS = 6.0
 """Up to this gap, of 255, the eye sees no seam."""
 
@@ -51,7 +56,21 @@ class RepeatFace:
         self._fits.picked.connect(self._place)
         self._fits_group.add(row(self._side, None))
         self._fits_group.add(self._fits)
-        self.slip = SlipPage([self._self_group, self._fits_group], self._head)
+        self._level_group = Group(3, tr("In levels"))
+        as_used = button(
+            tr("As a level uses it"),
+            self._lay_as_used,
+            tip=tr("Its neighbours where it is painted"),
+        )
+        worst = button(
+            tr("Worst pairs"), self._find_worst, tip=tr("Tiles that meet badly in levels")
+        )
+        self._level_group.add(row(as_used, worst, None))
+        self._worst = WorstPairs(services)
+        self._worst.picked.connect(self._lay_pair)
+        self._level_group.add(self._worst)
+        groups = [self._self_group, self._fits_group, self._level_group]
+        self.slip = SlipPage(groups, self._head)
 
     def refresh(self) -> None:
         """Show the selected tile, else the first of the sheet."""
@@ -97,6 +116,40 @@ class RepeatFace:
     def _clear(self) -> None:
         self.table.clear()
 
+    def _lay_as_used(self) -> None:
+        """Lay the tiles around it that lie there in a level."""
+        _, piece = self._shown()
+        block = around_in_level(self._desk.project, piece.number) if piece else None
+        if block is None:
+            self._level_group.result.tell(tr("No level uses it yet."), True)
+            return
+        self._level_group.result.tell("")
+        self.table.lay(block)
+
+    def _find_worst(self) -> None:
+        sheet, _ = self._shown()
+        if sheet is None:
+            return
+        art = self._desk.art
+        try:
+            pictures = {p.number: art.piece(sheet, p) for p in sheet.pieces}
+        except Refusal as refusal:
+            self._level_group.result.tell(str(refusal), True)
+            return
+        pairs = [p for p in worst_pairs(self._desk.project, pictures) if p.gap > MEETS]
+        self._worst.show_pairs(pairs)
+        told = tr("Worst first: gap, and how often.") if pairs else tr("All of them meet well.")
+        self._level_group.result.tell(told)
+
+    def _lay_pair(self, pair: Pair) -> None:
+        """Look at a pair: its first tile in the middle, the second at its side."""
+        self._desk.select(replace(self._desk.selection, pieces=frozenset({pair.first[0]})))
+        block = [[(0, 0)] * 3 for _ in range(3)]
+        block[1][1] = pair.first
+        column, line = CELLS[pair.side]
+        block[line][column] = pair.second
+        self.table.lay(tuple(map(tuple, block)))
+
     def _shown(self) -> tuple[Sheet | None, Piece | None]:
         project, selection = self._desk.project, self._desk.selection
         sheet = project.sheet(selection.sheet) if selection.sheet else None
@@ -117,24 +170,31 @@ class Tiled(QWidget):
         self._sheet: Sheet | None = None
         self._piece: Piece | None = None
         self.placed: dict[Side, int] = {}
+        self._block: Block | None = None
         self.setAccessibleName(tr("The tile among its neighbours"))
 
     def show_tile(self, sheet: Sheet | None, piece: Piece | None) -> None:
         """Show another tile; its neighbours are then itself again."""
         before = self._piece.number if self._piece else 0
         if piece is None or piece.number != before:
-            self.placed = {}
+            self.placed, self._block = {}, None
         self._sheet, self._piece = sheet, piece
+        self.update()
+
+    def lay(self, block: Block) -> None:
+        """Lay nine tiles as they lie in a level; number 0 leaves a place empty."""
+        self._block = block
         self.update()
 
     def place(self, side: Side, number: int) -> None:
         """Lay another tile at a side."""
         self.placed[side] = number
+        self._block = None
         self.update()
 
     def clear(self) -> None:
         """Have it lie beside itself on all sides."""
-        self.placed = {}
+        self.placed, self._block = {}, None
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -153,15 +213,70 @@ class Tiled(QWidget):
         top = round(self.height() / 2 - 1.5 * high)
         draw_checker(painter, QRectF(left, top, 3 * wide, 3 * high))
         images = self._services.images
-        at = {CELLS[side]: number for side, number in self.placed.items()}
-        for column in range(3):
-            for line in range(3):
-                found = self._services.desk.project.find(at.get((column, line), piece.number))
-                if found is not None:
+        project = self._services.desk.project
+        for line, tiles in enumerate(self._tiles(piece)):
+            for column, (number, orientation) in enumerate(tiles):
+                if project.find(number) is not None:
                     cell = QRectF(left + column * wide, top + line * high, wide, high)
-                    painter.drawImage(cell, images.piece(*found))
+                    painter.drawImage(cell, images.number(project, number, orientation))
         middle = QRectF(left + wide, top + high, wide, high)
         draw_brackets(painter, middle.adjusted(-3, -3, 3, 3), 12)
+
+    def _tiles(self, piece: Piece) -> Block:
+        if self._block is not None:
+            return self._block
+        at = {CELLS[side]: number for side, number in self.placed.items()}
+        return tuple(
+            tuple((at.get((column, line), piece.number), 0) for column in range(3))
+            for line in range(3)
+        )
+
+
+class WorstPairs(QWidget):
+    """Pairs of tiles side by side, each with its gap and count; `picked` carries a pair."""
+
+    picked = pyqtSignal(object)
+
+    def __init__(self, services: Services) -> None:
+        super().__init__()
+        self._services = services
+        self.pairs: list[Pair] = []
+        self.setAccessibleName(tr("Pairs that meet worst in levels"))
+
+    def show_pairs(self, pairs: list[Pair]) -> None:
+        """Show these pairs."""
+        self.pairs = pairs
+        self.setFixedHeight(-(-len(pairs) // PAIRS) * (PAIR + 20))
+        self.update()
+
+    def place_of(self, index: int) -> QRectF:
+        """Where a pair is drawn."""
+        line, column = divmod(index, PAIRS)
+        return QRectF(column * (PAIR + 14), line * (PAIR + 20), PAIR, PAIR)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for index, pair in enumerate(self.pairs):
+            if self.place_of(index).contains(event.position()):
+                self.picked.emit(pair)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        project, images = self._services.desk.project, self._services.images
+        for index, pair in enumerate(self.pairs):
+            place = self.place_of(index)
+            half = PAIR / 2
+            beside = (half, 0.0) if pair.side == "right" else (0.0, half)
+            across, down = (0.0, half / 2) if pair.side == "right" else (half / 2, 0.0)
+            for (number, orientation), (x, y) in ((pair.first, (0.0, 0.0)), (pair.second, beside)):
+                cell = QRectF(place.left() + across + x, place.top() + down + y, half, half)
+                painter.drawImage(cell, images.number(project, number, orientation))
+            painter.setPen(look.colours.ink)
+            painter.setFont(font(CAPTION))
+            caption = QRectF(place.left() - 7, place.bottom() + 1, PAIR + 14, 16)
+            words = f"{figure(pair.gap, 0)}, {pair.count}×"
+            painter.drawText(caption, Qt.AlignmentFlag.AlignCenter, words)
+        painter.end()
 
 
 class Fits(QWidget):

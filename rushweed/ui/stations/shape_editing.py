@@ -10,6 +10,7 @@ from rushweed.core.bound.editing import (
     gripped,
     moved_grip,
     replace_form,
+    snapped,
     without_corner,
 )
 from rushweed.core.project.sheet import Piece
@@ -67,14 +68,15 @@ class ShapeEditor:
         return True
 
     def _drag(self, press: Pointer, piece: Piece, grip: Grip) -> Stroke:
-        """Whole pixels; with Ctrl halves."""
+        """Whole pixels; with Ctrl halves, with Ctrl and Shift free. Corners snap to corners of
+        neighbours that are very near."""
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form
         drag = self._desk.drag(tr("Changed a shape"))
         start, refused = self._place(press, piece), ""
         try:
             while True:
                 event = yield
-                to = self._place(event, piece)
+                to = self._place(event, piece, snaps=grip.kind == "corner")
                 if to != start or drag.project is not drag.before:
                     try:
                         changed = moved_grip(form, grip, start, to)
@@ -116,7 +118,14 @@ class ShapeEditor:
             return frozenset({piece.number})
         return frozenset(other.number for other in selected if other.shapes == piece.shapes)
 
-    def _place(self, event: Pointer, piece: Piece) -> Point:
-        step = 2 if event.ctrl else 1
+    def _place(self, event: Pointer, piece: Piece, snaps: bool = False) -> Point:
+        step = 100 if event.ctrl and event.shift else 2 if event.ctrl else 1
         x, y = (round(side * step) / step for side in event.place)
+        if snaps and self._canvas.sheet is not None:
+            near = Point(event.place.x - piece.rect.x, event.place.y - piece.rect.y)
+            corner = snapped(
+                near, piece, self._canvas.sheet.pieces, REACH / self._canvas.view.scale
+            )
+            if corner != near:
+                return corner
         return Point(x - piece.rect.x, y - piece.rect.y)

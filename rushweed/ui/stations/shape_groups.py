@@ -6,13 +6,16 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
 
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
 
+from rushweed.core.bound.carrying import Carried, carry, find_carried, is_decided
 from rushweed.core.bound.editing import common_forms
+from rushweed.core.bound.facts import told as facts_told
 from rushweed.core.bound.twins import Twin, find_twins, give_to_twins, mirror_shapes
 from rushweed.core.cut.likeness import shown
+from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
@@ -20,7 +23,7 @@ from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.marks import draw_odd_box
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
-from rushweed.ui.shell.controls import button, row
+from rushweed.ui.shell.controls import Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
@@ -28,6 +31,8 @@ from rushweed.ui.text import counted, tr
 FORMS = tuple(common_forms(Size(16, 16)))
 KEYS = "1234567890-"
 COLUMNS = 6
+LISTED = 6
+"""So many changes are listed before they are made."""
 
 
 class CommonForms(QWidget):
@@ -95,6 +100,7 @@ class ForMany(Group):
         self._desk, self._canvas = desk, canvas
         self._copied: tuple[Shape, ...] | None = None
         self.twins: list[Twin] = []
+        self.carried: list[Carried] = []
         copy = button(tr("Copy"), self.copy, tip=tr("Keep the shapes of the selected piece  C"))
         self._paste = button(
             tr("Paste"), self.paste, tip=tr("Give them to all that is selected  P")
@@ -108,6 +114,12 @@ class ForMany(Group):
         self._do = button(tr("Give them the shapes"), self.give_twins)
         self.add(row(copy, self._paste, mirror, None))
         self.add(row(self._find, self._do, None))
+        self._from = Choice(tr("Sheet to carry from"), 118)
+        self._from.picked.connect(lambda _: self.find_carried())
+        self._carry = button(tr("Carry over"), self.carry_over)
+        self.add(row(label(tr("From")), self._from, self._carry, None))
+        self._before_after = label("", "caption")
+        self.add(self._before_after)
         self.refresh()
 
     def refresh(self) -> None:
@@ -115,9 +127,20 @@ class ForMany(Group):
         chosen = self._desk.selection.pieces
         if any(twin.of not in chosen for twin in self.twins):
             self.twins = []
+        sheet = self._canvas.sheet
+        others = [
+            other.name
+            for other in self._desk.project.sheets
+            if sheet is not None and other.name != sheet.name and any(map(is_decided, other.pieces))
+        ]
+        if self.carried and not self._fits_carried():
+            self.carried = []
+        self._from.show_choices(others, self._from.currentText() if self.carried else tr("a sheet"))
+        self._carry.setEnabled(bool(self.carried))
+        self._before_after.setVisible(bool(self.carried))
         self._paste.setEnabled(self._copied is not None)
         self._do.setEnabled(bool(self.twins))
-        if not self.twins:
+        if not self.twins and not self.carried:
             self.result.tell("")
 
     def copy(self) -> None:
@@ -179,12 +202,80 @@ class ForMany(Group):
         self.refresh()
         self._canvas.update()
 
+    def find_carried(self) -> None:
+        """Look what this sheet could take over from another one, and list it; nothing is changed
+        yet."""
+        sheet, art = self._canvas.sheet, self._desk.art
+        if sheet is None:
+            return
+        source = self._desk.project.sheet(self._from.currentText())
+        try:
+            pictures = shown(art.picture(source)), shown(art.picture(sheet))
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+            return
+        chosen = {piece.number for piece in self._canvas.selected_pieces()}
+        found = find_carried(pictures[0], source, pictures[1], sheet)
+        self.carried = [one for one in found if not chosen or one.to in chosen]
+        self.twins = []
+        lines = [self._before_and_after(one) for one in self.carried]
+        if len(lines) > LISTED:
+            lines[LISTED:] = [tr("and {n} more").format(n=len(lines) - LISTED)]
+        self._before_after.setText("\n".join(lines))
+        kinds = Counter(tr(one.why) for one in self.carried)
+        told = ", ".join(f"{count} {kind}" for kind, count in kinds.items())
+        self.refresh()
+        self.result.tell(
+            f"{told}." if told else tr("No tile of that sheet resembles these."), not told
+        )
+        self._canvas.update()
+
+    def carry_over(self) -> None:
+        """Give the pieces that were found what was decided about those they resemble."""
+        carried = self.carried
+        words = tr("Carried shapes and facts over to {what}").format(
+            what=counted(len(carried), "piece", "pieces")
+        )
+        self._desk.do(words, lambda project: carry(project, carried))
+        self.carried = []
+        self.refresh()
+        self._canvas.update()
+
+    def _before_and_after(self, one: Carried) -> str:
+        """“grass_2: undecided → 1 shape, ground 1”."""
+        project = self._desk.project
+        to, of = project.find(one.to), project.find(one.of)
+        if to is None or of is None:
+            return ""
+        line = f"{shown_name(*to)}: {_decided(to[1])} → {_decided(of[1])}"
+        metrics = self._before_after.fontMetrics()
+        return metrics.elidedText(line, Qt.TextElideMode.ElideRight, 250)
+
+    def _fits_carried(self) -> bool:
+        sheet = self._canvas.sheet
+        own = {piece.number for piece in sheet.pieces} if sheet else set()
+        return all(one.to in own for one in self.carried)
+
     def paint(self, painter: QPainter) -> None:
         """Mark the twins that were found."""
-        marked = {twin.number for twin in self.twins}
+        marked = {twin.number for twin in self.twins} | {one.to for one in self.carried}
         for _, piece in self._canvas.seen_pieces() if marked else ():
             if piece.number in marked:
                 draw_odd_box(painter, self._canvas.to_screen(piece.rect).adjusted(1, 1, -1, -1))
 
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for piece in self._canvas.selected_pieces())
+
+
+def _decided(piece: Piece) -> str:
+    """What was decided about a piece, in a few words."""
+    shapes = piece.shapes
+    solid = (
+        tr("undecided")
+        if shapes is None
+        else counted(len(shapes), "shape", "shapes")
+        if shapes
+        else tr("nothing solid")
+    )
+    facts = facts_told(piece.facts)
+    return f"{solid}, {facts}" if facts else solid

@@ -12,7 +12,7 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
-from rushweed.ui.look.colours import MARKS
+from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.text import tr
 
 MOST_CORNERS_LISTED = 8
@@ -50,6 +50,19 @@ def draw_open_polygon(painter: QPainter, canvas: Canvas, rect: Rect, corners: li
     painter.restore()
     for point in points:
         draw_lozenge(painter, point.x(), point.y(), 6, MARKS.paper, MARKS.rust)
+
+
+def draw_crossing(painter: QPainter, canvas: Canvas, rect: Rect, place: Point) -> None:
+    """A cross where a shape crosses itself."""
+    spot = canvas.view.to_screen(rect.x + place.x, rect.y + place.y)
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for colour, width in ((MARKS.paper, 6), (look.colours.red, 3)):
+        painter.setPen(QPen(colour, width))
+        painter.drawLine(QPointF(spot.x - 8, spot.y - 8), QPointF(spot.x + 8, spot.y + 8))
+        painter.drawLine(QPointF(spot.x - 8, spot.y + 8), QPointF(spot.x + 8, spot.y - 8))
+    painter.restore()
+    draw_tag(painter, spot.x + 12, spot.y - 24, tr("crosses itself"), look.colours.red)
 
 
 def list_corners(shapes: tuple[Shape, ...] | None) -> str:

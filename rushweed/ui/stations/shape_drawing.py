@@ -1,0 +1,183 @@
+"""Drawing shapes on pieces: boxes and circles dragged, polygons and paths clicked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
+from typing import Literal
+
+from PyQt6.QtGui import QPainter
+
+from rushweed.core.bound.bodies import set_body
+from rushweed.core.bound.geometry import find_crossing
+from rushweed.core.bound.shaping import add_shape, box, circle, polygon, set_shapes
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.project.body import Body, Path
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Form, Shape
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point, Refusal
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.desk import Desk
+from rushweed.ui.stations.shape_marks import draw_crossing, draw_open_polygon
+from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+Drawn = Literal["box", "circle", "polygon", "path"]
+
+
+class ShapeDrawer:
+    """The tools that draw. What is drawn goes to all selected pieces when the piece that it is
+    drawn on is among them."""
+
+    def __init__(self, desk: Desk, canvas: SheetCanvas) -> None:
+        self._desk, self._canvas = desk, canvas
+        self._corners: list[Point] = []
+        self._on: Piece | None = None
+        self._what: Drawn = "box"
+        self._crossing: Point | None = None
+
+    @property
+    def open(self) -> bool:
+        """Whether a polygon or path was begun."""
+        return bool(self._corners)
+
+    def press(self, press: Pointer, what: Drawn) -> Stroke | None:
+        """Draw on the piece that is nearest; beside all of them select."""
+        self._what = what
+        selected = self._canvas.selected_pieces() if what == "path" else []
+        piece = self._on or next(iter(selected), None) or self._canvas.piece_near(press.place)
+        if what in ("polygon", "path"):
+            if piece is not None:
+                self._add_corner(press, piece)
+            return None
+        if piece is None:
+            return self._canvas.select_tool(press)
+        return self._drag(press, piece, box if what == "box" else circle)
+
+    def end(self) -> None:
+        """Close the polygon, or end the path."""
+        piece, corners = self._on, list(self._corners)
+        if piece is None:
+            return
+        numbers = self._recipients(piece)
+        who = self._who(numbers, piece)
+        if self._what == "path":
+            self.forget()
+            self._give_path(numbers, piece, corners, who)
+            return
+        try:
+            shape = Shape(polygon(corners))
+        except Refusal as refusal:
+            self._crossing = find_crossing(corners)
+            self._desk.refused.emit(str(refusal))
+            self._canvas.update()
+            return
+        self.forget()
+        words = tr("Drew a polygon on {what}").format(what=who)
+        self._desk.do(words, lambda p: replace_or_add(p, numbers, shape, add=False))
+
+    def take_back(self) -> None:
+        """Forget the corner that was put down last."""
+        self._crossing = None
+        if self._corners:
+            self._corners.pop()
+            if not self._corners:
+                self._on = None
+            self._canvas.update()
+
+    def forget(self) -> None:
+        """Leave what was begun."""
+        self._corners, self._on, self._crossing = [], None, None
+        self._canvas.update()
+
+    def keep_fitting(self) -> None:
+        """Leave what was begun on a piece that is gone."""
+        if self._on is not None and self._desk.project.find(self._on.number) is None:
+            self.forget()
+
+    def paint(self, painter: QPainter) -> None:
+        """Paint what is begun, and where it crosses itself."""
+        if self._on is None:
+            return
+        pointer = self._canvas.pointer
+        here = [within(Pointer(pointer), self._on, self._what == "path")] if pointer else []
+        draw_open_polygon(painter, self._canvas, self._on.rect, [*self._corners, *here])
+        if self._crossing is not None:
+            draw_crossing(painter, self._canvas, self._on.rect, self._crossing)
+
+    def _drag(self, press: Pointer, piece: Piece, make: Callable[[Point, Point], Form]) -> Stroke:
+        """Drag from corner to corner, or from the middle of a circle to its rim."""
+        numbers = self._recipients(piece)
+        words = tr("Drew a box on {what}") if make is box else tr("Drew a circle on {what}")
+        drag = self._desk.drag(words.format(what=self._who(numbers, piece)))
+        start = within(press, piece)
+        try:
+            while True:
+                event = yield
+                try:
+                    shape = Shape(make(start, within(event, piece)))
+                except Refusal:
+                    shape = None
+                if shape is not None:
+                    drag.to(partial(replace_or_add, numbers=numbers, shape=shape, add=press.shift))
+                if event.released:
+                    if drag.project is not drag.before:
+                        drag.end()
+                    return
+        finally:
+            self._desk.abandon_drag()
+
+    def _add_corner(self, press: Pointer, piece: Piece) -> None:
+        """Put down the next corner; the first one again, or a double click, ends it."""
+        if self._on is None:
+            self._on = piece
+            chosen = replace(self._desk.selection, pieces=self._recipients(piece))
+            self._desk.select(chosen)
+        corner = within(press, piece, self._what == "path")
+        enough = 3 if self._what == "polygon" else 1
+        again = bool(self._corners) and corner == self._corners[0] and self._what == "polygon"
+        if len(self._corners) >= enough and (again or press.double):
+            self.end()
+        elif not self._corners or corner != self._corners[-1]:
+            self._corners.append(corner)
+        self._canvas.update()
+
+    def _give_path(
+        self, numbers: frozenset[int], piece: Piece, corners: list[Point], who: str
+    ) -> None:
+        """A path begins where the piece stands; its points are kept from there."""
+        stands = piece.standing
+        points = tuple(Point(corner.x - stands.x, corner.y - stands.y) for corner in corners)
+        old = piece.body.path or Path(())
+        body = Body("travels", replace(old, points=points))
+        words = tr("Drew a path for {what}").format(what=who)
+        self._desk.do(words, lambda project: set_body(project, numbers, body))
+
+    def _recipients(self, piece: Piece) -> frozenset[int]:
+        chosen = self._desk.selection.pieces
+        return chosen if piece.number in chosen else frozenset({piece.number})
+
+    def _who(self, numbers: frozenset[int], piece: Piece) -> str:
+        if len(numbers) > 1 or self._canvas.sheet is None:
+            return counted(len(numbers), "piece", "pieces")
+        return shown_name(self._canvas.sheet, piece)
+
+
+def within(event: Pointer, piece: Piece, free: bool = False) -> Point:
+    """The pixel corner nearest to the pointer, in pixels of the piece, and not outside of it
+    unless `free`; with Ctrl half pixels, with Ctrl and Shift hundredths."""
+    step = 100 if event.ctrl and event.shift else 2 if event.ctrl else 1
+    x, y = (round(side * step) / step for side in event.place)
+    x, y = x - piece.rect.x, y - piece.rect.y
+    if not free:
+        x, y = min(max(x, 0), piece.rect.width), min(max(y, 0), piece.rect.height)
+    return Point(int(x) if x == int(x) else x, int(y) if y == int(y) else y)
+
+
+def replace_or_add(project: Project, numbers: frozenset[int], shape: Shape, add: bool) -> Project:
+    """A drawn shape takes the place of the old ones, or joins them."""
+    if add:
+        return add_shape(project, numbers, shape)
+    return set_shapes(project, numbers, (shape,))

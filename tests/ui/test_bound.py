@@ -1,0 +1,213 @@
+"""Bound's faces in the window: facts painted, circles, corners typed, paths, carrying, colours."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.project.facts import SIDES, Note
+from rushweed.core.project.shape import Circle
+from rushweed.core.values import Point
+from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, type_into, words
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    made = open_window(demo)
+    made.station(4)
+    return made
+
+
+def tile(drive, name: str, sheet: str = "fen_ground"):  # type: ignore[no-untyped-def]
+    return next(p for p in drive.project.sheet(sheet).pieces if p.name == name)
+
+
+def middle(piece, x: float = 0.5, y: float = 0.5) -> tuple[float, float]:  # type: ignore[no-untyped-def]
+    rect = piece.rect
+    return rect.x + rect.width * x, rect.y + rect.height * y
+
+
+def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "fen_ground")
+    drive.window.turn_face(1)
+    drive.qtbot.wait(5)
+    before = drive.project
+    row = [tile(drive, name) for name in ("bank_left", "bank_top", "bank_top_shell")]
+    drive.press("Fact: Cover")
+    drive.type_number("Amount", "2")
+    plain = drive.colour_at(*middle(row[1], y=0.3))
+    drive.drag(middle(row[0]), middle(row[1]), middle(row[2]))
+    assert [tile(drive, p.name).facts.cover for p in row] == [2, 2, 2]
+    assert words(drive) == "Painted cover"
+    assert drive.colour_at(*middle(row[1], y=0.3)) != plain, "its overlay is there at once"
+    QTest.mouseClick(drive.canvas, RIGHT, pos=drive.spot(*middle(row[1])))
+    assert tile(drive, "bank_top").facts.cover == 0
+    drive.press("Fact: Entry")
+    drive.click(*middle(row[1], y=0.1))
+    assert "above" not in tile(drive, "bank_top").facts.entry
+    drive.key(Qt.Key.Key_Right)
+    assert drive.window.desk.selection.pieces == {row[2].number}, "arrows step"
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert tile(drive, "bank_top_shell").facts.entry == ("right", "above", "below")
+    drive.press("Take from selected")
+    assert tile(drive, "bank_top_shell").facts.entry == SIDES
+    assert drive.undo_all() == 5 and drive.project is before
+
+
+def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "fen_ground")
+    drive.window.turn_face(1)
+    face = drive.window.stations[3]._facts
+    drive.press("Fact: Ground")
+    drive.press("Add a kind")
+    type_into(face._kinds._name, "quicksand")
+    drive.type_number("Number", "4711")
+    boulder = tile(drive, "boulder")
+    drive.click(*middle(boulder))
+    assert tile(drive, "boulder").facts.ground == 4711
+    drive.type_number("Number", "3")
+    assert "has the number 3" in drive.window.notice.text
+    type_into(face._kinds._colour, "mauve")
+    assert "not a colour" in drive.window.notice.text
+    drive.press("Take away")
+    assert tile(drive, "boulder").facts.ground is None
+    drive.press("Fact: Notes")
+    drive.click(*middle(boulder))
+    assert "needs a key" in drive.window.notice.text and not tile(drive, "boulder").facts.notes
+    QTest.keyClicks(face._note.key, "sound")
+    QTest.keyClicks(face._note.value, "thud")
+    drive.click(*middle(boulder))
+    assert tile(drive, "boulder").facts.notes == (Note("sound", "thud"),)
+    assert face._is.result.text().endswith("sound thud")
+
+
+def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:  # type: ignore[no-untyped-def]
+    names = [p.name for p in drive.project.sheet("fen_above").pieces]
+    select(drive, "fen_above", names.index("turf"), names.index("pool_nw"))
+    drive.window.turn_face(1)
+    drive.press("Stands on its foot")
+    assert tile(drive, "turf", "fen_above").facts.cover == 1
+    assert (
+        tile(drive, "pool_nw", "fen_above").shapes and words(drive) == "Stood 2 tiles on its foot"
+    )
+
+
+def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type: ignore[no-untyped-def]
+    from rushweed.core.walk.walker import Ground, Keys
+
+    walk = Ground(drive.project, "Long boardwalk")
+    motion = walk.begin()
+    for _ in range(30):
+        motion = walk.step(motion, Keys())
+    stands_on = drive.project.find(motion.on)[1].name
+    place = [p.name for p in drive.project.sheet("fen_ground").pieces].index(stands_on)
+    select(drive, "fen_ground", place)
+    drive.press("Nothing solid")
+    again = Ground(drive.project, "Long boardwalk")
+    assert again.step(again.begin(), Keys()).on != motion.on
+    drive.station(5)
+    shot = drive.canvas.grab().toImage()
+    drive.station(4)
+    drive.window.turn_face(3)
+    drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset()))
+    drive.press("Make a recoloured sheet")
+    made = drive.project.sheet("fen_ground recoloured")
+    assert len(made.pieces) == 63 and made.pieces[place].shapes == ()
+    drive.station(5)
+    assert drive.canvas.grab().toImage() == shot, "a variant changes nothing that is painted"
+
+
+def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "crab")
+    drive.window.turn_face(3)
+    drive.press("Make a recoloured sheet")
+    face = drive.window.stations[3]._variants
+    steps = drive.window.desk.history
+    slider = face.sliders["hue"]
+    QTest.mousePress(slider, LEFT, pos=QPoint(int(slider.place_of(60)), 11))
+    QTest.mouseMove(slider, QPoint(int(slider.place_of(120)), 11))
+    QTest.mouseRelease(slider, LEFT, pos=QPoint(int(slider.place_of(120)), 11))
+    how = drive.project.sheet("crab recoloured").recoloured
+    assert how is not None and abs(how.hue - 120) < 5
+    assert drive.window.desk.history.earlier is steps, "one step of undo"
+    QTest.mouseClick(face.palette, LEFT, pos=face.palette.place_of(1).center().toPoint())
+    type_into(face._new, "#112233")
+    how = drive.project.sheet("crab recoloured").recoloured
+    assert how is not None and len(how.swaps) == 1 and how.swaps[0][1].hex == "#112233"
+    type_into(face._new, "teal")
+    assert "not a colour" in drive.window.notice.text
+
+
+def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "landing")
+    drive.qtbot.wait(5)
+    bottle = tile(drive, "float", "landing")
+    rect = bottle.rect
+    drive.canvas.centre_on(rect, 12)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_O)
+    drive.drag((rect.x + 4, rect.y + 6), (rect.x + 8, rect.y + 6))
+    [shape] = tile(drive, "float", "landing").shapes
+    assert shape.form == Circle(4, 6, 4)
+    select(drive, "landing", 2)
+    drive.press("Circle", drive.window.stations[3]._found)
+    assert isinstance(tile(drive, "float", "landing").shapes[0].form, Circle)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_1)
+    drive.type_number("Corner x", "1.5")
+    assert tile(drive, "float", "landing").shapes[0].form.corners[0] == Point(1.5, 0)
+    body = drive.window.stations[3]._body
+    body._set_kind("Travels along a path")
+    drive.window.stations[3]._take("path")
+    drive.click(rect.x + 20, rect.y + 5)
+    drive.click(rect.x + 20, rect.y - 5)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Return)
+    moved = tile(drive, "float", "landing")
+    stands = moved.standing
+    assert moved.body.path.points == (
+        Point(20 - stands.x, 5 - stands.y), Point(20 - stands.x, -5 - stands.y)
+    )  # fmt: skip
+    drive.type_number("One way in", "1.5")
+    assert tile(drive, "float", "landing").body.path.seconds == 1.5
+    lens = drive.window.lens.picture
+    first = lens.grab().toImage()
+    drive.qtbot.wait(300)
+    assert lens.grab().toImage() != first, "the lens shows it travel"
+
+
+def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "fen_ground")
+    drive.window.turn_face(3)
+    drive.press("Make a recoloured sheet")
+    drive.window.turn_face(0)
+    name = "fen_ground recoloured"
+    select(drive, name, *range(63))
+    drive.press("Nothing solid")
+    many = drive.window.stations[3]._many
+    many._from.setCurrentIndex(many._from.findText("fen_ground"))
+    many.find_carried()
+    before = drive.project
+    assert "recoloured" in many.result.text() and "→" in many._before_after.text()
+    assert drive.project is before, "it is listed before it is done"
+    drive.press("Carry over")
+    bank = tile(drive, "bank_top", name)
+    assert bank.shapes == tile(drive, "bank_top").shapes and bank.facts.ground == 1
+    drive.drag((0, 0), (1, 1), held=CONTROL)
+
+
+def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> None:  # type: ignore[no-untyped-def]
+    place = [p.name for p in drive.project.sheet("fen_ground").pieces].index("mud")
+    select(drive, "fen_ground", place)
+    drive.window.turn_face(2)
+    repeat = drive.window.stations[3]._repeat
+    alone = repeat.table.grab().toImage()
+    drive.press("As a level uses it")
+    assert repeat.table.grab().toImage() != alone
+    drive.press("Worst pairs")
+    gaps = [pair.gap for pair in repeat._worst.pairs]
+    assert gaps and gaps == sorted(gaps, reverse=True)
+    QTest.mouseClick(repeat._worst, LEFT, pos=repeat._worst.place_of(0).center().toPoint())
+    first = repeat._worst.pairs[0].first[0]
+    assert drive.window.desk.selection.pieces == {first}
