@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Mapping
+from itertools import chain
 from typing import Any
 
 import numpy as np
@@ -11,9 +12,13 @@ import numpy.typing as npt
 from rushweed.core.values import Rect
 
 CHUNK = 32
+LARGEST_NUMBER = 2**31 - 1
+LONGEST_ROW = 1_000_000
+WIDEST_BAND = 16_384
 
 Numbers = npt.NDArray[np.int32]
 Orientations = npt.NDArray[np.uint8]
+Marked = npt.NDArray[np.bool_]
 Chunk = tuple[Numbers, Orientations]
 Key = tuple[int, int]
 
@@ -36,10 +41,12 @@ class Cells:
     (chunk column, chunk row). Painting copies only the chunks that change.
     """
 
-    __slots__ = ("chunks",)
+    __slots__ = ("_bounds", "_used", "chunks")
 
     def __init__(self, chunks: Mapping[Key, Chunk] | None = None) -> None:
         self.chunks: Mapping[Key, Chunk] = chunks or {}
+        self._bounds: Rect | None = None
+        self._used: frozenset[int] | None = None
 
     def at(self, column: int, row: int) -> tuple[int, int]:
         """The piece number and orientation of one cell; (0, 0) where nothing is painted."""
@@ -69,17 +76,54 @@ class Cells:
                 chunks.pop(key, None)
         return Cells(chunks)
 
+    def overlaid(
+        self, area: Rect, numbers: Numbers, orientations: Orientations, where: Marked | None = None
+    ) -> Cells:
+        """Cells with a block put at `area`, arrays of shape (area.height, area.width); with
+        `where`, only the cells that it marks."""
+        chunks = dict(self.chunks)
+        for chunk_row in range(area.y // CHUNK, (area.bottom - 1) // CHUNK + 1):
+            for chunk_column in range(area.x // CHUNK, (area.right - 1) // CHUNK + 1):
+                key = (chunk_column, chunk_row)
+                inside, part = _shared(key, area)
+                marked = np.ones(numbers[part].shape, bool) if where is None else where[part]
+                old = chunks.get(key)
+                if not marked.any() or (old is None and not numbers[part][marked].any()):
+                    continue
+                new = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
+                new[0][inside][marked] = numbers[part][marked]
+                turned = np.where(numbers[part] != 0, orientations[part], 0)
+                new[1][inside][marked] = turned[marked]
+                if new[0].any():
+                    chunks[key] = _frozen(new)
+                else:
+                    chunks.pop(key, None)
+        return Cells(chunks)
+
     def bounds(self) -> Rect:
         """The smallest rectangle of cells around all that is painted."""
+        if self._bounds is None:
+            self._bounds = self._find_bounds()
+        return self._bounds
+
+    def _find_bounds(self) -> Rect:
+        """Only chunks at the rim can say where it lies."""
+        if not self.chunks:
+            return Rect(0, 0, 0, 0)
+        columns = [column for column, _ in self.chunks]
+        rows = [row for _, row in self.chunks]
+        rim = {min(columns), max(columns)}, {min(rows), max(rows)}
         bounds = Rect(0, 0, 0, 0)
         for (chunk_column, chunk_row), (numbers, _) in self.chunks.items():
-            rows, columns = np.nonzero(numbers)
-            left, top = int(columns.min()), int(rows.min())
+            if chunk_column not in rim[0] and chunk_row not in rim[1]:
+                continue
+            down, across = np.nonzero(numbers)
+            left, top = int(across.min()), int(down.min())
             part = Rect(
                 chunk_column * CHUNK + left,
                 chunk_row * CHUNK + top,
-                int(columns.max()) - left + 1,
-                int(rows.max()) - top + 1,
+                int(across.max()) - left + 1,
+                int(down.max()) - top + 1,
             )
             bounds = bounds.union(part)
         return bounds
@@ -88,17 +132,10 @@ class Cells:
         """The cells of `area` as two arrays of shape (area.height, area.width)."""
         numbers = np.zeros((area.height, area.width), np.int32)
         orientations = np.zeros((area.height, area.width), np.uint8)
-        for (chunk_column, chunk_row), chunk in self.chunks_in(area):
-            place = Rect(chunk_column * CHUNK, chunk_row * CHUNK, CHUNK, CHUNK)
-            part = place.intersection(area)
-            inside = np.s_[
-                part.y - place.y : part.bottom - place.y, part.x - place.x : part.right - place.x
-            ]
-            target = np.s_[
-                part.y - area.y : part.bottom - area.y, part.x - area.x : part.right - area.x
-            ]
-            numbers[target] = chunk[0][inside]
-            orientations[target] = chunk[1][inside]
+        for key, chunk in self.chunks_in(area):
+            inside, part = _shared(key, area)
+            numbers[part] = chunk[0][inside]
+            orientations[part] = chunk[1][inside]
         return numbers, orientations
 
     def chunks_in(self, area: Rect) -> Iterator[tuple[Key, Chunk]]:
@@ -113,12 +150,15 @@ class Cells:
         """How many cells are painted."""
         return sum(int(np.count_nonzero(numbers)) for numbers, _ in self.chunks.values())
 
-    def used(self) -> set[int]:
+    def used(self) -> frozenset[int]:
         """The numbers of all pieces painted here."""
-        found: set[int] = set()
-        for numbers, _ in self.chunks.values():
-            found.update(np.flatnonzero(np.bincount(numbers.ravel())).tolist())
-        return found - {0}
+        if self._used is None:
+            most = max((int(numbers.max()) for numbers, _ in self.chunks.values()), default=0)
+            seen = np.zeros(most + 1, bool)
+            for numbers, _ in self.chunks.values():
+                seen[numbers] = True
+            self._used = frozenset(np.flatnonzero(seen).tolist()) - {0}
+        return self._used
 
     def places_of(self, numbers: Collection[int]) -> Iterator[Key]:
         """The (column, row) of every cell that holds one of those pieces."""
@@ -131,31 +171,35 @@ class Cells:
         """The painted cells as runs: a list of {y, x, cells} with cells [number, count] or
         [number, count, orientation]; number 0 skips. This is how files hold them."""
         bounds = self.bounds()
-        numbers, orientations = self.window(bounds)
-        rows = []
-        for offset in range(bounds.height):
-            filled = np.flatnonzero(numbers[offset])
-            if len(filled):
-                first, last = int(filled[0]), int(filled[-1])
-                runs = _runs(numbers[offset, first : last + 1], orientations[offset, first:])
-                rows.append({"y": bounds.y + offset, "x": bounds.x + first, "cells": runs})
+        rows: list[dict[str, Any]] = []
+        for top in range(bounds.y, bounds.bottom, CHUNK):
+            band = Rect(bounds.x, top, bounds.width, min(CHUNK, bounds.bottom - top))
+            numbers, orientations = self.window(band)
+            for offset in range(band.height):
+                filled = np.flatnonzero(numbers[offset])
+                if len(filled):
+                    first, last = int(filled[0]), int(filled[-1]) + 1
+                    runs = _runs(numbers[offset, first:last], orientations[offset, first:last])
+                    rows.append({"y": top + offset, "x": bounds.x + first, "cells": runs})
         return rows
 
     @classmethod
     def from_rows(cls, rows: list[dict[str, Any]]) -> Cells:
         """Read what `rows` wrote. Raises ValueError for runs that make no sense."""
-        changes: dict[Key, tuple[int, int]] = {}
+        bands: dict[int, list[tuple[int, int, Numbers, Orientations]]] = {}
         for row in rows:
-            column = row["x"]
-            for number, count, *rest in row["cells"]:
-                orientation = rest[0] if rest else 0
-                if count < 1 or number < 0 or not 0 <= orientation < 8:
-                    raise ValueError(f"row {row['y']} holds a run that makes no sense")
-                if number:
-                    for step in range(count):
-                        changes[column + step, row["y"]] = (number, orientation)
-                column += count
-        return cls().painted(changes)
+            y, x = int(row["y"]), int(row["x"])
+            bands.setdefault(y // CHUNK, []).append((y, x, *_cells_of(row)))
+        chunks: dict[Key, Chunk] = {}
+        for band, parts in bands.items():
+            left = min(x for _, x, _, _ in parts)
+            right = max(x + len(numbers) for _, x, numbers, _ in parts)
+            if right - left > WIDEST_BAND:
+                for part in parts:
+                    _read_band(chunks, band, [part], part[1], part[1] + len(part[2]))
+            else:
+                _read_band(chunks, band, parts, left, right)
+        return cls({key: _frozen(chunk) for key, chunk in chunks.items()})
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: Any) -> Any:
@@ -193,13 +237,70 @@ class Cells:
         return f"Cells({self.count()} painted in {self.bounds()})"
 
 
+def _shared(key: Key, area: Rect) -> tuple[Any, Any]:
+    """The cells that a chunk and an area share, as slices of the chunk and of the area."""
+    place = Rect(key[0] * CHUNK, key[1] * CHUNK, CHUNK, CHUNK)
+    part = place.intersection(area)
+    return (
+        np.s_[part.y - place.y : part.bottom - place.y, part.x - place.x : part.right - place.x],
+        np.s_[part.y - area.y : part.bottom - area.y, part.x - area.x : part.right - area.x],
+    )
+
+
+def _cells_of(row: dict[str, Any]) -> tuple[Numbers, Orientations]:
+    """The cells of a row of runs. Raises ValueError for runs that make no sense."""
+    runs = row["cells"]
+    lengths = np.fromiter(map(len, runs), np.int64, len(runs))
+    flat = np.fromiter(chain.from_iterable(runs), np.int64)
+    if not len(runs) or not ((lengths == 2) | (lengths == 3)).all():
+        raise ValueError(f"row {row['y']} holds a run that makes no sense")
+    starts = np.cumsum(lengths) - lengths
+    numbers, counts = flat[starts], flat[starts + 1]
+    turns = np.where(lengths == 3, flat[np.minimum(starts + 2, len(flat) - 1)], 0)
+    if (counts < 1).any() or (numbers < 0).any():
+        raise ValueError(f"row {row['y']} holds a run that makes no sense")
+    if ((turns < 0) | (turns > 7)).any() or numbers.max() > LARGEST_NUMBER:
+        raise ValueError(f"row {row['y']} holds a run that makes no sense")
+    if counts.sum() > LONGEST_ROW:
+        raise ValueError(f"row {row['y']} is longer than any level")
+    return (
+        np.repeat(numbers, counts).astype(np.int32),
+        np.repeat(turns, counts).astype(np.uint8),
+    )
+
+
+def _read_band(
+    chunks: dict[Key, Chunk],
+    band: int,
+    parts: list[tuple[int, int, Numbers, Orientations]],
+    left: int,
+    right: int,
+) -> None:
+    """Put rows of one row of chunks into chunks; they lie between two columns."""
+    first, last = left // CHUNK, (right - 1) // CHUNK + 1
+    numbers = np.zeros((CHUNK, (last - first) * CHUNK), np.int32)
+    orientations = np.zeros(numbers.shape, np.uint8)
+    for y, x, some, turns in parts:
+        spot = np.s_[y % CHUNK, x - first * CHUNK : x - first * CHUNK + len(some)]
+        numbers[spot] = np.where(some, some, numbers[spot])
+        orientations[spot] = np.where(some, turns, orientations[spot])
+    shape = (CHUNK, last - first, CHUNK)
+    filled = numbers.reshape(shape).any(axis=(0, 2))
+    for column in np.flatnonzero(filled).tolist():
+        part = np.s_[:, column * CHUNK : (column + 1) * CHUNK]
+        old = chunks.get((first + column, band))
+        new = numbers[part].copy(), orientations[part].copy()
+        if old is not None:
+            empty = new[0] == 0
+            new[0][empty], new[1][empty] = old[0][empty], old[1][empty]
+        chunks[first + column, band] = new
+
+
 def _runs(numbers: Numbers, orientations: Orientations) -> list[list[int]]:
-    runs: list[list[int]] = []
-    previous = None
-    for number, orientation in zip(numbers.tolist(), orientations.tolist(), strict=False):
-        if (number, orientation) == previous:
-            runs[-1][1] += 1
-        else:
-            runs.append([number, 1, orientation] if orientation else [number, 1])
-            previous = (number, orientation)
-    return runs
+    codes = numbers.astype(np.int64) * 8 + orientations
+    starts = np.flatnonzero(np.diff(codes, prepend=-1))
+    counts = np.diff(starts, append=len(codes))
+    whole = zip(
+        numbers[starts].tolist(), counts.tolist(), orientations[starts].tolist(), strict=True
+    )
+    return [[n, count, turn] if turn else [n, count] for n, count, turn in whole]

@@ -6,9 +6,11 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
 from pathlib import Path, PurePosixPath
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
@@ -157,6 +159,11 @@ def _refuse_unknown_keys(kind: Any) -> None:
 
 
 def _dump(value: Any) -> bytes:
+    with without_collecting():
+        return _write(value)
+
+
+def _write(value: Any) -> bytes:
     body = _adapter(type(value)).dump_python(value, mode="json")
     if not isinstance(value, Head):
         body = _without_defaults(value, body)
@@ -193,16 +200,31 @@ def _read(folder: Path, name: str, kind: type) -> Any:
             f"“{folder / name}” cannot be read ({problem.strerror}). Check its permissions."
         ) from problem
     try:
-        body = json.loads(data)
+        with without_collecting():
+            body = json.loads(data)
     except ValueError as problem:
         raise Refusal(
             f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."
         ) from problem
     body = migrate(body, name)
     try:
-        return build(kind, body)
+        with without_collecting():
+            return build(kind, body)
     except Doubtful:
         return _read_closely(name, kind, body)
+
+
+@contextmanager
+def without_collecting() -> Iterator[None]:
+    """Many small lists at once would have the collector walk through all of them again and again,
+    though none of them is garbage."""
+    collects = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if collects:
+            gc.enable()
 
 
 def _read_closely(name: str, kind: type, body: Any) -> Any:

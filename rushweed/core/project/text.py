@@ -7,7 +7,8 @@ from typing import Any
 
 WIDTH = 96
 EXPANDED = frozenset({"cells", "props", "pieces"})
-"""Objects with one of these keys hold many rows, and take as many lines."""
+"""Objects with one of these keys hold many rows, and take as many lines; a row of cells says its
+y, and takes one."""
 
 
 def to_json(value: Any) -> bytes:
@@ -22,6 +23,8 @@ def _plain(value: Any) -> Any:
     if isinstance(value, dict):
         return {key: _plain(item) for key, item in value.items()}
     if isinstance(value, list | tuple):
+        if value and type(value[0]) is list and type(value[0][0] if value[0] else None) is int:
+            return value
         return [_plain(item) for item in value]
     return value
 
@@ -31,11 +34,12 @@ def _compact(value: Any) -> str:
 
 
 def _render(value: Any, depth: int, one_line: bool = False) -> str:
-    compact = _compact(value)
     if one_line or not isinstance(value, dict | list) or not value:
-        return compact
-    if depth and len(compact) + 2 * depth <= WIDTH and not _is_expanded(value):
-        return compact
+        return _compact(value)
+    if depth and not _is_expanded(value) and _may_be_short(value):
+        compact = _compact(value)
+        if len(compact) + 2 * depth <= WIDTH:
+            return compact
     inner, outer = "  " * (depth + 1), "  " * depth
     if isinstance(value, dict):
         items = [f"{_compact(key)}: {_render(item, depth + 1)}" for key, item in value.items()]
@@ -46,5 +50,18 @@ def _render(value: Any, depth: int, one_line: bool = False) -> str:
     return f"{opening}\n{inner}" + f",\n{inner}".join(items) + f"\n{outer}{closing}"
 
 
+def _may_be_short(value: Any) -> bool:
+    """Whether a value may fit in a line, without writing all of it."""
+    left, waiting = WIDTH, [value]
+    while waiting and left > 0:
+        item = waiting.pop()
+        left -= 1
+        if isinstance(item, dict | list):
+            if len(item) > left:
+                return False
+            waiting.extend(item.values() if isinstance(item, dict) else item)
+    return left > 0
+
+
 def _is_expanded(item: Any) -> bool:
-    return isinstance(item, dict) and not EXPANDED.isdisjoint(item)
+    return isinstance(item, dict) and "y" not in item and not EXPANDED.isdisjoint(item)
