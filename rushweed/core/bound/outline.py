@@ -9,6 +9,7 @@ from itertools import pairwise
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.bound.around import before, least_around, steps_to
 from rushweed.core.values import Point
 
 Mask = npt.NDArray[np.bool_]
@@ -103,10 +104,10 @@ def _edges(mask: Mask) -> _Edges:
 def _rings(edges: _Edges) -> tuple[list[Ring], Numbers]:
     """All borders as rings of their corners, and of each its first edge: the uppermost."""
     following = _following(edges)
-    leader = _least_around(following)
+    leader = least_around(following)
     first = leader == np.arange(len(leader))
-    rank = _steps_to(np.where(first[following], np.arange(len(leader)), following))
-    corner = edges.way != edges.way[_before(following)]
+    rank = steps_to(np.where(first[following], np.arange(len(leader)), following))
+    corner = edges.way != edges.way[before(following)]
     order = np.lexsort((-rank, leader))
     order = order[corner[order]]
     leaders, begins = np.unique(leader[order], return_index=True)
@@ -115,27 +116,6 @@ def _rings(edges: _Edges) -> tuple[list[Ring], Numbers]:
     ]
     ends = [*begins.tolist(), len(points)]
     return [tuple(points[start:end]) for start, end in pairwise(ends)], leaders
-
-
-def _least_around(following: Numbers) -> Numbers:
-    """For each edge the least number on its border."""
-    least, ahead = np.arange(len(following)), following
-    while True:
-        seen: Numbers = np.minimum(least, least[ahead])
-        if (seen == least).all():
-            return least
-        least, ahead = seen, ahead[ahead]
-
-
-def _steps_to(ahead: Numbers) -> Numbers:
-    """For each edge how many steps it is from one that leads to itself."""
-    steps: Numbers = (ahead != np.arange(len(ahead))).astype(np.intp)
-    while True:
-        further = steps[ahead]
-        if not further.any():
-            return steps
-        steps = np.add(steps, further, dtype=np.intp)
-        ahead = ahead[ahead]
 
 
 def _following(edges: _Edges) -> Numbers:
@@ -149,12 +129,6 @@ def _following(edges: _Edges) -> Numbers:
     left, straight, right = (leaving[(edges.way + turn) % 4, end] for turn in (1, 0, 3))
     result: Numbers = np.where(left >= 0, left, np.where(straight >= 0, straight, right))
     return result
-
-
-def _before(following: Numbers) -> Numbers:
-    before = np.empty_like(following)
-    before[following] = np.arange(len(following))
-    return before
 
 
 def _is_outer(edges: _Edges, leaders: Numbers) -> list[bool]:

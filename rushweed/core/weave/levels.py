@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import replace
 from functools import partial
 
@@ -12,6 +12,7 @@ from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, free_name, with_level, with_sheets
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.weave.painting import cropped, spread
 
 
 def add_level(project: Project, name: str = "Level") -> tuple[Project, str]:
@@ -94,3 +95,141 @@ def bounds(level: Level) -> Rect:
     for layer in level.layers:
         area = area.union(layer.cells.bounds())
     return area
+
+
+# -- layers ----------------------------------------------------------------------------
+
+
+def add_layer(project: Project, level: str, index: int, name: str = "Layer") -> Project:
+    """Put an empty layer in front of the one at `index`."""
+
+    def edit(old: Level) -> Level:
+        layer = Layer(free_name(name, {one.name for one in old.layers}))
+        return replace(old, layers=(*old.layers[: index + 1], layer, *old.layers[index + 1 :]))
+
+    return with_level(project, level, edit)
+
+
+def remove_layer(project: Project, level: str, index: int) -> Project:
+    """Take a layer away. Raises Refusal for the last one."""
+
+    def edit(old: Level) -> Level:
+        if len(old.layers) == 1:
+            raise Refusal("A level needs at least one layer. Add another one first.")
+        return replace(old, layers=(*old.layers[:index], *old.layers[index + 1 :]))
+
+    return with_level(project, level, edit)
+
+
+def move_layer(project: Project, level: str, index: int, to: int) -> Project:
+    """Put a layer at another place in the order."""
+
+    def edit(old: Level) -> Level:
+        layers = list(old.layers)
+        layer = layers.pop(index)
+        layers.insert(min(max(to, 0), len(layers)), layer)
+        return old if tuple(layers) == old.layers else replace(old, layers=tuple(layers))
+
+    return with_level(project, level, edit)
+
+
+def change_layer(project: Project, level: str, index: int, **changes: object) -> Project:
+    """Set a layer's name, opacity, tint, parallax factor, group, or whether it is seen or locked.
+    Raises Refusal for a name that is empty or taken."""
+    name = changes.get("name")
+    if name is not None:
+        others = {one.name for i, one in enumerate(project.level(level).layers) if i != index}
+        if not str(name).strip():
+            raise Refusal("A layer needs a name. Type one.")
+        if name in others:
+            raise Refusal(f"There is a layer called “{name}” already. Choose another name.")
+    return with_layer(project, level, index, lambda old: replace(old, **changes))  # type: ignore[arg-type]
+
+
+# -- the whole level ------------------------------------------------------------------------
+
+
+def spread_level(project: Project, level: str, at: int, count: int, rows: bool) -> Project:
+    """Put empty rows (or columns) into all layers that move with the level, before row (or
+    column) `at`; take that many away from there for a negative count. Props, marks and the start
+    behind them go along."""
+    tile = project.rules.tile
+    size = tile.height if rows else tile.width
+
+    def shifted_place(x: float, y: float) -> Point:
+        place = y if rows else x
+        if place < at * size:
+            return Point(x, y)
+        place = max(place + count * size, at * size)
+        return Point(x, place) if rows else Point(place, y)
+
+    def edit_layer(layer: Layer) -> Layer:
+        if layer.parallax != 1:
+            return layer
+        moved = (shifted_place(prop.x, prop.y) for prop in layer.props)
+        pairs = zip(layer.props, moved, strict=True)
+        props = tuple(replace(prop, x=place.x, y=place.y) for prop, place in pairs)
+        return replace(layer, cells=spread(layer.cells, at, count, rows), props=props)
+
+    def edit(old: Level) -> Level:
+        start = shifted_place(*old.start) if old.start else None
+        marks = tuple(
+            replace(mark, x=place.x, y=place.y)
+            for mark in old.marks
+            for place in (shifted_place(mark.x, mark.y),)
+        )
+        return replace(old, layers=tuple(map(edit_layer, old.layers)), start=start, marks=marks)
+
+    return with_level(project, level, edit)
+
+
+def crop_level(project: Project, level: str, area: Rect) -> Project:
+    """Keep only the cells, and the props that stand, inside of an area of cells. Raises Refusal
+    for an area of none."""
+    if not area.area:
+        raise Refusal("Select an area of the level first, then cut it to size.")
+    width, height = project.rules.tile
+    inside = Rect(area.x * width, area.y * height, area.width * width, area.height * height)
+
+    def edit_layer(layer: Layer) -> Layer:
+        if layer.parallax != 1:
+            return layer
+        props = tuple(p for p in layer.props if inside.contains(int(p.x // 1), int(p.y // 1)))
+        return replace(layer, cells=cropped(layer.cells, area), props=props)
+
+    return with_level(
+        project, level, lambda old: replace(old, layers=tuple(map(edit_layer, old.layers)))
+    )
+
+
+def purpose_of(project: Project, number: int) -> str:
+    """What a tile is for: to stand on and stop at, to land on, or to be looked at."""
+    found = project.find(number)
+    stops = {shape.stops for shape in (found[1].shapes or ())} if found else set()
+    if "all sides" in stops:
+        return "solid"
+    return "one-way" if "one-way" in stops else "decoration"
+
+
+def punched(
+    project: Project, level: str, index: int, numbers: Collection[int], area: Rect
+) -> tuple[str, str, int | None] | None:
+    """Whether painting with pieces on an area of a layer replaces tiles that serve another
+    purpose: their purpose, that of the brush, and the layer that fits better (None when a new one
+    would). None when nothing is lost."""
+    layers = project.level(level).layers
+    brush = {purpose_of(project, number) for number in numbers}
+    held, _ = layers[index].cells.window(area)
+    there = {purpose_of(project, number) for number in set(held[held > 0].tolist())}
+    if len(brush) != 1 or not there - brush:
+        return None
+    wanted = brush.pop()
+    best, most = None, 0
+    for place, layer in enumerate(layers):
+        if place == index or layer.locked or not layer.visible or layer.parallax != 1:
+            continue
+        alike = sum(1 for number in layer.cells.used() if purpose_of(project, number) == wanted)
+        free = not layer.cells.window(area)[0].any()
+        if free and alike > most:
+            best, most = place, alike
+    return sorted(there - {wanted})[0], wanted, best

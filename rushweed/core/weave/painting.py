@@ -1,26 +1,35 @@
-"""Changing cells: strokes, fills, picking up."""
+"""Changing cells: strokes, rectangles, fills, picking up, moving parts."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 
 from rushweed.core.orientation import FLIPPED, quarter
 from rushweed.core.project.cells import Cells, Key
+from rushweed.core.project.drawing_sets import Mix
 from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.chance import chosen
 
-LARGEST_FILL = 1_000_000
+LARGEST_FILL = 16_000_000
 ALONE = 8
 """Filling an empty layer paints this many cells each way from where one clicked."""
+
+FillBy = Literal["tile", "ground", "emptiness"]
+Tile = tuple[int, int]
 
 
 @dataclass(frozen=True, slots=True)
 class Brush:
-    """A block of pieces to paint with: rows of (number, orientation), upper left first."""
+    """A block of pieces to paint with: rows of (number, orientation), upper left first. With a
+    `mix`, one of its tiles at random takes the place of each."""
 
-    rows: tuple[tuple[tuple[int, int], ...], ...]
+    rows: tuple[tuple[Tile, ...], ...]
+    mix: Mix | None = None
 
     @property
     def width(self) -> int:
@@ -30,13 +39,21 @@ class Brush:
     def height(self) -> int:
         return len(self.rows)
 
-    def at(self, column: int, row: int) -> tuple[int, int]:
+    def at(self, column: int, row: int) -> Tile:
         """What the brush puts at a cell when repeated over the plane."""
-        return self.rows[row % self.height][column % self.width]
+        tile = self.rows[row % self.height][column % self.width]
+        return self.mixed(tile, column, row)
+
+    def mixed(self, tile: Tile, column: int, row: int) -> Tile:
+        """A tile of the brush as it is put down at a cell."""
+        if self.mix is None or not tile[0]:
+            return tile
+        return chosen(self.mix.tiles, column, row), tile[1]
 
     def numbers(self) -> set[int]:
         """The pieces it holds."""
-        return {number for row in self.rows for number, _ in row if number}
+        held = {number for row in self.rows for number, _ in row if number}
+        return held | {number for number, _ in self.mix.tiles} if self.mix else held
 
 
 ERASER = Brush((((0, 0),),))
@@ -51,27 +68,31 @@ def mirrored(brush: Brush, flip: int) -> Brush:
     """The brush mirrored as a whole and tile by tile; `flip` is FLIPPED or FLIPPED_DOWN."""
     rows = [[(n, o ^ flip if n else 0) for n, o in line] for line in brush.rows]
     rows = [line[::-1] for line in rows] if flip == FLIPPED else rows[::-1]
-    return Brush(tuple(map(tuple, rows)))
+    return Brush(tuple(map(tuple, rows)), brush.mix)
 
 
 def quarter_turned(brush: Brush) -> Brush:
     """The brush turned by a quarter, clockwise, as a whole and tile by tile."""
     lines = zip(*brush.rows[::-1], strict=True)
-    return Brush(tuple(tuple((n, quarter(o) if n else 0) for n, o in line) for line in lines))
+    rows = tuple(tuple((n, quarter(o) if n else 0) for n, o in line) for line in lines)
+    return Brush(rows, brush.mix)
 
 
 def stroke(cells: Cells, brush: Brush, start: Key, end: Key) -> Cells:
-    """Paint with the brush along a straight line of cells, both ends included.
+    """Paint with the brush along a straight line of cells, both ends included."""
+    return dabbed(cells, brush, line(start, end))
 
-    A larger brush is laid down so that its repetition stays in place along the stroke.
-    """
-    changes: dict[Key, tuple[int, int]] = {}
-    for column, row in line(start, end):
+
+def dabbed(cells: Cells, brush: Brush, places: Iterable[Key]) -> Cells:
+    """Put the brush down at each of the places, its upper left corner there."""
+    changes: dict[Key, Tile] = {}
+    for column, row in places:
         for down in range(brush.height):
             for across in range(brush.width):
                 value = brush.rows[down][across]
                 if value[0] or brush is ERASER:
-                    changes[column + across, row + down] = value
+                    place = column + across, row + down
+                    changes[place] = brush.mixed(value, *place)
     return _painted(cells, changes)
 
 
@@ -94,31 +115,41 @@ def line(start: Key, end: Key) -> Iterator[Key]:
             y += step_y
 
 
-def fill(cells: Cells, brush: Brush, start: Key) -> Cells:
-    """Paint all cells that hang together with `start`, by sides, and hold the same piece.
+def rectangle(cells: Cells, brush: Brush, area: Rect) -> Cells:
+    """Fill a rectangle with the brush, repeated from its upper left corner."""
+    if area.area > LARGEST_FILL:
+        raise Refusal("That rectangle is too large to fill at once. Draw smaller ones.")
+    return _laid(cells, brush, area, np.ones((area.height, area.width), bool), (area.x, area.y))
 
-    Emptiness is filled within the rectangle around what is painted. Raises Refusal when the
-    area is larger than 1 000 000 cells.
+
+def fill(
+    cells: Cells,
+    brush: Brush,
+    start: Key,
+    by: FillBy = "tile",
+    grounds: Mapping[int, int] | None = None,
+    within: Rect | None = None,
+) -> Cells:
+    """Paint all cells that hang together with `start`, by sides, and are like it: hold the same
+    piece, ground of the same kind (`grounds` by piece number), or nothing or anything.
+
+    Emptiness is filled within the rectangle around what is painted, or that of `within`. Raises
+    Refusal when the area is absurdly large.
     """
     from scipy import ndimage
 
-    place = Rect(*start, 1, 1)
-    around = cells.bounds().union(place)
-    if cells.at(*start)[0] == 0:
+    around = within or cells.bounds().union(Rect(*start, 1, 1))
+    if within is None and cells.at(*start)[0] == 0:
         around = _enclosing(around)
-    if around.area > LARGEST_FILL * 4:
+    if not around.contains(*start):
+        return cells
+    if around.area > LARGEST_FILL:
         raise Refusal("That area is too large to fill at once. Close it off with tiles first.")
     numbers, _ = cells.window(around)
-    same = numbers == cells.at(*start)[0]
+    same = _alike(numbers, cells.at(*start)[0], by, grounds or {})
     labels, _ = ndimage.label(same)
     inside = labels == labels[start[1] - around.y, start[0] - around.x]
-    if inside.sum() > LARGEST_FILL:
-        raise Refusal("That area is too large to fill at once. Close it off with tiles first.")
-    changes = {
-        (column, row): brush.at(column - start[0], row - start[1])
-        for row, column in (np.argwhere(inside) + np.array([around.y, around.x])).tolist()
-    }
-    return _painted(cells, changes)
+    return _laid(cells, brush, around, inside, start)
 
 
 def pick(cells: Cells, area: Rect) -> Brush:
@@ -131,11 +162,88 @@ def pick(cells: Cells, area: Rect) -> Brush:
     return Brush(tuple(tuple(row) for row in rows))  # fmt: skip
 
 
+def moved(cells: Cells, area: Rect, across: int, down: int, copy: bool = False) -> Cells:
+    """Move or copy what is painted in an area by so many cells; empty cells of it lay nothing."""
+    if not (across or down):
+        return cells
+    numbers, orientations = cells.window(area)
+    if not copy:
+        cells = cells.overlaid(area, np.zeros_like(numbers), orientations)
+    there = Rect(area.x + across, area.y + down, area.width, area.height)
+    return cells.overlaid(there, numbers, orientations, numbers > 0)
+
+
+def spread(cells: Cells, at: int, count: int, rows: bool) -> Cells:
+    """Put `count` empty rows (or columns) in before row (or column) `at`; take that many away from
+    there for a negative count."""
+    area = cells.bounds()
+    numbers, orientations = cells.window(area)
+    axis, first = (0, area.y) if rows else (1, area.x)
+    place = min(max(at - first, 0), numbers.shape[axis])
+    if count < 0:
+        gone = np.s_[place : min(place - count, numbers.shape[axis])]
+        numbers = np.delete(numbers, gone, axis)
+        orientations = np.delete(orientations, gone, axis)
+    else:
+        numbers = np.insert(numbers, [place] * count, 0, axis)
+        orientations = np.insert(orientations, [place] * count, 0, axis)
+    if not numbers.size:
+        return Cells()
+    shift = count if at <= first else 0
+    x, y = (area.x, area.y + shift) if rows else (area.x + shift, area.y)
+    target = Rect(x, y, numbers.shape[1], numbers.shape[0])
+    return Cells().overlaid(target, numbers, orientations)
+
+
+def cropped(cells: Cells, area: Rect) -> Cells:
+    """What is painted inside of an area alone."""
+    bounds = cells.bounds()
+    if bounds.intersection(area) == bounds:
+        return cells
+    numbers, orientations = cells.window(area)
+    return Cells().overlaid(area, numbers, orientations)
+
+
+def mirror_places(places: Iterable[Key], axis: float, width: int = 1) -> list[Key]:
+    """Where the places of a brush that wide come to lie beyond an upright axis, given in cells."""
+    return [(round(2 * axis) - column - width, row) for column, row in places]
+
+
+def _alike(
+    numbers: npt.NDArray[np.int32], here: int, by: FillBy, grounds: Mapping[int, int]
+) -> npt.NDArray[np.bool_]:
+    if by == "emptiness":
+        same: npt.NDArray[np.bool_] = (numbers == 0) == (here == 0)
+    elif by == "ground" and here in grounds:
+        alike = [number for number, kind in grounds.items() if kind == grounds[here]]
+        same = np.isin(numbers, alike)
+    else:
+        same = numbers == here
+    return same
+
+
+def _laid(
+    cells: Cells, brush: Brush, area: Rect, where: npt.NDArray[np.bool_], origin: Key
+) -> Cells:
+    """Lay the brush, repeated from an origin, on the marked cells of an area."""
+    if brush.mix is not None:
+        marked = np.argwhere(where) + np.array([area.y, area.x])
+        return _painted(cells, {(x, y): brush.at(x, y) for y, x in marked.tolist()})
+    block = np.array(brush.rows)
+    across = (np.arange(area.x, area.right) - origin[0]) % brush.width
+    down = (np.arange(area.y, area.bottom) - origin[1]) % brush.height
+    tiles = block[np.ix_(down, across)]
+    numbers, turns = tiles[..., 0].astype(np.int32), tiles[..., 1].astype(np.uint8)
+    if brush.rows != ERASER.rows:
+        where = where & (numbers > 0)
+    return cells.overlaid(area, numbers, turns, where)
+
+
 def _enclosing(area: Rect) -> Rect:
     margin = 0 if area.area > 1 else ALONE
     return Rect(area.x - margin, area.y - margin, area.width + 2 * margin, area.height + 2 * margin)
 
 
-def _painted(cells: Cells, changes: dict[Key, tuple[int, int]]) -> Cells:
+def _painted(cells: Cells, changes: Mapping[Key, Tile]) -> Cells:
     different = {place: value for place, value in changes.items() if cells.at(*place) != value}
     return cells.painted(different) if different else cells
