@@ -5,7 +5,9 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
-VERBS = frozenset({"new", "inspect", "check", "build", "outline", "demo"})
+VERBS = frozenset(
+    {"new", "inspect", "outline", "check", "walk", "probe", "build", "render", "watch", "demo"}
+)
 
 
 def main() -> int:

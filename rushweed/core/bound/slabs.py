@@ -26,8 +26,10 @@ class Slab:
     bottom_right: float
     stops: Stops
     piece: int = 0
+    body: int = -1
 
-    def moved(self, x: float, y: float, piece: int) -> Slab:
+    def moved(self, x: float, y: float, piece: int, body: int = -1) -> Slab:
+        """The same slab elsewhere, of a piece, and of a body of the world by its place there."""
         return Slab(
             self.left + x,
             self.right + x,
@@ -37,6 +39,7 @@ class Slab:
             self.bottom_right + y,
             self.stops,
             piece,
+            body,
         )
 
     def top_at(self, x: float) -> float:

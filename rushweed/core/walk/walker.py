@@ -13,15 +13,14 @@ from rushweed.core.bound.slabs import Slab
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
+from rushweed.core.walk.above import foot_height, step_from_above
+from rushweed.core.walk.bodies import STEP, TILT, BodyState, Moving, overlaps_any
+from rushweed.core.walk.mover import TOUCH, Mover
 from rushweed.core.walk.solids import Solids
 
-STEP = 1 / 60
-STEEPEST = 1.01
-"""A walker goes up slopes that rise at most this many pixels for each pixel across."""
-TOUCH = 1e-6
-LIP = 1e-3
-"""A step up of more than this many pixels stops a walker."""
-LARGEST_STEP = 8.0
+LONG_AGO = 1 << 20
+SHORT = 0.4
+"""A jump whose key is let go goes on with this share of its first speed at most."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,8 +38,10 @@ class Keys:
 class Motion:
     """Where the walker is, how fast in pixels per second, and what carries it.
 
-    `on` is the number of the piece it stands on, 0 in the air. `blocked` is the number of the
-    piece that stopped it sideways in the last step, 0 for none.
+    `on` is the number of the piece it stands on, 0 in the air; `blocked` of the one that stopped
+    it sideways in the last step, `bumped` of the one its head hit, 0 for none. `body` is the place
+    of the body it stands on among those of the level, -1 for none. `off` and `asked` count the
+    steps since it left the ground and since a jump was asked for.
     """
 
     x: float
@@ -52,6 +53,12 @@ class Motion:
     facing: int = 1
     jump_held: bool = False
     steps: int = 0
+    bumped: int = 0
+    body: int = -1
+    facing_down: int = 0
+    off: int = LONG_AGO
+    asked: int = LONG_AGO
+    bodies: tuple[BodyState, ...] = ()
 
     @property
     def grounded(self) -> bool:
@@ -62,190 +69,174 @@ class Ground:
     """A level to walk in, with a walker's size and strength."""
 
     def __init__(self, project: Project, level: str) -> None:
+        self.project = project
         self.level = project.level(level)
         self.walker: Walker = project.walker
         self.solids = Solids(project, self.level)
+        self.moving = Moving(project, self.level)
         self.unit = project.rules.pixels_per_unit
-        self.half = self.walker.body.width / 2
-        self.height = float(self.walker.body.height)
+        self.half = max(self.walker.body.width, 1) / 2
+        self.height = float(max(self.walker.body.height, 1))
 
     def begin(self, start: Point | None = None) -> Motion:
         """The walker at a place, else at the level's start, else at its origin."""
         place = start or self.level.start or Point(0, 0)
-        return Motion(float(place.x), float(place.y))
+        return Motion(float(place.x), float(place.y), bodies=self.moving.begin())
 
     def step(self, motion: Motion, keys: Keys) -> Motion:
         """One sixtieth of a second later."""
         if self.level.view == "top-down":
-            return self._step_from_above(motion, keys)
+            return step_from_above(self, motion, keys)
+        motion = self._with_bodies(motion) if self.moving.bodies else motion
         return self._step_from_the_side(motion, keys)
+
+    def covered(self, motion: Motion) -> Slab | None:
+        """What a walker overlaps, seen from above with its feet alone; None is as it should be."""
+        above = self.level.view == "top-down"
+        mover = self.mover(motion.bodies, foot_height(self) if above else None)
+        return mover.covered(motion.x, motion.y)
+
+    def mover(self, bodies: tuple[BodyState, ...], height: float | None = None) -> Mover:
+        """The walker's box among all that is solid."""
+        slabs = self.moving.slabs(bodies) if self.moving.bodies else ()
+        return Mover(self.solids, self.half, height or self.height, slabs)
 
     def _step_from_the_side(self, motion: Motion, keys: Keys) -> Motion:
         across = keys.right - keys.left
-        speed_x = across * self.walker.speed * self.unit
-        speed_y = motion.speed_y
         gravity = self.walker.gravity * self.unit
-        jumping = keys.jump and not motion.jump_held and motion.grounded and not keys.down
+        lift = math.sqrt(2 * gravity * self.walker.jump * self.unit)
+        asked = 0 if keys.jump and not motion.jump_held else min(motion.asked + 1, LONG_AGO)
+        jumping = self._jumps(motion, keys, asked)
         dropping = keys.jump and keys.down and motion.grounded
-        if jumping:
-            speed_y = -math.sqrt(2 * gravity * self.walker.jump * self.unit)
+        speed_x = across * self.walker.speed * self.unit
+        speed_y = -lift if jumping else motion.speed_y
+        if self.walker.short_jumps and not keys.jump and speed_y < -SHORT * lift:
+            speed_y = -SHORT * lift
         rests = motion.grounded and not jumping
-        x, y, blocked = self._across(motion.x, motion.y, speed_x * STEP, rests)
+        mover = self.mover(motion.bodies)
+        x, y, wall = mover.across(motion.x, motion.y, speed_x * STEP, rests)
+        bodies = motion.bodies
+        if wall is not None and wall.body >= 0 and rests:
+            x, bodies, mover = self._push(x, y, motion, wall, speed_x * STEP)
+        bumped: Slab | None = None
         if rests and not dropping:
-            speed_y, (y, on) = 0.0, self._settle(x, y, abs(x - motion.x))
+            speed_y, (y, on) = 0.0, mover.settle(x, y, abs(x - motion.x))
         else:
             speed_y += gravity * STEP
-            y, on, bumped = self._down(x, y, speed_y * STEP, through=dropping)
+            y, on, bumped = mover.down(x, y, speed_y * STEP, through=dropping)
             speed_y = 0.0 if on or bumped else speed_y
+        off = 0 if on else LONG_AGO if jumping else min(motion.off + 1, LONG_AGO)
         return Motion(
             x,
             y,
-            0.0 if blocked else speed_x,
+            0.0 if wall else speed_x,
             speed_y,
-            on,
-            blocked,
+            on.piece if on else 0,
+            wall.piece if wall else 0,
             across or motion.facing,
             keys.jump,
             motion.steps + 1,
+            bumped.piece if bumped else 0,
+            on.body if on else -1,
+            0,
+            off,
+            LONG_AGO if jumping else asked,
+            bodies,
         )
 
-    def _step_from_above(self, motion: Motion, keys: Keys) -> Motion:
-        across, down = keys.right - keys.left, keys.down - keys.up
-        speed = self.walker.speed * self.unit * (math.sqrt(0.5) if across and down else 1.0)
-        x, _, blocked = self._across(motion.x, motion.y, across * speed * STEP, climbs=False)
-        y, on, bumped = self._down(x, motion.y, down * speed * STEP)
-        return replace(
-            motion,
-            x=x,
-            y=y,
-            speed_x=across * speed,
-            speed_y=down * speed,
-            blocked=blocked or on or bumped,
-            on=0,
-            facing=across or motion.facing,
-            steps=motion.steps + 1,
-        )
-
-    def _across(self, x: float, y: float, move: float, climbs: bool) -> tuple[float, float, int]:
-        """Move sideways, and on the ground up slopes, until something is in the way."""
-        blocked, left_over = 0, abs(move)
-        while left_over > 0 and not blocked:
-            part = min(left_over, LARGEST_STEP)
-            left_over -= part
-            x, y, blocked = self._across_a_little(x, y, math.copysign(part, move), climbs)
-        return x, y, blocked
-
-    def _across_a_little(
-        self, x: float, y: float, move: float, climbs: bool
-    ) -> tuple[float, float, int]:
-        obstacles = self._in_the_way(x, y, move)
-        if obstacles and climbs:
-            reach, height, blocked = self._climb(obstacles, x, y, move)
-            if not self._covered(x + reach, height):
-                return x + reach, height, blocked
-        reach, blocked = abs(move), 0
-        toward = 1 if move > 0 else -1
-        for slab in obstacles:
-            distance = self._clear_distance(slab, x, y, toward, abs(move))
-            if distance < reach:
-                reach, blocked = distance, slab.piece
-        return x + toward * reach, y, blocked
-
-    def _in_the_way(self, x: float, y: float, move: float) -> list[Slab]:
-        """All-sided slabs that the body touches anywhere along its way."""
-        left = x - self.half + min(move, 0.0)
-        right = x + self.half + max(move, 0.0)
-        middle, half = (left + right) / 2, (right - left) / 2
-        return [
-            slab
-            for slab in self.solids.near(left, y - self.height, right, y)
-            if slab.stops == "all sides" and self._overlaps(slab, middle, y, half)
-        ]
-
-    def _climb(
-        self, obstacles: list[Slab], x: float, y: float, move: float
-    ) -> tuple[float, float, int]:
-        """Go up slopes that begin at the feet; stop at the first wall or lip.
-
-        Returns how far across, the new height, and the piece that stopped the walker.
-        """
-        toward = 1 if move > 0 else -1
-        front = x + toward * self.half
-        last = front + move
-
-        def entry(slab: Slab) -> float:
-            near = slab.left if toward > 0 else slab.right
-            return max(near * toward, front * toward) * toward
-
-        height = y
-        for slab in sorted(obstacles, key=lambda s: (entry(s) * toward, -s.top_at(entry(s)))):
-            begin = entry(slab)
-            end = min(last * toward, (slab.right if toward > 0 else slab.left) * toward) * toward
-            rise = (slab.top_left - slab.top_right) * toward
-            too_steep = rise > STEEPEST * (slab.right - slab.left)
-            if too_steep or slab.top_at(begin) < height - LIP:
-                return begin - front, height, slab.piece
-            height = min(height, slab.top_at(begin), slab.top_at(end))
-        return move, height, 0
-
-    def _clear_distance(self, slab: Slab, x: float, y: float, toward: int, reach: float) -> float:
-        """How far the body can go before it overlaps a slab, to a millionth of a pixel."""
-        if self._overlaps(slab, x, y):
-            return 0.0
-        low, high = 0.0, reach
-        if not self._overlaps(slab, x + toward * high, y):
-            return reach
-        for _ in range(30):
-            middle = (low + high) / 2
-            if self._overlaps(slab, x + toward * middle, y):
-                high = middle
-            else:
-                low = middle
-        return low
-
-    def _overlaps(self, slab: Slab, x: float, y: float, half: float | None = None) -> bool:
-        half = self.half if half is None else half
-        left, right = max(x - half, slab.left), min(x + half, slab.right)
-        if right - left <= TOUCH:
+    def _jumps(self, motion: Motion, keys: Keys, asked: int) -> bool:
+        """Whether a jump begins: the key is pressed on the ground, or a little early or late."""
+        if keys.down or not keys.jump:
             return False
-        top, bottom = slab.top_between(left, right), slab.bottom_between(left, right)
-        return top < y - TOUCH and bottom > y - self.height + TOUCH
+        early = asked <= round(self.walker.early / STEP)
+        late = motion.off <= round(self.walker.late / STEP) and motion.speed_y >= 0
+        return early and (motion.grounded or (self.walker.late > 0 and late))
 
-    def _covered(self, x: float, y: float) -> int:
-        """The piece that a body standing there would overlap, 0 for none."""
-        for slab in self.solids.near(x - self.half, y - self.height, x + self.half, y):
-            if slab.stops == "all sides" and self._overlaps(slab, x, y):
-                return slab.piece
-        return 0
+    def _push(
+        self, x: float, y: float, motion: Motion, wall: Slab, move: float
+    ) -> tuple[float, tuple[BodyState, ...], Mover]:
+        """Push a body with the rest of a step, at half the speed."""
+        left_over = (move - (x - motion.x)) / 2
+        bodies, went = self.moving.pushed(motion.bodies, wall.body, left_over, self.solids)
+        mover = self.mover(bodies)
+        if went:
+            x, _, _ = mover.across(x, y, went, climbs=False)
+        return x, bodies, mover
 
-    def _settle(self, x: float, y: float, moved: float) -> tuple[float, int]:
-        """Stay on the ground: follow it down as far as a slope may fall, else begin to fall."""
-        reach = moved * STEEPEST + 0.05
-        y_below, on, _ = self._down(x, y, reach)
-        return (y_below, on) if on else (y, 0)
+    # -- bodies ------------------------------------------------------------------------
 
-    def _down(
-        self, x: float, y: float, move: float, through: bool = False
-    ) -> tuple[float, int, int]:
-        """Move down, or up for a negative move, until something is in the way.
-
-        Returns the new height, the piece stood on, and the piece the head hit.
-        """
-        left, right = x - self.half, x + self.half
-        target, on, bumped = y + move, 0, 0
-        for slab in self.solids.near(
-            left, min(y, target) - self.height - 1, right, max(y, target) + 1
-        ):
-            if slab.left >= right - TOUCH or slab.right <= left + TOUCH:
+    def _with_bodies(self, motion: Motion) -> Motion:
+        """Let bodies move: they carry a walker that stands on them, push one that is in their way,
+        and wait where it cannot give way."""
+        before = motion.bodies
+        after = self.moving.advance(before, self.solids, self.walker.gravity * self.unit)
+        after = self._tilted(motion, after)
+        motion = self._carried(motion, before, after)
+        for number, (old, new) in enumerate(zip(before, after, strict=True)):
+            if old == new:
                 continue
-            if move >= 0:
-                if slab.stops == "one-way" and through:
-                    continue
-                surface = slab.top_between(left, right)
-                if y - TOUCH <= surface <= target:
-                    target, on = surface, slab.piece
-            elif slab.stops == "all sides":
-                ceiling = slab.bottom_between(left, right)
-                if target - self.height < ceiling <= y - self.height + TOUCH:
-                    target, bumped = ceiling + self.height, slab.piece
-        return target, on, bumped
+            alone = list(self.moving.bodies[number].slabs(new, number))
+            mover = self.mover(after)
+            if overlaps_any(mover, motion.x, motion.y, alone):
+                motion, gave_way = self._given_way(motion, old, new, alone, mover)
+                if not gave_way:
+                    after = (*after[:number], old, *after[number + 1 :])
+        return replace(motion, bodies=after)
+
+    def _carried(
+        self, motion: Motion, before: tuple[BodyState, ...], after: tuple[BodyState, ...]
+    ) -> Motion:
+        """The walker moved along with the body it stands on, as far as there is room."""
+        if motion.body < 0:
+            return motion
+        old, new = before[motion.body], after[motion.body]
+        dx, dy = new.x - old.x, new.y - old.y
+        others = Mover(
+            self.solids, self.half, self.height, self.moving.slabs(after, without=motion.body)
+        )
+        x, _, _ = others.across(motion.x, motion.y, dx, climbs=False)
+        y = others.down(x, motion.y, dy)[0] if dy else motion.y
+        tilt = new.angle - old.angle
+        if tilt:
+            top = self._top_of(after, motion.body, x)
+            y = top if top is not None and not others.covered(x, top) else y
+        return replace(motion, x=x, y=y)
+
+    def _top_of(self, states: tuple[BodyState, ...], number: int, x: float) -> float | None:
+        """The highest place of a body below a walker at x."""
+        left, right = x - self.half, x + self.half
+        tops = [
+            slab.top_between(left, right)
+            for slab in self.moving.bodies[number].slabs(states[number], number)
+            if slab.left < right - TOUCH and slab.right > left + TOUCH
+        ]
+        return min(tops, default=None)
+
+    def _tilted(self, motion: Motion, states: tuple[BodyState, ...]) -> tuple[BodyState, ...]:
+        """Hinged bodies give way under a walker, and swing back when it is gone."""
+        for number, body in enumerate(self.moving.bodies):
+            if body.kind != "hinged":
+                continue
+            towards = 0
+            if motion.body == number:
+                aside = motion.x - states[number].x
+                towards = TILT if aside > 1 else -TILT if aside < -1 else 0
+            states = self.moving.tilted(states, number, towards)
+        return states
+
+    def _given_way(
+        self, motion: Motion, old: BodyState, new: BodyState, alone: list[Slab], mover: Mover
+    ) -> tuple[Motion, bool]:
+        """The walker pushed out of a body's way, in the direction it moves; False when it cannot
+        be."""
+        others = Mover(self.solids, self.half, self.height)
+        dx, dy = new.x - old.x, new.y - old.y
+        x, _, _ = others.across(motion.x, motion.y, dx, climbs=False)
+        y = others.down(x, motion.y, dy)[0] if dy else motion.y
+        if overlaps_any(mover, x, y, alone):
+            top = min(slab.top_between(x - self.half, x + self.half) for slab in alone)
+            if y - top <= 2 and not others.covered(x, top):
+                y = top
+        if overlaps_any(mover, x, y, alone) or others.covered(x, y):
+            return motion, False
+        return replace(motion, x=x, y=y), True

@@ -224,12 +224,21 @@ def punched(
     if len(brush) != 1 or not there - brush:
         return None
     wanted = brush.pop()
-    best, most = None, 0
-    for place, layer in enumerate(layers):
-        if place == index or layer.locked or not layer.visible or layer.parallax != 1:
-            continue
-        alike = sum(1 for number in layer.cells.used() if purpose_of(project, number) == wanted)
-        free = not layer.cells.window(area)[0].any()
-        if free and alike > most:
-            best, most = place, alike
+    fitting = [
+        place
+        for place, layer in enumerate(layers)
+        if place != index
+        and not layer.locked
+        and layer.visible
+        and layer.parallax == 1
+        and not layer.cells.window(area)[0].any()
+        and main_purpose(project, layer) == wanted
+    ]
+    best = min(fitting, key=lambda place: (place < index, abs(place - index)), default=None)
     return sorted(there - {wanted})[0], wanted, best
+
+
+def main_purpose(project: Project, layer: Layer) -> str:
+    """What most of a layer's pieces are for, empty for an empty layer."""
+    purposes = [purpose_of(project, number) for number in sorted(layer.cells.used())]
+    return max(sorted(set(purposes)), key=purposes.count, default="")

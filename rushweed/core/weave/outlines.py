@@ -130,6 +130,8 @@ def edges_in(project: Project, level: Level, area: Rect, stops: Stops) -> Segmen
 
 def grouped(values: npt.NDArray[np.int64]) -> Iterator[tuple[int, npt.NDArray[np.intp]]]:
     """Each different value, with all the places that hold it."""
+    if not len(values):
+        return
     order = np.argsort(values, kind="stable")
     firsts = np.flatnonzero(np.diff(values[order], prepend=values[order[:1]] - 1))
     for first, last in zip(firsts, [*firsts[1:], len(order)], strict=True):

@@ -177,22 +177,23 @@ def spread(cells: Cells, at: int, count: int, rows: bool) -> Cells:
     """Put `count` empty rows (or columns) in before row (or column) `at`; take that many away from
     there for a negative count."""
     area = cells.bounds()
-    numbers, orientations = cells.window(area)
-    axis, first = (0, area.y) if rows else (1, area.x)
-    place = min(max(at - first, 0), numbers.shape[axis])
-    if count < 0:
-        gone = np.s_[place : min(place - count, numbers.shape[axis])]
-        numbers = np.delete(numbers, gone, axis)
-        orientations = np.delete(orientations, gone, axis)
-    else:
-        numbers = np.insert(numbers, [place] * count, 0, axis)
-        orientations = np.insert(orientations, [place] * count, 0, axis)
-    if not numbers.size:
-        return Cells()
-    shift = count if at <= first else 0
-    x, y = (area.x, area.y + shift) if rows else (area.x + shift, area.y)
-    target = Rect(x, y, numbers.shape[1], numbers.shape[0])
-    return Cells().overlaid(target, numbers, orientations)
+    first, last = (area.y, area.bottom) if rows else (area.x, area.right)
+    result = Cells()
+    for low, high, shift in ((first, at, 0), (at + max(-count, 0), last, count)):
+        low, high = max(low, first), min(high, last)
+        if high > low:
+            part = _band(area, low, high, rows)
+            numbers, orientations = cells.window(part)
+            there = _band(area, low + shift, high + shift, rows)
+            result = result.overlaid(there, numbers, orientations)
+    return result
+
+
+def _band(area: Rect, low: int, high: int, rows: bool) -> Rect:
+    """The part of an area between two rows, or columns."""
+    if rows:
+        return Rect(area.x, low, area.width, high - low)
+    return Rect(low, area.y, high - low, area.height)
 
 
 def cropped(cells: Cells, area: Rect) -> Cells:

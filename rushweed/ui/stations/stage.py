@@ -14,7 +14,8 @@ from rushweed.core.orientation import FLIPPED, turned
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
-from rushweed.core.walk.walker import STEP, Ground, Keys, Motion
+from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.walker import Ground, Keys, Motion
 from rushweed.core.weave.drawing import Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image

@@ -1,0 +1,162 @@
+"""Moving a box among slabs: sideways and up slopes, down onto things, up against them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+
+from rushweed.core.bound.slabs import Slab
+from rushweed.core.walk.solids import Solids
+
+STEEPEST = 1.01
+"""A walker goes up slopes that rise at most this many pixels for each pixel across."""
+TOUCH = 1e-6
+LIP = 1e-3
+"""A step up of more than this many pixels stops a walker."""
+LARGEST_STEP = 8.0
+
+
+class Mover:
+    """A box that stands at the middle of its lower edge, `2 * half` wide and `height` high.
+
+    `moving` are slabs beside those of the level: of bodies, where they are now.
+    """
+
+    def __init__(
+        self, solids: Solids, half: float, height: float, moving: Sequence[Slab] = ()
+    ) -> None:
+        self.solids, self.half, self.height = solids, half, height
+        self.moving = moving
+
+    def near(self, left: float, top: float, right: float, bottom: float) -> Iterator[Slab]:
+        """Every slab that may touch an area."""
+        yield from self.solids.near(left, top, right, bottom)
+        yield from self.moving
+
+    def across(
+        self, x: float, y: float, move: float, climbs: bool
+    ) -> tuple[float, float, Slab | None]:
+        """Move sideways, and on the ground up slopes, until something is in the way."""
+        blocked: Slab | None = None
+        left_over = abs(move)
+        while left_over > 0 and not blocked:
+            part = min(left_over, LARGEST_STEP)
+            left_over -= part
+            x, y, blocked = self._across_a_little(x, y, math.copysign(part, move), climbs)
+        return x, y, blocked
+
+    def _across_a_little(
+        self, x: float, y: float, move: float, climbs: bool
+    ) -> tuple[float, float, Slab | None]:
+        obstacles = self._in_the_way(x, y, move)
+        if obstacles and climbs:
+            reach, height, blocked = self._climb(obstacles, x, y, move)
+            if not self.covered(x + reach, height):
+                return x + reach, height, blocked
+        reach, blocked = abs(move), None
+        toward = 1 if move > 0 else -1
+        for slab in obstacles:
+            distance = self._clear_distance(slab, x, y, toward, abs(move))
+            if distance < reach:
+                reach, blocked = distance, slab
+        return x + toward * reach, y, blocked
+
+    def _in_the_way(self, x: float, y: float, move: float) -> list[Slab]:
+        """All-sided slabs that the body touches anywhere along its way."""
+        left = x - self.half + min(move, 0.0)
+        right = x + self.half + max(move, 0.0)
+        middle, half = (left + right) / 2, (right - left) / 2
+        return [
+            slab
+            for slab in self.near(left, y - self.height, right, y)
+            if slab.stops == "all sides" and self.overlaps(slab, middle, y, half)
+        ]
+
+    def _climb(
+        self, obstacles: list[Slab], x: float, y: float, move: float
+    ) -> tuple[float, float, Slab | None]:
+        """Go up slopes that begin at the feet; stop at the first wall or lip.
+
+        Returns how far across, the new height, and what stopped the walker.
+        """
+        toward = 1 if move > 0 else -1
+        front = x + toward * self.half
+        last = front + move
+
+        def entry(slab: Slab) -> float:
+            near = slab.left if toward > 0 else slab.right
+            return max(near * toward, front * toward) * toward
+
+        height = y
+        for slab in sorted(obstacles, key=lambda s: (entry(s) * toward, -s.top_at(entry(s)))):
+            begin = entry(slab)
+            end = min(last * toward, (slab.right if toward > 0 else slab.left) * toward) * toward
+            rise = (slab.top_left - slab.top_right) * toward
+            too_steep = rise > STEEPEST * (slab.right - slab.left)
+            if too_steep or slab.top_at(begin) < height - LIP:
+                return begin - front, height, slab
+            height = min(height, slab.top_at(begin), slab.top_at(end))
+        return move, height, None
+
+    def _clear_distance(self, slab: Slab, x: float, y: float, toward: int, reach: float) -> float:
+        """How far the body can go before it overlaps a slab, to a millionth of a pixel."""
+        if self.overlaps(slab, x, y):
+            return 0.0
+        low, high = 0.0, reach
+        if not self.overlaps(slab, x + toward * high, y):
+            return reach
+        for _ in range(30):
+            middle = (low + high) / 2
+            if self.overlaps(slab, x + toward * middle, y):
+                high = middle
+            else:
+                low = middle
+        return low
+
+    def overlaps(self, slab: Slab, x: float, y: float, half: float | None = None) -> bool:
+        """Whether the box standing there overlaps a slab."""
+        half = self.half if half is None else half
+        left, right = max(x - half, slab.left), min(x + half, slab.right)
+        if right - left <= TOUCH:
+            return False
+        top, bottom = slab.top_between(left, right), slab.bottom_between(left, right)
+        return top < y - TOUCH and bottom > y - self.height + TOUCH
+
+    def covered(self, x: float, y: float) -> Slab | None:
+        """What the box would overlap if it stood there."""
+        for slab in self.near(x - self.half, y - self.height, x + self.half, y):
+            if slab.stops == "all sides" and self.overlaps(slab, x, y):
+                return slab
+        return None
+
+    def settle(self, x: float, y: float, moved: float) -> tuple[float, Slab | None]:
+        """Stay on the ground: follow it down as far as a slope may fall, else begin to fall."""
+        reach = moved * STEEPEST + 0.05
+        y_below, on, _ = self.down(x, y, reach)
+        return (y_below, on) if on else (y, None)
+
+    def down(
+        self, x: float, y: float, move: float, through: bool = False
+    ) -> tuple[float, Slab | None, Slab | None]:
+        """Move down, or up for a negative move, until something is in the way.
+
+        Returns the new height, what is stood on, and what the head hit.
+        """
+        left, right = x - self.half, x + self.half
+        on: Slab | None = None
+        bumped: Slab | None = None
+        target = y + move
+        for slab in self.near(left, min(y, target) - self.height - 1, right, max(y, target) + 1):
+            if slab.left >= right - TOUCH or slab.right <= left + TOUCH:
+                continue
+            if move >= 0:
+                if slab.stops == "one-way" and through:
+                    continue
+                surface = slab.top_between(left, right)
+                if y - TOUCH <= surface <= target:
+                    target, on = surface, slab
+            elif slab.stops == "all sides":
+                ceiling = slab.bottom_between(left, right)
+                if target - self.height < ceiling <= y - self.height + TOUCH:
+                    target, bumped = ceiling + self.height, slab
+        return target, on, bumped

@@ -1,0 +1,115 @@
+"""The facts of the tiles a walker is among: shut sides, wade, cover, reach, kinds of ground."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from rushweed.core.bound.carrying import turned_facts
+from rushweed.core.bound.slabs import Slab, slabs
+from rushweed.core.project.facts import Side
+from rushweed.core.project.level import Level
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Piece
+from rushweed.core.walk.solids import is_walked, prop_slabs
+
+if TYPE_CHECKING:
+    from rushweed.core.walk.walker import Ground, Motion
+
+Cell = tuple[int, int]
+NEAR = 512
+"""Props whose pivot is farther away, in pixels, are not touched."""
+
+
+def tiles_at(project: Project, level: Level, cell: Cell) -> Iterator[tuple[Piece, int]]:
+    """The tiles of a cell with their orientation, the foremost first."""
+    for layer in reversed(level.layers):
+        if is_walked(layer):
+            number, orientation = layer.cells.at(*cell)
+            found = project.find(number) if number else None
+            if found is not None:
+                yield found[1], orientation
+
+
+def shut_towards(project: Project, level: Level, cell: Cell, side: Side) -> int:
+    """The piece of a cell that may not be entered from a side, 0 for none."""
+    for piece, orientation in tiles_at(project, level, cell):
+        if len(piece.facts.entry) < 4 and side not in turned_facts(piece.facts, orientation).entry:
+            return piece.number
+    return 0
+
+
+def wade_at(project: Project, level: Level, x: float, y: float) -> int:
+    """How many pixels of the feet are hidden at a place."""
+    tiles = tiles_at(project, level, _cell(project, x, y))
+    return max((piece.facts.wade for piece, _ in tiles), default=0)
+
+
+def ground_at(project: Project, level: Level, x: float, y: float) -> int | None:
+    """The kind of ground at a place: that of the foremost tile which has one."""
+    tiles = tiles_at(project, level, _cell(project, x, y))
+    return next((p.facts.ground for p, _ in tiles if p.facts.ground is not None), None)
+
+
+def acts_on(ground: Ground, motion: Motion) -> int:
+    """The piece that somebody facing that way acts on, across what can be reached across; 0 for
+    none."""
+    across, down = (0, motion.facing_down) if motion.facing_down else (motion.facing, 0)
+    column, row = _cell(ground.project, motion.x, motion.y)
+    for step in (1, 2):
+        cell = column + across * step, row + down * step
+        tiles = [piece for piece, _ in tiles_at(ground.project, ground.level, cell)]
+        meant = [piece for piece in tiles if piece.shapes]
+        if not any(piece.facts.reach for piece in tiles):
+            return meant[0].number if meant else 0
+    return 0
+
+
+def touching(ground: Ground, motion: Motion) -> tuple[int, ...]:
+    """The pieces of sensors that the walker is in."""
+    found: dict[int, None] = {}
+    left, right = motion.x - ground.half, motion.x + ground.half
+    top, bottom = motion.y - ground.height, motion.y
+    for number, slab in _sensors(ground, left, top, right, bottom):
+        if slab.left < right and slab.right > left:
+            over = slab.top_between(max(left, slab.left), min(right, slab.right))
+            under = slab.bottom_between(max(left, slab.left), min(right, slab.right))
+            if over < bottom and under > top:
+                found[number] = None
+    return tuple(found)
+
+
+def _sensors(
+    ground: Ground, left: float, top: float, right: float, bottom: float
+) -> Iterator[tuple[int, Slab]]:
+    width, height = ground.project.rules.tile
+    for layer in filter(is_walked, ground.level.layers):
+        for row in range(int(top // height), int(bottom // height) + 2):
+            for column in range(int(left // width) - 1, int(right // width) + 1):
+                number, turn = layer.cells.at(column, row)
+                found = ground.project.find(number) if number else None
+                if found is not None:
+                    for slab in _sensors_of(found[1], turn):
+                        high = _height(found[1], turn)
+                        x, y = column * width, (row + 1) * height - high
+                        yield number, slab.moved(x, y, number)
+        for prop in layer.props:
+            if abs(prop.x - left) < NEAR and abs(prop.y - top) < NEAR:
+                for slab in prop_slabs(ground.project, prop, sensors=True):
+                    yield prop.piece, slab
+
+
+def _sensors_of(piece: Piece, turn: int) -> tuple[Slab, ...]:
+    shapes = tuple(Shape(shape.form) for shape in piece.shapes or () if shape.stops == "sensor")
+    return slabs(shapes, piece.rect.size, turn) if shapes else ()
+
+
+def _height(piece: Piece, turn: int) -> int:
+    return piece.rect.width if turn & 4 else piece.rect.height
+
+
+def _cell(project: Project, x: float, y: float) -> Cell:
+    """The cell that feet at a place stand in."""
+    width, height = project.rules.tile
+    return int(x // width), int((y - 1e-6) // height)

@@ -1,0 +1,153 @@
+"""`inspect` and `outline`: what is seen in pictures."""
+
+from __future__ import annotations
+
+import json
+import sys
+import time
+from enum import StrEnum
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from rushweed.core.bound.outline import trace
+from rushweed.core.bound.simplify import Promise, filled, simplified
+from rushweed.core.cut.inspect import Seen, inspect
+from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.gather.colour_key import apply_key, guess_key
+from rushweed.core.gather.pictures import Picture, read_picture
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.sheet import LoosePieces
+from rushweed.core.values import Rect, Refusal
+from rushweed.verbs.shared import AsJson
+
+Images = Annotated[list[Path], typer.Argument(help="Pictures.", show_default=False)]
+
+
+def inspect_images(images: Images, as_json: AsJson = False) -> None:
+    """Say what is seen in pictures: kind, grids, loose pieces, colour key, true pixel size."""
+    reports, status = [], 0
+    for path in images:
+        try:
+            began = time.perf_counter()
+            seen = inspect(read_picture(path), path.stem)
+            reports.append(_report(path, seen, time.perf_counter() - began))
+        except Refusal as refusal:
+            print(refusal, file=sys.stderr)
+            status = 1
+    if as_json:
+        print(json.dumps(reports, ensure_ascii=False))
+    else:
+        for report in reports:
+            _print_report(report)
+    raise typer.Exit(status)
+
+
+class PromiseName(StrEnum):
+    """On which side of the pixels an outline stays."""
+
+    never_outside = "never-outside"
+    never_inside = "never-inside"
+    nearest = "nearest"
+
+
+PROMISES: dict[PromiseName, Promise] = {
+    PromiseName.never_outside: "never outside",
+    PromiseName.never_inside: "never inside",
+    PromiseName.nearest: "nearest",
+}
+
+
+class HolesName(StrEnum):
+    """What becomes of holes."""
+
+    keep = "keep"
+    fill = "fill"
+
+
+def outline_image(
+    image: Annotated[Path, typer.Argument(help="A picture.", show_default=False)],
+    as_json: AsJson = False,
+    closeness: Annotated[
+        float, typer.Option(help="How far they may be from the pixels, in pixels.")
+    ] = 0,
+    promise: Annotated[
+        PromiseName, typer.Option(help="On which side of the pixels they stay.")
+    ] = PromiseName.nearest,
+    holes: Annotated[HolesName, typer.Option(help="What becomes of holes.")] = HolesName.keep,
+    whole: Annotated[bool, typer.Option("--whole", help="Take the picture as one piece.")] = False,
+) -> None:
+    """Trace the outlines of a picture's loose pieces along their pixels."""
+    began = time.perf_counter()
+    picture = read_picture(image)
+    mask = solid(apply_key(picture, guess_key(picture)))
+    pieces: list[dict[str, Any]] = []
+    everything = Rect(0, 0, picture.shape[1], picture.shape[0])
+    for rect in [everything] if whole else loose_pieces(mask, LoosePieces(least=1)):
+        shapes = trace(mask[rect.y : rect.bottom, rect.x : rect.right])
+        if holes is HolesName.fill:
+            shapes = filled(shapes)
+        shapes = simplified(shapes, closeness, PROMISES[promise])
+        moved: list[dict[str, Any]] = [
+            {"outer": _moved(shape.outer, rect), "holes": [_moved(h, rect) for h in shape.holes]}
+            for shape in shapes
+        ]
+        pieces.append({"rect": list(rect), "shapes": moved})
+    if as_json:
+        report = {**_picture_facts(image, picture), "pieces": pieces}
+        print(
+            json.dumps(
+                {**report, "seconds": round(time.perf_counter() - began, 4)}, ensure_ascii=False
+            )
+        )
+    else:
+        for piece in pieces:
+            corners = sum(len(shape["outer"]) for shape in piece["shapes"])
+            print(f"{piece['rect']}: {corners} corners")
+
+
+def _picture_facts(path: Path, picture: Picture) -> dict[str, Any]:
+    return {"file": str(path), "width": picture.shape[1], "height": picture.shape[0]}
+
+
+def _report(path: Path, seen: Seen, seconds: float) -> dict[str, Any]:
+    return {
+        "file": str(path),
+        "width": seen.size.width,
+        "height": seen.size.height,
+        "alpha": seen.alpha,
+        "colour_key": seen.colour_key.colour.hex if seen.colour_key else None,
+        "true_pixel": seen.pixel,
+        "kind": seen.kind,
+        "grids": [
+            {
+                "cell": [side * seen.pixel for side in guess.grid.cell],
+                "margin": [side * seen.pixel for side in guess.grid.margin],
+                "gap": [side * seen.pixel for side in guess.grid.gap],
+                "columns": guess.columns,
+                "rows": guess.rows,
+                "score": guess.score,
+                "why": guess.why,
+            }
+            for guess in seen.grids
+        ],
+        "pieces": [[side * seen.pixel for side in rect] for rect in seen.loose],
+        "seconds": round(seconds, 4),
+    }
+
+
+def _print_report(report: dict[str, Any]) -> None:
+    print(f"{report['file']}: {report['width']} × {report['height']} px, {report['kind']}")
+    if report["colour_key"]:
+        print(f"  {report['colour_key']} stands for nothing")
+    if report["true_pixel"] > 1:
+        print(f"  drawn at {report['true_pixel']}× its pixels")
+    for grid in report["grids"][:3]:
+        cell, gap = grid["cell"], grid["gap"]
+        print(f"  cells of {cell[0]} × {cell[1]} px, gaps {gap[0]}, {gap[1]}: {grid['why']}")
+    print(f"  {len(report['pieces'])} loose pieces")
+
+
+def _moved(ring: tuple[Any, ...], rect: Rect) -> list[list[int]]:
+    return [[int(corner.x) + rect.x, int(corner.y) + rect.y] for corner in ring]

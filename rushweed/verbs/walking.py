@@ -1,0 +1,129 @@
+"""`walk` and `probe`: trying a level without hands."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gather.art import Art
+from rushweed.core.project import files
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.core.walk.probes import Probed, probe
+from rushweed.core.walk.replay import read_walk, replay
+from rushweed.core.walk.underfoot import acts_on, ground_at, touching, wade_at
+from rushweed.core.walk.walker import Ground, Motion
+from rushweed.verbs.shared import AsJson, ProjectFolder
+
+LevelName = Annotated[str, typer.Argument(help="The name of a level.", show_default=False)]
+
+
+def walk_level(
+    project: ProjectFolder,
+    level: LevelName,
+    keys: Annotated[
+        Path,
+        typer.Option("--keys", help="A recorded walk: lines of a count and the keys held."),
+    ],
+    as_json: AsJson = False,
+) -> None:
+    """Replay a recorded walk: where the walker is, how fast, and what it meets, step by step."""
+    loaded = files.load(project)
+    ground = Ground(loaded, level)
+    try:
+        text = keys.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as problem:
+        raise Refusal(f"“{keys}” cannot be read as text. Check the path.") from problem
+    path = replay(ground, read_walk(text))
+    if as_json:
+        steps = [_step(ground, motion) for motion in path]
+        print(json.dumps({"level": level, "steps": steps}, ensure_ascii=False))
+        return
+    last = path[-1]
+    print(f"{level}: {len(path) - 1} steps, ends at {last.x:g}, {last.y:g} px")
+    print(f"  stands on {_name(loaded, last.on) if last.on else 'the air'}")
+
+
+def probe_level(project: ProjectFolder, level: LevelName, as_json: AsJson = False) -> None:
+    """Send a walker through a level: snags, floats, sinks, narrow gaps, where it cannot get.
+    Status 1 when there is any snag, float, sink or narrow gap."""
+    loaded = files.load(project)
+    found = probe(loaded, level, Art(project))
+    if as_json:
+        print(json.dumps({"level": level, **_probed(found)}, ensure_ascii=False))
+    else:
+        for line in lines_of(loaded, found):
+            print(line)
+    trouble = found.snags or found.off or found.narrow or found.starts_inside
+    raise typer.Exit(1 if trouble else 0)
+
+
+def lines_of(project: Project, found: Probed) -> list[str]:
+    """What probes found, in sentences."""
+    lines = []
+    if found.starts_inside:
+        name = _name(project, found.starts_inside)
+        lines.append(f"The start lies inside of {name}. Move it in Weave.")
+    for snag in found.snags:
+        lines.append(
+            f"A snag at {snag.x:g}, {snag.y:g} px: going {snag.way}, {_name(project, snag.piece)} "
+            f"stops the walker with {snag.why}."
+        )
+    for off in found.off:
+        verb = "floats over" if off.pixels > 0 else "sinks into"
+        cell = f"{off.cell[0]}, {off.cell[1]}"
+        name = _name(project, off.piece)
+        lines.append(f"The walker {verb} {name} by {abs(off.pixels)} px, such as in cell {cell}.")
+    for gap in found.narrow:
+        lines.append(
+            f"A gap of {gap.width:g} × {gap.height:g} px in cell {gap.cell[0]}, {gap.cell[1]} is "
+            "too narrow."
+        )
+    lines.append(f"{len(found.reached)} cells are reached, {len(found.unreached)} are not.")
+    return lines
+
+
+def _step(ground: Ground, motion: Motion) -> dict[str, Any]:
+    project, level = ground.project, ground.level
+    return {
+        "step": motion.steps,
+        "x": motion.x,
+        "y": motion.y,
+        "speed_x": motion.speed_x,
+        "speed_y": motion.speed_y,
+        "facing": motion.facing,
+        "on": motion.on,
+        "blocked": motion.blocked,
+        "head": motion.bumped,
+        "touches": list(touching(ground, motion)),
+        "acts_on": acts_on(ground, motion),
+        "ground": ground_at(project, level, motion.x, motion.y + (1 if motion.on else 0)),
+        "wade": wade_at(project, level, motion.x, motion.y),
+        "bodies": [[body.x, body.y, body.angle] for body in motion.bodies],
+    }
+
+
+def _probed(found: Probed) -> dict[str, Any]:
+    return {
+        "snags": [{**asdict(snag), "cell": list(snag.cell)} for snag in found.snags],
+        "floats": [_off(off) for off in found.off if off.pixels > 0],
+        "sinks": [_off(off) for off in found.off if off.pixels < 0],
+        "narrow": [{**asdict(gap), "cell": list(gap.cell)} for gap in found.narrow],
+        "reached": [list(cell) for cell in sorted(found.reached)],
+        "unreached": [list(cell) for cell in sorted(found.unreached)],
+        "starts_inside": found.starts_inside,
+    }
+
+
+def _off(off: Any) -> dict[str, Any]:
+    return {"piece": off.piece, "pixels": abs(off.pixels), "cell": list(off.cell)}
+
+
+def _name(project: Project, number: int) -> str:
+    found = project.find(number)
+    return shown_name(*found) if found else f"piece {number}"
