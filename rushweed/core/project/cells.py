@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from itertools import chain
 from typing import Any
 
@@ -23,11 +23,17 @@ Chunk = tuple[Numbers, Orientations]
 Key = tuple[int, int]
 
 
+AS_DRAWN: Orientations = np.zeros((CHUNK, CHUNK), np.uint8)
+
+
 def _empty_chunk() -> Chunk:
     return np.zeros((CHUNK, CHUNK), np.int32), np.zeros((CHUNK, CHUNK), np.uint8)
 
 
 def _frozen(chunk: Chunk) -> Chunk:
+    """A chunk that stays as it is; those without any turned cell share one array for that."""
+    if not chunk[1].any():
+        chunk = chunk[0], AS_DRAWN
     for array in chunk:
         array.setflags(write=False)
     return chunk
@@ -41,12 +47,13 @@ class Cells:
     (chunk column, chunk row). Painting copies only the chunks that change.
     """
 
-    __slots__ = ("_bounds", "_used", "chunks")
+    __slots__ = ("_bounds", "_of_chunks", "_used", "chunks")
 
     def __init__(self, chunks: Mapping[Key, Chunk] | None = None) -> None:
         self.chunks: Mapping[Key, Chunk] = chunks or {}
         self._bounds: Rect | None = None
         self._used: frozenset[int] | None = None
+        self._of_chunks: dict[Key, frozenset[int]] = {}
 
     def at(self, column: int, row: int) -> tuple[int, int]:
         """The piece number and orientation of one cell; (0, 0) where nothing is painted."""
@@ -74,7 +81,7 @@ class Cells:
                 chunks[key] = _frozen(chunk)
             else:
                 chunks.pop(key, None)
-        return Cells(chunks)
+        return self._changed(chunks, opened)
 
     def overlaid(
         self, area: Rect, numbers: Numbers, orientations: Orientations, where: Marked | None = None
@@ -82,6 +89,7 @@ class Cells:
         """Cells with a block put at `area`, arrays of shape (area.height, area.width); with
         `where`, only the cells that it marks."""
         chunks = dict(self.chunks)
+        changed = []
         for chunk_row in range(area.y // CHUNK, (area.bottom - 1) // CHUNK + 1):
             for chunk_column in range(area.x // CHUNK, (area.right - 1) // CHUNK + 1):
                 key = (chunk_column, chunk_row)
@@ -90,6 +98,7 @@ class Cells:
                 old = chunks.get(key)
                 if not marked.any() or (old is None and not numbers[part][marked].any()):
                     continue
+                changed.append(key)
                 new = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
                 new[0][inside][marked] = numbers[part][marked]
                 turned = np.where(numbers[part] != 0, orientations[part], 0)
@@ -98,7 +107,7 @@ class Cells:
                     chunks[key] = _frozen(new)
                 else:
                     chunks.pop(key, None)
-        return Cells(chunks)
+        return self._changed(chunks, changed)
 
     def bounds(self) -> Rect:
         """The smallest rectangle of cells around all that is painted."""
@@ -153,12 +162,22 @@ class Cells:
     def used(self) -> frozenset[int]:
         """The numbers of all pieces painted here."""
         if self._used is None:
-            most = max((int(numbers.max()) for numbers, _ in self.chunks.values()), default=0)
-            seen = np.zeros(most + 1, bool)
-            for numbers, _ in self.chunks.values():
-                seen[numbers] = True
-            self._used = frozenset(np.flatnonzero(seen).tolist()) - {0}
+            known = self._of_chunks
+            for key, chunk in self.chunks.items():
+                if key not in known:
+                    known[key] = frozenset(np.unique(chunk[0]).tolist())
+            found: set[int] = set()
+            found.update(*known.values())
+            self._used = frozenset(found - {0})
         return self._used
+
+    def _changed(self, chunks: dict[Key, Chunk], keys: Iterable[Key]) -> Cells:
+        """Cells with other chunks; what is known about those that stay is kept."""
+        cells = Cells(chunks)
+        cells._of_chunks = dict(self._of_chunks)
+        for key in keys:
+            cells._of_chunks.pop(key, None)
+        return cells
 
     def places_of(self, numbers: Collection[int]) -> Iterator[Key]:
         """The (column, row) of every cell that holds one of those pieces."""
@@ -187,9 +206,13 @@ class Cells:
     def from_rows(cls, rows: list[dict[str, Any]]) -> Cells:
         """Read what `rows` wrote. Raises ValueError for runs that make no sense."""
         bands: dict[int, list[tuple[int, int, Numbers, Orientations]]] = {}
-        for row in rows:
-            y, x = int(row["y"]), int(row["x"])
-            bands.setdefault(y // CHUNK, []).append((y, x, *_cells_of(row)))
+        lengths, numbers, turns = _cells_of(rows)
+        end = 0
+        for row, length in zip(rows, lengths.tolist(), strict=True):
+            begin, end = end, end + length
+            y = int(row["y"])
+            part = (y, int(row["x"]), numbers[begin:end], turns[begin:end])
+            bands.setdefault(y // CHUNK, []).append(part)
         chunks: dict[Key, Chunk] = {}
         for band, parts in bands.items():
             left = min(x for _, x, _, _ in parts)
@@ -247,25 +270,33 @@ def _shared(key: Key, area: Rect) -> tuple[Any, Any]:
     )
 
 
-def _cells_of(row: dict[str, Any]) -> tuple[Numbers, Orientations]:
-    """The cells of a row of runs. Raises ValueError for runs that make no sense."""
-    runs = row["cells"]
-    lengths = np.fromiter(map(len, runs), np.int64, len(runs))
-    flat = np.fromiter(chain.from_iterable(runs), np.int64)
-    if not len(runs) or not ((lengths == 2) | (lengths == 3)).all():
+def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Orientations]:
+    """How many cells each row of runs has, and the cells of all rows one after the other. Raises
+    ValueError for runs that make no sense."""
+    each = [row["cells"] for row in rows]
+    runs = np.fromiter(map(len, each), np.int64, len(each))
+    whole = list(chain.from_iterable(each))
+    sizes = np.fromiter(map(len, whole), np.int64, len(whole))
+    flat = np.fromiter(chain.from_iterable(whole), np.int64, int(sizes.sum()))
+    if not len(whole):
+        return runs.astype(np.int32), np.zeros(0, np.int32), np.zeros(0, np.uint8)
+    owners = np.repeat(np.arange(len(each)), runs)
+    wrong = (sizes != 2) & (sizes != 3)
+    starts = np.minimum(np.cumsum(sizes) - sizes, len(flat) - 1)
+    numbers, counts = flat[starts], flat[np.minimum(starts + 1, len(flat) - 1)]
+    turns = np.where(sizes == 3, flat[np.minimum(starts + 2, len(flat) - 1)], 0)
+    wrong |= (counts < 1) | (numbers < 0) | (turns < 0) | (turns > 7) | (numbers > LARGEST_NUMBER)
+    if wrong.any():
+        row = rows[int(owners[wrong.argmax()])]
         raise ValueError(f"row {row['y']} holds a run that makes no sense")
-    starts = np.cumsum(lengths) - lengths
-    numbers, counts = flat[starts], flat[starts + 1]
-    turns = np.where(lengths == 3, flat[np.minimum(starts + 2, len(flat) - 1)], 0)
-    if (counts < 1).any() or (numbers < 0).any():
-        raise ValueError(f"row {row['y']} holds a run that makes no sense")
-    if ((turns < 0) | (turns > 7)).any() or numbers.max() > LARGEST_NUMBER:
-        raise ValueError(f"row {row['y']} holds a run that makes no sense")
-    if counts.sum() > LONGEST_ROW:
+    lengths = np.bincount(owners, counts, len(each)).astype(np.int64)
+    if (lengths > LONGEST_ROW).any():
+        row = rows[int(lengths.argmax())]
         raise ValueError(f"row {row['y']} is longer than any level")
     return (
-        np.repeat(numbers, counts).astype(np.int32),
-        np.repeat(turns, counts).astype(np.uint8),
+        lengths.astype(np.int32),
+        np.repeat(numbers.astype(np.int32), counts),
+        np.repeat(turns.astype(np.uint8), counts),
     )
 
 

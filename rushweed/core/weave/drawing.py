@@ -7,6 +7,9 @@ colour = (source × alpha + below × (255 − alpha) + 127) // 255, layers from 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 
@@ -22,6 +25,27 @@ from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 MISSING = Colour(158, 47, 42)
 
 
+Half = Literal["all", "behind", "before"]
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """When and how a level is drawn: after so many seconds, with the bodies of props elsewhere
+    (by layer and place in it: x and y of the pivot, and degrees turned clockwise).
+
+    Of what has depth, only what lies behind somebody whose feet are at `foot`, or before it, is
+    drawn, unless `half` says all.
+    """
+
+    seconds: float = 0.0
+    bodies: Mapping[tuple[int, int], tuple[float, float, int]] = field(default_factory=dict)
+    half: Half = "all"
+    foot: float = 0.0
+
+
+STILL = Moment()
+
+
 class Scene:
     """Draws levels of one project; holds nothing that could go out of date."""
 
@@ -29,38 +53,50 @@ class Scene:
         self.project = project
         self.art = art
 
-    def level(self, level: Level, area: Rect, seconds: float = 0.0) -> Picture:
+    def level(self, level: Level, area: Rect, moment: Moment = STILL) -> Picture:
         """An area of the level, in its pixels, on its background; opaque.
 
         `area` is what the game's view shows: layers with parallax are placed by its corner.
         """
-        colour = level.background or self.project.rules.background
-        canvas = np.empty((area.height, area.width, 4), np.uint8)
-        canvas[:] = (*colour[:3], 255)
-        for layer in level.layers:
+        canvas = self.background(level, area.size)
+        for index, layer in enumerate(level.layers):
             if layer.visible:
-                self.layer(canvas, layer, area, seconds)
+                self.layer(canvas, level, index, area, moment)
         return canvas
 
-    def layer(self, canvas: Picture, layer: Layer, area: Rect, seconds: float = 0.0) -> None:
-        """Draw one layer onto an opaque canvas that shows `area`."""
-        shown = shifted(layer, area)
-        opacity = round(layer.opacity * 255)
-        self._cells(canvas, layer, shown, opacity)
-        for prop in layer.props:
-            self._prop(canvas, prop, layer, shown, opacity, seconds)
+    def background(self, level: Level, size: Size) -> Picture:
+        """An opaque canvas in the level's background colour."""
+        colour = level.background or self.project.rules.background
+        canvas = np.empty((size.height, size.width, 4), np.uint8)
+        canvas[:] = (*colour[:3], 255)
+        return canvas
 
-    def tile(self, number: int, orientation: int = 0) -> Picture:
+    def layer(
+        self, canvas: Picture, level: Level, index: int, area: Rect, moment: Moment = STILL
+    ) -> None:
+        """Draw one layer onto an opaque canvas that shows `area`."""
+        layer = level.layers[index]
+        shown = shifted(layer, area)
+        self._cells(canvas, layer, shown, moment)
+        for place in drawing_order(level, layer):
+            prop = layer.props[place]
+            deep = level.view == "top-down" and layer.parallax == 1 and not layer.repeated
+            y = moment.bodies.get((index, place), (0.0, prop.y, 0))[1]
+            if _is_drawn(moment, deep and y > moment.foot):
+                self._prop(canvas, prop, layer, shown, moment, (index, place))
+
+    def tile(self, number: int, orientation: int = 0, tint: Colour | None = None) -> Picture:
         """The pixels of a piece as painted; a plain red square when it is missing or unreadable."""
         found = self.project.find(number)
         if found is not None:
             try:
-                return turned(self.art.piece(*found), orientation)
+                picture = turned(self.art.piece(*found), orientation)
+                return picture if tint is None else tinted(picture, tint)
             except Refusal:
                 pass
         return missing(*self.project.rules.tile)
 
-    def _cells(self, canvas: Picture, layer: Layer, shown: Rect, opacity: int) -> None:
+    def _cells(self, canvas: Picture, layer: Layer, shown: Rect, moment: Moment) -> None:
         width, height = self.project.rules.tile
         reach = Rect(
             shown.x // width - 4,
@@ -69,11 +105,25 @@ class Scene:
             shown.height // height + 9,
         )
         numbers, orientations = layer.cells.window(reach)
+        now = frames_now(self.project, moment.seconds)
+        opacity = round(layer.opacity * 255)
         for row, column in np.argwhere(numbers).tolist():
-            tile = self.tile(int(numbers[row, column]), int(orientations[row, column]))
+            number = int(numbers[row, column])
+            if moment.half != "all" and not _is_drawn(
+                moment, self._is_before(number, reach.y + row, moment.foot)
+            ):
+                continue
+            turn = int(orientations[row, column])
+            tile = self.tile(now.get(number, number), turn, layer.tint)
             x = (reach.x + column) * width - shown.x
             y = (reach.y + row + 1) * height - tile.shape[0] - shown.y
             blend(canvas, tile, x, y, opacity)
+
+    def _is_before(self, number: int, row: int, foot: float) -> bool:
+        """Whether a tile covers somebody whose feet are at a height."""
+        found = self.project.find(number)
+        cover = found[1].facts.cover if found else 0
+        return cover > 0 and (row + 1 + cover) * self.project.rules.tile.height > foot
 
     def _prop(
         self,
@@ -81,15 +131,19 @@ class Scene:
         prop: Prop,
         layer: Layer,
         shown: Rect,
-        opacity: int,
-        seconds: float,
+        moment: Moment,
+        spot: tuple[int, int],
     ) -> None:
-        number = self._frame(prop, seconds)
+        number = self._frame(prop, moment.seconds)
         found = self.project.find(number)
-        tile = self.tile(number, prop.orientation)
+        tile = self.tile(number, prop.orientation, layer.tint)
         pivot = standing_point(found[1] if found else None, self.project, prop.orientation)
-        x = math.floor(prop.x - pivot.x) - shown.x
-        y = math.floor(prop.y - pivot.y) - shown.y
+        at_x, at_y, angle = moment.bodies.get(spot, (prop.x, prop.y, 0))
+        if angle:
+            tile, pivot = rotated(tile, pivot, angle)
+        x = math.floor(at_x - pivot.x) - shown.x
+        y = math.floor(at_y - pivot.y) - shown.y
+        opacity = round(layer.opacity * 255)
         if not layer.repeated:
             blend(canvas, tile, x, y, opacity)
             return
@@ -100,6 +154,56 @@ class Scene:
         found = self.project.find(prop.piece)
         animation = find_animation(found[0], prop.animation) if found and prop.animation else None
         return frame_at(animation, seconds) if animation else prop.piece
+
+
+def drawing_order(level: Level, layer: Layer) -> list[int]:
+    """The places of a layer's props in the order in which they are drawn: as they are, and in
+    levels seen from above by where they stand."""
+    places = list(range(len(layer.props)))
+    if level.view == "top-down":
+        places.sort(key=lambda place: layer.props[place].y)
+    return places
+
+
+def frames_now(project: Project, seconds: float) -> dict[int, int]:
+    """What is shown, after so many seconds, of tiles that begin an animation of their tileset."""
+    return {
+        animation.frames[0]: frame_at(animation, seconds)
+        for sheet in project.sheets
+        if sheet.kind == "tileset"
+        for animation in sheet.animations
+        if animation.frames
+    }
+
+
+def tinted(picture: Picture, tint: Colour) -> Picture:
+    """A picture with its colours multiplied: (colour × tint + 127) // 255."""
+    result = picture.copy()
+    shades = np.array(tint[:3], np.uint16)
+    result[..., :3] = (picture[..., :3].astype(np.uint16) * shades + 127) // 255
+    return result
+
+
+def rotated(picture: Picture, pivot: Point, degrees: int) -> tuple[Picture, Point]:
+    """A picture turned clockwise about a pivot, each pixel the nearest one of the source, and where
+    the pivot lies in it."""
+    height, width = picture.shape[:2]
+    reach = math.ceil(
+        max(math.hypot(x - pivot.x, y - pivot.y) for x in (0, width) for y in (0, height))
+    )
+    rows, columns = np.indices((2 * reach, 2 * reach))
+    across, down = columns + 0.5 - reach, rows + 0.5 - reach
+    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    x = np.floor(across * cos + down * sin + pivot.x).astype(int)
+    y = np.floor(down * cos - across * sin + pivot.y).astype(int)
+    inside = (x >= 0) & (y >= 0) & (x < width) & (y < height)
+    result = np.zeros((2 * reach, 2 * reach, 4), np.uint8)
+    result[inside] = picture[y[inside], x[inside]]
+    return result, Point(reach, reach)
+
+
+def _is_drawn(moment: Moment, is_before: bool) -> bool:
+    return moment.half == "all" or is_before == (moment.half == "before")
 
 
 def standing_point(piece: Piece | None, project: Project, orientation: int) -> Point:

@@ -7,7 +7,7 @@ and its four neighbours.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
@@ -21,6 +21,7 @@ from rushweed.core.project.cells import CHUNK
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.shape import Ring, Shape, Stops
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.rings import FINE, Segments, chained
 
@@ -220,7 +221,7 @@ def _layer_codes(
     """What a layer's tiles bring into cells: their own, and those that large ones reach into."""
     index = piece_index(project)
     tile = project.rules.tile
-    reach = _reach(project, layer, stops)
+    reach = _reach(project, layer, area, stops)
     for dx, dy in sorted(reach):
         shifted = Rect(area.x - dx, area.y - dy, area.width, area.height)
         numbers, turns = layer.cells.window(shifted)
@@ -241,26 +242,52 @@ def _layer_codes(
             yield lookup[places.reshape(codes.shape)], names
 
 
-def _reach(project: Project, layer: Layer, stops: Stops) -> set[Key]:
-    """By how many cells the tiles of a layer reach beyond their own."""
-    width, height = project.rules.tile
-    found = {(0, 0)}
+def _reach(project: Project, layer: Layer, area: Rect, stops: Stops) -> set[Key]:
+    """By how many cells tiles of a layer in and around an area reach beyond their own."""
     index = piece_index(project)
-    for number in layer.cells.used() & index.keys():
-        piece = index[number][1]
-        for shape in piece.shapes or ():
-            if shape.stops != stops:
-                continue
-            across = max(piece.rect.size) + max(max(c) for c in shape.form.corners)
-            if across <= 2 * max(width, height) and piece.rect.size == (width, height):
-                corners = shape.form.corners
-                inside = all(0 <= c.x <= width and 0 <= c.y <= height for c in corners)
-                if inside:
-                    continue
-            cells = int(across // min(width, height)) + 1
-            span = range(-cells, cells + 1)
-            found |= {(dx, dy) for dx in span for dy in span}
+    farthest = _farthest(project)
+    found = {(0, 0)}
+    if not farthest:
+        return found
+    wide = Rect(
+        area.x - farthest,
+        area.y - farthest,
+        area.width + 2 * farthest,
+        area.height + 2 * farthest,
+    )
+    for number in np.unique(layer.cells.window(wide)[0]).tolist():
+        piece = index[number][1] if number in index else None
+        shapes = [shape for shape in piece.shapes or () if shape.stops == stops] if piece else []
+        cells = _reach_of(piece, shapes, project.rules.tile) if piece and shapes else 0
+        span = range(-cells, cells + 1)
+        found |= {(dx, dy) for dx in span for dy in span}
     return found
+
+
+_farthest_memory: list[tuple[object, Size, int]] = []
+
+
+def _farthest(project: Project) -> int:
+    """The most cells that any piece's shapes reach beyond its own; kept for the newest few."""
+    for sheets, tile, cells in _farthest_memory:
+        if sheets is project.sheets and tile == project.rules.tile:
+            return cells
+    tile = project.rules.tile
+    most = max((_reach_of(p, p.shapes, tile) for _, p in project.pieces() if p.shapes), default=0)
+    _farthest_memory.insert(0, (project.sheets, tile, most))
+    del _farthest_memory[4:]
+    return most
+
+
+def _reach_of(piece: Piece, shapes: Sequence[Shape], tile: Size) -> int:
+    """How many cells shapes reach beyond the cell of their piece, however it is turned."""
+    corners = [corner for shape in shapes for corner in shape.form.corners]
+    low = min(min(corner) for corner in corners)
+    high = max(max(corner) for corner in corners)
+    inside = all(corner.x <= tile.width and corner.y <= tile.height for corner in corners)
+    if piece.rect.size == tile and low >= 0 and inside:
+        return 0
+    return int((max(piece.rect.size) + max(high, -low)) // min(tile)) + 1
 
 
 @lru_cache(maxsize=8192)

@@ -1,34 +1,54 @@
-"""Levels on the screen: layers as images of whole chunks, changed cell by cell."""
+"""Levels on the screen: chunks of layers as images, in the size that the zoom asks for."""
 
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from time import perf_counter
 
 import numpy as np
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from rushweed.core.project.cells import CHUNK, Chunk, Key
+from rushweed.core.project.cells import CHUNK, Cells, Chunk, Key
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Rect
-from rushweed.core.weave.drawing import shifted, standing_point, view_around
+from rushweed.core.values import Colour, Point, Rect
+from rushweed.core.weave.drawing import (
+    drawing_order,
+    shifted,
+    standing_point,
+    tinted,
+    view_around,
+)
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.images import from_image, to_image
+from rushweed.ui.canvas.prop_index import PropIndex
 from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.tile_atlas import Fineness, TileAtlas
 
-MOST_CHUNKS = 192
-FEW = 256
+MOST_BYTES = 192 << 20
+"""Chunk images are kept up to this size, the latest seen."""
+FULL_FROM, QUARTER_FROM = 0.5, 0.1
+"""From these scales on chunks are drawn whole, and a quarter as large; below, a pixel a cell."""
+BLOCK = 16
+"""Of a pixel a cell, so many chunks a side are one image."""
+SURE, BUDGET = 40, 0.006
+"""So many chunks are made for each picture; then as many as so many seconds allow, and the rest
+for the next ones."""
 FADED = 0.28
+SMALLEST_PROP = 0.75
+MOST_PROPS = 6000
 
 
 @dataclass(slots=True)
 class _Drawn:
-    """A chunk as it was drawn: its cells then, its image, and cells with tiles of other sizes."""
+    """A part of a layer as it was drawn, with the cells of tiles that are not as large as one."""
 
-    chunk: Chunk
+    of: object
     image: QImage
     large: list[tuple[int, int]]
+    smaller: dict[int, QImage] = field(default_factory=dict)
 
 
 class LevelPicture:
@@ -36,16 +56,25 @@ class LevelPicture:
 
     def __init__(self, images: Images) -> None:
         self._images = images
-        self._drawn: OrderedDict[tuple[str, int, Key], _Drawn] = OrderedDict()
-        self._sheets: object = None
+        self._drawn: OrderedDict[tuple[object, ...], _Drawn] = OrderedDict()
+        self._bytes = 0
+        self._atlases: dict[Colour | None, TileAtlas] = {}
+        self._props = PropIndex()
+        self._made_of: tuple[object, object] | None = None
+        self._began, self._made, self._left_over = 0.0, 0, False
 
     def draw(
         self, painter: QPainter, canvas: Canvas, project: Project, level: Level, bright: int = -1
     ) -> None:
         """Draw all visible layers; with `bright`, all but that one are faded."""
-        if self._sheets is not project.sheets:
-            self._drawn.clear()
-            self._sheets = project.sheets
+        if (
+            self._made_of is None
+            or self._made_of[0] is not project.sheets
+            or self._made_of[1] != project.rules.tile
+        ):
+            self._forget()
+        self._made_of = (project.sheets, project.rules.tile)
+        self._began, self._made, self._left_over = perf_counter(), 0, False
         background = level.background or project.rules.background
         painter.fillRect(canvas.rect(), QColor(*background[:3]))
         for index, layer in enumerate(level.layers):
@@ -54,6 +83,8 @@ class LevelPicture:
                 painter.setOpacity(layer.opacity * (FADED if faded else 1.0))
                 self.draw_layer(painter, canvas, project, level, index)
         painter.setOpacity(1.0)
+        if self._left_over:
+            QTimer.singleShot(0, canvas.update)
 
     def draw_layer(
         self, painter: QPainter, canvas: Canvas, project: Project, level: Level, index: int
@@ -64,20 +95,27 @@ class LevelPicture:
         shown = Rect(seen.x - dx, seen.y - dy, seen.width, seen.height)
         painter.save()
         painter.translate(dx * canvas.view.scale, dy * canvas.view.scale)
-        self._draw_chunks(painter, canvas, project, level.name, index, layer, shown)
-        for prop in layer.props:
-            self._draw_prop(painter, canvas, project, layer, prop, shown)
+        scale = canvas.view.scale
+        key = (level.name, index)
+        if scale < QUARTER_FROM:
+            self._draw_dots(painter, canvas, project, layer, shown, key)
+        else:
+            fineness: Fineness = "full" if scale >= FULL_FROM else "quarter"
+            self._draw_chunks(painter, canvas, project, layer, shown, key, fineness)
+        self._draw_props(painter, canvas, project, level, layer, shown)
         painter.restore()
+
+    # -- cells ------------------------------------------------------------------------
 
     def _draw_chunks(
         self,
         painter: QPainter,
         canvas: Canvas,
         project: Project,
-        level: str,
-        index: int,
         layer: Layer,
         shown: Rect,
+        key: tuple[str, int],
+        fineness: Fineness,
     ) -> None:
         width, height = project.rules.tile
         cells = Rect(
@@ -86,66 +124,183 @@ class LevelPicture:
             shown.width // width + 5,
             shown.height // height + 8,
         )
-        for key, chunk in layer.cells.chunks_in(cells):
-            drawn = self._chunk(project, (level, index, key), chunk)
+        atlas = self._atlas(project, layer.tint)
+        size = atlas.sizes[fineness]
+        for place_in, chunk in layer.cells.chunks_in(cells):
+            drawn = self._chunk((*key, place_in, fineness), chunk, atlas, fineness)
+            if drawn is None:
+                continue
             place = Rect(
-                key[0] * CHUNK * width, key[1] * CHUNK * height, CHUNK * width, CHUNK * height
+                place_in[0] * CHUNK * width,
+                place_in[1] * CHUNK * height,
+                CHUNK * width,
+                CHUNK * height,
             )
             seen = place.intersection(shown)
             if seen.area:
-                source = QRectF(seen.x - place.x, seen.y - place.y, seen.width, seen.height)
+                across, down = size.width / width, size.height / height
+                source = QRectF(
+                    (seen.x - place.x) * across,
+                    (seen.y - place.y) * down,
+                    seen.width * across,
+                    seen.height * down,
+                )
                 painter.drawImage(canvas.to_screen(seen), drawn.image, source)
             for row, column in drawn.large:
-                number, orientation = int(chunk[0][row, column]), int(chunk[1][row, column])
-                image = self._images.number(project, number, orientation)
+                code = int(chunk[0][row, column]) * 8 + int(chunk[1][row, column])
+                image = atlas.tile(code)
                 x = place.x + column * width
                 y = place.y + (row + 1) * height - image.height()
-                painter.drawImage(
-                    canvas.to_screen(Rect(x, y, image.width(), image.height())),
-                    image,
-                    QRectF(image.rect()),
-                )
+                target = canvas.to_screen(Rect(x, y, image.width(), image.height()))
+                painter.drawImage(target, image, QRectF(image.rect()))
 
-    def _chunk(self, project: Project, key: tuple[str, int, Key], chunk: Chunk) -> _Drawn:
+    def _chunk(
+        self, key: tuple[object, ...], chunk: Chunk, atlas: TileAtlas, fineness: Fineness
+    ) -> _Drawn | None:
+        """A chunk's image, made or mended; None where there is no time for it now."""
         drawn = self._drawn.get(key)
-        if drawn is None:
-            size = project.rules.tile
-            image = QImage(
-                CHUNK * size.width, CHUNK * size.height, QImage.Format.Format_ARGB32_Premultiplied
-            )
-            image.fill(0)
-            drawn = _Drawn((np.zeros_like(chunk[0]), np.zeros_like(chunk[1])), image, [])
-            self._drawn[key] = drawn
-            if len(self._drawn) > MOST_CHUNKS:
-                self._drawn.popitem(last=False)
-        if drawn.chunk[0] is not chunk[0] or drawn.chunk[1] is not chunk[1]:
-            self._redraw(project, drawn, chunk)
-        self._drawn.move_to_end(key)
-        return drawn
+        if drawn is not None and drawn.of is chunk:
+            self._drawn.move_to_end(key)
+            return drawn
+        if drawn is None and self._is_late():
+            return None
+        codes = chunk[0].astype(np.int64) * 8 + chunk[1]
+        if drawn is not None and self._mend(drawn, chunk, codes, atlas, fineness):
+            return drawn
+        self._made += 1
+        large: list[tuple[int, int]] = []
+        if fineness == "full":
+            odd = [code for code in np.unique(codes).tolist() if code and atlas.is_large(code)]
+            spots = np.argwhere(np.isin(codes, odd)).tolist() if odd else []
+            large = [(row, column) for row, column in spots]
+        return self._keep(key, _Drawn(chunk, atlas.image(codes, fineness), large))
 
-    def _redraw(self, project: Project, drawn: _Drawn, chunk: Chunk) -> None:
-        """Draw the cells that differ from what was drawn before."""
-        width, height = project.rules.tile
-        different = (drawn.chunk[0] != chunk[0]) | (drawn.chunk[1] != chunk[1])
+    def _mend(
+        self, drawn: _Drawn, chunk: Chunk, codes: np.ndarray, atlas: TileAtlas, fineness: Fineness
+    ) -> bool:
+        """Draw the cells anew that differ from what was drawn; False where that would be many."""
+        before = drawn.of
+        assert isinstance(before, tuple)
+        different = np.argwhere((before[0] != chunk[0]) | (before[1] != chunk[1])).tolist()
+        if len(different) > CHUNK:
+            return False
+        size = atlas.sizes[fineness]
         large = set(drawn.large)
         painter = QPainter(drawn.image)
-        for row, column in np.argwhere(different).tolist():
-            x, y = column * width, row * height
-            painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Clear)
-            painter.fillRect(x, y, width, height, QColor(0, 0, 0, 0))
-            painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
+        for row, column in different:
+            code = codes[row : row + 1, column : column + 1]
+            image = atlas.image(code, fineness)
+            painter.drawImage(column * size.width, row * size.height, image)
             large.discard((row, column))
-            number = int(chunk[0][row, column])
-            if not number:
-                continue
-            image = self._images.number(project, number, int(chunk[1][row, column]))
-            if (image.width(), image.height()) == (width, height):
-                painter.drawImage(x, y, image)
-            else:
+            if fineness == "full" and code[0, 0] and atlas.is_large(int(code[0, 0])):
                 large.add((row, column))
         painter.end()
-        drawn.chunk = chunk
-        drawn.large = sorted(large)
+        drawn.of, drawn.large = chunk, sorted(large)
+        return True
+
+    def _draw_dots(
+        self,
+        painter: QPainter,
+        canvas: Canvas,
+        project: Project,
+        layer: Layer,
+        shown: Rect,
+        key: tuple[str, int],
+    ) -> None:
+        """A pixel for each cell, in blocks of many chunks."""
+        width, height = project.rules.tile
+        side = BLOCK * CHUNK
+        atlas = self._atlas(project, layer.tint)
+        area = Rect(
+            shown.x // width,
+            shown.y // height,
+            shown.width // width + 2,
+            shown.height // height + 2,
+        ).intersection(layer.cells.bounds())
+        if not area.area:
+            return
+        for row in range(area.y // side, (area.bottom - 1) // side + 1):
+            for column in range(area.x // side, (area.right - 1) // side + 1):
+                drawn = self._block((*key, (column, row), "dot"), layer.cells, (column, row), atlas)
+                place = Rect(
+                    column * side * width, row * side * height, side * width, side * height
+                )
+                if drawn is not None:
+                    image = self._smaller(drawn, canvas.view.scale * max(width, height))
+                    painter.drawImage(canvas.to_screen(place), image, QRectF(image.rect()))
+
+    def _smaller(self, drawn: _Drawn, cell: float) -> QImage:
+        """A block's image, halved as often as it stays as large as it is seen; `cell` is the size
+        of a cell on the screen."""
+        side, image = BLOCK * CHUNK, drawn.image
+        while image.width() > 64 and image.width() / 2 >= side * cell:
+            half = image.width() // 2
+            smaller = drawn.smaller.get(half)
+            if smaller is None:
+                smaller = image.scaled(
+                    half,
+                    half,
+                    Qt.AspectRatioMode.IgnoreAspectRatio,
+                    Qt.TransformationMode.SmoothTransformation,
+                )
+                drawn.smaller[half] = smaller
+            image = smaller
+        return image
+
+    def _block(
+        self, key: tuple[object, ...], cells: Cells, block: Key, atlas: TileAtlas
+    ) -> _Drawn | None:
+        drawn = self._drawn.get(key)
+        if drawn is not None and drawn.of is cells:
+            return drawn
+        if drawn is None and self._is_late():
+            return None
+        side = BLOCK * CHUNK
+        if drawn is not None and isinstance(drawn.of, Cells):
+            changed = [
+                place
+                for place in _chunks_of(block)
+                if drawn.of.chunks.get(place) is not cells.chunks.get(place)
+            ]
+            painter = QPainter(drawn.image)
+            painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
+            for place in changed:
+                x, y = place[0] * CHUNK, place[1] * CHUNK
+                part = _codes(cells, Rect(x, y, CHUNK, CHUNK))
+                corner = x - block[0] * side, y - block[1] * side
+                painter.drawImage(*corner, atlas.image(part, "dot"))
+            painter.end()
+            drawn.of = cells
+            drawn.smaller.clear()
+            return drawn
+        self._made += SURE // 4
+        area = Rect(block[0] * side, block[1] * side, side, side)
+        return self._keep(key, _Drawn(cells, atlas.image(_codes(cells, area), "dot"), []))
+
+    # -- props -------------------------------------------------------------------------
+
+    def _draw_props(
+        self,
+        painter: QPainter,
+        canvas: Canvas,
+        project: Project,
+        level: Level,
+        layer: Layer,
+        shown: Rect,
+    ) -> None:
+        if not layer.props:
+            return
+        if layer.repeated:
+            places = list(range(len(layer.props)))
+        else:
+            least = SMALLEST_PROP / canvas.view.scale
+            places = self._props.within(project, layer.props, shown, least)[-MOST_PROPS:]
+        if level.view == "top-down":
+            order = {place: i for i, place in enumerate(drawing_order(level, layer))}
+            places.sort(key=order.__getitem__)
+        for place in places:
+            self._draw_prop(painter, canvas, project, layer, layer.props[place], shown)
 
     def _draw_prop(
         self,
@@ -157,6 +312,8 @@ class LevelPicture:
         shown: Rect,
     ) -> None:
         image = self._images.number(project, prop.piece, prop.orientation)
+        if layer.tint is not None:
+            image = to_image(tinted(from_image(image), layer.tint))
         place = prop_rect(project, prop, image.width(), image.height())
         if layer.repeated:
             first = shown.x - (shown.x - place.x) % place.width
@@ -167,6 +324,33 @@ class LevelPicture:
             rect = Rect(x, place.y, place.width, place.height)
             if rect.intersection(shown).area:
                 painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
+
+    # -- what is kept --------------------------------------------------------------------
+
+    def _atlas(self, project: Project, tint: Colour | None) -> TileAtlas:
+        if tint not in self._atlases:
+            self._atlases[tint] = TileAtlas(self._images, project, tint)
+        return self._atlases[tint]
+
+    def _is_late(self) -> bool:
+        """Whether the rest has to wait for the next picture."""
+        late = self._made >= SURE and perf_counter() - self._began > BUDGET
+        self._left_over |= late
+        return late
+
+    def _keep(self, key: tuple[object, ...], drawn: _Drawn) -> _Drawn:
+        old = self._drawn.pop(key, None)
+        self._bytes += drawn.image.sizeInBytes() - (old.image.sizeInBytes() if old else 0)
+        self._drawn[key] = drawn
+        while self._bytes > MOST_BYTES and len(self._drawn) > 1:
+            _, gone = self._drawn.popitem(last=False)
+            self._bytes -= gone.image.sizeInBytes()
+        return drawn
+
+    def _forget(self) -> None:
+        self._drawn.clear()
+        self._atlases.clear()
+        self._bytes = 0
 
 
 def prop_rect(project: Project, prop: Prop, width: int, height: int) -> Rect:
@@ -181,3 +365,17 @@ def rest_offset(project: Project, level: Level, layer: Layer) -> tuple[int, int]
     view = view_around(level.start or Point(0, 0), project.rules.resolution)
     plane = shifted(layer, view)
     return view.x - plane.x, view.y - plane.y
+
+
+def _codes(cells: Cells, area: Rect) -> np.ndarray:
+    numbers, orientations = cells.window(area)
+    codes: np.ndarray = numbers.astype(np.int64) * 8 + orientations
+    return codes
+
+
+def _chunks_of(block: Key) -> list[Key]:
+    return [
+        (block[0] * BLOCK + column, block[1] * BLOCK + row)
+        for row in range(BLOCK)
+        for column in range(BLOCK)
+    ]

@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.cut.animations import find_animation, frame_at
+from rushweed.core.cut.animations import frame_at
 from rushweed.core.orientation import FLIPPED, turned
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.showing import shown_animation
+from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground, Keys, Motion
-from rushweed.core.weave.drawing import Scene, blend, view_around
+from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitched_box
@@ -170,25 +173,32 @@ class Stage(QWidget):
         self.update()
 
     def _layered(self, scene: Scene, level: Level, view: Rect, seconds: float) -> np.ndarray:
-        """The walker stands behind the last layers that hold only props and nothing solid."""
-        assert self._project is not None
-        colour = level.background or self._project.rules.background
-        pixels = np.empty((view.height, view.width, 4), np.uint8)
-        pixels[:] = (*colour[:3], 255)
-        front = _front(level)
-        for index, layer in enumerate(level.layers):
-            if index == front:
-                self._blend_walker(scene, pixels, view)
-            if layer.visible:
-                scene.layer(pixels, layer, view, seconds)
-        if front == len(level.layers):
-            self._blend_walker(scene, pixels, view)
+        """The walker stands behind the last layers that hold only props, and behind what covers it
+        or, seen from above, stands before it."""
+        assert self.ground is not None
+        bodies = {
+            spot: (state.x, state.y, state.angle)
+            for spot, number in self.ground.moving.props.items()
+            for state in (self.motion.bodies[number],)
+        }
+        behind = Moment(seconds, bodies, "behind", self.motion.y)
+        before = replace(behind, half="before")
+        pixels = scene.background(level, view.size)
+        shown = [i for i, layer in enumerate(level.layers) if layer.visible]
+        front = _front(level) if level.view == "side" else len(level.layers)
+        for index in (i for i in shown if i < front):
+            scene.layer(pixels, level, index, view, behind)
+        self._blend_walker(scene, pixels, view)
+        for index in (i for i in shown if i < front):
+            scene.layer(pixels, level, index, view, before)
+        for index in (i for i in shown if i >= front):
+            scene.layer(pixels, level, index, view, replace(behind, half="all"))
         return pixels
 
     def _blend_walker(self, scene: Scene, pixels: np.ndarray, view: Rect) -> None:
         self.frame_piece = self._walker_frame()
         found = self._project.find(self.frame_piece) if self._project else None
-        if found is None:
+        if found is None or self.ground is None:
             return
         flipped = self.motion.facing < 0
         tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
@@ -197,6 +207,8 @@ class Stage(QWidget):
             pivot_x = tile.shape[1] - pivot_x
         x = round(self.motion.x) - int(pivot_x) - view.x
         y = round(self.motion.y) - int(pivot_y) - view.y
+        hidden = wade_at(scene.project, self.ground.level, self.motion.x, self.motion.y)
+        tile = tile[: max(0, min(tile.shape[0], int(pivot_y) - hidden))] if hidden else tile
         blend(pixels, tile, x, y)
 
     def _walker_frame(self) -> int:
@@ -206,9 +218,7 @@ class Stage(QWidget):
         sheet = next((s for s in self._project.sheets if s.name == name), None)
         if sheet is None:
             return 0
-        moving = abs(self.motion.speed_x) + (0 if self._is_side() else abs(self.motion.speed_y)) > 1
-        state = "walk" if moving else "idle"
-        animation = find_animation(sheet, state) or next(iter(sheet.animations), None)
+        animation = shown_animation(sheet, self._project.walker, self.motion, self._is_side())
         if animation is None:
             return sheet.pieces[0].number if sheet.pieces else 0
         return frame_at(animation, self.motion.steps * STEP)

@@ -1,0 +1,39 @@
+"""Props found by place without asking each one."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rushweed.core.project.level import Prop
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect
+from rushweed.core.weave.props import prop_area
+
+KEPT = 16
+
+
+class PropIndex:
+    """Keeps the rectangles of the layers that were asked for last."""
+
+    def __init__(self) -> None:
+        self._known: list[tuple[object, object, np.ndarray]] = []
+
+    def within(
+        self, project: Project, props: tuple[Prop, ...], area: Rect, least: float = 0
+    ) -> list[int]:
+        """The places, in their order, of props that share pixels with an area and are at least so
+        many pixels wide or high."""
+        x0, y0, x1, y1 = self._rects(project, props).T
+        seen = (x0 < area.right) & (x1 > area.x) & (y0 < area.bottom) & (y1 > area.y)
+        seen &= np.maximum(x1 - x0, y1 - y0) >= least
+        return [int(place) for place in np.flatnonzero(seen)]
+
+    def _rects(self, project: Project, props: tuple[Prop, ...]) -> np.ndarray:
+        for known, sheets, rects in self._known:
+            if known is props and sheets is project.sheets:
+                return rects
+        areas = (prop_area(project, prop) for prop in props)
+        rects = np.array([(a.x, a.y, a.right, a.bottom) for a in areas]).reshape(-1, 4)
+        self._known.insert(0, (props, project.sheets, rects))
+        del self._known[KEPT:]
+        return rects

@@ -1,0 +1,138 @@
+"""Tiles as pixels at hand, in three sizes, so that whole chunks of a level are put together at
+once: as drawn, a quarter as large, and one pixel each."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+from PyQt6.QtGui import QImage
+from PyQt6.sip import voidptr
+
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.project.project import Project
+from rushweed.core.values import Colour, Size
+from rushweed.core.weave.drawing import tinted
+from rushweed.ui.canvas.images import from_image, to_image
+from rushweed.ui.canvas.sheet_picture import Images
+
+Fineness = Literal["full", "quarter", "dot"]
+Codes = npt.NDArray[np.int64]
+"""Piece numbers times eight plus orientations."""
+GROWTH = 64
+LARGEST_TABLE = 1 << 22
+"""Tiles with larger codes are looked up one by one."""
+
+
+class TileAtlas:
+    """The tiles of a project's levels under one tint."""
+
+    def __init__(self, images: Images, project: Project, tint: Colour | None) -> None:
+        self._images, self._project, self._tint = images, project, tint
+        tile = project.rules.tile
+        self.sizes: dict[Fineness, Size] = {
+            "full": tile,
+            "quarter": Size(max(1, tile.width // 4), max(1, tile.height // 4)),
+            "dot": Size(1, 1),
+        }
+        self._slots: dict[int, int] = {0: 0}
+        self._large: set[int] = set()
+        self._table = np.zeros(1, np.intp)
+        self._pixels = {
+            name: np.zeros((GROWTH, size.height, size.width, 4), np.uint8)
+            for name, size in self.sizes.items()
+        }
+
+    def image(self, codes: Codes, fineness: Fineness) -> QImage:
+        """Cells put together, of shape (rows, columns); tiles of other sizes than a cell are left
+        out when full."""
+        slots = self._slots_of(codes)
+        size = self.sizes[fineness]
+        cells = self._pixels[fineness][slots]
+        rows, columns = codes.shape
+        whole = np.ascontiguousarray(cells.transpose(0, 2, 1, 3, 4))
+        return _image_of(whole.reshape(rows * size.height, columns * size.width, 4))
+
+    def is_large(self, code: int) -> bool:
+        """Whether a tile is not as large as a cell."""
+        self._slot(code)
+        return code in self._large
+
+    def tile(self, code: int) -> QImage:
+        """One tile by itself."""
+        number, orientation = divmod(code, 8)
+        image = self._images.number(self._project, number, orientation)
+        return image if self._tint is None else to_image(tinted(from_image(image), self._tint))
+
+    def _slots_of(self, codes: Codes) -> npt.NDArray[np.intp]:
+        """Where the tiles of some cells are kept, of the same shape."""
+        highest = int(codes.max(initial=0))
+        if highest >= LARGEST_TABLE:
+            values, places = np.unique(codes, return_inverse=True)
+            found = np.array([self._slot(code) for code in values.tolist()])
+            return found[places.reshape(codes.shape)]
+        if highest >= len(self._table):
+            more = np.full(highest + 1 - len(self._table), -1, np.intp)
+            self._table = np.concatenate([self._table, more])
+        slots = self._table[codes]
+        if slots.min(initial=0) < 0:
+            for code in np.unique(codes[slots < 0]).tolist():
+                self._table[code] = self._slot(code)
+            slots = self._table[codes]
+        return slots
+
+    def _slot(self, code: int) -> int:
+        slot = self._slots.get(code)
+        if slot is None:
+            slot = self._slots[code] = len(self._slots)
+            if slot >= len(self._pixels["full"]):
+                for name, old in self._pixels.items():
+                    self._pixels[name] = np.concatenate([old, np.zeros_like(old)])
+            self._fill(slot, code)
+        return slot
+
+    def _fill(self, slot: int, code: int) -> None:
+        image = self.tile(code)
+        cell = self.sizes["full"]
+        pixels = _premultiplied(image)
+        if (image.width(), image.height()) == cell:
+            self._pixels["full"][slot] = pixels
+        else:
+            self._large.add(code)
+        names: tuple[Fineness, ...] = ("quarter", "dot")
+        for name in names:
+            size = self.sizes[name]
+            self._pixels[name][slot] = _shrunk(pixels, size)
+
+
+def _premultiplied(image: QImage) -> Picture:
+    """An image's pixels as Qt stores them: blue, green, red, alpha, multiplied."""
+    whole = image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+    bits = whole.constBits()
+    assert bits is not None
+    bits.setsize(whole.sizeInBytes())
+    rows = np.frombuffer(bits.asstring(), np.uint8).reshape(whole.height(), whole.bytesPerLine())
+    return rows[:, : whole.width() * 4].reshape(whole.height(), whole.width(), 4)
+
+
+def _shrunk(pixels: Picture, size: Size) -> Picture:
+    """The means of as many parts, however large the picture is."""
+    rows = np.array_split(pixels.astype(np.float32), size.height, axis=0)
+    shape = (size.height, size.width, 4)
+    result = np.zeros(shape, np.uint8)
+    for y, band in enumerate(rows):
+        for x, part in enumerate(np.array_split(band, size.width, axis=1)):
+            if part.size:
+                result[y, x] = part.mean(axis=(0, 1))
+    return result
+
+
+def _image_of(pixels: Picture) -> QImage:
+    height, width = pixels.shape[:2]
+    place = voidptr(pixels.ctypes.data, pixels.nbytes)
+    borrowed = QImage(  # type: ignore[call-overload]
+        place, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied
+    )
+    owned: QImage = borrowed.copy()
+    return owned
