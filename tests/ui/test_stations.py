@@ -537,13 +537,13 @@ def test_fill_pick_up_turn_and_blocks(weaving) -> None:  # type: ignore[no-untyp
     assert cells(drive).bounds().right == 12 and cells(drive).bounds().bottom == 9
     drive.click(3 * 16 + 4, 2 * 16 + 4, button=RIGHT)
     station = drive.window.stations[4]
-    assert station._brush.rows == (((corner, 0),),)
+    assert station._held.brush.rows == (((corner, 0),),)
     drive.press("Tool: Fill")
     drive.click(4 * 16 + 4, 4 * 16 + 4)
     assert cells(drive).at(8, 8)[0] == corner and words(drive) == "Filled on Ground"
     drive.press("Tool: Pick up")
     drive.click(4 * 16 + 4, 2 * 16 + 4)
-    assert station._brush.rows == (((numbers[1], 0),),)
+    assert station._held.brush.rows == (((numbers[1], 0),),)
 
 
 def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  # type: ignore[no-untyped-def]

@@ -11,7 +11,7 @@ PLACES = (
     ("cut", "CutStation"),
     ("gauge.station", "Gauge"),
     ("bound", "Bound"),
-    ("weave", "Weave"),
+    ("weave.station", "Weave"),
     ("walk", "Walk"),
     ("bale", "Bale"),
 )

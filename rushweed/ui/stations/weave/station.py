@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
@@ -16,41 +16,71 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.levels import bounds, set_cells, set_start
+from rushweed.core.values import Point, Rect
+from rushweed.core.weave.levels import add_layer, bounds, set_start
 from rushweed.core.weave.painting import (
-    ERASER,
     Brush,
-    fill,
+    FillBy,
     mirrored,
     pick,
     quarter_turned,
     single,
-    stroke,
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
-from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.canvas.marks import draw_odd_box, draw_plumb_line, draw_tag
+from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.controls import Check, Chips, Choice, button, row
+from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
-from rushweed.ui.stations.level_marks import draw_brush, draw_cell_frame, draw_grid
-from rushweed.ui.stations.tray import Tray
+from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
+from rushweed.ui.stations.weave.held import DRAWING, TOOLS, Held, Tool
+from rushweed.ui.stations.weave.level_groups import (
+    LayerGroup,
+    LevelGroup,
+    PartGroup,
+    PropGroup,
+)
+from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame, draw_grid
+from rushweed.ui.stations.weave.overview import Overview
+from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.strokes import Strokes
+from rushweed.ui.stations.weave.things import Things
+from rushweed.ui.stations.weave.tray import Tray
 from rushweed.ui.text import tr
 
-TOOLS = ("Brush", "Fill", "Erase", "Pick up", "Start")
-KEYS = {
+KEYS: dict[Qt.Key, Tool] = {
     Qt.Key.Key_D: "Brush",
+    Qt.Key.Key_L: "Line",
+    Qt.Key.Key_B: "Box",
     Qt.Key.Key_F: "Fill",
     Qt.Key.Key_E: "Erase",
     Qt.Key.Key_U: "Pick up",
+    Qt.Key.Key_S: "Select",
+    Qt.Key.Key_P: "Props",
+    Qt.Key.Key_N: "Mark",
+    Qt.Key.Key_M: "Measure",
 }
+TIPS: dict[Tool, str] = {
+    "Brush": "Draw with the brush  D",
+    "Line": "A straight line  L",
+    "Box": "A filled box  B",
+    "Fill": "Fill what hangs together  F",
+    "Erase": "Rub out  E",
+    "Pick up": "Pick up a tile from the level  U, or second button",
+    "Select": "Select a part, drag it elsewhere, with Ctrl a copy  S",
+    "Props": "Place, choose and drag props  P",
+    "Mark": "Put down a named place for the game's code  N",
+    "Measure": "Drag to see a distance  M",
+    "Start": "Say where the walker starts",
+}
+FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
+GUARDED = {"solid": "solid tiles", "one-way": "one-way tiles", "decoration": "decoration"}
 DEFAULT_VIEW = (40, 22)
 """Cells an empty level shows."""
 
@@ -63,8 +93,7 @@ class Weave(Station):
 
     def make_table(self, face: int) -> QWidget:
 
-        self._brush: Brush | None = None
-        self._tool = "Brush"
+        self._held = Held()
         self._sheet_name = ""
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
@@ -85,24 +114,20 @@ class Weave(Station):
             )
         )
         self._hovered_cell: Key | None = None
+        self._guard: tuple[str, str, int | None] | None = None
+        self._strokes = Strokes(self.desk, self._canvas, self._held)
+        self._parts = Parts(self.desk, self._canvas)
+        self._things = Things(self.desk, self._canvas, self._piece_in_hand)
         return self._pages
 
     def make_tools(self, face: int) -> QWidget:
-        tips = [
-            tr("Draw with the brush  D"),
-            tr("Fill what hangs together  F"),
-            tr("Rub out  E"),
-            tr("Pick up a tile from the level  U, or second button"),
-            tr("Say where the walker starts"),
-        ]
-        self._tools = Chips(TOOLS, tool=True, tips=tips, name=tr("Tool"))
+        self._tools = Chips(TOOLS, tool=True, tips=_tips(TOOLS), name=tr("Tool"))
         self._tools.chosen.connect(self._take)
-        self._tools.show_choice(self._tool)
+        self._tools.show_choice(self._held.tool)
         self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
-        self._fade = Check(tr("Fade others"), lambda on: self._canvas.update())
         zoom = ZoomChips(self._canvas, (1, 2, 3), fit=False)
-        return tools_row(self._tools, self._grid, self._fade, zoom, optional=(self._fade, zoom))
+        return tools_row(self._tools, self._grid, zoom, optional=(zoom,))
 
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = Group(1, tr("Tray"))
@@ -125,7 +150,47 @@ class Weave(Station):
             button(tr("Turn"), self._turn_round, tip=tr("Turn by a quarter  R")),
         )
         self._brush_group.add(row(*turns, None, spacing=4))
-        return SlipPage([self._tray_group, self._brush_group])
+        self._fills = Chips(list(FILLS), name=tr("Fill by"))
+        self._fills.chosen.connect(self._set_fill)
+        self._fills.show_choice("Tile")
+        self._mirror = Check(tr("Mirrored"), self._set_mirror)
+        again = button(tr("Again"), self._repeat, tip=tr("The last stroke, at the pointer  ."))
+        self._brush_group.add(row(label(tr("Fill by")), self._fills, None))
+        self._fade = Check(tr("Fade other layers"), lambda on: self._canvas.update())
+        self._brush_group.add(row(self._mirror, again, None))
+        self._brush_group.add(row(self._fade, None))
+        self._things_group = Group(3, tr("Marks"))
+        self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
+        self._mark_name.textEdited.connect(self._name_mark)
+        self._things_group.add(row(self._mark_name))
+        self._things_group.setVisible(False)
+        self._overview = Overview(self.desk, self.services.images, self._canvas, self._level)
+        self._map = Group(4, tr("Overview"))
+        self._map.add(self._overview, wide=True)
+        self._hem_group = HemGroup(5, self.desk, self.services.images, self._held)
+        self._hem_group.taken.connect(lambda name: self._show_tray())
+        self._sets = SetsGroup(6, self.desk, self._held, self._keep_patch)
+        self._sets.taken.connect(self._pick_brush)
+        self._part_group = PartGroup(7, self.desk, self._parts, self._level, self._take_part)
+        self._prop_group = PropGroup(
+            8, self.desk, self._things, self._parts, self._level, self._pieces_in_hand
+        )
+        self._layer_group = LayerGroup(9, self.desk)
+        self._level_group = LevelGroup(10, self.desk, self._go_to)
+        return SlipPage(
+            [
+                self._tray_group,
+                self._brush_group,
+                self._things_group,
+                self._map,
+                self._hem_group,
+                self._sets,
+                self._part_group,
+                self._prop_group,
+                self._layer_group,
+                self._level_group,
+            ]
+        )
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -140,13 +205,27 @@ class Weave(Station):
         self._pages.setCurrentIndex(0 if level else 1)
         if level is not None:
             self._show_level(level)
+        self._things.keep_fitting(level)
         self._show_tray()
+        self._show_groups()
+        self._overview.refresh()
         self._canvas.update()
+
+    def _show_groups(self) -> None:
+        for group in (self._sets, self._prop_group, self._layer_group, self._level_group):
+            group.refresh()
+        self._hem_group.refresh(len(self._strokes.lacking))
 
     def change(self, before: Project, after: Project) -> None:
         if before.sheets is not after.sheets or len(before.levels) != len(after.levels):
             self.refresh()
         elif before.levels is not after.levels and not self._canvas.busy:
+            self._things.keep_fitting(self._level())
+            self._show_groups()
+            self._overview.refresh()
+            self._canvas.update()
+        elif before.levels is after.levels:
+            self._show_groups()
             self._canvas.update()
 
     def _level(self) -> Level | None:
@@ -210,32 +289,76 @@ class Weave(Station):
         names = [s.name for s in self.project.sheets if s.pieces]
         self._sheets.show_choices(names, sheet.name if sheet else "")
         self._tray.show_sheet(
-            sheet, frozenset(self._brush.numbers()) if self._brush else frozenset()
+            sheet, frozenset(self._held.brush.numbers()) if self._held.brush else frozenset()
         )
         self._tell_brush()
 
     def _tell_brush(self) -> None:
         group = self._brush_group
-        if self._brush is None:
+        if self._held.brush is None:
             group.aside.setText("")
             group.result.tell(tr("Pick a tile in the tray, or drag over a block of them."))
             return
-        numbers = self._brush.numbers()
+        numbers = self._held.brush.numbers()
         found = [self.project.find(number) for number in sorted(numbers)]
         names = [shown_name(*pair) for pair in found if pair]
         metrics = group.aside.fontMetrics()
         group.aside.setText(metrics.elidedText(", ".join(names), Qt.TextElideMode.ElideRight, 180))
         shaped = sum(bool(pair and pair[1].shapes) for pair in found)
-        size = f"{self._brush.width} × {self._brush.height}"
+        size = f"{self._held.brush.width} × {self._held.brush.height}"
         solid = tr("No shape.") if not shaped else tr("{n} with a shape.").format(n=shaped)
         group.result.tell(tr("{size} tiles. {solid}").format(size=size, solid=solid))
 
     # -- acts --------------------------------------------------------------------------
 
     def _take(self, name: str) -> None:
-        self._tool = name
+        """Take a tool in hand."""
+        self._held.tool = name  # type: ignore[assignment]
         self._tools.show_choice(name)
+        self._things_group.setVisible(name == "Mark")
+        if name != "Select":
+            self._parts.forget()
         self._canvas.update()
+
+    def _set_fill(self, text: str) -> None:
+        self._held.fill_by = FILLS[text]
+
+    def _set_mirror(self, on: bool) -> None:
+        """Mirror strokes about the middle of what is seen, else of the start."""
+        seen = self._canvas.visible()
+        width = self.project.rules.tile.width
+        middle = round(2 * (seen.x + seen.width / 2) / width) / 2
+        self._held.mirror = middle if on else None
+        self._canvas.update()
+
+    def _repeat(self) -> None:
+        level = self._level()
+        if level is not None:
+            self._strokes.repeat(level)
+
+    def _name_mark(self, text: str) -> None:
+        self._things.mark_name = text.strip()
+
+    def _keep_patch(self) -> str:
+        level = self._level()
+        return self._parts.keep_as_patch(level, "") if level else ""
+
+    def _take_part(self) -> None:
+        level = self._level()
+        brush = self._parts.as_brush(level) if level else None
+        if brush is not None:
+            self._take("Brush")
+            self._pick_brush(brush)
+
+    def _go_to(self, column: int, line: int) -> None:
+        width, height = self.project.rules.tile
+        self._canvas.centre_on(Rect(column * width, line * height, width, height))
+
+    def _pieces_in_hand(self) -> list[int]:
+        return sorted(self._held.brush.numbers()) if self._held.brush else []
+
+    def _piece_in_hand(self) -> int:
+        return next(iter(self._pieces_in_hand()), 0)
 
     def _choose_sheet(self, name: str) -> None:
         self._sheet_name = name
@@ -243,24 +366,25 @@ class Weave(Station):
         self._show_tray()
 
     def _pick_brush(self, brush: Brush) -> None:
-        self._brush = brush
-        if self._tool not in ("Brush", "Fill"):
+        self._held.brush = brush
+        self._held.hem = ""
+        if self._held.tool not in ("Brush", "Fill", "Line", "Box", "Props"):
             self._take("Brush")
         self.desk.select(replace(self.selection, pieces=frozenset(brush.numbers())))
         self._show_tray()
 
     def _turn(self, flip: int) -> None:
         """Mirror the brush, as a whole and tile by tile."""
-        if self._brush is not None:
-            self._take_brush(mirrored(self._brush, flip))
+        if self._held.brush is not None:
+            self._take_brush(mirrored(self._held.brush, flip))
 
     def _turn_round(self) -> None:
         """Turn the brush by a quarter, clockwise."""
-        if self._brush is not None:
-            self._take_brush(quarter_turned(self._brush))
+        if self._held.brush is not None:
+            self._take_brush(quarter_turned(self._held.brush))
 
     def _take_brush(self, brush: Brush) -> None:
-        self._brush = brush
+        self._held.brush = brush
         self._tell_brush()
         self._canvas.update()
 
@@ -272,74 +396,22 @@ class Weave(Station):
         level = self._level()
         if level is None:
             return None
-        if press.button == 2 or self._tool == "Pick up":
+        tool = self._held.tool
+        if tool == "Props":
+            return self._things.press_prop(press, level)
+        if press.button == 2 or tool == "Pick up":
             self._pick_up(level, self._cell(press.place))
-        elif self._tool == "Start":
+        elif tool == "Start":
             self._set_start(level, press)
-        elif self._tool == "Fill":
-            self._fill(level, self._cell(press.place))
+        elif tool == "Mark":
+            self._things.press_mark(press, level)
+        elif tool == "Measure":
+            return self._things.measure(press)
+        elif tool == "Select":
+            return self._parts.press(press, level)
         else:
-            brush = ERASER if self._tool == "Erase" else self._brush
-            if brush is None:
-                self.desk.refused.emit(tr("Pick a tile in the tray first."))
-                return None
-            return self._draw(press, level, brush)
+            return self._strokes.press(press, level)
         return None
-
-    def _draw(self, press: Pointer, level: Level, brush: Brush) -> Stroke:
-        """Paint along the pointer's way, cell by cell without gaps; one stroke is one undo."""
-        name, index = level.name, self.selection.layer
-        layer = level.layers[index]
-        verb = tr("Rubbed out on {layer}") if brush is ERASER else tr("Painted on {layer}")
-        drag = self.desk.drag(verb.format(layer=layer.name))
-        cells = layer.cells
-        last = self._cell(press.place)
-        try:
-            cells = self._lay(drag, name, index, cells, brush, last, last)
-            while True:
-                event = yield
-                here = self._cell(event.place)
-                if here != last:
-                    cells = self._lay(drag, name, index, cells, brush, last, here)
-                    last = here
-                if event.released:
-                    drag.end()
-                    self.desk.announce(drag.before)
-                    return
-        except Refusal as refusal:
-            self.desk.refused.emit(str(refusal))
-        finally:
-            self.desk.abandon_drag()
-            self._canvas.update()
-
-    def _lay(self, drag, level: str, index: int, cells, brush: Brush, start: Key, end: Key):  # type: ignore[no-untyped-def]
-        """One more bit of a stroke; paints anew only where it went."""
-        painted = stroke(cells, brush, start, end)
-        if painted is not cells:
-            drag.further(lambda project: set_cells(project, level, index, painted))
-            width, height = self.project.rules.tile
-            left, right = sorted((start[0], end[0]))
-            top, bottom = sorted((start[1], end[1]))
-            self._canvas.update_area(
-                Rect(
-                    left * width,
-                    (top - 4) * height,
-                    (right - left + brush.width) * width,
-                    (bottom - top + brush.height + 4) * height,
-                )
-            )
-        return painted
-
-    def _fill(self, level: Level, cell: Key) -> None:
-        if self._brush is None:
-            self.desk.refused.emit(tr("Pick a tile in the tray first."))
-            return
-        brush, index = self._brush, self.selection.layer
-        layer = level.layers[index]
-        self.desk.do(
-            tr("Filled on {layer}").format(layer=layer.name),
-            lambda p: set_cells(p, level.name, index, fill(layer.cells, brush, cell)),
-        )
 
     def _pick_up(self, level: Level, cell: Key) -> None:
         """Take the tile that lies there, from the active layer first, then from the front."""
@@ -347,7 +419,7 @@ class Weave(Station):
         for layer in (layers[self.selection.layer], *reversed(layers)):
             if layer.visible and layer.cells.at(*cell)[0]:
                 self._pick_brush(pick(layer.cells, Rect(*cell, 1, 1)))
-                number = next(iter(self._brush.numbers())) if self._brush else 0
+                number = next(iter(self._held.brush.numbers())) if self._held.brush else 0
                 found = self.project.find(number)
                 if found is not None:
                     self._sheet_name = found[0].name
@@ -372,13 +444,67 @@ class Weave(Station):
             Qt.Key.Key_Y: partial(self._turn, FLIPPED_DOWN),
             Qt.Key.Key_R: self._turn_round,
             Qt.Key.Key_H: self._grid.click,
+            Qt.Key.Key_Period: self._repeat,
+            Qt.Key.Key_G: self._go_to_fitting,
+            Qt.Key.Key_C: self._take_part,
+            Qt.Key.Key_Delete: self._delete,
+            Qt.Key.Key_Return: self._end,
+            Qt.Key.Key_Escape: self._parts.forget,
         }
+        if self._held.tool == "Props" and self._things.chosen and self._prop_key(key):
+            event.accept()
+            return
         if key in KEYS:
             self._take(KEYS[key])
             event.accept()
         elif key in others:
             others[key]()
             event.accept()
+
+    def _prop_key(self, key: Qt.Key) -> bool:
+        """A key that means the chosen props."""
+        level = self._level()
+        if level is None:
+            return False
+        if key in ARROWS:
+            self._things.nudge(level, *ARROWS[key])
+            return True
+        verbs = {
+            Qt.Key.Key_X: "Flip",
+            Qt.Key.Key_R: "Turn",
+            Qt.Key.Key_D: "Duplicate",
+        }
+        if key in verbs:
+            found = self._prop_group.findChildren(QPushButton)
+            next(one for one in found if one.text() == verbs[key]).click()
+            return True
+        return False
+
+    def _delete(self) -> None:
+        level = self._level()
+        if level is not None and self._held.tool == "Props":
+            self._prop_group.remove()
+        elif level is not None:
+            self._parts.clear(level)
+
+    def _end(self) -> None:
+        level = self._level()
+        if level is not None and self._things.path is not None:
+            self._things.end_path(level)
+
+    def _go_to_fitting(self) -> None:
+        """Paint on the layer that fits what is in hand, a new one if there is none."""
+        level, guard = self._level(), self._guard
+        if level is None or guard is None:
+            return
+        index = guard[2]
+        if index is None:
+            index = self.selection.layer + 1
+            name = guard[1].capitalize()
+            self.desk.do(tr("Added a layer"), lambda p: add_layer(p, level.name, index - 1, name))
+        self.desk.select(replace(self.selection, layer=index))
+        self._guard = None
+        self._canvas.update()
 
     def _hover(self, place: Point | None) -> None:
         cell = self._cell(place) if place is not None else None
@@ -388,10 +514,21 @@ class Weave(Station):
                     self._canvas.update_area(self._ghost_area(old))
             self._hovered_cell = cell
             self._tell(place)
+            self._watch(cell)
+
+    def _watch(self, cell: Key | None) -> None:
+        """See whether painting here would punch a hole."""
+        level = self._level()
+        guard = None
+        if level is not None and cell is not None and not self._canvas.busy:
+            guard = self._strokes.guard(level, cell)
+        if guard or self._guard:
+            self._canvas.update()
+        self._guard = guard
 
     def _ghost_area(self, cell: Key) -> Rect:
         width, height = self.project.rules.tile
-        brush = self._brush or single(0)
+        brush = self._held.brush or single(0)
         return Rect(cell[0] * width, cell[1] * height, brush.width * width, brush.height * height)
 
     def _tell(self, place: Point | None) -> None:
@@ -417,7 +554,10 @@ class Weave(Station):
         self._picture.draw(painter, canvas, self.project, level, bright)
         if self._grid.isChecked():
             draw_grid(painter, canvas, self.project.rules.tile)
+        self._parts.paint(painter)
+        self._things.paint(painter, level, self._held.tool in ("Props", "Measure"))
         self._paint_ghost(painter)
+        self._paint_lacking(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
             head = place.y - (self.project.walker.body.height + 3) * canvas.view.scale
@@ -445,7 +585,49 @@ class Weave(Station):
             return
         width, height = self.project.rules.tile
         area = Rect(cell[0] * width, cell[1] * height, width, height)
-        if self._tool in ("Brush", "Fill") and self._brush is not None:
+        tool, brush = self._held.tool, self._held.brush
+        draws = tool in ("Brush", "Fill", "Line", "Box")
+        if draws and brush is not None and not self._held.hem:
             area = self._ghost_area(cell)
-            draw_brush(painter, self._canvas, self.services.images, self.project, cell, self._brush)
-        draw_cell_frame(painter, self._canvas.to_screen(area))
+            draw_brush(painter, self._canvas, self.services.images, self.project, cell, brush)
+        if tool in DRAWING or tool == "Start":
+            draw_cell_frame(painter, self._canvas.to_screen(area))
+        if self._held.mirror is not None:
+            x = self._canvas.view.to_screen(self._held.mirror * width, 0).x
+            painter.fillRect(QRectF(round(x) - 1, 0, 3, self._canvas.height()), MARKS.paper)
+            painter.fillRect(QRectF(round(x), 0, 1, self._canvas.height()), MARKS.tide)
+        if self._guard is not None:
+            self._paint_guard(painter, self._canvas.to_screen(area), self._guard)
+
+    def _paint_guard(
+        self, painter: QPainter, place: QRectF, guard: tuple[str, str, int | None]
+    ) -> None:
+        """Say beside the pointer what would be lost, and which key saves it."""
+        level = self._level()
+        assert level is not None
+        there, brush, index = guard
+        layer = level.layers[index].name if index is not None else tr("a new layer")
+        words = tr("would replace {there} with {brush} · G: paint on {layer}").format(
+            there=GUARDED[there], brush=GUARDED[brush], layer=layer
+        )
+        draw_tag(
+            painter,
+            place.right() + 10,
+            place.bottom() + 6,
+            words,
+            MARKS.ochre,
+            MARKS.ochre_ink,
+            MARKS.ochre_edge,
+            weight=600,
+        )
+
+    def _paint_lacking(self, painter: QPainter) -> None:
+        """Spots for which the hem has no tile."""
+        width, height = self.project.rules.tile
+        for column, line in self._strokes.lacking if self._held.hem else ():
+            place = Rect(column * width, line * height, width, height)
+            draw_odd_box(painter, self._canvas.to_screen(place).adjusted(1, 1, -1, -1))
+
+
+def _tips(tools: tuple[Tool, ...]) -> list[str]:
+    return [tr(TIPS[tool]) for tool in tools]

@@ -1,0 +1,1 @@
+"""Weave: levels painted fast."""

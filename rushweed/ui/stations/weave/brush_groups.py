@@ -1,0 +1,281 @@
+"""What one draws with: the brush and its turns, mixes, patches and hems."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay, Mix
+from rushweed.core.project.project import Project, free_name
+from rushweed.core.values import Refusal
+from rushweed.core.weave.hems import propose_hem, with_hem, without_hem
+from rushweed.core.weave.painting import Brush
+from rushweed.ui.canvas.marks import draw_checker
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.text import counted, tr
+
+WAYS: dict[str, HemWay] = {"All around": "all around", "Sides": "sides", "Corners": "corners"}
+WAY_TIPS = (
+    "By all eight neighbours",
+    "By the four sides alone",
+    "By the area at the four corners of each tile",
+)
+TILE, COLUMNS = 44, 5
+NONE = "none"
+
+
+class SetsGroup(Group):
+    """Mixes and patches: what is kept to draw with. `taken` tells of another brush."""
+
+    taken = pyqtSignal(object)
+
+    def __init__(self, number: int, desk: Desk, held: Held, keep: Callable[[], str]) -> None:
+        super().__init__(number, tr("Patches and mixes"))
+        self._desk, self._held = desk, held
+        self._patches = Choice(tr("Patch"), 124)
+        self._patches.picked.connect(self._take_patch)
+        keep_patch = button(tr("Keep selected"), keep, tip=tr("Select a part of the level first"))
+        self._mixes = Choice(tr("Mix"), 124)
+        self._mixes.picked.connect(self._take_mix)
+        mix = button(
+            tr("Mix the brush"),
+            self._mix,
+            tip=tr("One of the brush's tiles at random in each cell"),
+        )
+        self._weight = Stepper(tr("Weight"), tr("times"), 1, 99, width=92)
+        self._weight.stepped.connect(self._set_weight)
+        self._weighed = Choice(tr("Tile of the mix"), 90)
+        self._weighed.picked.connect(lambda _: self.refresh())
+        self.add(row(self._patches, keep_patch, None))
+        self.add(row(self._mixes, mix, None))
+        self.add(row(self._weighed, self._weight, None))
+
+    def refresh(self) -> None:
+        """Show what the project keeps."""
+        project, brush = self._desk.project, self._held.brush
+        mix = brush.mix if brush else None
+        self._patches.show_choices([patch.name for patch in project.patches], tr("a patch"))
+        self._mixes.show_choices(
+            [NONE, *(one.name for one in project.mixes)], mix.name if mix else tr("a mix")
+        )
+        tiles = dict(mix.tiles) if mix else {}
+        names = [str(number) for number in tiles]
+        shown = self._weighed.currentText()
+        self._weighed.show_choices(names, shown if shown in names else next(iter(names), ""))
+        for part in (self._weighed, self._weight):
+            part.setVisible(bool(tiles))
+        if tiles:
+            self._weight.show_value(tiles.get(int(self._weighed.currentText() or 0), 1))
+        self.result.tell(tr("Draws {n} tiles at random.").format(n=len(tiles)) if mix else "")
+
+    def _take_patch(self, name: str) -> None:
+        patch = next((one for one in self._desk.project.patches if one.name == name), None)
+        if patch is not None:
+            self.taken.emit(Brush(patch.rows))
+
+    def _take_mix(self, name: str) -> None:
+        mix = next((one for one in self._desk.project.mixes if one.name == name), None)
+        brush = self._held.brush
+        if mix is not None:
+            self.taken.emit(Brush((((mix.tiles[0][0], 0),),), mix))
+        elif brush is not None:
+            self.taken.emit(Brush(brush.rows))
+
+    def _mix(self) -> None:
+        brush = self._held.brush
+        numbers = sorted(brush.numbers()) if brush else []
+        if len(numbers) < 2:
+            self._desk.refused.emit(tr("Drag over several tiles in the tray first, then mix them."))
+            return
+        name = free_name(tr("Mix"), {one.name for one in self._desk.project.mixes})
+        mix = Mix(name, tuple((number, 1) for number in numbers))
+        words = tr("Made the {name} of {n} tiles").format(name=name, n=len(numbers))
+        if self._desk.do(words, lambda p: replace(p, mixes=(*p.mixes, mix))):
+            self.taken.emit(Brush((((numbers[0], 0),),), mix))
+
+    def _set_weight(self, value: float) -> None:
+        brush = self._held.brush
+        if brush is None or brush.mix is None:
+            return
+        number, mix = int(self._weighed.currentText()), brush.mix
+        tiles = tuple((n, int(value) if n == number else weight) for n, weight in mix.tiles)
+        changed = replace(mix, tiles=tiles)
+
+        def edit(project: Project) -> Project:
+            mixes = tuple(changed if one.name == mix.name else one for one in project.mixes)
+            return replace(project, mixes=mixes)
+
+        self._desk.do(tr("Changed the weights of {name}").format(name=mix.name), edit)
+        self.taken.emit(replace(brush, mix=changed))
+
+
+class HemGroup(Group):
+    """Hems: taken to draw with, made of the brush's tiles, their marks put right."""
+
+    taken = pyqtSignal(str)
+
+    def __init__(self, number: int, desk: Desk, images: Images, held: Held) -> None:
+        super().__init__(number, tr("Hem"))
+        self._desk, self._held = desk, held
+        self._hems = Choice(tr("Hem to draw with"), 140)
+        self._hems.picked.connect(self._take)
+        self.beside_title(self._hems)
+        make = button(
+            tr("Make one of the brush"),
+            self._make,
+            tip=tr("Its tiles finish the edges of an area; marks are proposed from the pixels"),
+        )
+        self._remove = button(tr("Take away"), self._take_away, "small")
+        self._way = Chips(list(WAYS), tips=[tr(tip) for tip in WAY_TIPS], name=tr("Chosen by"))
+        self._way.chosen.connect(lambda text: self._change(way=WAYS[text]))
+        self._goes_on = Check(tr("Goes on past the end"), lambda on: self._change(goes_on=on))
+        self._meets = Choice(tr("Hem that it joins"), 110)
+        self._meets.picked.connect(self._meet)
+        self.marks = HemMarks(desk, images)
+        self.marks.marked.connect(self._mark)
+        self._parts = [self._way, self._goes_on, self._meets, self.marks, self._remove]
+        self._joins = label(tr("Joins"))
+        self._parts.append(self._joins)
+        self.add(row(make, None, self._remove))
+        self.add(self.marks)
+        self.add(row(self._way, None))
+        self.add(row(self._goes_on, None))
+        self.add(row(self._joins, self._meets, None))
+
+    def refresh(self, lacking: int = 0) -> None:
+        """Show the hem in hand."""
+        hems = self._desk.project.hems
+        hem = self._hem()
+        if hem is None and self._held.hem:
+            self._held.hem = ""
+        self._hems.show_choices([NONE, *(one.name for one in hems)], hem.name if hem else NONE)
+        for part in self._parts:
+            part.setVisible(hem is not None)
+        self.marks.show_hem(hem)
+        if hem is None:
+            self.result.tell("")
+            return
+        ways = {way: name for name, way in WAYS.items()}
+        self._way.show_choice(ways[hem.way])
+        self._goes_on.setChecked(hem.goes_on)
+        others = [one.name for one in hems if one.name != hem.name]
+        self._meets.show_choices([NONE, *others], next(iter(hem.meets), NONE))
+        what = counted(len(hem.tiles), "tile", "tiles")
+        told = tr("{what}; click a part of a tile to mark it.").format(what=what)
+        if lacking:
+            spots = counted(lacking, "spot", "spots")
+            told = tr("No tile for {spots}: the nearest stands there.").format(spots=spots)
+        self.result.tell(told, warns=lacking > 0)
+
+    def _hem(self) -> Hem | None:
+        return next((one for one in self._desk.project.hems if one.name == self._held.hem), None)
+
+    def _take(self, name: str) -> None:
+        self._held.hem = "" if name == NONE else name
+        self.taken.emit(self._held.hem)
+
+    def _make(self) -> None:
+        numbers = sorted(self._held.brush.numbers()) if self._held.brush else []
+        project, art = self._desk.project, self._desk.art
+        name = free_name(tr("Hem"), {one.name for one in project.hems})
+        try:
+            found = [pair for pair in map(project.find, numbers) if pair]
+            hem = propose_hem(name, {pair[1].number: art.piece(*pair) for pair in found})
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+            return
+        words = tr("Made {name} of {n} tiles").format(name=name, n=len(hem.tiles))
+        if self._desk.do(words, lambda p: with_hem(p, hem)):
+            self._take(name)
+
+    def _take_away(self) -> None:
+        name = self._held.hem
+        self._desk.do(tr("Took {name} away").format(name=name), lambda p: without_hem(p, name))
+        self._take(NONE)
+
+    def _meet(self, name: str) -> None:
+        self._change(meets=() if name == NONE else (name,))
+
+    def _mark(self, piece: int, parts: int) -> None:
+        hem = self._hem()
+        if hem is not None:
+            tiles = tuple(
+                HemTile(t.piece, parts if t.piece == piece else t.parts, t.weight)
+                for t in hem.tiles
+            )
+            self._change(tiles=tiles)
+
+    def _change(self, **changes: object) -> None:
+        hem = self._hem()
+        if hem is not None:
+            changed = replace(hem, **changes)  # type: ignore[arg-type]
+            words = tr("Changed {name}").format(name=hem.name)
+            self._desk.do(words, lambda p: with_hem(p, changed))
+
+
+class HemMarks(QWidget):
+    """The tiles of a hem, each with its nine parts; a click marks a part. `marked` carries the
+    piece and its parts."""
+
+    marked = pyqtSignal(int, int)
+
+    def __init__(self, desk: Desk, images: Images) -> None:
+        super().__init__()
+        self._desk, self._images = desk, images
+        self._hem: Hem | None = None
+        self.setAccessibleName(tr("Parts of the hem's tiles that belong to the area"))
+
+    def show_hem(self, hem: Hem | None) -> None:
+        """Show another hem."""
+        self._hem = hem
+        self.setFixedHeight(self.sizeHint().height())
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        count = len(self._hem.tiles) if self._hem else 0
+        return QSize(COLUMNS * (TILE + 4), -(-count // COLUMNS) * (TILE + 4))
+
+    def place_of(self, index: int, part: int = 4) -> QRectF:
+        """Where a part of a tile is."""
+        line, column = divmod(index, COLUMNS)
+        down, across = divmod(part, 3)
+        side = TILE / 3
+        return QRectF(
+            column * (TILE + 4) + across * side, line * (TILE + 4) + down * side, side, side
+        )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        for index, tile in enumerate(self._hem.tiles if self._hem else ()):
+            for part in range(9):
+                if self.place_of(index, part).contains(event.position()):
+                    self.marked.emit(tile.piece, tile.parts ^ (1 << part))
+                    return
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        wash = QColor(MARKS.tide)
+        wash.setAlpha(120)
+        for index, tile in enumerate(self._hem.tiles if self._hem else ()):
+            whole = self.place_of(index, 0)
+            whole.setSize(whole.size() * 3)
+            draw_checker(painter, whole, 5)
+            painter.drawImage(whole, self._images.number(self._desk.project, tile.piece))
+            for part in range(9):
+                place = self.place_of(index, part)
+                if tile.parts >> part & 1:
+                    painter.fillRect(place.adjusted(1.5, 1.5, -1.5, -1.5), wash)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(look.colours.strong_line, 1))
+            painter.drawRect(whole)
+        painter.end()

@@ -1,0 +1,38 @@
+"""What is in the hand while a level is drawn: tool, brush, hem."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from rushweed.core.project.cells import Key
+from rushweed.core.weave.painting import Brush, FillBy
+
+Tool = Literal[
+    "Brush",
+    "Line",
+    "Box",
+    "Fill",
+    "Erase",
+    "Pick up",
+    "Select",
+    "Props",
+    "Mark",
+    "Measure",
+    "Start",
+]
+DRAWING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill", "Erase", "Pick up", "Select")
+TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
+
+
+@dataclass(slots=True)
+class Held:
+    """One for the station; its groups and tools share it. `stroke` is the way of the last stroke
+    from where it began, `mirror` the column (in cells) about which strokes are mirrored."""
+
+    tool: Tool = "Brush"
+    brush: Brush | None = None
+    hem: str = ""
+    fill_by: FillBy = "tile"
+    mirror: float | None = None
+    stroke: tuple[Key, ...] = ()

@@ -1,0 +1,388 @@
+"""The active layer, the whole level, and what stands in it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from rushweed.core.project.body import Body
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project, with_level
+from rushweed.core.values import Colour, Rect
+from rushweed.core.weave.levels import (
+    add_layer,
+    bounds,
+    change_layer,
+    move_layer,
+    remove_layer,
+    spread_level,
+)
+from rushweed.core.weave.props import (
+    add_props,
+    change_props,
+    duplicate_props,
+    flip_props,
+    order_props,
+    remove_props,
+    scatter,
+    turn_props,
+)
+from rushweed.ui.desk import Desk
+from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.body_group import KINDS
+from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.things import Things
+from rushweed.ui.text import counted, tr
+
+AS_PIECE = "As its piece"
+
+
+class LayerGroup(Group):
+    """Name, order and look of the active layer."""
+
+    def __init__(self, number: int, desk: Desk) -> None:
+        super().__init__(number, tr("Layer"))
+        self._desk = desk
+        self._name = Field(tr("Name of the layer"))
+        self._name.finished.connect(lambda text: self._change(name=text.strip()))
+        self._locked = Check(tr("Locked"), lambda on: self._change(locked=on))
+        self._opacity = Stepper(tr("Opacity"), "%", 0, 100, 5, width=92)
+        self._opacity.stepped.connect(lambda value: self._change(opacity=value / 100))
+        self._parallax = Stepper(tr("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
+        self._parallax.stepped.connect(lambda value: self._change(parallax=value))
+        self._tint = Field(tr("Tint"), "#RRGGBB")
+        self._tint.setFixedWidth(84)
+        self._tint.finished.connect(self._set_tint)
+        self._repeated = Check(tr("Repeated"), lambda on: self._change(repeated=on))
+        self._group = Field(tr("Group of layers"), tr("none"))
+        self._group.setFixedWidth(92)
+        self._group.finished.connect(lambda text: self._change(group=text.strip()))
+        add = button(tr("Add"), self._add, tip=tr("An empty layer in front of this one"))
+        forward = button(tr("Forward"), lambda: self._move(1), tip=tr("One nearer to the front"))
+        back = button(tr("Back"), lambda: self._move(-1), tip=tr("One nearer to the back"))
+        remove = button(tr("Remove"), self._remove)
+        self.add(row(self._name, self._locked))
+        self.add(row(label(tr("Opacity")), None, self._opacity))
+        self.add(row(label(tr("Parallax")), None, self._parallax))
+        self.add(row(label(tr("Tint")), self._tint, None, self._repeated))
+        self.add(row(label(tr("Group")), self._group, None))
+        self.add(row(add, forward, back, remove, None, spacing=4))
+
+    def refresh(self) -> None:
+        """Show the active layer."""
+        layer = self._layer()
+        if layer is None:
+            return
+        self._name.show_text(layer.name)
+        self._locked.setChecked(layer.locked)
+        self._opacity.show_value(round(layer.opacity * 100))
+        self._parallax.show_value(layer.parallax)
+        self._tint.show_text(layer.tint.hex if layer.tint else "")
+        self._repeated.setChecked(layer.repeated)
+        self._group.show_text(layer.group)
+
+    def _layer(self) -> Layer | None:
+        selection = self._desk.selection
+        if not selection.level:
+            return None
+        return self._desk.project.level(selection.level).layers[selection.layer]
+
+    def _change(self, **changes: object) -> None:
+        level, index, layer = self._desk.selection.level, self._desk.selection.layer, self._layer()
+        if layer is not None:
+            words = tr("Changed the layer {name}").format(name=layer.name)
+            self._desk.do(words, lambda p: change_layer(p, level, index, **changes))
+            self.refresh()
+
+    def _set_tint(self, text: str) -> None:
+        try:
+            self._change(tint=Colour.parse(text) if text.strip() else None)
+        except ValueError as problem:
+            self._desk.refused.emit(str(problem))
+            self.refresh()
+
+    def _add(self) -> None:
+        level, index = self._desk.selection.level, self._desk.selection.layer
+        if level and self._desk.do(tr("Added a layer"), lambda p: add_layer(p, level, index)):
+            self._desk.select(replace(self._desk.selection, layer=index + 1))
+
+    def _move(self, by: int) -> None:
+        level, index = self._desk.selection.level, self._desk.selection.layer
+        count = len(self._desk.project.level(level).layers) if level else 0
+        to = min(max(index + by, 0), count - 1)
+        if to != index and self._desk.do(
+            tr("Moved a layer"), lambda p: move_layer(p, level, index, to)
+        ):
+            self._desk.select(replace(self._desk.selection, layer=to))
+
+    def _remove(self) -> None:
+        level, index, layer = self._desk.selection.level, self._desk.selection.layer, self._layer()
+        if layer is not None:
+            words = tr("Removed the layer {name}").format(name=layer.name)
+            self._desk.do(words, lambda p: remove_layer(p, level, index))
+
+
+class PartGroup(Group):
+    """What can be done with a selected part of the level."""
+
+    def __init__(
+        self,
+        number: int,
+        desk: Desk,
+        parts: Parts,
+        level: Callable[[], Level | None],
+        take: Callable[[], None],
+    ) -> None:
+        super().__init__(number, tr("Selected part"))
+        self._desk, self._parts, self._level = desk, parts, level
+        copy = button(tr("Take as brush"), take, tip=tr("Paint with what is selected  C"))
+        clear = button(tr("Clear"), self._clear, tip=tr("Delete"))
+        crop = button(tr("Cut level to it"), self._crop)
+        self._count = Stepper(tr("How many rows or columns"), "", 1, 500, width=70)
+        rows = button(tr("Rows"), lambda: self._spread(True, 1), tip=tr("Empty rows above it"))
+        columns = button(
+            tr("Columns"), lambda: self._spread(False, 1), tip=tr("Empty columns before it")
+        )
+        self._take_out = Check(tr("take out"))
+        self.add(row(copy, clear, None))
+        self.add(row(crop, None))
+        self.add(row(label(tr("Put in")), self._count, rows, columns, None, spacing=4))
+        self.add(row(self._take_out, None))
+
+    def _clear(self) -> None:
+        level = self._level()
+        if level is not None:
+            self._parts.clear(level)
+
+    def _crop(self) -> None:
+        level = self._level()
+        if level is not None:
+            self._parts.crop(level)
+
+    def _spread(self, rows: bool, sign: int) -> None:
+        level, area = self._level(), self._parts.area
+        if level is None or not area.area:
+            self._desk.refused.emit(tr("Drag over a part of the level first."))
+            return
+        count = int(self._count.value or 1) * (-1 if self._take_out.isChecked() else sign)
+        at = area.y if rows else area.x
+        nouns = ("row", "rows") if rows else ("column", "columns")
+        verb = tr("Took out {what}") if count < 0 else tr("Put in {what}")
+        words = verb.format(what=counted(abs(count), *nouns))
+        self._desk.do(words, lambda p: spread_level(p, level.name, at, count, rows))
+
+
+class PropGroup(Group):
+    """Chosen props turned, ordered, named, grouped and scattered."""
+
+    def __init__(
+        self,
+        number: int,
+        desk: Desk,
+        things: Things,
+        parts: Parts,
+        level: Callable[[], Level | None],
+        pieces: Callable[[], list[int]],
+    ) -> None:
+        super().__init__(number, tr("Props"))
+        self._desk, self._things, self._parts = desk, things, parts
+        self._level, self._pieces = level, pieces
+        self._snap = Chips((tr("Pixel"), tr("Grid"), tr("Edges")), name=tr("Snap to"))
+        self._snap.show_choice("Pixel")
+        self._snap.chosen.connect(self._set_snap)
+        self._name = Field(tr("Name of the prop"), tr("name"))
+        self._name.finished.connect(lambda text: self._set("name", text.strip()))
+        self._group = Field(tr("Group of props"), tr("group"))
+        self._group.finished.connect(lambda text: self._set("group", text.strip()))
+        self._body = Choice(tr("What it does"), 150)
+        self._body.picked.connect(self._set_body)
+        path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
+        self.add(row(label(tr("Snap to")), self._snap, None))
+        turns = (
+            button(tr("Flip"), lambda: self._do(tr("Flipped {what}"), flip_props), tip="X"),
+            button(tr("Turn"), lambda: self._do(tr("Turned {what}"), turn_props), tip="R"),
+            button(tr("To front"), lambda: self._order(True)),
+            button(tr("To back"), lambda: self._order(False)),
+        )
+        self.add(row(*turns, None, spacing=4))
+        twice = button(tr("Duplicate"), self._duplicate, tip="D")
+        remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
+        self.add(row(twice, remove, None))
+        self.add(row(self._name, self._group))
+        self.add(row(self._body, path, None))
+        self._count = Stepper(tr("How many"), "", 1, 20000, width=78)
+        self._count.show_value(12)
+        self._apart = Stepper(tr("Least distance"), tr("px"), 0, 4096, width=92)
+        self._apart.show_value(16)
+        self._seed = Stepper(tr("Seed"), "", 0, 9999, width=78)
+        spread = button(
+            tr("Scatter"),
+            self._scatter,
+            tip=tr("The brush's pieces over the selected part, else the level"),
+        )
+        self.add(row(spread, self._count, self._seed, None, spacing=4))
+        self.add(row(label(tr("apart by at least"), "caption"), self._apart, None))
+        self._things.on_chosen = self.refresh
+
+    def refresh(self) -> None:
+        """Show the chosen props."""
+        props = self._props()
+        count = len(props)
+        self.aside.setText(counted(count, "chosen", "chosen") if count else "")
+        self._name.setEnabled(count == 1)
+        self._group.setEnabled(count > 0)
+        self._body.setEnabled(count > 0)
+        self._name.show_text(props[0].name if count == 1 else "")
+        groups = {prop.group for prop in props}
+        self._group.show_text(groups.pop() if len(groups) == 1 else "" if not count else None)
+        kinds = {prop.body.kind if prop.body else None for prop in props}
+        names = {kind: name for name, kind in KINDS.items()}
+        kind = next(iter(kinds)) if len(kinds) == 1 else None
+        self._body.show_choices([AS_PIECE, *KINDS], names[kind] if kind else AS_PIECE)
+
+    def remove(self) -> None:
+        """Take the chosen props away."""
+        self._do(tr("Removed {what}"), remove_props)
+        self._things.chosen = frozenset()
+        self.refresh()
+
+    def _props(self) -> list[Prop]:
+        level = self._level()
+        if level is None:
+            return []
+        props = level.layers[self._desk.selection.layer].props
+        return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
+
+    def _set_snap(self, text: str) -> None:
+        self._things.snap = text.lower()  # type: ignore[assignment]
+
+    def _set(self, field: str, text: str) -> None:
+        if field == "name":
+            self._change(tr("Named {what}"), lambda prop: replace(prop, name=text))
+        else:
+            self._change(tr("Grouped {what}"), lambda prop: replace(prop, group=text))
+
+    def _set_body(self, text: str) -> None:
+        def edit(prop: Prop) -> Prop:
+            if text == AS_PIECE:
+                return replace(prop, body=None)
+            path = prop.body.path if prop.body else None
+            return replace(prop, body=Body(KINDS[text], path))
+
+        self._change(tr("Said what {what} do"), edit)
+
+    def _change(self, words: str, edit: Callable[[Prop], Prop]) -> None:
+        self._do(words, lambda p, level, layer, places: change_props(p, level, layer, places, edit))
+
+    def _order(self, to_front: bool) -> None:
+        words = tr("Brought {what} to the front") if to_front else tr("Put {what} behind")
+        count = len(self._things.chosen)
+        self._do(words, lambda p, level, layer, at: order_props(p, level, layer, at, to_front))
+        level = self._level()
+        if level is not None:
+            whole = len(level.layers[self._desk.selection.layer].props)
+            first = whole - count if to_front else 0
+            self._things.chosen = frozenset(range(first, first + count))
+
+    def _duplicate(self) -> None:
+        width = self._desk.project.rules.tile.width
+        count = len(self._things.chosen)
+        self._do(
+            tr("Duplicated {what}"),
+            lambda p, level, layer, at: duplicate_props(p, level, layer, at, width, 0),
+        )
+        level = self._level()
+        if level is not None:
+            whole = len(level.layers[self._desk.selection.layer].props)
+            self._things.chosen = frozenset(range(whole - count, whole))
+
+    def _do(self, words: str, verb: Callable[..., Project]) -> None:
+        """Make an edit of the chosen props."""
+        level, places = self._desk.selection.level, self._things.chosen
+        layer = self._desk.selection.layer
+        if not places:
+            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+            return
+        told = words.format(what=counted(len(places), "prop", "props"))
+        self._desk.do(told, lambda p: verb(p, level, layer, places))
+        self.refresh()
+
+    def _draw_path(self) -> None:
+        if self._things.chosen:
+            self._things.begin_path()
+        else:
+            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+
+    def _scatter(self) -> None:
+        level = self._level()
+        if level is None:
+            return
+        width, height = self._desk.project.rules.tile
+        cells = self._parts.area if self._parts.area.area else bounds(level)
+        area = Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
+        layer, pieces = self._desk.selection.layer, self._pieces()
+        count, seed = int(self._count.value or 1), int(self._seed.value or 0)
+        apart = float(self._apart.value or 0)
+
+        def edit(project: Project) -> Project:
+            return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
+
+        self._desk.do(tr("Scattered props"), edit)
+
+
+class LevelGroup(Group):
+    """The level as a whole: its name in the game's colours, and which way it is seen."""
+
+    def __init__(self, number: int, desk: Desk, go_to: Callable[[int, int], None]) -> None:
+        super().__init__(number, tr("Level"))
+        self._desk = desk
+        self._view = Chips((tr("Side view"), tr("Top-down")), name=tr("Seen"))
+        self._view.chosen.connect(self._set_view)
+        self._background = Field(tr("Background colour"), tr("as the project"))
+        self._background.setFixedWidth(110)
+        self._background.finished.connect(self._set_background)
+        self._column = Stepper(tr("Column to go to"), "", -99999, 99999, width=84)
+        self._row = Stepper(tr("Row to go to"), "", -99999, 99999, width=84)
+        go = button(
+            tr("Go to"), lambda: go_to(int(self._column.value or 0), int(self._row.value or 0))
+        )
+        self.add(row(self._view, None))
+        self.add(row(label(tr("Background")), None, self._background))
+        for stepper in (self._column, self._row):
+            stepper.show_value(0)
+        self.add(row(go, self._column, self._row, None, spacing=4))
+
+    def refresh(self) -> None:
+        """Show the open level."""
+        level = self._level()
+        if level is not None:
+            self._view.show_choice("Side view" if level.view == "side" else "Top-down")
+            self._background.show_text(level.background.hex if level.background else "")
+
+    def _level(self) -> Level | None:
+        name = self._desk.selection.level
+        return self._desk.project.level(name) if name else None
+
+    def _set_view(self, text: str) -> None:
+        view = "side" if text == "Side view" else "top-down"
+        self._change(tr("Set how {name} is seen"), view=view)
+
+    def _set_background(self, text: str) -> None:
+        try:
+            colour = Colour.parse(text) if text.strip() else None
+        except ValueError as problem:
+            self._desk.refused.emit(str(problem))
+            self.refresh()
+            return
+        self._change(tr("Set the background of {name}"), background=colour)
+
+    def _change(self, words: str, **changes: object) -> None:
+        level = self._level()
+        if level is not None:
+            name = level.name
+            self._desk.do(
+                words.format(name=name),
+                lambda p: with_level(p, name, lambda old: replace(old, **changes)),  # type: ignore[arg-type]
+            )

@@ -1,0 +1,290 @@
+"""Props, marks and measures: placed, selected, dragged and drawn over the level."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Literal
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
+
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.body import Body, Path
+from rushweed.core.project.level import Level, Mark, Prop
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Point, Refusal
+from rushweed.core.weave.props import (
+    add_mark,
+    add_props,
+    change_props,
+    move_props,
+    prop_area,
+    prop_at,
+    snapped_to_edges,
+    with_groups,
+)
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_tag
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import MARKS
+from rushweed.ui.text import counted, tr
+
+Snap = Literal["grid", "pixel", "edges"]
+REACH = 6
+"""Edges of props meet when they are nearer than so many pixels."""
+NEAR_MARK = 8
+
+
+class Things:
+    """The tools for what stands freely in a level. `chosen` are places of props on the active
+    layer."""
+
+    def __init__(self, desk: Desk, canvas: Canvas, piece: Callable[[], int]) -> None:
+        self._desk, self._canvas, self._piece = desk, canvas, piece
+        self.chosen: frozenset[int] = frozenset()
+        self.snap: Snap = "pixel"
+        self.mark_name = ""
+        self.path: list[Point] | None = None
+        self._measured: tuple[Point, Point] | None = None
+        self.on_chosen: Callable[[], None] = lambda: None
+
+    def keep_fitting(self, level: Level | None) -> None:
+        """Choose nothing that is not there."""
+        count = len(level.layers[self._desk.selection.layer].props) if level else 0
+        self.chosen = frozenset(place for place in self.chosen if place < count)
+
+    def press_prop(self, press: Pointer, level: Level) -> Stroke | None:
+        """Choose a prop and drag it; on an empty place put down the piece that is in hand."""
+        if self.path is not None:
+            self._add_point(press, level)
+            return None
+        index = self._desk.selection.layer
+        layer = level.layers[index]
+        here = prop_at(self._desk.project, layer, press.place)
+        if here is None:
+            if press.shift or press.button == 2 or not self._piece():
+                self._choose(frozenset())
+                return None
+            return self._place(press, level)
+        places = with_groups(layer, {here})
+        if press.ctrl:
+            self._choose(self.chosen ^ places)
+            return None
+        if not places <= self.chosen:
+            self._choose(places)
+        return self._drag(press, level)
+
+    def press_mark(self, press: Pointer, level: Level) -> None:
+        """Put down a mark; on one that is there, choose its name."""
+        near = self._mark_at(level, press.place)
+        if near is not None:
+            self.mark_name = near.name
+            self.on_chosen()
+            return
+        place = self._snapped(press.place)
+        taken = {mark.name for mark in level.marks}
+        name = self.mark_name or tr("mark {n}").format(n=len(level.marks) + 1)
+        words = tr("Moved the mark {name}") if name in taken else tr("Put down the mark {name}")
+        mark = next((one for one in level.marks if one.name == name), Mark(name, 0, 0))
+        mark = replace(mark, x=place.x, y=place.y)
+        self._desk.do(words.format(name=name), lambda p: add_mark(p, level.name, mark))
+
+    def measure(self, press: Pointer) -> Stroke:
+        """Drag to see a distance."""
+        self._measured = (press.place, press.place)
+        while True:
+            event = yield
+            self._measured = (press.place, event.place)
+            self._canvas.update()
+            if event.released:
+                return
+
+    def begin_path(self) -> None:
+        """Draw the path of the chosen props from now on."""
+        self.path = []
+        self._canvas.setFocus()
+
+    def end_path(self, level: Level) -> None:
+        """Give the chosen props the path that was drawn."""
+        points, self.path = self.path, None
+        if not points or not self.chosen:
+            return
+        first = min(self.chosen)
+        prop = level.layers[self._desk.selection.layer].props[first]
+        way = tuple(Point(point.x - prop.x, point.y - prop.y) for point in points)
+
+        def edit(old: Prop) -> Prop:
+            known = old.body.path if old.body else None
+            path = replace(known, points=way) if known else Path(way)
+            return replace(old, body=Body("travels", path))
+
+        index, places = self._desk.selection.layer, self.chosen
+        what = counted(len(places), "prop", "props")
+        self._desk.do(
+            tr("Drew a path for {what}").format(what=what),
+            lambda p: change_props(p, level.name, index, places, edit),
+        )
+
+    def nudge(self, level: Level, across: int, down: int) -> None:
+        """Move the chosen props by whole pixels."""
+        index, places = self._desk.selection.layer, self.chosen
+        if places:
+            what = counted(len(places), "prop", "props")
+            self._desk.do(
+                tr("Nudged {what}").format(what=what),
+                lambda p: move_props(p, level.name, index, places, across, down),
+            )
+
+    def paint(self, painter: QPainter, level: Level, active: bool) -> None:
+        """Brackets around chosen props, paths of those that travel, marks, the measure."""
+        project = self._desk.project
+        layer = level.layers[self._desk.selection.layer]
+        for place in sorted(self.chosen) if active else ():
+            if place < len(layer.props):
+                prop = layer.props[place]
+                rect = self._canvas.to_screen(prop_area(project, prop))
+                draw_brackets(painter, rect.adjusted(-2, -2, 2, 2), 9)
+                self._paint_path(painter, prop)
+                if prop.name:
+                    draw_tag(painter, rect.left(), rect.top() - 20, prop.name)
+        if self.path:
+            self._paint_line(painter, self.path)
+        for mark in level.marks:
+            self._paint_mark(painter, mark)
+        if self._measured is not None and active:
+            self._paint_measure(painter, *self._measured)
+
+    def _place(self, press: Pointer, level: Level) -> Stroke:
+        """Put a prop down and drag it to its place."""
+        index = self._desk.selection.layer
+        project = self._desk.project
+        piece = self._piece()
+        found = project.find(piece)
+        drag = self._desk.drag(
+            tr("Placed a prop on {layer}").format(layer=level.layers[index].name)
+        )
+        event = press
+        try:
+            while True:
+                at = self._snapped(event.place)
+                prop = Prop(piece, at.x, at.y, animation=_first_animation(found, piece))
+                if self.snap == "edges":
+                    others = level.layers[index].props
+                    prop = snapped_to_edges(project, prop, others, REACH)
+                drag.to(lambda p, one=prop: add_props(p, level.name, index, [one]))  # type: ignore[misc]
+                self._canvas.update()
+                if event.released:
+                    drag.end()
+                    self._desk.announce(drag.before)
+                    self._choose(frozenset({len(level.layers[index].props)}))
+                    return
+                event = yield
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+        finally:
+            self._desk.abandon_drag()
+
+    def _drag(self, press: Pointer, level: Level) -> Stroke:
+        index, places = self._desk.selection.layer, self.chosen
+        project = self._desk.project
+        first = level.layers[index].props[min(places)]
+        what = counted(len(places), "prop", "props")
+        drag = self._desk.drag(tr("Moved {what}").format(what=what))
+        try:
+            while True:
+                event = yield
+                wanted = Point(
+                    first.x + event.place.x - press.place.x, first.y + event.place.y - press.place.y
+                )
+                to = self._snapped(wanted)
+                if self.snap == "edges":
+                    others = [p for i, p in enumerate(level.layers[index].props) if i not in places]
+                    moved = replace(first, x=to.x, y=to.y)
+                    snapped = snapped_to_edges(project, moved, others, REACH)
+                    to = Point(snapped.x, snapped.y)
+                dx, dy = to.x - first.x, to.y - first.y
+                if (dx, dy) != (0, 0) or drag.project is not drag.before:
+                    drag.to(
+                        lambda p, x=dx, y=dy: move_props(p, level.name, index, places, x, y)  # type: ignore[misc]
+                    )
+                    self._canvas.update()
+                if event.released:
+                    if drag.project is not drag.before:
+                        drag.end()
+                        self._desk.announce(drag.before)
+                    return
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+        finally:
+            self._desk.abandon_drag()
+
+    def _choose(self, places: frozenset[int]) -> None:
+        self.chosen = places
+        self.on_chosen()
+        self._canvas.update()
+
+    def _snapped(self, place: Point) -> Point:
+        if self.snap == "grid":
+            width, height = self._desk.project.rules.tile
+            column, row = place.x // width, place.y // height
+            return Point(int(column * width + width // 2), int((row + 1) * height))
+        return Point(round(place.x), round(place.y))
+
+    def _add_point(self, press: Pointer, level: Level) -> None:
+        assert self.path is not None
+        self.path.append(Point(round(press.place.x), round(press.place.y)))
+        if press.double:
+            self.end_path(level)
+        self._canvas.update()
+
+    def _mark_at(self, level: Level, place: Point) -> Mark | None:
+        reach = NEAR_MARK / self._canvas.view.scale
+        near = [m for m in level.marks if math.dist((m.x, m.y), place) <= reach]
+        return near[-1] if near else None
+
+    def _paint_path(self, painter: QPainter, prop: Prop) -> None:
+        found = self._desk.project.find(prop.piece)
+        body = prop.body or (found[1].body if found else None)
+        if body is not None and body.kind == "travels" and body.path is not None:
+            points = [Point(0, 0), *body.path.points]
+            self._paint_line(painter, [Point(prop.x + p.x, prop.y + p.y) for p in points])
+
+    def _paint_line(self, painter: QPainter, points: list[Point]) -> None:
+        places = [QPointF(*self._canvas.view.to_screen(*point)) for point in points]
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((MARKS.paper, 4), (MARKS.rust, 2)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPolyline(QPolygonF(places))
+        painter.restore()
+        for place in places:
+            draw_lozenge(painter, place.x(), place.y(), 5, MARKS.paper, MARKS.rust)
+
+    def _paint_mark(self, painter: QPainter, mark: Mark) -> None:
+        place = self._canvas.view.to_screen(mark.x, mark.y)
+        draw_lozenge(painter, place.x, place.y, 6, MARKS.ochre, MARKS.ochre_edge)
+        draw_tag(painter, place.x + 10, place.y - 8, mark.name, MARKS.ochre, MARKS.ochre_ink)
+
+    def _paint_measure(self, painter: QPainter, start: Point, end: Point) -> None:
+        unit = self._desk.project.rules.pixels_per_unit
+        self._paint_line(painter, [start, end])
+        across, down = abs(end.x - start.x), abs(end.y - start.y)
+        words = tr("{units} units, {px} px ({across} across, {down} down)").format(
+            units=figure(math.hypot(across, down) / unit, 2),
+            px=figure(math.hypot(across, down), 1),
+            across=figure(across / unit, 2),
+            down=figure(down / unit, 2),
+        )
+        place = self._canvas.view.to_screen(*end)
+        draw_tag(painter, place.x + 12, place.y - 26, words, MARKS.ink, MARKS.paper)
+
+
+def _first_animation(found: tuple[Sheet, Piece] | None, piece: int) -> str:
+    """The animation that a piece begins, empty for none."""
+    if found is None:
+        return ""
+    return next((a.name for a in found[0].animations if a.frames[:1] == (piece,)), "")

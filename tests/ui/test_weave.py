@@ -1,0 +1,219 @@
+"""Weave in the window: lines and boxes, parts, hems, the guard, props, layers, growing."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.project.level import Level
+from rushweed.core.weave.painting import Brush, single
+from tests.ui.test_stations import CONTROL, LEFT, type_into, words
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    made = open_window(demo)
+    made.station(5)
+    weave = made.window.stations[4]
+    names = [layer.name for layer in level(made).layers]
+    made.window.desk.select(replace(made.window.desk.selection, layer=names.index("Ground")))
+    weave._go_to(100, 4)
+    return made
+
+
+def level(drive) -> Level:  # type: ignore[no-untyped-def]
+    return drive.project.level("Long boardwalk")
+
+
+def cells(drive):  # type: ignore[no-untyped-def]
+    return level(drive).layers[drive.window.desk.selection.layer].cells
+
+
+def number(drive, name: str) -> int:  # type: ignore[no-untyped-def]
+    return next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == name)
+
+
+def hold(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
+    drive.window.stations[4]._pick_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
+
+
+def at(column: float, row: float) -> tuple[float, float]:
+    return column * 16 + 8, row * 16 + 8
+
+
+def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:  # type: ignore[no-untyped-def]
+    before = drive.project
+    hold(drive, "mud")
+    drive.press("Tool: Line")
+    drive.drag(at(92, 2), at(96, 4))
+    assert (
+        cells(drive).at(94, 3)[0] == number(drive, "mud")
+        and words(drive) == "Drew a line on Ground"
+    )
+    drive.press("Tool: Box")
+    drive.drag(at(98, 2), at(100, 3))
+    assert all(cells(drive).at(x, y)[0] for x in (98, 99, 100) for y in (2, 3))
+    drive.press("Tool: Brush")
+    drive.drag(at(92, 7), at(94, 7))
+    QTest.mouseMove(drive.canvas, drive.spot(*at(97, 8)))
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Period)
+    assert [cells(drive).at(x, 8)[0] > 0 for x in (96, 97, 98, 99, 100)] == [
+        False,
+        True,
+        True,
+        True,
+        False,
+    ]
+    weave = drive.window.stations[4]
+    drive.press("Mirrored")
+    axis = weave._held.mirror
+    hold(drive, "slope_up")
+    drive.click(*at(93, 5))
+    other = round(2 * axis) - 94
+    assert cells(drive).at(other, 5) == (number(drive, "slope_up"), 1)
+    drive.press("Mirrored")
+    assert drive.undo_all() == 5 and drive.project is before
+
+
+def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None:  # type: ignore[no-untyped-def]
+    hold(drive, "mud", "stone")
+    drive.click(*at(94, 4))
+    drive.press("Tool: Select")
+    drive.drag(at(94, 4), at(95, 4))
+    drive.drag(at(94, 4), at(96, 6), held=CONTROL)
+    assert cells(drive).at(94, 4)[0] and cells(drive).at(97, 6)[0] == number(drive, "stone")
+    drive.drag(at(96, 6), at(98, 7))
+    assert not cells(drive).at(96, 6)[0] and cells(drive).at(98, 7)[0] == number(drive, "mud")
+    weave = drive.window.stations[4]
+    weave._keep_patch()
+    assert drive.project.patches[0].rows == (
+        ((number(drive, "mud"), 0), (number(drive, "stone"), 0)),
+    )
+    start = level(drive).start
+    weave._part_group._spread(False, 1)
+    assert cells(drive).at(99, 7)[0] == number(drive, "mud") and level(drive).start == start
+    weave._parts.clear(level(drive))
+    QTest.keyClick(drive.canvas, Qt.Key.Key_C)
+    assert weave._held.tool == "Brush"
+    weave._sets._take_patch("Patch")
+    drive.click(*at(94, 9))
+    assert cells(drive).at(95, 9)[0] == number(drive, "stone")
+
+
+def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # type: ignore[no-untyped-def]
+    names = ("bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
+    hold(drive, *names)
+    weave = drive.window.stations[4]
+    weave._hem_group._make()
+    [hem] = drive.project.hems
+    assert len(hem.tiles) == 6 and weave._held.hem == hem.name
+    drive.qtbot.wait(10)
+    marks = weave._hem_group.marks
+    for index, parts in enumerate((432, 504, 216, 438, 511, 219)):
+        for part in range(9):
+            if (hem.tiles[index].parts ^ parts) >> part & 1:
+                place = marks.place_of(index, part).center().toPoint()
+                QTest.mouseClick(marks, LEFT, pos=place)
+    assert [t.parts for t in drive.project.hems[0].tiles] == [432, 504, 216, 438, 511, 219]
+    drive.press("Tool: Box")
+    drive.drag(at(93, 3), at(96, 6))
+    grid = [
+        [drive.project.find(cells(drive).at(x, y)[0])[1].name for x in range(93, 97)]
+        for y in (3, 4)
+    ]
+    assert grid == [
+        ["bank_left", "bank_top", "bank_top", "bank_right"],
+        ["bank_face_left", "mud", "mud", "bank_face_right"],
+    ]
+    drive.press("Tool: Brush")
+    drive.click(*at(99, 3))
+    assert weave._strokes.lacking == {(99, 3)} and "nearest" in weave._hem_group.result.text()
+    drive.press("Tool: Erase")
+    drive.click(*at(93, 3))
+    assert cells(drive).at(93, 3) == (0, 0)
+    assert drive.project.find(cells(drive).at(94, 3)[0])[1].name == "bank_left", "it closes again"
+
+
+def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  # type: ignore[no-untyped-def]
+    weave = drive.window.stations[4]
+    hold(drive, "tuft")
+    place = next(cells(drive).places_of({number(drive, "bank_top")}))
+    weave._go_to(*place)
+    plain = drive.canvas.grab().toImage()
+    QTest.mouseMove(drive.canvas, drive.spot(*at(place[0], place[1] - 3)))
+    QTest.mouseMove(drive.canvas, drive.spot(*at(*place)))
+    assert weave._guard is not None and weave._guard[:2] == ("solid", "decoration")
+    assert drive.canvas.grab().toImage() != plain
+    QTest.keyClick(drive.canvas, Qt.Key.Key_G)
+    index = drive.window.desk.selection.layer
+    assert level(drive).layers[index].name == "Small things"
+    drive.click(*at(*place))
+    assert cells(drive).at(*place)[0] == number(drive, "tuft")
+    ground = next(layer for layer in level(drive).layers if layer.name == "Ground")
+    assert ground.cells.at(*place)[0] == number(drive, "bank_top"), "no hole"
+
+
+def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def]
+    weave = drive.window.stations[4]
+    things = weave._things
+    boat = drive.project.sheet("landing").pieces[0]
+    weave._pick_brush(single(boat.number))
+    drive.press("Tool: Props")
+    drive.click(1600, 60)
+    props = lambda: level(drive).layers[drive.window.desk.selection.layer].props  # noqa: E731
+    assert [(p.piece, p.x, p.y) for p in props()] == [(boat.number, 1600, 60)]
+    drive.drag((1600, 58), (1620, 70))
+    assert (props()[0].x, props()[0].y) == (1620, 72)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Left)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_X)
+    assert props()[0].x == 1619 and props()[0].orientation == 1
+    drive.press("Duplicate")
+    assert len(props()) == 2 and things.chosen == {1}
+    type_into(weave._prop_group._group, "boats")
+    weave._prop_group._set_body("Travels along a path")
+    drive.press("Path")
+    drive.click(1650, 40)
+    drive.click(1690, 40)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Return)
+    body = props()[1].body
+    assert body is not None and body.path is not None and len(body.path.points) == 2
+    drive.press("Scatter")
+    assert len(props()) == 14 and words(drive) == "Scattered props"
+    QTest.keyClick(drive.canvas, Qt.Key.Key_Delete)
+    assert len(props()) == 13
+    drive.press("Tool: Mark")
+    type_into(weave._mark_name, "landing place")
+    drive.click(1600, 80)
+    assert [(m.name, m.x, m.y) for m in level(drive).marks] == [("landing place", 1600, 80)]
+    drive.press("Tool: Measure")
+    shot = drive.canvas.grab().toImage()
+    drive.drag((1600, 60), (1632, 60))
+    assert drive.canvas.grab().toImage() != shot
+
+
+def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]
+    weave = drive.window.stations[4]
+    group = weave._layer_group
+    drive.press("Add")
+    assert level(drive).layers[drive.window.desk.selection.layer].name == "Layer"
+    type_into(group._name, "Mist")
+    type_into(group._tint, "#8090ff")
+    drive.type_number("Opacity", "40")
+    layer = level(drive).layers[drive.window.desk.selection.layer]
+    assert (layer.name, layer.opacity) == ("Mist", 0.4) and layer.tint.hex == "#8090FF"
+    type_into(group._name, "Ground")
+    assert "already" in drive.window.notice.text
+    drive.press("Forward")
+    assert level(drive).layers[drive.window.desk.selection.layer].name == "Mist"
+    type_into(weave._level_group._background, "#102030")
+    assert level(drive).background.hex == "#102030"
+    view = drive.canvas.view
+    QTest.mouseClick(weave._overview, LEFT, pos=QPoint(20, 40))
+    assert drive.canvas.view != view
+    drive.type_number("Column to go to", "30")
+    drive.press("Go to")
+    assert drive.canvas.visible().contains(30 * 16, 8)
