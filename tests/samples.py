@@ -137,7 +137,7 @@ def projects(draw: st.DrawFn) -> Project:
     )
     treatments = (Treatment("Crisp pixels"), Treatment("Fen", 12, "linear"))
     drawn_with = {
-        "hems": (Hem("shore", (HemTile(3, 16), HemTile(4, 511, 3)), "corners", False, ("bank",)),),
+        "hems": (Hem("shore", (HemTile(3, 16), HemTile(4, 511, 3)), "corners", True, ("bank",)),),
         "patches": (Patch("bed", (((3, 0), (0, 0)), ((4, 5), (3, 1)))),),
         "mixes": (Mix("grass", ((3, 1), (4, 2))),),
     }

@@ -88,9 +88,9 @@ def test_a_hem_drawn_bit_by_bit_is_as_drawn_at_once_and_fits_its_neighbours(
 def test_a_hem_knows_the_levels_end_others_it_meets_and_what_it_lacks() -> None:
     end = Rect(0, 0, 4, 4)
     spots = [(x, y) for x in range(4) for y in range(4)]
-    on = draw_hem(Cells(), full_hem(), Around({}, end), spots).cells
+    on = draw_hem(Cells(), full_hem(goes_on=True), Around({}, end), spots).cells
     assert {on.at(*spot)[0] for spot in spots} == {512}, "it goes on past the end"
-    stops = draw_hem(Cells(), full_hem(goes_on=False), Around({}, end), spots).cells
+    stops = draw_hem(Cells(), full_hem(), Around({}, end), spots).cells
     assert stops.at(0, 0)[0] - 1 == 16 | 32 | 128 | 256
     other = Hem("mud", (HemTile(900, 511),))
     beside = Cells().painted({(1, 0): (900, 0)})

@@ -9,14 +9,26 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import full_box, polygon
+from rushweed.core.gather.art import Art
 from rushweed.core.project import files
+from rushweed.core.project.body import Body, Path
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.facts import Facts
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
-from rushweed.core.values import Point, Rect, Size
-from rushweed.core.walk.replay import clears, replay
+from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.walk.probes import probe
+from rushweed.core.walk.replay import (
+    clears,
+    gravity_for,
+    read_walk,
+    replay,
+    time_to_top,
+    write_walk,
+)
+from rushweed.core.walk.underfoot import ground_at, wade_at
 from rushweed.core.walk.walker import Ground, Keys, Motion
 from tests.conftest import DEMO
 
@@ -154,3 +166,133 @@ def test_the_demo_is_walked_to_the_beacon() -> None:
     beacon = next(p for p in project.level("Long boardwalk").layers[9].props if p.x == 1000)
     assert end.grounded and abs(end.x - beacon.x) < 16 and end.y == beacon.y
     assert clears(project.walker) == (2, 3)
+
+
+# -- bodies, facts, probes ---------------------------------------------------------------
+
+
+def with_body(
+    kind: str, *rows: str, x: float = 24, y: float = 16, at=(56, 48), path=None, view="side"
+):  # type: ignore[no-untyped-def]
+    """A level with one block that moves, standing on the middle of its foot."""
+    place = ground(*rows, x=x, y=y, view=view)
+    body = Body(kind, path)
+    level = place.level
+    layer = replace(level.layers[0], props=(Prop(BLOCK, *at, body=body),))
+    project = replace(place.project, levels=(replace(level, layers=(layer,)),))
+    return Ground(project, "Level")
+
+
+FLOOR = ("", "", "", "############")
+
+
+def test_bodies_are_pushed_fall_and_carry() -> None:
+    pushed = with_body("pushed", *FLOOR)
+    path = walked(pushed, RIGHT, 120)
+    assert path[-1].bodies[0].x > 56 + 20 and path[-1].x + 5 <= path[-1].bodies[0].x - 8 + 1e-6
+    falls = with_body("falls", *FLOOR, at=(100, 5))
+    assert replay(falls, [Keys()] * 60)[-1].bodies[0].y == pytest.approx(48)
+    way = Path((Point(64, 0),), 1.0)
+    carries = with_body("travels", "", "", "", "###", "", "", "", at=(24, 32), x=24, y=16, path=way)
+    path = replay(carries, [Keys()] * 90)
+    rides = [m for m in path if m.body == 0]
+    assert len(rides) > 60 and max(m.x for m in rides) > 80, "it is carried along"
+    apart = [m.x - m.bodies[0].x for m in rides]
+    assert max(apart) - min(apart) < 1e-6
+    lift = with_body("travels", *FLOOR, at=(24, 48), x=24, y=32, path=Path((Point(0, -64),), 1.0))
+    heights = [m.y for m in replay(lift, [Keys()] * 60)]
+    assert min(heights) < -25
+    tilted = with_body("hinged", "", at=(24, 64), x=29, y=40)
+    angles = {m.bodies[0].angle for m in replay(tilted, [Keys()] * 60)}
+    assert max(angles) > 5, "it gives way on the side that is stood on"
+
+
+@given(
+    st.lists(st.text("  #/\\=", min_size=9, max_size=9), min_size=3, max_size=5),
+    st.lists(st.tuples(held, st.integers(1, 25)), max_size=6),
+    st.sampled_from(["pushed", "falls", "travels", "hinged"]),
+    st.lists(st.builds(Point, st.integers(-60, 60), st.integers(-40, 40)), max_size=3),
+)
+@settings(max_examples=60)
+def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points) -> None:  # type: ignore[no-untyped-def]
+    place = with_body(
+        kind,
+        "         ",
+        *drawn,
+        "#########",
+        x=72,
+        y=8,
+        at=(40, 16),
+        path=Path(tuple(points), 0.7),
+    )
+    keys = [key for key, count in runs for _ in range(count)]
+    path = replay(place, keys)
+    assert path == replay(place, keys)
+    if place.covered(path[0]):
+        return
+    for motion in path:
+        assert not place.covered(motion), motion
+
+
+def test_late_early_and_short_jumps_are_off_by_default_and_work_when_on() -> None:
+    edge = ("", "", "", "###", "", "", "", "", "############")
+    off = [RIGHT] * 40 + [Keys(right=True, jump=True)] * 4
+    plain = replay(ground(*edge, x=24, y=48), [Keys()] * 5 + off)
+    assert min(m.y for m in plain[6:]) >= 48
+    place = ground(*edge, x=24, y=48)
+    place.walker = replace(place.walker, late=0.5)
+    assert min(m.y for m in replay(place, [Keys()] * 5 + off)[40:]) < plain[44].y - 1
+    low = ground(*FLOOR, x=24, y=48)
+    tap = [Keys()] * 5 + [JUMP] * 2 + [Keys()] * 60
+    full = min(m.y for m in replay(low, tap))
+    low.walker = replace(low.walker, short_jumps=True)
+    assert min(m.y for m in replay(low, tap)) > full + 5
+    assert time_to_top(replace(low.walker, gravity=gravity_for(2.2, 0.4))) == pytest.approx(0.4)
+
+
+def test_from_above_shut_sides_stop_wade_and_reach_are_told() -> None:
+    place = ground("         ", "         ", "    =    ", x=40, y=30, view="top-down")
+    facts = Facts(entry=("left", "right", "below"), wade=6, reach=True, ground=7)
+    sheet = place.project.sheets[0]
+    pieces = tuple(
+        replace(p, shapes=(), facts=facts if p.number == ONE_WAY else Facts()) for p in sheet.pieces
+    )
+    project = replace(place.project, sheets=(replace(sheet, pieces=pieces),))
+    place = Ground(project, "Level")
+    down = replay(place, [Keys(down=True)] * 60, place.begin(Point(72, 30)))[-1]
+    assert down.y == 32 and down.blocked == ONE_WAY, "its upper side is shut"
+    side = replay(place, [RIGHT] * 14, place.begin(Point(50, 44)))[-1]
+    assert side.x > 64 and wade_at(project, place.level, side.x, side.y) == 6
+    assert ground_at(project, place.level, side.x, side.y) == 7
+    leaves = replay(place, [Keys(up=True)] * 40, place.begin(Point(72, 44)))[-1]
+    assert leaves.y < 32, "one may leave through it"
+
+
+def test_probes_find_snags_gaps_and_what_is_out_of_reach() -> None:
+    art = Art(DEMO)
+    level = ground("", "", "", "####nnnn####", y=48)
+    found = probe(level.project, "Level", art)
+    assert {snag.why for snag in found.snags} == {"a step of 1 px"}
+    assert {snag.way for snag in found.snags} == {"right", "left"}
+    low = ground("", "", "############", "", "############", y=64)
+    found = probe(replace(low.project, walker=replace(low.walker, body=Size(10, 15))), "Level", art)
+    assert not found.narrow
+    assert probe(low.project, "Level", art).narrow[0].height == 16
+    high = ground("      ######", "", "", "", "", "", "", "############", x=24, y=112)
+    found = probe(high.project, "Level", art)
+    assert (8, -1) in found.unreached and (8, 6) in found.reached
+    inside = ground("", "####", "####", "####", x=24, y=48)
+    assert probe(inside.project, "Level", art).starts_inside == BLOCK
+    nobody = replace(low.project, walker=replace(low.walker, body=Size(0, 0)))
+    assert probe(nobody, "Level", art).reached, "a walker of no size is one pixel"
+    huge = replace(low.project, walker=replace(low.walker, body=Size(500, 500)))
+    assert not probe(huge, "Level", art).reached
+
+
+def test_recorded_walks_are_written_read_and_refused() -> None:
+    keys = [RIGHT] * 3 + [Keys(right=True, jump=True)] * 2 + [Keys()]
+    assert read_walk(write_walk(keys)) == keys
+    assert write_walk(keys) == "3 right\n2 right jump\n1\n"
+    for text in ("3 sideways", "many right", "-1 left", "2000000000 right"):
+        with pytest.raises(Refusal):
+            read_walk(text)

@@ -131,6 +131,7 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # ty
     ]
     drive.press("Tool: Brush")
     drive.click(*at(99, 3))
+    drive.qtbot.wait(5)
     assert weave._strokes.lacking == {(99, 3)} and "nearest" in weave._hem_group.result.text()
     drive.press("Tool: Erase")
     drive.click(*at(93, 3))

@@ -33,7 +33,7 @@ class Hem:
     name: str
     tiles: tuple[HemTile, ...] = ()
     way: HemWay = "all around"
-    goes_on: bool = True
+    goes_on: bool = False
     meets: tuple[str, ...] = ()
 
 

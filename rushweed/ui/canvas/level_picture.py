@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from time import perf_counter
 
 import numpy as np
-from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from rushweed.core.project.cells import CHUNK, Cells, Chunk, Key
@@ -84,7 +84,7 @@ class LevelPicture:
                 self.draw_layer(painter, canvas, project, level, index)
         painter.setOpacity(1.0)
         if self._left_over:
-            QTimer.singleShot(0, canvas.update)
+            canvas.update()
 
     def draw_layer(
         self, painter: QPainter, canvas: Canvas, project: Project, level: Level, index: int

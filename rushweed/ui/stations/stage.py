@@ -3,11 +3,21 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QElapsedTimer, QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QImage,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.animations import frame_at
@@ -16,6 +26,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.probes import Probed
 from rushweed.core.walk.showing import shown_animation
 from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground, Keys, Motion
@@ -55,6 +66,9 @@ class Stage(QWidget):
         self.motion = Motion(0, 0)
         self.shows_shapes = True
         self.shows_body = True
+        self.shows_trace = False
+        self.draws_large = False
+        self.probed: Callable[[], Probed | None] = lambda: None
         self.speed = 1.0
         self.frame_piece = 0
         self._floor = math.inf
@@ -93,6 +107,17 @@ class Stage(QWidget):
         if self.ground is not None:
             self.motion = self.ground.begin()
             self.trace = [self.motion]
+        self._draw()
+
+    def put(self, place: Point) -> None:
+        """Put the walker somewhere else."""
+        if self.ground is not None:
+            self.motion = replace(self.ground.begin(place), steps=self.motion.steps)
+            self.trace = [self.motion]
+        self._draw()
+
+    def redraw(self) -> None:
+        """Draw the picture anew."""
         self._draw()
 
     def run(self, running: bool) -> None:
@@ -145,6 +170,15 @@ class Stage(QWidget):
         return Point(
             rect.x() + (place.x - view.x) * self.factor, rect.y() + (place.y - view.y) * self.factor
         )
+
+    def _target(self, rect: QRect) -> QRectF:
+        """Where the picture is drawn: drawn large it moves by less than its pixels."""
+        target = QRectF(rect)
+        if self.draws_large:
+            across = self.motion.x - math.floor(self.motion.x + 0.5)
+            down = self.motion.y - math.floor(self.motion.y + 0.5)
+            target.translate(-across * self.factor, -down * self.factor)
+        return target
 
     def _resolution(self) -> Size:
         return self._project.rules.resolution if self._project else Size(256, 144)
@@ -234,13 +268,16 @@ class Stage(QWidget):
             painter.end()
             return
         rect = self.picture_rect()
-        painter.drawImage(QRectF(rect), self._picture, QRectF(self._picture.rect()))
+        painter.drawImage(self._target(rect), self._picture, QRectF(self._picture.rect()))
         painter.save()
         painter.setClipRect(rect)
         if self.shows_shapes and self._project is not None:
             painter.translate(rect.topLeft())
             self._solids.paint(painter, self._project, self.ground.level, self.view(), self.factor)
             painter.translate(-rect.topLeft())
+        self._paint_reach(painter)
+        if self.shows_trace:
+            self._paint_trace(painter)
         if self.shows_body or not self.frame_piece:
             self._paint_body(painter, rect)
         painter.restore()
@@ -248,6 +285,33 @@ class Stage(QWidget):
         painter.setPen(QPen(look.colours.tide if self.hasFocus() else look.colours.ink, 1))
         painter.drawRect(QRectF(rect).adjusted(-0.5, -0.5, 0.5, 0.5))
         painter.end()
+
+    def _paint_reach(self, painter: QPainter) -> None:
+        """The places that a probe came to, and those it did not."""
+        found = self.probed()
+        if found is None or self._project is None:
+            return
+        width, height = self._project.rules.tile
+        seen = self.view()
+        for cells, colour in ((found.reached, MARKS.tide), (found.unreached, MARKS.ochre)):
+            wash = QColor(colour)
+            wash.setAlpha(150)
+            for column, line in cells:
+                x, y = column * width, (line + 1) * height
+                if seen.x - width < x < seen.right and seen.y < y < seen.bottom + height:
+                    place = self.picture_at(Point(x, y))
+                    wide = width * self.factor - 2
+                    painter.fillRect(QRectF(place.x + 1, place.y - 5, wide, 4), wash)
+
+    def _paint_trace(self, painter: QPainter) -> None:
+        """Where the walker's feet have been."""
+        places = [self.picture_at(Point(motion.x, motion.y)) for motion in self.trace]
+        line = QPolygonF([QPointF(*place) for place in places])
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for colour, width in ((MARKS.paper, 3.0), (MARKS.tide, 1.5)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPolyline(line)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
 
     def _paint_body(self, painter: QPainter, rect: QRect) -> None:
         assert self.ground is not None

@@ -8,12 +8,14 @@ from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Size
-from rushweed.core.walk.replay import clears
+from rushweed.core.walk.replay import clears, gravity_for, time_to_top
+from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
@@ -21,11 +23,31 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.probe_group import ProbeGroup, Spot
 from rushweed.ui.stations.stage import Stage
 from rushweed.ui.text import tr
 
 SPEEDS = {"Full speed": 1.0, "½": 0.5, "¼": 0.25}
-PLAIN = "a plain figure"
+PLAIN, GUESSED = "a plain figure", "as named"
+STATES = {
+    "stand": "stands",
+    "move": "moves",
+    "rise": "rises",
+    "fall": "falls",
+    "up": "away",
+    "down": "towards",
+}
+POINTS = {
+    "body": "body",
+    "speed": "speed",
+    "jump": "jump",
+    "gravity": "gravity",
+    "late": "late jumps",
+    "early": "early jumps",
+    "short_jumps": "short jumps",
+    "ways": "directions",
+    "states": "animations",
+}
 READ_OUTS = 64
 
 
@@ -65,7 +87,12 @@ class Walk(Station):
         )
 
     def make_slip(self, face: int) -> QWidget:
-        return SlipPage([self._make_walker(), self._make_see(), self._make_keys()])
+        self._probes = ProbeGroup(4, self.services, self._go_to, self._stage.update)
+        self._stage.probed = lambda: (
+            self._probes.found if self._probes.shows_reach.isChecked() else None
+        )
+        groups = [self._make_walker(), self._make_jump(), self._make_see(), self._probes]
+        return SlipPage([*groups, self._make_keys()])
 
     def enter(self) -> None:
         self.refresh()
@@ -110,25 +137,66 @@ class Walk(Station):
             stepper.stepped.connect(lambda v, field=field: self._set(**{field: v}))
             group.add(row(label(name), None, stepper))
             self._numbers[field] = stepper
+        self._states: dict[str, Choice] = {}
+        for first, second in (("stand", "move"), ("rise", "fall"), ("up", "down")):
+            parts: list[QWidget | int | None] = []
+            for state in (first, second):
+                choice = Choice(tr("Animation when it does: {state}").format(state=state), 84)
+                choice.picked.connect(lambda text, state=state: self._set_state(state, text))
+                self._states[state] = choice
+                parts += [label(tr(STATES[state]), "caption"), choice, None]
+            group.add(row(*parts, spacing=3))
+        return group
+
+    def _make_jump(self) -> Group:
+        group = Group(2, tr("Jump"))
+        self._to_top = Stepper(tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=92)
+        self._to_top.stepped.connect(self._set_time_to_top)
+        self._late = Stepper(tr("Still after a ledge"), tr("s"), 0, 1, 0.02, whole=False, width=92)
+        self._late.stepped.connect(lambda value: self._set(late=value))
+        self._early = Stepper(
+            tr("Already before landing"), tr("s"), 0, 1, 0.02, whole=False, width=92
+        )
+        self._early.stepped.connect(lambda value: self._set(early=value))
+        self._short = Check(tr("Shorter when let go"), lambda on: self._set(short_jumps=on))
+        self._ways = Chips(("4", "8"), name=tr("Directions from above"))
+        self._ways.chosen.connect(lambda text: self._set(ways=int(text)))
+        group.add(row(label(tr("Time to the top")), None, self._to_top))
+        group.add(row(label(tr("Still after a ledge")), None, self._late))
+        group.add(row(label(tr("Before landing")), None, self._early))
+        group.add(row(self._short, None))
+        group.add(row(label(tr("Directions from above")), None, self._ways))
         return group
 
     def _make_see(self) -> Group:
-        group = Group(2, tr("See"))
+        group = Group(3, tr("See"))
         self._shapes = Check(tr("Shapes"), self._show_shapes)
         self._shapes.setChecked(True)
         self._body = Check(tr("Walker's body"), self._show_body)
         self._body.setChecked(True)
+        self._trace = Check(tr("Trace of the path"), self._show_trace)
+        self._large = Check(tr("Drawn large, not on whole pixels"), self._show_large)
+        fix = button(
+            tr("Fix its shape"),
+            self._fix,
+            tip=tr("Open what stopped or carries the walker in Bound; it waits here"),
+        )
         group.add(row(self._shapes, 24, self._body, None))
+        group.add(row(self._trace, None))
+        group.add(row(self._large, None))
+        group.add(row(fix, None))
         return group
 
     def _make_keys(self) -> Group:
-        group = Group(3, tr("Keys"))
+        group = Group(5, tr("Keys"))
         lines = [
             tr("Left, Right    walk"),
             tr("Space or Up    jump"),
             tr("Down and Space    drop through one-way"),
             tr("Enter    hold still, walk on"),
             tr("R    back to the start"),
+            tr("S    shapes      T    trace"),
+            tr("On a gamepad: cross walks, A jumps"),
         ]
         group.add(label("\n".join(lines), "caption"))
         return group
@@ -141,6 +209,17 @@ class Walk(Station):
         self._height.show_value(walker.body.height)
         for field, stepper in self._numbers.items():
             stepper.show_value(getattr(walker, field))
+        sheet = next((s for s in self.project.sheets if s.name == walker.sheet), None)
+        names = [a.name for a in sheet.animations] if sheet else []
+        for state, choice in self._states.items():
+            choice.show_choices([GUESSED, *names], getattr(walker.states, state) or GUESSED)
+            choice.setEnabled(bool(names))
+        self._to_top.show_value(round(time_to_top(walker), 3))
+        self._late.show_value(walker.late)
+        self._early.show_value(walker.early)
+        self._short.setChecked(walker.short_jumps)
+        self._ways.show_choice(str(walker.ways))
+        self._probes.refresh()
         up, across = clears(walker)
         self._walker_group.result.tell(
             tr("Clears {up} tiles up and {across} tiles across.").format(up=up, across=across)
@@ -161,6 +240,7 @@ class Walk(Station):
                     f"{figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} {tr('units')}",
                 ),
                 (tr("Stopped by"), shown_name(*blocked) if blocked else tr("nothing")),
+                (tr("Touches"), self._touched()),
                 (tr("Frame"), shown_name(*frame) if frame else tr("plain")),
             ]
         )
@@ -173,17 +253,65 @@ class Walk(Station):
         over = f"{who}   at {figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} units"
         self.services.status(over, f"×{stage.factor}")
 
+    def _touched(self) -> str:
+        """The sensors it is in and the ground under it, named."""
+        ground, motion = self._stage.ground, self._stage.motion
+        if ground is None:
+            return tr("nothing")
+        found = [self.project.find(number) for number in touching(ground, motion)]
+        names = [shown_name(*pair) for pair in found if pair]
+        below = motion.y + (1 if motion.on else 0)
+        number = ground_at(self.project, ground.level, motion.x, below)
+        kind = kind_of(self.project, number) if number is not None else None
+        if kind is not None:
+            names.append(kind.name)
+        return ", ".join(names) or tr("nothing")
+
     # -- acts ------------------------------------------------------------------------
 
     def _set(self, **changes) -> None:  # type: ignore[no-untyped-def]
-        names = {
-            "body": tr("body"),
-            "speed": tr("speed"),
-            "jump": tr("jump"),
-            "gravity": tr("gravity"),
-        }
-        words = tr("Set the walker's {point}").format(point=names[next(iter(changes))])
+        words = tr("Set the walker's {point}").format(point=POINTS[next(iter(changes))])
         self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, **changes)))
+
+    def _set_time_to_top(self, seconds: float) -> None:
+        self._set(gravity=round(gravity_for(self.project.walker.jump, seconds), 4))
+
+    def _set_state(self, state: str, text: str) -> None:
+        name = "" if text == GUESSED else text
+        self._set(states=replace(self.project.walker.states, **{state: name}))
+
+    def _show_trace(self, shown: bool) -> None:
+        self._stage.shows_trace = shown
+        self._stage.update()
+
+    def _show_large(self, shown: bool) -> None:
+        self._stage.draws_large = shown
+        self._stage.redraw()
+
+    def _fix(self) -> None:
+        """Go to the shape of what stopped the walker, else of what it stands on."""
+        motion = self._stage.motion
+        number = motion.blocked or motion.bumped or motion.on
+        self._open_shape(number)
+
+    def _open_shape(self, number: int) -> None:
+        found = self.project.find(number)
+        if found is None:
+            self.desk.refused.emit(
+                tr("Nothing stops or carries the walker. Walk against it first.")
+            )
+            return
+        chosen = replace(
+            self.selection, sheets=(found[0].name,), pieces=frozenset({number}), animation=""
+        )
+        self.desk.select(chosen)
+        self.services.open_station(3)
+
+    def _go_to(self, spot: Spot) -> None:
+        """Put the walker where a probe found something."""
+        self._stage.put(spot.place)
+        self._stage.run(False)
+        self._show_motion()
 
     def _set_figure(self, name: str) -> None:
         sheet = "" if name == PLAIN else name
@@ -220,6 +348,7 @@ class Walk(Station):
         keys = {
             Qt.Key.Key_R: self._restart,
             Qt.Key.Key_S: self._shapes.click,
+            Qt.Key.Key_T: self._trace.click,
             Qt.Key.Key_Return: self._toggle,
             Qt.Key.Key_Enter: self._toggle,
         }

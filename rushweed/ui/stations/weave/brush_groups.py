@@ -182,6 +182,7 @@ class HemGroup(Group):
 
     def _take(self, name: str) -> None:
         self._held.hem = "" if name == NONE else name
+        self.refresh()
         self.taken.emit(self._held.hem)
 
     def _make(self) -> None:

@@ -116,6 +116,7 @@ class Weave(Station):
         self._hovered_cell: Key | None = None
         self._guard: tuple[str, str, int | None] | None = None
         self._strokes = Strokes(self.desk, self._canvas, self._held)
+        self._strokes.on_done = self._show_stroke
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
         return self._pages
@@ -210,6 +211,13 @@ class Weave(Station):
         self._show_groups()
         self._overview.refresh()
         self._canvas.update()
+
+    def _show_stroke(self) -> None:
+        """A stroke has ended."""
+        if self._level() is not None:
+            self._show_groups()
+            self._overview.refresh()
+            self._canvas.update()
 
     def _show_groups(self) -> None:
         for group in (self._sets, self._prop_group, self._layer_group, self._level_group):
@@ -556,8 +564,8 @@ class Weave(Station):
             draw_grid(painter, canvas, self.project.rules.tile)
         self._parts.paint(painter)
         self._things.paint(painter, level, self._held.tool in ("Props", "Measure"))
-        self._paint_ghost(painter)
         self._paint_lacking(painter)
+        self._paint_ghost(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
             head = place.y - (self.project.walker.body.height + 3) * canvas.view.scale

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+
+from PyQt6.QtCore import QTimer
 
 from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import Cells, Key
@@ -38,6 +40,11 @@ class Strokes:
         self._desk, self._canvas, self._held = desk, canvas, held
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
+        self.on_done: Callable[[], None] = lambda: None
+        self._soon = QTimer(canvas)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(lambda: self.on_done())
 
     def cell(self, place: Point) -> Key:
         """The cell that a place of the level lies in."""
@@ -119,7 +126,7 @@ class Strokes:
             self._desk.refused.emit(str(refusal))
         finally:
             self._desk.abandon_drag()
-            self._canvas.update()
+            self._soon.start()
 
     def _draw_between(self, press: Pointer, level: Level, brush: Brush, box: bool) -> Stroke:
         """A line or a box between where one presses and where one lets go."""
@@ -146,7 +153,7 @@ class Strokes:
         finally:
             self._from = None
             self._desk.abandon_drag()
-            self._canvas.update()
+            self._soon.start()
 
     def _between(self, level: Level, cells: Cells, first: Key, last: Key, box: bool) -> Cells:
         if not box:
