@@ -8,9 +8,12 @@ and Pillow only. It is written from docs/format/bundle.md, and shows how a game 
 from __future__ import annotations
 
 import argparse
+import base64
+import io
 import json
 import math
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 from PIL import Image
@@ -23,15 +26,28 @@ class Bundle:
 
     def __init__(self, folder: Path) -> None:
         self.manifest = json.loads((folder / "bundle.json").read_text(encoding="utf-8"))
-        if self.manifest["format"] != 1:
+        if self.manifest["format"] != 2:
             raise SystemExit(
-                f"This reader knows format 1, the bundle has {self.manifest['format']}."
+                f"This reader knows format 2, the bundle has {self.manifest['format']}."
             )
-        self.pages = [
-            Image.open(folder / page["file"]).convert("RGBA") for page in self.manifest["pages"]
-        ]
+        self.pages = [self._page(folder, page) for page in self.manifest["pages"]]
         self.pieces = {piece["number"]: piece for piece in self.manifest["pieces"]}
-        self._pictures: dict[tuple[int, int], Image.Image] = {}
+        unit = self.manifest["units"] == "units"
+        self.unit = self.manifest["pixels_per_unit"] if unit else 1
+        self._pictures: dict[tuple[object, ...], Image.Image] = {}
+
+    def _page(self, folder: Path, page: dict) -> Image.Image:
+        """The page at density 1, or shrunk to it."""
+        densities = sorted(page["densities"], key=lambda entry: entry["density"])
+        first = densities[0]
+        if first["file"].startswith("data:"):
+            picture = Image.open(io.BytesIO(base64.b64decode(first["file"].split(",", 1)[1])))
+        else:
+            picture = Image.open(folder / first["file"])
+        picture = picture.convert("RGBA")
+        if first["density"] > 1:
+            picture = picture.resize(tuple(page["size"]), Image.Resampling.NEAREST)
+        return picture
 
     def level(self, name: str) -> dict:
         for level in self.manifest["levels"]:
@@ -39,20 +55,24 @@ class Bundle:
                 return level
         raise SystemExit(f"There is no level “{name}” in this bundle.")
 
-    def picture(self, number: int, orientation: int = 0) -> Image.Image:
-        """A piece's pixels, turned and flipped."""
-        key = (number, orientation)
+    def picture(self, number: int, orientation: int = 0, tint: object = None) -> Image.Image:
+        """A piece's pixels, whole, turned and flipped, under a layer's tint."""
+        key = (number, orientation, tuple(tint) if tint else None)
         if key not in self._pictures:
             piece = self.pieces[number]
             x, y, width, height = piece["rect"]
-            picture = self.pages[piece["page"]].crop((x, y, x + width, y + height))
+            part = self.pages[piece["page"]].crop((x, y, x + width, y + height))
+            if piece["turned"]:
+                part = part.transpose(Image.Transpose.ROTATE_90)
+            picture = Image.new("RGBA", tuple(piece["size"]))
+            picture.paste(part, tuple(map(int, piece["offset"])))
             if orientation & SWAP:
                 picture = picture.transpose(Image.Transpose.TRANSPOSE)
             if orientation & MIRROR:
                 picture = picture.transpose(Image.Transpose.FLIP_LEFT_RIGHT)
             if orientation & UPSIDE_DOWN:
                 picture = picture.transpose(Image.Transpose.FLIP_TOP_BOTTOM)
-            self._pictures[key] = picture
+            self._pictures[key] = tinted(picture, tint) if tint else picture
         return self._pictures[key]
 
     def shown(self, prop: dict) -> int:
@@ -64,10 +84,22 @@ class Bundle:
         return prop["piece"]
 
     def pivot(self, number: int) -> tuple[float, float]:
-        """A piece's pivot from its upper left corner, whichever way y grows in the manifest."""
+        """A piece's pivot in pixels from its upper left corner, whatever the manifest tells in."""
         piece = self.pieces[number]
-        x, y = piece["pivot"]
-        return (x, piece["rect"][3] - y) if self.manifest["y_up"] else (x, y)
+        unit = piece["pixels_per_unit"] if self.manifest["units"] == "units" else 1
+        x, y = (round(side * unit, 3) for side in piece["pivot"])
+        return (x, piece["size"][1] - y) if self.manifest["y_up"] else (x, y)
+
+    def place(self, x: float, y: float) -> tuple[float, float]:
+        """A place of a level in pixels, y down."""
+        x, y = round(x * self.unit, 3), round(y * self.unit, 3)
+        return (x, -y) if self.manifest["y_up"] else (x, y)
+
+
+def tinted(picture: Image.Image, tint: object) -> Image.Image:
+    """Colours multiplied: (colour × tint + 127) // 255."""
+    tables = [[(value * shade + 127) // 255 for value in range(256)] for shade in tint]
+    return picture.point([*tables[0], *tables[1], *tables[2], *range(256)])
 
 
 class View:
@@ -89,26 +121,25 @@ class View:
         if layer["parallax"] != 1:
             left, top = math.floor(left * layer["parallax"]), math.floor(top * layer["parallax"])
         opacity = round(layer["opacity"] * 255)
-        self._draw_cells(layer["cells"], left, top, opacity)
-        for prop in layer["props"]:
-            self._draw_prop(prop, layer["repeated"], left, top, opacity)
+        self._draw_cells(layer, left, top, opacity)
+        props = layer["props"]
+        if self.level["view"] == "top-down":
+            props = sorted(props, key=lambda prop: self.bundle.place(prop["x"], prop["y"])[1])
+        for prop in props:
+            self._draw_prop(prop, layer, left, top, opacity)
 
-    def _draw_cells(self, rows: list[dict], left: int, top: int, opacity: int) -> None:
+    def _draw_cells(self, layer: dict, left: int, top: int, opacity: int) -> None:
         tile_width, tile_height = self.bundle.manifest["tile"]
-        for row in rows:
-            column = row["x"]
-            for number, count, *rest in row["cells"]:
-                if number:
-                    picture = self.bundle.picture(number, rest[0] if rest else 0)
-                    y = (row["y"] + 1) * tile_height - picture.height - top
-                    for step in range(count):
-                        self._blend(picture, (column + step) * tile_width - left, y, opacity)
-                column += count
+        for row in layer["cells"]:
+            for column, number, turn in cells_of(row):
+                picture = self.bundle.picture(number, turn, layer["tint"])
+                y = (row["y"] + 1) * tile_height - picture.height - top
+                self._blend(picture, column * tile_width - left, y, opacity)
 
-    def _draw_prop(self, prop: dict, repeated: bool, left: int, top: int, opacity: int) -> None:
+    def _draw_prop(self, prop: dict, layer: dict, left: int, top: int, opacity: int) -> None:
         number = self.bundle.shown(prop)
         turn = prop["orientation"]
-        picture = self.bundle.picture(number, turn)
+        picture = self.bundle.picture(number, turn, layer["tint"])
         pivot_x, pivot_y = self.bundle.pivot(number)
         if turn & SWAP:
             pivot_x, pivot_y = pivot_y, pivot_x
@@ -116,10 +147,10 @@ class View:
             pivot_x = picture.width - pivot_x
         if turn & UPSIDE_DOWN:
             pivot_y = picture.height - pivot_y
-        place_y = -prop["y"] if self.bundle.manifest["y_up"] else prop["y"]
-        x = math.floor(prop["x"] - pivot_x) - left
+        place_x, place_y = self.bundle.place(prop["x"], prop["y"])
+        x = math.floor(place_x - pivot_x) - left
         y = math.floor(place_y - pivot_y) - top
-        if repeated:
+        if layer["repeated"]:
             first = x % picture.width - picture.width
             for start in range(first, self.width, picture.width):
                 self._blend(picture, start, y, opacity)
@@ -144,15 +175,30 @@ class View:
                     self.pixels[to + channel] = mixed // 255
 
 
+def cells_of(row: dict) -> Iterator[tuple[int, int, int]]:
+    """Column, piece number and orientation of each painted cell, of runs or plain rows."""
+    column = row["x"]
+    if "numbers" in row:
+        for number, turn in zip(row["numbers"], row["orientations"], strict=True):
+            if number:
+                yield column, number, turn
+            column += 1
+        return
+    for number, count, *rest in row["cells"]:
+        for step in range(count if number else 0):
+            yield column + step, number, rest[0] if rest else 0
+        column += count
+
+
 def whole_area(bundle: Bundle, level: dict) -> tuple[int, int, int, int]:
     """The rectangle around all painted cells, in pixels."""
     tile_width, tile_height = bundle.manifest["tile"]
     rows = [row for layer in level["layers"] for row in layer["cells"]]
-    if not rows:
+    spots = [(column, row["y"]) for row in rows for column, _, _ in cells_of(row)]
+    if not spots:
         return (0, 0, *bundle.manifest["resolution"])
-    left = min(row["x"] for row in rows)
-    right = max(row["x"] + sum(run[1] for run in row["cells"]) for row in rows)
-    top, bottom = min(row["y"] for row in rows), max(row["y"] for row in rows) + 1
+    left, top = min(x for x, _ in spots), min(y for _, y in spots)
+    right, bottom = max(x for x, _ in spots) + 1, max(y for _, y in spots) + 1
     return (
         left * tile_width,
         top * tile_height,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from pathlib import Path
 
@@ -10,18 +11,32 @@ VERBS = frozenset(
 )
 
 
+COMPLETING = "_RUSHWEED_COMPLETE"
+"""Set by the shell when it asks how a command line may go on."""
+
+
 def main() -> int:
     """Run what the command line asks for. Returns the exit status: 0 fine, 1 findings or refused
     input, 2 wrong use."""
     words = sys.argv[1:]
-    if words and (words[0] in VERBS or words[0].startswith("-")):
-        from rushweed.cli import run_verb
-
-        return run_verb(words)
+    if COMPLETING in os.environ or (words and (words[0] in VERBS or words[0].startswith("-"))):
+        return _run_verb(words)
     if len(words) > 1:
         print("rushweed takes one project, or a verb. See rushweed --help.", file=sys.stderr)
         return 2
     return open_window(Path(words[0]) if words else None)
+
+
+def _run_verb(words: list[str]) -> int:
+    from rushweed.verbs.quick import fresh_build
+
+    told = fresh_build(words)
+    if told is not None:
+        print(told)
+        return 0
+    from rushweed.cli import run_verb
+
+    return run_verb(words)
 
 
 def open_window(folder: Path | None) -> int:

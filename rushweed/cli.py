@@ -13,7 +13,7 @@ from rushweed.verbs import looking, projects, walking
 app = typer.Typer(
     help="The bench between the art and the game. Without a verb, opens the window.",
     no_args_is_help=True,
-    add_completion=False,
+    add_completion=True,
     pretty_exceptions_enable=False,
 )
 
@@ -25,6 +25,8 @@ VERBS: dict[str, Callable[..., None]] = {
     "walk": walking.walk_level,
     "probe": walking.probe_level,
     "build": projects.build_bundle,
+    "render": projects.render_level,
+    "watch": projects.watch_project,
     "demo": projects.copy_demo,
 }
 for name, verb in VERBS.items():

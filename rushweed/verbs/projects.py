@@ -3,21 +3,30 @@
 from __future__ import annotations
 
 import json
+import sys
+import time
 from pathlib import Path
 from typing import Annotated, Any
 
 import typer
 
-from rushweed.core.bale.bundle import make_bundle, write_bundle
+from rushweed.core.bale.building import build_all
+from rushweed.core.bale.stamp import fingerprint
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.sequences import expand
 from rushweed.core.gauge.compression.treated import work_out
-from rushweed.core.project import files
+from rushweed.core.project import files, saving
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal
+from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.drawing import Moment, Scene
+from rushweed.core.weave.levels import bounds
+from rushweed.verbs.sarif import sarif
 from rushweed.verbs.shared import AsJson, ProjectFolder, progress
+
+LARGEST_PICTURE = 1 << 28
 
 
 def make_new(
@@ -43,12 +52,20 @@ def make_new(
     print(f"{folder}: {len(project.sheets)} sheets, {sum(1 for _ in project.pieces())} pieces")
 
 
-def check_project(project: ProjectFolder, as_json: AsJson = False) -> None:
+def check_project(
+    project: ProjectFolder,
+    as_json: AsJson = False,
+    as_sarif: Annotated[
+        bool, typer.Option("--sarif", help="Print SARIF 2.1.0, for code hosts.")
+    ] = False,
+) -> None:
     """List what will hurt in the game. Status 1 when there is anything."""
     loaded, art = files.load(project), Art(project)
     work_out(loaded, art)
     findings = find_all(loaded, art)
-    if as_json:
+    if as_sarif:
+        print(json.dumps(sarif(loaded, findings), ensure_ascii=False))
+    elif as_json:
         print(json.dumps([_finding(finding) for finding in findings], ensure_ascii=False))
     else:
         for finding in findings:
@@ -62,14 +79,75 @@ def build_bundle(
     out: Annotated[
         Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
     ],
+    recipe: Annotated[
+        list[str] | None, typer.Option("--recipe", help="Only this recipe; may be repeated.")
+    ] = None,
+    jobs: Annotated[int, typer.Option("--jobs", help="Processes to work with.", min=1)] = 1,
 ) -> None:
-    """Write the project's bundle."""
+    """Build the project's recipes: one into the folder itself, several into a folder each."""
+    for built in build_all(files.load(project), project, out, recipe or (), jobs):
+        if built.fresh:
+            print(f"{built.folder}: up to date")
+        else:
+            print(f"{built.folder}: {', '.join(built.written) or 'nothing changed'}")
+
+
+def render_level(
+    project: ProjectFolder,
+    level: Annotated[str, typer.Argument(help="The name of a level.", show_default=False)],
+    out: Annotated[Path, typer.Option("--out", help="A PNG file.", show_default=False)],
+    area: Annotated[
+        tuple[int, int, int, int] | None,
+        typer.Option("--area", help="x, y, width and height in pixels; all of it without."),
+    ] = None,
+    seconds: Annotated[float, typer.Option("--seconds", help="How long it has run.")] = 0.0,
+) -> None:
+    """Draw a level to a PNG, as the game should."""
     loaded = files.load(project)
-    if not loaded.recipes:
-        raise Refusal("The project has no recipe. Add one to project.rushweed.")
-    bundle = make_bundle(loaded, Art(project), loaded.recipes[0])
-    write_bundle(bundle, out)
-    print(f"{out}: {', '.join(bundle.files)}")
+    shown = loaded.level(level)
+    width, height = loaded.rules.tile
+    cells = bounds(shown)
+    whole = Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
+    wanted = Rect(*area) if area else whole
+    if wanted.width < 1 or wanted.height < 1:
+        raise Refusal(f"There is nothing to draw of “{level}”. Paint it, or give an area.")
+    if wanted.area > LARGEST_PICTURE:
+        raise Refusal(f"{wanted.size} px are too many for one picture. Give a smaller area.")
+    picture = Scene(loaded, Art(project)).level(shown, wanted, Moment(seconds))
+    try:
+        saving.write_file(out, encode_png(picture))
+    except OSError as problem:
+        raise Refusal(f"“{out}” cannot be written ({problem.strerror}).") from problem
+    print(f"{out}: {wanted.size} px")
+
+
+def watch_project(
+    project: ProjectFolder,
+    out: Annotated[
+        Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
+    ],
+    recipe: Annotated[list[str] | None, typer.Option("--recipe")] = None,
+    every: Annotated[float, typer.Option("--every", help="Seconds between two looks.")] = 0.5,
+    builds: Annotated[
+        int, typer.Option("--builds", help="End after so many builds; 0 goes on.")
+    ] = 0,
+) -> None:
+    """Build whenever a file of the project changes, until it is stopped."""
+    seen, count = "", 0
+    try:
+        while not builds or count < builds:
+            now = fingerprint(project, "")
+            if now != seen:
+                seen, count = now, count + 1
+                try:
+                    build_bundle(project, out, recipe)
+                except Refusal as refusal:
+                    print(refusal, file=sys.stderr)
+            sys.stdout.flush()
+            if not builds or count < builds:
+                time.sleep(every)
+    except KeyboardInterrupt:
+        return
 
 
 def copy_demo(

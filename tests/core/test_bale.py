@@ -2,26 +2,36 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
+import shutil
 import subprocess
 import sys
 from dataclasses import replace
 from pathlib import Path
+from xml.etree import ElementTree
 
 import jsonschema
 import numpy as np
 import pytest
+from filelock import FileLock
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
-from rushweed.core.bale.bundle import make_bundle, write_bundle
+from rushweed.core.bale import templates
+from rushweed.core.bale.building import build_all
+from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.manifest import schema
-from rushweed.core.bale.packing import pack
+from rushweed.core.bale.packing import pack, pack_pages
+from rushweed.core.bale.templates import shipped_templates
+from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
-from rushweed.core.project.rules import Recipe
+from rushweed.core.project.rules import Compression, Recipe
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
@@ -33,7 +43,10 @@ from tests.conftest import DEMO, ROOT
     [
         (Recipe("Game"), 2, 1, "any"),
         (Recipe("Other", True), 0, 0, "multiple of four"),
-        (Recipe("Wide"), 5, 3, "power of two"),
+        (Recipe("Wide", picture="WebP", trimmed=True, turned=True), 5, 3, "power of two"),
+        (Recipe("Units", True, "units", "DDS", (2,), square=True, grids=True), 1, 1, "any"),
+        (Recipe("Small", largest=512, rows="plain", single_file=True, apart=True), 0, 0, "any"),
+        (Recipe("Dense", densities=(1, 3), trimmed=True, convex=6), 2, 2, "any"),
     ],
 )
 def test_a_stranger_draws_every_level_to_the_pixel(
@@ -104,3 +117,126 @@ def test_a_bundle_is_refused_with_a_sentence(tmp_path: Path, demo: Path) -> None
         make_bundle(replace(project, sheets=()), Art(demo), project.recipes[0])
     with pytest.raises(Refusal, match="do not fit"):
         pack([Size(9000, 4)])
+
+
+FOR_EVER = "{% for a in range(99999) %}{% for b in range(99999) %}{{ '' }}{% endfor %}{% endfor %}"
+
+
+@given(
+    st.lists(st.tuples(st.integers(1, 60), st.integers(1, 60)), min_size=1, max_size=60),
+    st.integers(64, 128),
+    st.booleans(),
+)
+def test_pages_overflow_and_turned_rectangles_stay_apart(sides, largest, turns) -> None:  # type: ignore[no-untyped-def]
+    sizes = [Size(*side) for side in sides]
+    pages, packed = pack_pages(sizes, largest, turns)
+    rects = []
+    for size, one in zip(sizes, packed, strict=True):
+        width, height = (size.height, size.width) if one.turned else size
+        assert turns or not one.turned
+        rects.append((one.page, Rect(int(one.corner.x), int(one.corner.y), width, height)))
+    for index, (page, rect) in enumerate(rects):
+        assert max(rect.right, rect.bottom) <= largest and rect.right <= pages[page].width
+        assert not any(p == page and rect.intersection(r).area for p, r in rects[:index])
+
+
+def test_pages_are_told_apart_by_form_and_read_by_others(tmp_path: Path) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    project = set_shared_point(project, "Crisp pixels", "compression", Compression("BC1"))
+    bundle = make_bundle(project, art, Recipe("Game", picture="DDS"))
+    body = json.loads(bundle.files["bundle.json"])
+    assert {page["stored"] for page in body["pages"]} == {"BC1"}
+    for page in body["pages"]:
+        picture = Image.open(io.BytesIO(bundle.files[page["file"]]))
+        assert list(picture.size) == page["size"] and not any(side % 4 for side in picture.size)
+    ktx = make_bundle(project, art, Recipe("Game", picture="KTX 2"))
+    assert ktx.files["page-1.ktx2"][:12] == b"\xabKTX 20\xbb\r\n\x1a\n"
+    packed = make_bundle(files.load(DEMO), art, Recipe("Game", apart=True))
+    treatments = {page.treatment.name for page in packed.atlas.pages}
+    assert len(treatments) == len(packed.atlas.pages)
+
+
+def test_templates_write_files_and_fail_with_template_line_and_sentence(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    shipped = tuple(shipped_templates())
+    bundle = make_bundle(project, art, Recipe("Game", templates=shipped))
+    rows = list(csv.reader(io.StringIO(bundle.files["pieces.csv"].decode())))
+    assert len(rows) == 1 + sum(1 for _ in project.pieces())
+    scope: dict[str, object] = {}
+    exec(bundle.files["pieces.py"], scope)
+    assert len(scope["PIECES"]) == len(rows) - 1  # type: ignore[arg-type]
+    ElementTree.fromstring(bundle.files["outlines.svg"])
+    assert b"<li>" in bundle.files["credits.html"] and b"PIECE_COUNT" in bundle.files["pieces.h"]
+    monkeypatch.setattr(templates, "LONGEST", 0.5)
+    for text, words in (
+        ("fine\n{{ bundle.nowhere }}", "line 2"),
+        ("{% for x in %}", "line 1"),
+        (FOR_EVER, "did not end"),
+        ("{{ ''.__class__.__mro__ }}", "line 1"),
+        ("{% include '/etc/hostname' %}", "line 1"),
+    ):
+        with pytest.raises(Refusal, match=words):
+            templates.render("own.txt", {"own.txt": text}, {"pieces": []})
+    for name in ("../out.txt", "bundle.json", "page-1.png", "no/where"):
+        with pytest.raises(Refusal):
+            templates.render_all([name], {}, {name: "x"})
+    with pytest.raises(Refusal, match="There is no template"):
+        make_bundle(project, art, Recipe("Game", templates=("nothing.txt",)))
+    (tmp_path / "bad.txt.j2").write_bytes(b"\xff\xfe\xfa")
+    with pytest.raises(Refusal, match="not UTF-8"):
+        templates.read_templates(tmp_path)
+
+
+def test_builds_write_what_changed_and_leave_the_old_bundle_whole(
+    demo: Path, tmp_path: Path
+) -> None:
+    project = files.load(demo)
+    two = replace(project, recipes=(Recipe("Game"), Recipe("Hand held", picture="WebP")))
+    files.save(two, demo)
+    out = tmp_path / "out"
+    first = build_all(two, demo, out)
+    assert [built.folder.name for built in first] == ["game", "hand-held"]
+    stamps = {path: path.stat().st_mtime_ns for path in out.rglob("*") if path.is_file()}
+    assert all(built.fresh for built in build_all(two, demo, out))
+    assert stamps == {path: path.stat().st_mtime_ns for path in out.rglob("*") if path.is_file()}
+    assert build_all(two, demo, tmp_path / "alone", ["Game"])[0].folder == tmp_path / "alone"
+    elsewhere = tmp_path / "copy"
+    shutil.copytree(demo, elsewhere)
+    build_all(two, elsewhere, tmp_path / "other", jobs=2)
+    for path in (out / "game").glob("[!.]*"):
+        assert path.read_bytes() == (tmp_path / "other" / "game" / path.name).read_bytes()
+    (out / "game" / "page-1.png").write_bytes(b"half")
+    assert build_all(two, demo, out / "game", ["Game"])[0].written == ("page-1.png",)
+    small = replace(two, recipes=(Recipe("Game", largest=64),))
+    files.save(small, demo)
+    before = {path.name: path.read_bytes() for path in (out / "game").glob("[!.]*")}
+    with pytest.raises(Refusal, match="does not fit a page of 64"):
+        build_all(small, demo, out / "game")
+    assert before == {path.name: path.read_bytes() for path in (out / "game").glob("[!.]*")}
+    with pytest.raises(Refusal, match="no recipe “None such”"):
+        build_all(small, demo, out, ["None such"])
+    files.save(project, demo)
+    held = FileLock(out / "game" / ".rushweed" / "building.lock")
+    with held, pytest.raises(Refusal, match="Another build"):
+        build_all(project, demo, out / "game")
+
+
+def test_the_manifest_tells_facts_bodies_marks_and_outlines_in_its_own_measures() -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    plain = json.loads(make_bundle(project, art, Recipe("Game")).files["bundle.json"])
+    up = Recipe("Up", True, "units", convex=4)
+    units = json.loads(make_bundle(project, art, up).files["bundle.json"])
+    jsonschema.validate(units, schema())
+    one, other = (
+        next(p for p in body["pieces"] if p["name"] == "crate") for body in (plain, units)
+    )
+    assert one["facts"]["notes"] == {"sound": "wood", "weight": 3.5} and one["facts"]["ground"] == 3
+    assert one["body"]["kind"] == "pushed"
+    x, y = one["pivot"]
+    assert other["pivot"] == [x / 16, (16 - y) / 16]
+    assert all(len(part) <= 4 for s in other["shapes"] for part in s["convex"])
+    outline = plain["levels"][0]["outlines"]["all_sides"]
+    assert outline and min(len(ring) for ring in outline) >= 3
+    assert {kind["name"] for kind in plain["kinds"]} >= {"mud", "planks"}

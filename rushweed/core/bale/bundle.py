@@ -1,19 +1,19 @@
-"""Writing a bundle: the same project gives the same bytes, whole or not at all."""
+"""Making a bundle: the same project gives the same bytes."""
 
 from __future__ import annotations
 
+import base64
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 from rushweed.core.bale.credits import credits_text
-from rushweed.core.bale.describing import NORMALS_FILE, PAGE_FILE, describe
-from rushweed.core.bale.manifest import Manifest
-from rushweed.core.bale.pages import Page, make_page
+from rushweed.core.bale.describing import describe
+from rushweed.core.bale.forms import ENDINGS, MEDIA, page_file, stored_form
+from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
+from rushweed.core.bale.pages import Atlas, Page, make_atlas
+from rushweed.core.bale.templates import render_all
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import encode_png
-from rushweed.core.project import saving
-from rushweed.core.project.files import HEAD
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.text import to_json
@@ -25,39 +25,115 @@ CREDITS_FILE = "credits.txt"
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Bundle:
-    """A bundle that is ready to be written: its files, and the page they were made from."""
+    """A bundle that is ready to be written: its files, and the pages they were made from."""
 
     files: dict[str, bytes]
-    page: Page
+    atlas: Atlas
+
+    @property
+    def page(self) -> Page:
+        """The first page."""
+        return self.atlas.pages[0]
 
 
-def make_bundle(project: Project, art: Art, recipe: Recipe) -> Bundle:
-    """Make the files of a bundle. Raises Refusal when there is nothing to pack."""
+def make_bundle(
+    project: Project, art: Art, recipe: Recipe, templates: Mapping[str, str] | None = None
+) -> Bundle:
+    """Make the files of a bundle. `templates` are the project's own, by name.
+
+    Raises Refusal when there is nothing to pack, for a form that the pages cannot have, and for a
+    template that fails.
+    """
     if not any(sheet.pieces for sheet in project.sheets):
         raise Refusal("There is no piece to pack yet. Cut a sheet first.")
-    page = make_page(project, art)
-    manifest = describe(project, recipe, page)
-    files = {
-        MANIFEST_FILE: to_json(_as_json(manifest)),
-        PAGE_FILE: encode_png(page.picture),
-        CREDITS_FILE: credits_text(project).encode(),
-    }
-    if page.normals is not None:
-        files[NORMALS_FILE] = encode_png(page.normals)
-    return Bundle(files, page)
+    if not recipe.densities:
+        raise Refusal(f"The recipe “{recipe.name}” has no density. Give it at least 1.")
+    atlas = make_atlas(project, art, recipe)
+    pictures = [page_files(page, number, recipe) for number, page in enumerate(atlas.pages)]
+    return assemble(project, recipe, atlas, pictures, templates or {})
 
 
-def write_bundle(bundle: Bundle, target: Path) -> None:
-    """Write a bundle's files into a folder. Raises Refusal when that cannot be."""
-    if (target / HEAD).exists():
-        raise Refusal(f"“{target}” is a project's own folder. Choose another one for the bundle.")
-    if target.exists() and not target.is_dir():
-        raise Refusal(f"“{target}” is a file. Choose a folder for the bundle.")
-    saving.write_all(target, bundle.files)
+def assemble(
+    project: Project,
+    recipe: Recipe,
+    atlas: Atlas,
+    pictures: list[dict[str, bytes]],
+    templates: Mapping[str, str],
+) -> Bundle:
+    """Put manifest, pictures, credits and templates together."""
+    pages = tuple(
+        _page_entry(page, number, recipe, pictures[number])
+        for number, page in enumerate(atlas.pages)
+    )
+    manifest = describe(project, recipe, atlas.placed, pages)
+    body = as_json(manifest)
+    files = {MANIFEST_FILE: _compact(body) if recipe.single_file else to_json(body)}
+    if not recipe.single_file:
+        for part in pictures:
+            files.update(part)
+    files[CREDITS_FILE] = credits_text(project).encode()
+    files.update(render_all(recipe.templates, body, templates))
+    return Bundle(files, atlas)
 
 
-def _as_json(manifest: Manifest) -> Any:
+def page_files(page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:
+    """The picture files of a page, by name: each density, and its normal map."""
+    files = {}
+    for density, picture in page.pictures.items():
+        name, normals = page_names(number, density, recipe)
+        files[name] = page_file(picture, page.treatment, recipe.picture)
+        if page.normals is not None:
+            files[normals] = page_file(page.normals[density], page.treatment, recipe.picture)
+    return files
+
+
+def page_names(number: int, density: int, recipe: Recipe) -> tuple[str, str]:
+    """The names of a page's picture and of its normal map."""
+    dense = f"@{density}x" if density != recipe.densities[0] or density != 1 else ""
+    ending = ENDINGS[recipe.picture]
+    stem = f"page-{number + 1}"
+    return f"{stem}{dense}.{ending}", f"{stem}-normals{dense}.{ending}"
+
+
+def _page_entry(page: Page, number: int, recipe: Recipe, files: Mapping[str, bytes]) -> PageEntry:
+    entries = []
+    for density in page.densities:
+        name, normals = page_names(number, density, recipe)
+        told = (name, normals if page.is_lit else "")
+        if recipe.single_file:
+            told = tuple(_data_url(files[one], recipe) if one else "" for one in told)  # type: ignore[assignment]
+        entries.append(DensityEntry(density, *told))
+    first = entries[0]
+    return PageEntry(
+        file=first.file,
+        size=page.plan.size,
+        normals=first.normals,
+        form=recipe.picture,
+        stored=stored_form(page.treatment, recipe.picture),
+        multiplied=page.treatment.multiplied,
+        mipmaps=page.treatment.mipmaps and recipe.picture in ("KTX 2", "DDS"),
+        densities=tuple(entries),
+    )
+
+
+def _data_url(data: bytes, recipe: Recipe) -> str:
+    return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(data).decode()}"
+
+
+def as_json(manifest: Manifest) -> Any:
+    """The manifest as plain JSON, its format first."""
     from pydantic import TypeAdapter
 
     body = TypeAdapter(Manifest).dump_python(manifest, mode="json")
     return {"format": body.pop("format"), **body}
+
+
+def _compact(body: Any) -> bytes:
+    import json
+
+    return json.dumps(body, ensure_ascii=False, separators=(",", ":")).encode()
+
+
+def total_size(files: Iterable[bytes]) -> int:
+    """The bytes of all files together."""
+    return sum(map(len, files))

@@ -2,46 +2,66 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import fields
+from typing import Any
 
 from rushweed.core.bale.credits import credit_entries
 from rushweed.core.bale.manifest import (
     AnimationEntry,
+    BodyEntry,
     BordersEntry,
+    CircleEntry,
+    FactsEntry,
+    KindEntry,
     LayerEntry,
     LevelEntry,
     Manifest,
+    MarkEntry,
+    OutlinesEntry,
     PageEntry,
+    PathEntry,
     PieceEntry,
     PropEntry,
     ShapeEntry,
 )
-from rushweed.core.bale.pages import Page
+from rushweed.core.bale.measure import Measure
+from rushweed.core.bale.pages import Placed
+from rushweed.core.bound.convex import convex_parts
+from rushweed.core.bound.facts import note_value
 from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.body import Body
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.facts import Facts, Note
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
+from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
-from rushweed.core.values import Point, Size
+from rushweed.core.values import Point, Rect
+from rushweed.core.weave.outlines import merged_outlines
 
-PAGE_FILE, NORMALS_FILE = "page-1.png", "page-1-normals.png"
 
-
-def describe(project: Project, recipe: Recipe, page: Page) -> Manifest:
-    """The manifest of a project whose pieces lie on that page."""
-    height, width = page.picture.shape[:2]
-    normals = NORMALS_FILE if page.normals is not None else ""
+def describe(
+    project: Project, recipe: Recipe, placed: dict[int, Placed], pages: tuple[PageEntry, ...]
+) -> Manifest:
+    """The manifest of a project whose pieces lie on these pages."""
     return Manifest(
         name=project.name,
         recipe=recipe.name,
         y_up=recipe.y_up,
+        units=recipe.units,
         tile=project.rules.tile,
         pixels_per_unit=project.rules.pixels_per_unit,
         resolution=project.rules.resolution,
-        pages=(PageEntry(PAGE_FILE, Size(width, height), normals),),
-        pieces=tuple(_piece(project, recipe, page, *found) for found in project.pieces()),
+        kinds=tuple(KindEntry(kind.number, kind.name) for kind in project.rules.kinds),
+        pages=pages,
+        pieces=tuple(
+            _piece(project, recipe, placed[piece.number], sheet, piece)
+            for sheet, piece in project.pieces()
+        ),
         animations=tuple(
             _animation(sheet, animation)
             for sheet in project.sheets
@@ -64,30 +84,76 @@ def _animation(sheet: Sheet, animation: Animation) -> AnimationEntry:
         tuple(hold for _, hold in shown),
         animation.rate,
         animation.play,
+        sheet.kind == "tileset",
     )
 
 
-def _piece(project: Project, recipe: Recipe, page: Page, sheet: Sheet, piece: Piece) -> PieceEntry:
+def _piece(
+    project: Project, recipe: Recipe, placed: Placed, sheet: Sheet, piece: Piece
+) -> PieceEntry:
     treatment = treatment_of(project, sheet)
-    height = piece.rect.height if recipe.y_up else None
+    unit = treatment.pixels_per_unit if recipe.units == "units" else 1
+    measure = Measure(piece.rect.height if recipe.y_up else None, unit)
     shapes = None
     if piece.shapes is not None:
-        shapes = tuple(
-            ShapeEntry(shape.stops, tuple(_place(c, height) for c in shape.form.corners))
-            for shape in piece.shapes
-        )
+        shapes = tuple(_shape(shape, measure, recipe.convex) for shape in piece.shapes)
     return PieceEntry(
         number=piece.number,
         name=shown_name(sheet, piece),
         sheet=sheet.name,
-        page=0,
-        rect=page.places[piece.number],
-        pivot=_place(piece.standing, height),
+        page=placed.page,
+        rect=placed.rect,
+        turned=placed.turned,
+        size=placed.size,
+        offset=placed.offset,
+        pivot=measure.place(piece.standing),
         pixels_per_unit=treatment.pixels_per_unit,
         filter=treatment.filter,
         borders=_borders(piece.borders),
         shapes=shapes,
+        facts=_facts(piece.facts, measure),
+        body=_body(piece.body, measure),
     )
+
+
+def _shape(shape: Shape, measure: Measure, most: int) -> ShapeEntry:
+    form = shape.form
+    circle = None
+    if isinstance(form, Circle):
+        middle = measure.place(Point(form.x, form.y))
+        circle = CircleEntry(middle, measure.length(form.radius))
+    outer, *holes = (_ring(ring, measure) for ring in form.rings)
+    parts = convex_parts(form, max(most, 3)) if most else ()
+    return ShapeEntry(
+        shape.stops, outer, tuple(holes), circle, tuple(_ring(part, measure) for part in parts)
+    )
+
+
+def _ring(ring: Ring, measure: Measure) -> tuple[Point, ...]:
+    return tuple(measure.place(corner) for corner in ring)
+
+
+def _facts(facts: Facts, measure: Measure) -> FactsEntry:
+    return FactsEntry(
+        facts.entry,
+        facts.cover,
+        measure.length(facts.wade),
+        facts.reach,
+        facts.ground,
+        _notes(facts.notes),
+    )
+
+
+def _notes(notes: Sequence[Note]) -> dict[str, str | int | float | bool]:
+    return {note.key: note_value(note) for note in notes}
+
+
+def _body(body: Body, measure: Measure) -> BodyEntry:
+    path = body.path if body.kind == "travels" else None
+    if path is None:
+        return BodyEntry(body.kind, None)
+    points = tuple(measure.way(point) for point in path.points)
+    return BodyEntry(body.kind, PathEntry(points, path.seconds, path.easing, path.way))
 
 
 def _borders(borders: Borders | None) -> BordersEntry | None:
@@ -98,33 +164,60 @@ def _borders(borders: Borders | None) -> BordersEntry | None:
 
 def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
     background = level.background or project.rules.background
-    floor = 0 if recipe.y_up else None
+    unit = project.rules.pixels_per_unit if recipe.units == "units" else 1
+    measure = Measure(0 if recipe.y_up else None, unit)
     return LevelEntry(
         name=level.name,
         view=level.view,
         background=(background.red, background.green, background.blue),
-        start=_place(level.start, floor) if level.start else None,
-        layers=tuple(_layer(layer, floor) for layer in level.layers),
-    )
-
-
-def _layer(layer: Layer, floor: int | None) -> LayerEntry:
-    return LayerEntry(
-        name=layer.name,
-        opacity=layer.opacity,
-        visible=layer.visible,
-        parallax=layer.parallax,
-        repeated=layer.repeated,
-        cells=layer.cells.rows(),
-        props=tuple(
-            PropEntry(
-                prop.piece, *_place(Point(prop.x, prop.y), floor), prop.orientation, prop.animation
-            )
-            for prop in layer.props
+        start=measure.place(level.start) if level.start else None,
+        layers=tuple(_layer(layer, measure, recipe) for layer in level.layers),
+        marks=tuple(
+            MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
+            for mark in level.marks
+        ),
+        outlines=OutlinesEntry(
+            _rings(merged_outlines(project, level, "all sides"), measure),
+            _rings(merged_outlines(project, level, "one-way"), measure),
         ),
     )
 
 
-def _place(point: Point, floor: int | None) -> Point:
-    """The point as it is, or measured upwards from a floor."""
-    return point if floor is None else Point(point.x, floor - point.y)
+def _rings(rings: Iterable[Ring], measure: Measure) -> tuple[tuple[Point, ...], ...]:
+    return tuple(_ring(ring, measure) for ring in rings)
+
+
+def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
+    tint = layer.tint
+    return LayerEntry(
+        name=layer.name,
+        group=layer.group,
+        opacity=layer.opacity,
+        tint=(tint.red, tint.green, tint.blue) if tint else None,
+        visible=layer.visible,
+        parallax=layer.parallax,
+        repeated=layer.repeated,
+        cells=layer.cells.rows() if recipe.rows == "runs" else _plain_rows(layer.cells),
+        props=tuple(_prop(prop, measure) for prop in layer.props),
+    )
+
+
+def _plain_rows(cells: Cells) -> list[dict[str, Any]]:
+    """Rows cell by cell, all as wide as the layer."""
+    area = cells.bounds()
+    rows = []
+    for y in range(area.y, area.bottom):
+        numbers, orientations = cells.window(Rect(area.x, y, area.width, 1))
+        rows.append(
+            {"y": y, "x": area.x, "numbers": numbers[0].tolist(),
+             "orientations": orientations[0].tolist()}
+        )  # fmt: skip
+    return rows
+
+
+def _prop(prop: Prop, measure: Measure) -> PropEntry:
+    place = measure.place(Point(prop.x, prop.y))
+    body = _body(prop.body, measure) if prop.body else None
+    return PropEntry(
+        prop.piece, *place, prop.orientation, prop.animation, prop.name, prop.group, body
+    )

@@ -1,8 +1,8 @@
 """What `bundle.json` says. These classes are its one definition; its JSON Schema is made of them.
 
-Places on pages, pivots, shapes and places in levels are in pixels, y down, from the upper left;
-with `y_up` true, places in levels and pivots and shapes are y up instead, pivots and shapes from
-the lower left corner of the piece, places in levels from the level's origin.
+Rectangles on pages are in pixels, y down, from the upper left. All other places are in pixels or
+units, as `units` says, y down from the upper left of the piece or the level's origin; with `y_up`
+true they are y up instead, those of pieces from the lower left corner of the untrimmed piece.
 """
 
 from __future__ import annotations
@@ -10,19 +10,39 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from rushweed.core.project.body import BodyKind
+from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Play
 from rushweed.core.values import Point, Rect, Size
 
-FORMAT = 1
+FORMAT = 2
+Number = int | float
+
+
+@dataclass(frozen=True, slots=True)
+class DensityEntry:
+    """A page at so many times its size, and its normal map, empty when it has none."""
+
+    density: int
+    file: str
+    normals: str
 
 
 @dataclass(frozen=True, slots=True)
 class PageEntry:
-    """A picture of the bundle, beside this file, and its normal map, empty when it has none."""
+    """A picture of the bundle, beside this file or within it as a data URL, and its normal map,
+    empty when it has none. `form` is the kind of file, `stored` how it holds pixels; `multiplied`
+    when alpha is in its colours. `densities` has the page once more in every size of the recipe;
+    `file` is the first of them, and `size` that of density 1."""
 
     file: str
     size: Size
     normals: str
+    form: Literal["PNG", "WebP", "KTX 2", "DDS"]
+    stored: str
+    multiplied: bool
+    mipmaps: bool
+    densities: tuple[DensityEntry, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,19 +57,65 @@ class BordersEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class CircleEntry:
+    """The circle that a shape's corners stand for."""
+
+    middle: Point
+    radius: Number
+
+
+@dataclass(frozen=True, slots=True)
 class ShapeEntry:
-    """A solid part of a piece, counter-clockwise as seen on the screen."""
+    """A solid part of a piece, counter-clockwise as seen on the screen; holes run clockwise.
+    `convex` are parts without holes or dents, when the recipe asks for them."""
 
     stops: Literal["all sides", "one-way", "sensor"]
     corners: tuple[Point, ...]
+    holes: tuple[tuple[Point, ...], ...]
+    circle: CircleEntry | None
+    convex: tuple[tuple[Point, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PathEntry:
+    """Where a body travels: places from where it stands, one way in so many seconds."""
+
+    points: tuple[Point, ...]
+    seconds: float
+    easing: Literal["even", "eased"]
+    way: Literal["there and back", "round"]
+
+
+@dataclass(frozen=True, slots=True)
+class BodyEntry:
+    """How a piece moves as a prop."""
+
+    kind: BodyKind
+    path: PathEntry | None
+
+
+@dataclass(frozen=True, slots=True)
+class FactsEntry:
+    """What a tile is beyond its shape: the sides one may come in from, how many tiles high it is
+    drawn over somebody behind it, how much of the feet it hides, whether one can act across it,
+    the number of its kind of ground, and the game's own notes."""
+
+    entry: tuple[Side, ...]
+    cover: int
+    wade: Number
+    reach: bool
+    ground: int | None
+    notes: dict[str, str | int | float | bool]
 
 
 @dataclass(frozen=True, slots=True)
 class PieceEntry:
     """A frame or tile: where it lies, how large a unit is in it, where it stands.
 
-    `borders` is null for what is drawn whole.
-    `shapes` is null while nobody decided, and empty when nothing of the piece is solid.
+    `rect` lies on the page; when `turned`, the piece was turned by a quarter clockwise there.
+    `size` is that of the whole piece, `offset` where the part on the page begins in it, both in
+    pixels, y down. `borders` is null for what is drawn whole. `shapes` is null while nobody
+    decided, and empty when nothing of the piece is solid.
     """
 
     number: int
@@ -57,17 +123,22 @@ class PieceEntry:
     sheet: str
     page: int
     rect: Rect
+    turned: bool
+    size: Size
+    offset: Point
     pivot: Point
     pixels_per_unit: int
     filter: Literal["nearest", "linear"]
     borders: BordersEntry | None
     shapes: tuple[ShapeEntry, ...] | None
+    facts: FactsEntry
+    body: BodyEntry
 
 
 @dataclass(frozen=True, slots=True)
 class AnimationEntry:
     """Pieces shown one after the other, by number, at `rate` steps per second; each for as many
-    steps as `holds` says."""
+    steps as `holds` says. With `in_cells`, cells that hold its first frame play it."""
 
     name: str
     sheet: str
@@ -75,30 +146,57 @@ class AnimationEntry:
     holds: tuple[int, ...]
     rate: float
     play: Play
+    in_cells: bool
 
 
 @dataclass(frozen=True, slots=True)
 class PropEntry:
-    """A piece placed freely, its pivot at (x, y). `animation` is empty for a still one."""
+    """A piece placed freely, its pivot at (x, y), turned and flipped about it. `animation` is
+    empty for a still one, `body` null for one that moves as its piece does."""
 
     piece: int
-    x: float
-    y: float
+    x: Number
+    y: Number
     orientation: int
     animation: str
+    name: str
+    group: str
+    body: BodyEntry | None
 
 
 @dataclass(frozen=True, slots=True)
 class LayerEntry:
-    """Painted cells as rows of runs [number, count] or [number, count, orientation], and props."""
+    """Painted cells as rows, and props. A row has y, the x it begins at, and either runs `cells`
+    of [number, count] or [number, count, orientation], or plain `numbers` and `orientations`."""
 
     name: str
+    group: str
     opacity: float
+    tint: tuple[int, int, int] | None
     visible: bool
     parallax: float
     repeated: bool
     cells: list[dict[str, Any]]
     props: tuple[PropEntry, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class MarkEntry:
+    """A named place."""
+
+    name: str
+    x: Number
+    y: Number
+    notes: dict[str, str | int | float | bool]
+
+
+@dataclass(frozen=True, slots=True)
+class OutlinesEntry:
+    """Rings around all that stops walkers in a level's cells, without inner seams: outer ones
+    counter-clockwise as seen on the screen, holes clockwise."""
+
+    all_sides: tuple[tuple[Point, ...], ...]
+    one_way: tuple[tuple[Point, ...], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +208,16 @@ class LevelEntry:
     background: tuple[int, int, int]
     start: Point | None
     layers: tuple[LayerEntry, ...]
+    marks: tuple[MarkEntry, ...]
+    outlines: OutlinesEntry
+
+
+@dataclass(frozen=True, slots=True)
+class KindEntry:
+    """A kind of ground by its number."""
+
+    number: int
+    name: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,15 +238,17 @@ class Manifest:
     name: str
     recipe: str
     y_up: bool
+    units: Literal["pixels", "units"]
     tile: Size
     pixels_per_unit: int
     resolution: Size
+    kinds: tuple[KindEntry, ...]
     pages: tuple[PageEntry, ...]
     pieces: tuple[PieceEntry, ...]
     animations: tuple[AnimationEntry, ...]
     levels: tuple[LevelEntry, ...]
     credits: tuple[CreditEntry, ...]
-    format: Literal[1] = 1
+    format: Literal[2] = 2
 
 
 def schema() -> dict[str, Any]:

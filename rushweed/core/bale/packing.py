@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from rushweed.core.values import Point, Refusal, Size
 
@@ -33,6 +34,81 @@ def pack(sizes: Sequence[Size], largest: int = LARGEST_PAGE) -> tuple[Size, list
             "Leave some out, or make a second recipe for them."
         )
     return best
+
+
+@dataclass(frozen=True, slots=True)
+class Packed:
+    """Where a rectangle lies: on which page, its upper left corner, and whether it is turned by a
+    quarter."""
+
+    page: int
+    corner: Point
+    turned: bool = False
+
+
+def pack_pages(
+    sizes: Sequence[Size], largest: int = LARGEST_PAGE, turns: bool = False
+) -> tuple[list[Size], list[Packed]]:
+    """Places for rectangles on as many pages as they need, and the pages' sizes.
+
+    Several orders are tried, each with and, if it `turns`, with turned rectangles; what takes the
+    least room is kept. Raises Refusal for a rectangle that is larger than a page.
+    """
+    for size in sizes:
+        if max(size) > largest:
+            raise Refusal(
+                f"A piece of {size} px does not fit a page of {largest} × {largest} px. "
+                "Allow larger pages in the recipe, or cut the piece up."
+            )
+    best: tuple[int, list[Size], list[Packed]] | None = None
+    for turning in dict.fromkeys((False, turns)):
+        upright = [_upright(size) if turning else size for size in sizes]
+        pages, placed = _pack_upright(upright, largest)
+        cost = sum(page.width * page.height for page in pages)
+        if best is None or cost < best[0]:
+            turned = [
+                Packed(one.page, one.corner, new != old)
+                for one, new, old in zip(placed, upright, sizes, strict=True)
+            ]
+            best = cost, pages, turned
+    assert best is not None
+    return best[1], best[2]
+
+
+def _upright(size: Size) -> Size:
+    """A rectangle that stands on its short side lies lower along a skyline of its like."""
+    return Size(min(size), max(size))
+
+
+def _pack_upright(sizes: Sequence[Size], largest: int) -> tuple[list[Size], list[Packed]]:
+    """Fill page after page, the last one as small as it goes."""
+    left = sorted(range(len(sizes)), key=lambda i: (-sizes[i].height, -sizes[i].width, i))
+    pages: list[Size] = []
+    placed: dict[int, Packed] = {}
+    while left:
+        try:
+            page, corners = pack([sizes[i] for i in left], largest)
+            on_page = dict(zip(left, corners, strict=True))
+        except Refusal:
+            on_page = _filled(sizes, left, largest)
+            right = max(int(c.x) + sizes[i].width for i, c in on_page.items())
+            bottom = max(int(c.y) + sizes[i].height for i, c in on_page.items())
+            page = Size(right, bottom)
+        placed.update({i: Packed(len(pages), corner) for i, corner in on_page.items()})
+        pages.append(page)
+        left = [i for i in left if i not in on_page]
+    return pages or [Size(1, 1)], [placed[i] for i in range(len(sizes))]
+
+
+def _filled(sizes: Sequence[Size], order: Sequence[int], largest: int) -> dict[int, Point]:
+    """As many rectangles as fit one page of the largest size; small ones fill what is left."""
+    skyline = _Skyline(largest)
+    found: dict[int, Point] = {}
+    for i in order:
+        corner = skyline.try_put(*sizes[i], largest)
+        if corner is not None:
+            found[i] = corner
+    return found
 
 
 def place_in_order(sizes: Sequence[Size], width: int) -> list[Point]:
@@ -74,6 +150,15 @@ class _Skyline:
         if width > self._begins[-1]:
             return Point(0, BELOW)
         first, top = self._best(width)
+        left = self._begins[first]
+        self._raise(first, left + width, top + height)
+        return Point(left, top)
+
+    def try_put(self, width: int, height: int, deepest: int) -> Point | None:
+        """Place a rectangle if it ends no deeper than that."""
+        first, top = self._best(width)
+        if top + height > deepest:
+            return None
         left = self._begins[first]
         self._raise(first, left + width, top + height)
         return Point(left, top)

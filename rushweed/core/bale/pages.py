@@ -1,103 +1,222 @@
-"""Atlas pages: all pieces of a project on one picture, with space and repeated edges between."""
+"""Atlas pages: all pieces of a project on as few pictures as hold them, with space and repeated
+edges between."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from rushweed.core.bale.packing import pack
-from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.bale.packing import Packed, pack_pages
+from rushweed.core.bale.parts import Part, at_density, draw_edged, make_parts
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.lighting import FLAT, companions, normals_of
-from rushweed.core.gauge.sides import allowed_size, padded
-from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.gather.true_pixel import enlarged
+from rushweed.core.gauge.lighting import FLAT
+from rushweed.core.gauge.sides import allowed_size, needed_sides
 from rushweed.core.project.project import Project
-from rushweed.core.project.rules import Treatment
-from rushweed.core.values import Rect, Size
+from rushweed.core.project.rules import Recipe, Sides, Treatment
+from rushweed.core.values import Point, Rect, Refusal, Size
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """Where a piece lies: the page, its rectangle there, whether it is turned by a quarter
+    clockwise, how large it is untrimmed, and where what is on the page begins in that."""
+
+    page: int
+    rect: Rect
+    turned: bool
+    size: Size
+    offset: Point
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Page:
-    """One atlas page: its pixels, each piece's rectangle on it by piece number, and the normal
-    maps of the pieces at the same places when any sheet has one."""
+class Plan:
+    """What goes where, before anything is drawn: each page's parts with their places, and its
+    size at density 1."""
 
-    picture: Picture
-    places: dict[int, Rect]
-    normals: Picture | None = None
+    size: Size
+    parts: tuple[tuple[Part, Packed], ...]
+    treatment: Treatment
+
+
+@dataclass(frozen=True, eq=False)
+class Page:
+    """One page; its pictures are drawn when they are asked for."""
+
+    plan: Plan
+    densities: tuple[int, ...]
+
+    @property
+    def treatment(self) -> Treatment:
+        """What its parts share where they have to."""
+        return self.plan.treatment
+
+    @cached_property
+    def pictures(self) -> dict[int, Picture]:
+        """The page by density."""
+        return {density: _drawn(self.plan, density, False) for density in self.densities}
+
+    @cached_property
+    def normals(self) -> dict[int, Picture] | None:
+        """The normal maps at the same places, None when no part has one."""
+        if not self.is_lit:
+            return None
+        return {density: _drawn(self.plan, density, True) for density in self.densities}
+
+    @property
+    def is_lit(self) -> bool:
+        """Whether any part has a normal map."""
+        return any(part.normals is not None for part, _ in self.plan.parts)
+
+    @property
+    def picture(self) -> Picture:
+        """The page at the first density."""
+        return self.pictures[self.densities[0]]
+
+    @cached_property
+    def places(self) -> dict[int, Rect]:
+        """Each piece's rectangle by its number, at density 1."""
+        return {number: one.rect for number, one in _placed(self.plan, 0).items()}
 
     @property
     def fill(self) -> float:
         """The share of the page that pieces cover, 0 to 1."""
         used = {place: place.area for place in self.places.values()}
-        return sum(used.values()) / int(self.picture.shape[0] * self.picture.shape[1])
+        return sum(used.values()) / (self.plan.size.width * self.plan.size.height)
 
 
-@dataclass(slots=True, eq=False)
-class _Part:
-    """Pixels that are put on the page once, for all pieces that have them."""
+@dataclass(frozen=True, slots=True, eq=False)
+class Atlas:
+    """All pages, and where each piece lies by its number."""
 
-    picture: Picture
-    normals: Picture | None
-    treatment: Treatment
-    numbers: list[int]
+    pages: tuple[Page, ...]
+    placed: dict[int, Placed]
 
 
-def make_page(project: Project, art: Art) -> Page:
-    """Put every piece of every sheet on one page, with the space around it that its treatment
-    asks for; equal pieces share a place."""
-    parts = _parts(project, art)
-    sizes = [_size(p.picture, 2 * p.treatment.repeat_edge + p.treatment.padding) for p in parts]
-    page_size, corners = pack(sizes)
-    page = np.zeros((page_size.height, page_size.width, 4), np.uint8)
-    normals = np.full(page.shape, FLAT, np.uint8)
-    places: dict[int, Rect] = {}
-    far = Size(1, 1)
-    for part, corner in zip(parts, corners, strict=True):
-        edge = part.treatment.repeat_edge
-        place = _draw(page, part.picture, int(corner.x), int(corner.y), edge)
-        if part.normals is not None:
-            _draw(normals, part.normals, int(corner.x), int(corner.y), edge)
-        far = Size(max(far.width, place.right + edge), max(far.height, place.bottom + edge))
-        places.update(dict.fromkeys(part.numbers, place))
-    for sides in dict.fromkeys(part.treatment.sides for part in parts):
-        far = allowed_size(far, sides)
-    has_normals = any(part.normals is not None for part in parts)
-    whole = padded(page[: far.height, : far.width], far)
-    return Page(whole, places, _fitted(normals, far) if has_normals else None)
+def make_atlas(project: Project, art: Art, recipe: Recipe) -> Atlas:
+    """Put every piece of every sheet on pages, as the recipe says. Raises Refusal for a piece that
+    is larger than a page."""
+    return atlas_of(plan_pages(make_parts(project, art, recipe), recipe), recipe)
 
 
-def _parts(project: Project, art: Art) -> list[_Part]:
-    shared: dict[tuple[object, ...], _Part] = {}
-    maps = companions(project)
-    for sheet in project.sheets:
-        treatment = treatment_of(project, sheet)
-        companion = maps.get(sheet.name) if sheet.pieces else None
-        map_of_sheet = normals_of(art, sheet, companion) if companion else None
-        for piece in sheet.pieces:
-            picture = art.piece(sheet, piece)
-            normals = None if map_of_sheet is None else cut_out(map_of_sheet, piece.rect)
-            lit_by = b"" if normals is None else normals.tobytes()
-            space = (treatment.repeat_edge, treatment.padding)
-            key = (picture.shape, space, picture.tobytes(), lit_by)
-            part = shared.setdefault(key, _Part(picture, normals, treatment, []))
-            part.numbers.append(piece.number)
-    return list(shared.values())
+def atlas_of(plans: Sequence[Plan], recipe: Recipe) -> Atlas:
+    """The pages of plans, not drawn yet, and where pieces lie on them."""
+    placed: dict[int, Placed] = {}
+    for number, plan in enumerate(plans):
+        placed.update(_placed(plan, number))
+    return Atlas(tuple(draw_page(plan, recipe) for plan in plans), placed)
 
 
-def _fitted(normals: Picture, size: Size) -> Picture:
-    """A page of normals cut or grown to a size; what is new faces the viewer."""
-    result = np.full((size.height, size.width, 4), FLAT, np.uint8)
-    part = normals[: size.height, : size.width]
-    result[: part.shape[0], : part.shape[1]] = part
-    return result
+def plan_pages(parts: Sequence[Part], recipe: Recipe) -> list[Plan]:
+    """Share parts out to pages: those that need pages of their own form first."""
+    groups: dict[object, list[Part]] = {}
+    for part in parts:
+        groups.setdefault(_page_kind(part.treatment, recipe), []).append(part)
+    plans = []
+    for group in groups.values():
+        sides = _sides(group, recipe)
+        largest = recipe.largest if sides == "any" else _below(recipe.largest, sides)
+        for part in group:
+            _refuse_large(part, largest)
+        rooms = [part.room for part in group]
+        spare = min(part.treatment.padding for part in group)
+        pages, packed = pack_pages(rooms, largest + spare, recipe.turned)
+        for number in range(len(pages)):
+            on_page = tuple(
+                (part, one) for part, one in zip(group, packed, strict=True) if one.page == number
+            )
+            size = _fitting(on_page, sides, recipe.square)
+            if max(size) > recipe.largest:
+                raise Refusal(
+                    f"The pieces do not fit pages of {recipe.largest} px a side with these "
+                    "sides. Allow larger pages in the recipe."
+                )
+            plans.append(Plan(size, on_page, group[0].treatment))
+    return plans
 
 
-def _size(picture: Picture, extra: int) -> Size:
-    return Size(picture.shape[1] + extra, picture.shape[0] + extra)
+def _refuse_large(part: Part, largest: int) -> None:
+    height, width = part.picture.shape[:2]
+    if max(height, width) + 2 * part.edge > largest:
+        raise Refusal(
+            f"“{part.name}” is {width} × {height} px, which does not fit a page of {largest} px a "
+            "side. Allow larger pages in the recipe, or cut it up."
+        )
 
 
-def _draw(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Rect:
-    around = np.pad(picture, ((edge, edge), (edge, edge), (0, 0)), mode="edge")
-    page[y : y + around.shape[0], x : x + around.shape[1]] = around
-    return Rect(x + edge, y + edge, picture.shape[1], picture.shape[0])
+def draw_page(plan: Plan, recipe: Recipe) -> Page:
+    """A page in all densities of a recipe."""
+    return Page(plan, recipe.densities)
+
+
+def _drawn(plan: Plan, density: int, normals: bool) -> Picture:
+    shape = (plan.size.height * density, plan.size.width * density, 4)
+    page = np.zeros(shape, np.uint8)
+    if normals:
+        page[:] = FLAT
+    for part, packed in plan.parts:
+        if normals and part.normals is None:
+            continue
+        picture = (
+            enlarged(part.normals, density)
+            if normals and part.normals is not None
+            else at_density(part, density)
+        )
+        if packed.turned:
+            picture = np.rot90(picture, -1)
+        x, y = int(packed.corner.x) * density, int(packed.corner.y) * density
+        draw_edged(page, picture, x, y, part.edge * density)
+    return page
+
+
+def _placed(plan: Plan, page: int) -> dict[int, Placed]:
+    found = {}
+    for part, packed in plan.parts:
+        x, y = int(packed.corner.x) + part.edge, int(packed.corner.y) + part.edge
+        height = part.picture.shape[0]
+        for number, inside in part.pieces.items():
+            rect = inside.rect
+            if packed.turned:
+                rect = Rect(height - rect.bottom, rect.x, rect.height, rect.width)
+            place = Rect(x + rect.x, y + rect.y, rect.width, rect.height)
+            found[number] = Placed(page, place, packed.turned, inside.size, inside.offset)
+    return found
+
+
+def _page_kind(treatment: Treatment, recipe: Recipe) -> object:
+    """What parts must share to lie on one page."""
+    if recipe.apart:
+        return treatment
+    if recipe.picture == "PNG":
+        return treatment.multiplied, treatment.compression.form == "palette"
+    return treatment.multiplied, treatment.compression, treatment.mipmaps
+
+
+def _sides(parts: Sequence[Part], recipe: Recipe) -> Sides:
+    """The strictest of what the recipe, the treatments and the form ask for."""
+    wanted = {recipe.sides, *(part.treatment.sides for part in parts)}
+    if recipe.picture in ("KTX 2", "DDS"):
+        wanted |= {needed_sides(part.treatment) for part in parts}
+    order: tuple[Sides, ...] = ("power of two", "multiple of four", "any")
+    return next(one for one in order if one in wanted)
+
+
+def _below(side: int, sides: Sides) -> int:
+    return 1 << side.bit_length() - 1 if sides == "power of two" else side // 4 * 4
+
+
+def _fitting(on_page: Sequence[tuple[Part, Packed]], sides: Sides, square: bool) -> Size:
+    """The smallest page of that kind around all parts with their edges."""
+    right = bottom = 1
+    for part, packed in on_page:
+        height, width = part.picture.shape[:2]
+        if packed.turned:
+            width, height = height, width
+        right = max(right, int(packed.corner.x) + width + 2 * part.edge)
+        bottom = max(bottom, int(packed.corner.y) + height + 2 * part.edge)
+    size = allowed_size(Size(right, bottom), sides)
+    return Size(max(size), max(size)) if square else size

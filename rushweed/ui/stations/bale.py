@@ -9,7 +9,8 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from rushweed.core.bale.bundle import Bundle, make_bundle, write_bundle
+from rushweed.core.bale.bundle import Bundle, make_bundle
+from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project

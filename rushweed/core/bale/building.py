@@ -1,0 +1,101 @@
+"""Building the recipes of a project on disk, with as many processes as one likes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from multiprocessing import get_context
+from pathlib import Path
+
+from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files
+from rushweed.core.bale.pages import Atlas, Plan, atlas_of, draw_page, plan_pages
+from rushweed.core.bale.parts import make_parts
+from rushweed.core.bale.stamp import fingerprint, is_fresh
+from rushweed.core.bale.templates import read_templates
+from rushweed.core.bale.writing import check_target, write_bundle
+from rushweed.core.gather.art import Art
+from rushweed.core.project.files import file_stems
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe
+from rushweed.core.values import Refusal
+
+TEMPLATES = "templates"
+
+
+@dataclass(frozen=True, slots=True)
+class Built:
+    """What became of a recipe: its folder, the files that were written, and whether it was fresh
+    already."""
+
+    recipe: str
+    folder: Path
+    written: tuple[str, ...] = ()
+    fresh: bool = False
+
+
+def build_all(
+    project: Project, folder: Path, out: Path, names: Sequence[str] = (), jobs: int = 1
+) -> list[Built]:
+    """Build the named recipes of a project, or all of them. One goes into `out` itself, several
+    into a folder each. Raises Refusal; bundles that were there are then whole."""
+    targets = recipe_folders(project, out, names)
+    for target in targets.values():
+        check_target(target)
+    return [_build(project, folder, recipe, target, jobs) for recipe, target in targets.items()]
+
+
+def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> dict[Recipe, Path]:
+    """Where each recipe is built. Raises Refusal for a recipe that is not there."""
+    if not project.recipes:
+        raise Refusal("The project has no recipe. Add one in Bale, or to project.rushweed.")
+    known = {recipe.name: recipe for recipe in project.recipes}
+    for name in names:
+        if name not in known:
+            raise Refusal(f"There is no recipe “{name}”. There are: {', '.join(known)}.")
+    chosen = [known[name] for name in names] or list(project.recipes)
+    if len(project.recipes) == 1 or len(names) == 1:
+        return {chosen[0]: out}
+    stems = file_stems([recipe.name for recipe in project.recipes])
+    by_name = dict(zip(known, stems, strict=True))
+    return {recipe: out / by_name[recipe.name] for recipe in chosen}
+
+
+def _build(project: Project, folder: Path, recipe: Recipe, target: Path, jobs: int) -> Built:
+    key = fingerprint(folder, recipe.name)
+    if is_fresh(target, key):
+        return Built(recipe.name, target, fresh=True)
+    own = read_templates(folder / TEMPLATES)
+    art = Art(folder)
+    if jobs > 1:
+        bundle = _make_with_jobs(project, art, recipe, own, jobs)
+    else:
+        bundle = make_bundle(project, art, recipe, own)
+    return Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
+
+
+_plans: tuple[list[Plan], Recipe] | None = None
+
+
+def _make_with_jobs(
+    project: Project, art: Art, recipe: Recipe, own: dict[str, str], jobs: int
+) -> Bundle:
+    """Draw and compress each page in a process of its own; they share what was read before."""
+    global _plans
+    if not any(sheet.pieces for sheet in project.sheets) or not recipe.densities:
+        return make_bundle(project, art, recipe, own)
+    plans = plan_pages(make_parts(project, art, recipe), recipe)
+    _plans = plans, recipe
+    try:
+        with ProcessPoolExecutor(jobs, mp_context=get_context("fork")) as pool:
+            pictures = list(pool.map(_page_of, range(len(plans))))
+    finally:
+        _plans = None
+    atlas: Atlas = atlas_of(plans, recipe)
+    return assemble(project, recipe, atlas, pictures, own)
+
+
+def _page_of(number: int) -> dict[str, bytes]:
+    assert _plans is not None
+    plans, recipe = _plans
+    return page_files(draw_page(plans[number], recipe), number, recipe)

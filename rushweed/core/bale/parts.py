@@ -1,0 +1,164 @@
+"""What is put on pages: pictures of pieces, each once, with what is empty around them cut off, or
+whole tilesets as grids."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.true_pixel import enlarged
+from rushweed.core.gauge.lighting import companions, normals_of
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe, Treatment
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet
+from rushweed.core.values import Point, Rect, Size
+
+
+@dataclass(frozen=True, slots=True)
+class Inside:
+    """Where a piece lies in its part, how large it is untrimmed, and where what is left of it
+    begins in that."""
+
+    rect: Rect
+    size: Size
+    offset: Point = Point(0, 0)
+
+
+@dataclass(slots=True, eq=False)
+class Part:
+    """Pixels that are put on a page once, for all pieces that have them. `spaced` parts get the
+    space and edges of their treatment around them; grids have them inside."""
+
+    picture: Picture
+    normals: Picture | None
+    treatment: Treatment
+    pieces: dict[int, Inside]
+    name: str = ""
+    spaced: bool = True
+    dense: dict[int, Picture] | None = None
+
+    @property
+    def edge(self) -> int:
+        """How far its edge pixels are repeated around it."""
+        return self.treatment.repeat_edge if self.spaced else 0
+
+    @property
+    def room(self) -> Size:
+        """What it takes on a page, with half of the space to its neighbours on each side."""
+        extra = 2 * self.edge + self.treatment.padding
+        return Size(self.picture.shape[1] + extra, self.picture.shape[0] + extra)
+
+
+def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
+    """The parts of all sheets, in their order."""
+    shared: dict[tuple[object, ...], Part] = {}
+    maps = companions(project)
+    dense = {
+        (sheet.belongs.to, sheet.belongs.factor): sheet
+        for sheet in project.sheets
+        if sheet.belongs and sheet.belongs.kind == "density"
+    }
+    for sheet in project.sheets:
+        if not sheet.pieces:
+            continue
+        treatment = treatment_of(project, sheet)
+        companion = maps.get(sheet.name)
+        lit_by = normals_of(art, sheet, companion) if companion else None
+        finer = {d: dense[sheet.name, d] for d in recipe.densities if (sheet.name, d) in dense}
+        if recipe.grids and sheet.kind == "tileset" and isinstance(sheet.layout, EvenCells):
+            part = _grid(art, sheet, treatment, lit_by)
+            shared["grid", sheet.name] = part
+            continue
+        for piece in sheet.pieces:
+            _add(shared, art, recipe, sheet, piece, treatment, lit_by, finer)
+    return list(shared.values())
+
+
+def _add(
+    shared: dict[tuple[object, ...], Part],
+    art: Art,
+    recipe: Recipe,
+    sheet: Sheet,
+    piece: Piece,
+    treatment: Treatment,
+    lit_by: Picture | None,
+    finer: dict[int, Sheet],
+) -> None:
+    picture = art.piece(sheet, piece)
+    normals = None if lit_by is None else cut_out(lit_by, piece.rect)
+    size = Size(picture.shape[1], picture.shape[0])
+    kept = _drawn(picture) if recipe.trimmed else Rect(0, 0, *size)
+    picture = cut_out(picture, kept)
+    normals = None if normals is None else cut_out(normals, kept)
+    dense = {}
+    for density, other in finer.items():
+        box = Rect(*(side * density for side in piece.rect))
+        whole = cut_out(art.picture(other), box)
+        dense[density] = cut_out(whole, Rect(*(side * density for side in kept)))
+    name = f"{shown_name(sheet, piece)} of {sheet.name}"
+    key = (
+        picture.shape,
+        replace(treatment, name=""),
+        treatment.name if recipe.apart else "",
+        picture.tobytes(),
+        b"" if normals is None else normals.tobytes(),
+        tuple((density, one.tobytes()) for density, one in dense.items()),
+    )
+    part = shared.setdefault(key, Part(picture, normals, treatment, {}, name, dense=dense))
+    whole_part = Rect(0, 0, picture.shape[1], picture.shape[0])
+    part.pieces[piece.number] = Inside(whole_part, size, Point(kept.x, kept.y))
+
+
+def _drawn(picture: Picture) -> Rect:
+    """The rectangle around all that shows anything; one clear pixel where nothing does."""
+    rows = np.flatnonzero(picture[..., 3].any(axis=1))
+    if not len(rows):
+        return Rect(0, 0, 1, 1)
+    columns = np.flatnonzero(picture[..., 3].any(axis=0))
+    left, top = int(columns[0]), int(rows[0])
+    return Rect(left, top, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
+
+
+def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) -> Part:
+    """A tileset in rows and columns as it was cut, each cell with its space around it."""
+    assert isinstance(sheet.layout, EvenCells)
+    cell = sheet.layout.cell
+    edge = treatment.repeat_edge
+    pitch = Size(
+        cell.width + 2 * edge + treatment.padding, cell.height + 2 * edge + treatment.padding
+    )
+    columns = max(piece.column for piece in sheet.pieces) + 1
+    rows = max(piece.row for piece in sheet.pieces) + 1
+    shape = (rows * pitch.height, columns * pitch.width, 4)
+    picture = np.zeros(shape, np.uint8)
+    normals = None if lit_by is None else np.zeros(shape, np.uint8)
+    pieces = {}
+    for piece in sheet.pieces:
+        x, y = piece.column * pitch.width, piece.row * pitch.height
+        pixels = art.piece(sheet, piece)
+        rect = draw_edged(picture, pixels, x, y, edge)
+        if normals is not None and lit_by is not None:
+            draw_edged(normals, cut_out(lit_by, piece.rect), x, y, edge)
+        pieces[piece.number] = Inside(rect, Size(pixels.shape[1], pixels.shape[0]))
+    return Part(picture, normals, treatment, pieces, sheet.name, spaced=False)
+
+
+def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Rect:
+    """Draw a picture with its edges repeated; returns where the picture itself lies."""
+    around = np.pad(picture, ((edge, edge), (edge, edge), (0, 0)), mode="edge")
+    height = min(around.shape[0], page.shape[0] - y)
+    width = min(around.shape[1], page.shape[1] - x)
+    page[y : y + height, x : x + width] = around[:height, :width]
+    return Rect(x + edge, y + edge, picture.shape[1], picture.shape[0])
+
+
+def at_density(part: Part, density: int) -> Picture:
+    """A part's picture at so many times its size: as it was supplied, else each pixel repeated."""
+    if density > 1 and part.dense and density in part.dense:
+        return part.dense[density]
+    return enlarged(part.picture, density)

@@ -1,0 +1,64 @@
+"""What a bundle was made of, so that a second build of the same writes nothing.
+
+Nothing but the standard library is used here: an unchanged project is told at once.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+
+from rushweed import __version__
+
+STAMP = ".rushweed/built.json"
+INPUTS = ("project.rushweed", "sheets/*.json", "levels/*.json", "templates/*", "art/**/*")
+
+
+def fingerprint(folder: Path, recipe: str) -> str:
+    """A hash of all that a bundle of a recipe is made of: the program's version and the content of
+    every file of the project."""
+    whole = hashlib.sha256(f"{__version__}\n{recipe}\n".encode())
+    for path in _inputs(folder):
+        whole.update(f"{path.relative_to(folder).as_posix()}\n".encode())
+        whole.update(hashlib.sha256(path.read_bytes()).digest())
+    return whole.hexdigest()
+
+
+def is_fresh(target: Path, key: str) -> bool:
+    """Whether a folder holds the bundle of that fingerprint, file by file."""
+    stamp = read_stamp(target)
+    if stamp.get("key") != key:
+        return False
+    files = stamp.get("files")
+    return isinstance(files, dict) and all(
+        _hash(target / name) == content for name, content in files.items()
+    )
+
+
+def stamp_of(key: str, files: Mapping[str, bytes]) -> bytes:
+    """What is kept beside a bundle."""
+    hashes = {name: hashlib.sha256(data).hexdigest() for name, data in sorted(files.items())}
+    return json.dumps({"key": key, "files": hashes}, indent=1).encode()
+
+
+def read_stamp(target: Path) -> dict[str, object]:
+    """What was kept beside a bundle; empty when there is none."""
+    try:
+        stamp = json.loads((target / STAMP).read_bytes())
+    except (OSError, ValueError):
+        return {}
+    return stamp if isinstance(stamp, dict) else {}
+
+
+def _inputs(folder: Path) -> Iterator[Path]:
+    for pattern in INPUTS:
+        yield from sorted(path for path in folder.glob(pattern) if path.is_file())
+
+
+def _hash(path: Path) -> str:
+    try:
+        return hashlib.sha256(path.read_bytes()).hexdigest()
+    except OSError:
+        return ""
