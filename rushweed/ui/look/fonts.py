@@ -27,3 +27,11 @@ def font(size: int = BODY, weight: int = 400) -> QFont:
     if size == READ_OUT:
         face.setLetterSpacing(QFont.SpacingType.AbsoluteSpacing, -0.2)
     return face
+
+
+@cache
+def fixed_font(size: int = 12) -> QFont:
+    """The system's typeface in which all letters are equally wide, at a size in pixels."""
+    face = QFontDatabase.systemFont(QFontDatabase.SystemFont.FixedFont)
+    face.setPixelSize(size)
+    return face

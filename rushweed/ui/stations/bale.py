@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from rushweed.core.bale.bundle import Bundle, make_bundle
+from rushweed.core.bale.building import TEMPLATES, recipe_folders
+from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
+from rushweed.core.bale.pages import Page
+from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
@@ -21,28 +26,39 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
 from rushweed.ui.canvas.tools import Pointer
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
+from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
+from rushweed.ui.stations.recipe_groups import PagesGroup, PlacesGroup, RecipeGroup
+from rushweed.ui.stations.template_face import TemplateFace
 from rushweed.ui.text import counted, tr
 
-AXES = {"y down": False, "y up": True}
+PAGES, TEMPLATE_FACE = range(2)
+QUICK = 2_000_000
+"""Bundles of fewer pixels than this, in forms that are quickly made, are made at once."""
+MOST_FILES = 12
 
 
 class Bale(Station):
-    """The page as it will be written, the recipe, and the files with their sizes."""
+    """The pages as they will be written, the recipes, the files with their sizes, templates."""
 
-    faces = ("Pages",)
+    faces = ("Pages", "Templates")
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
+        self._bundle: Bundle | None = None
+        self._made_from: tuple[Project, Recipe] | None = None
+        self._recipes = RecipeGroup(1, self.desk)
+        self._recipes.chosen.connect(lambda _: self.refresh())
 
     def make_table(self, face: int) -> QWidget:
-        self._bundle: Bundle | None = None
-        self._made_from: Project | None = None
+        if face == TEMPLATE_FACE:
+            self._templates = TemplateFace(self.services, self._recipes, self._body)
+            return self._templates.table
         self._image = QImage()
         self._hovered = 0
         self._canvas = Canvas(self._paint)
@@ -60,46 +76,53 @@ class Bale(Station):
         )
         return self._pages
 
-    def make_tools(self, face: int) -> QWidget:
+    def make_tools(self, face: int) -> QWidget | None:
+        if face == TEMPLATE_FACE:
+            return None
         self._fill = label("", "caption")
-        return tools_row(self._fill, ZoomChips(self._canvas, (1, 2, 4)))
+        self._page_number = Stepper(tr("Page"), "", 1, 1, width=64)
+        self._page_number.stepped.connect(lambda _: self._show_page())
+        zoom = ZoomChips(self._canvas, (1, 2, 4))
+        return tools_row(self._fill, self._page_number, zoom, optional=(self._fill,))
 
     def make_slip(self, face: int) -> QWidget:
-        return SlipPage([self._make_recipe(), self._make_files(), self._make_write()])
+        if face == TEMPLATE_FACE:
+            return self._templates.slip
+        self._page_group = PagesGroup(2, self._recipes)
+        self._places = PlacesGroup(3, self._recipes)
+        groups = [self._recipes, self._page_group, self._places]
+        return SlipPage([*groups, self._make_files(), self._make_write()])
 
-    def canvas(self) -> Canvas:
-        return self._canvas
+    def canvas(self) -> Canvas | None:
+        return self._canvas if self.face == PAGES else None
 
     def refresh(self) -> None:
+        if self.face == TEMPLATE_FACE:
+            self._make_bundle()
+            self._templates.refresh()
+            return
+        for group in (self._recipes, self._page_group, self._places):
+            group.refresh()
         self._make_bundle()
-        self._pages.setCurrentIndex(0 if self._bundle else 1)
-        recipe = self._recipe()
-        self._recipe_group.aside.setText(recipe.name)
-        self._axis.show_choice(next(name for name, up in AXES.items() if up == recipe.y_up))
-        self._show_files()
 
     def change(self, before: Project, after: Project) -> None:
         self.refresh()
 
     # -- the slip ------------------------------------------------------------------
 
-    def _make_recipe(self) -> Group:
-        group = self._recipe_group = Group(1, tr("Recipe"))
-        self._axis = Chips(list(AXES), name=tr("Axis"))
-        self._axis.chosen.connect(lambda name: self._set(y_up=AXES[name]))
-        group.add(row(label(tr("Places in the game")), None, self._axis))
-        return group
-
     def _make_files(self) -> Group:
-        group = self._files_group = Group(2, tr("Files"))
+        group = self._files_group = Group(4, tr("Files"))
         self._files = label("", "caption")
         group.add(self._files)
         return group
 
     def _make_write(self) -> Group:
-        group = self._write_group = Group(3, tr("Hand it over"))
+        group = self._write_group = Group(5, tr("Hand it over"))
         self._write = button(tr("Write the bundle …"), self._ask_and_write, "main")
-        group.add(row(self._write, None))
+        every = button(
+            tr("All recipes …"), self._ask_and_write_all, tip=tr("Each into a folder of its own")
+        )
+        group.add(row(self._write, every, None))
         return group
 
     def _show_files(self) -> None:
@@ -113,19 +136,16 @@ class Bale(Station):
         lines = [
             f"{name}    {figure(len(data) / 1024, 1)} KiB" for name, data in bundle.files.items()
         ]
+        if len(lines) > MOST_FILES:
+            lines[MOST_FILES:] = [tr("and {n} more").format(n=len(lines) - MOST_FILES)]
         self._files.setText("\n".join(lines))
         total = sum(map(len, bundle.files.values())) / 1024
-        height, width = bundle.page.picture.shape[:2]
         self._files_group.result.tell(
-            tr("{files}, {size} KiB. One page of {w} × {h} px.").format(
+            tr("{files}, {size} KiB. {pages}.").format(
                 files=counted(len(bundle.files), "file", "files"),
                 size=figure(total, 1),
-                w=width,
-                h=height,
+                pages=counted(len(bundle.atlas.pages), "page", "pages"),
             )
-        )
-        self._fill.setText(
-            tr("{share} % of the page is filled").format(share=round(bundle.page.fill * 100))
         )
         missing = [s.name for s in self.project.sheets if not s.licence.identifier]
         if missing:
@@ -136,36 +156,131 @@ class Bale(Station):
         elif self.baled == 0:
             self._write_group.result.tell("")
 
-    # -- acts -------------------------------------------------------------------------
-
-    def _recipe(self) -> Recipe:
-        return self.project.recipes[0] if self.project.recipes else Recipe("Game")
-
-    def _set(self, **changes) -> None:  # type: ignore[no-untyped-def]
-        old = self._recipe()
-        new = replace(old, **changes)
-        words = tr("Changed the recipe {name}").format(name=old.name)
-        self.desk.do(words, lambda p: replace(p, recipes=(new, *p.recipes[1:])))
+    # -- making it --------------------------------------------------------------------
 
     def _make_bundle(self) -> None:
-        if self._made_from is self.project:
+        """Make the bundle of the recipe; a large one while the window goes on."""
+        project, recipe, art = self.project, self._recipes.recipe, self.desk.art
+        if self._made_from == (project, recipe):
+            self._show_bundle()
             return
-        self._made_from = self.project
+        self._made_from = (project, recipe)
+        self._bundle = None
         try:
-            self._bundle = make_bundle(self.project, self.desk.art, self._recipe())
+            own = read_templates(self.desk.folder / TEMPLATES)
+            if self._is_quick(recipe):
+                self._bundle = make_bundle(project, art, recipe, own)
         except Refusal as refusal:
-            if self.project.sheets and any(s.pieces for s in self.project.sheets):
+            if any(sheet.pieces for sheet in project.sheets):
                 self.desk.refused.emit(str(refusal))
-            self._bundle = None
+            self._show_bundle()
             return
-        picture = self._bundle.page.picture
-        self._image = to_image(picture)
-        self._canvas.show_content(Rect(0, 0, picture.shape[1], picture.shape[0]))
+        self._show_bundle()
+        if self._bundle is None:
+            self._make_slowly(project, recipe, own)
+
+    def _make_slowly(self, project: Project, recipe: Recipe, own: dict[str, str]) -> None:
+        art = self.desk.art
+
+        def work() -> Iterator[tuple[float, str, Bundle | str | None]]:
+            yield 0.0, tr("Making the pages"), None
+            try:
+                yield 1.0, tr("Making the pages"), make_bundle(project, art, recipe, own)
+            except Refusal as refusal:
+                yield 1.0, tr("Making the pages"), str(refusal)
+
+        def done(result: Bundle | str | None) -> None:
+            if isinstance(result, str):
+                self.desk.refused.emit(result)
+            elif result is not None and self._made_from == (project, recipe):
+                self._bundle = result
+                self._show_bundle()
+
+        self.services.jobs.start(work, done)
+
+    def _is_quick(self, recipe: Recipe) -> bool:
+        pixels = sum(s.size.width * s.size.height for s in self.project.sheets if s.pieces)
+        pixels *= max((density**2 for density in recipe.densities), default=1)
+        return recipe.picture in ("PNG", "WebP") and pixels <= QUICK
+
+    def _show_bundle(self) -> None:
+        if self.face != PAGES:
+            return
+        empty = not any(sheet.pieces for sheet in self.project.sheets)
+        self._pages.setCurrentIndex(1 if empty else 0)
+        count = len(self._bundle.atlas.pages) if self._bundle else 1
+        self._page_number.high = count
+        self._page_number.show_value(min(int(self._page_number.value or 1), count))
+        self._page_number.setVisible(count > 1)
+        self._show_page()
+        self._show_files()
+
+    def _page(self) -> Page | None:
+        if self._bundle is None:
+            return None
+        return self._bundle.atlas.pages[int(self._page_number.value or 1) - 1]
+
+    def _show_page(self) -> None:
+        page = self._page()
+        self._image = QImage()
+        if page is not None:
+            size = page.plan.size
+            self._image = to_image(page.picture)
+            self._canvas.show_content(Rect(0, 0, *size))
+            self._fill.setText(
+                tr("{w} × {h} px, {share} % filled").format(
+                    w=size.width, h=size.height, share=round(page.fill * 100)
+                )
+            )
+        self._canvas.update()
+
+    def _body(self) -> Any | None:
+        """The manifest as templates see it."""
+        import json
+
+        return json.loads(self._bundle.files[MANIFEST_FILE]) if self._bundle else None
+
+    # -- acts -------------------------------------------------------------------------
 
     def _ask_and_write(self) -> None:
         folder = self.services.dialogs.ask_bundle_folder()
         if folder is not None:
             self.write(folder)
+
+    def _ask_and_write_all(self) -> None:
+        folder = self.services.dialogs.ask_bundle_folder()
+        if folder is None:
+            return
+        project, art = self.project, self.desk.art
+        try:
+            own = read_templates(self.desk.folder / TEMPLATES)
+            targets = recipe_folders(project, folder)
+        except Refusal as refusal:
+            self.desk.refused.emit(str(refusal))
+            return
+
+        def work() -> Iterator[tuple[float, str, str]]:
+            for number, (recipe, target) in enumerate(targets.items()):
+                yield number / len(targets), tr("Writing {name}").format(name=recipe.name), ""
+                try:
+                    write_bundle(make_bundle(project, art, recipe, own), target)
+                except Refusal as refusal:
+                    yield 1.0, recipe.name, str(refusal)
+                    return
+            yield 1.0, tr("Written"), ""
+
+        def done(refused: str) -> None:
+            if refused:
+                self.desk.refused.emit(refused)
+                return
+            self.baled = len(targets)
+            self._write_group.result.tell(
+                tr("Wrote {what} to {folder}.").format(
+                    what=counted(len(targets), "recipe", "recipes"), folder=folder.name
+                )
+            )
+
+        self.services.jobs.start(work, done)
 
     def write(self, folder: Path) -> None:
         """Write the bundle into a folder."""
@@ -189,9 +304,8 @@ class Bale(Station):
                 )
 
     def _piece_at(self, place: Point) -> int:
-        if self._bundle is None:
-            return 0
-        places = self._bundle.page.places.items()
+        page = self._page()
+        places = page.places.items() if page else ()
         return next((number for number, rect in places if rect.contains(*place)), 0)
 
     def _hover(self, place: Point | None) -> None:
@@ -204,15 +318,16 @@ class Bale(Station):
         self.services.status(name, f"×{self._canvas.view.scale:g}")
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
-        if self._bundle is None:
+        page = self._page()
+        if page is None:
             return
         whole = canvas.to_screen(canvas.content)
         draw_checker(painter, whole.intersected(QRectF(canvas.rect())))
-        canvas.draw_image(painter, self._image)
+        painter.drawImage(whole, self._image, QRectF(self._image.rect()))
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
-        places = self._bundle.page.places
+        places = page.places
         shown = [number for number in self.selection.pieces if number in places][:60]
         for number in shown:
             draw_brackets(painter, canvas.to_screen(places[number]), 9)
