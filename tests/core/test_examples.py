@@ -1,0 +1,121 @@
+"""The example games' side: a Python walker, and a page in headless Chromium."""
+
+from __future__ import annotations
+
+import base64
+import functools
+import http.server
+import io
+import json
+import queue
+import shutil
+import subprocess
+import sys
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.parse import urlencode
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from rushweed.core.bale.bundle import make_bundle
+from rushweed.core.bale.writing import write_bundle
+from rushweed.core.gather.art import Art
+from rushweed.core.project import files
+from rushweed.core.project.rules import Recipe
+from rushweed.core.walk.replay import replay
+from rushweed.core.walk.walker import Ground, Keys
+from rushweed.core.weave.drawing import Scene, view_around
+from tests.conftest import DEMO, ROOT
+
+LEVEL = "Long boardwalk"
+FLAGS = (
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-background-networking",
+    "--disable-component-update",
+)
+RECIPES = (
+    Recipe("Game", trimmed=True, turned=True),
+    Recipe("One file", True, "units", "WebP", rows="plain", single_file=True),
+)
+
+
+class Served(http.server.SimpleHTTPRequestHandler):
+    """Serves a folder, and keeps what the page reports."""
+
+    reports: queue.Queue[bytes]
+
+    def do_POST(self) -> None:
+        self.reports.put(self.rfile.read(int(self.headers["Content-Length"])))
+        self.send_response(204)
+        self.end_headers()
+
+    def log_message(self, *_: object) -> None:
+        """Say nothing."""
+
+
+@pytest.fixture
+def served(tmp_path: Path) -> Iterator[tuple[Path, str, queue.Queue[bytes]]]:
+    """A folder with the page, served on this machine alone."""
+    shutil.copytree(ROOT / "examples" / "browser", tmp_path, dirs_exist_ok=True)
+    reports: queue.Queue[bytes] = queue.Queue()
+    kind = type("Here", (Served,), {"reports": reports})
+    handler = functools.partial(kind, directory=tmp_path)
+    server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), handler)
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield tmp_path, f"http://127.0.0.1:{server.server_port}/", reports
+    server.shutdown()
+    server.server_close()
+
+
+@pytest.mark.parametrize("recipe", RECIPES, ids=lambda recipe: recipe.name)
+def test_a_page_in_the_browser_draws_the_level_and_walks_on_its_outlines(
+    served: tuple[Path, str, queue.Queue[bytes]], recipe: Recipe
+) -> None:
+    folder, address, reports = served
+    project, art = files.load(DEMO), Art(DEMO)
+    write_bundle(make_bundle(project, art, recipe), folder / "bundle")
+    asked = urlencode({"level": LEVEL, "steps": 60})
+    browser = shutil.which("chromium")
+    assert browser, "tools/prepare tests installs it"
+    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}"]
+    page = subprocess.Popen(
+        [*command, f"{address}index.html?{asked}"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
+    try:
+        report = json.loads(reports.get(timeout=90))
+    finally:
+        page.terminate()
+        page.wait(30)
+    assert "problem" not in report, report
+    data = base64.b64decode(report["picture"].split(",", 1)[1])
+    drawn = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA")).astype(int)
+    level = project.level(LEVEL)
+    assert level.start is not None
+    expected = Scene(project, art).level(level, view_around(level.start, project.rules.resolution))
+    assert np.abs(drawn - expected).max() <= 2, "but for the browser's own rounding of alpha"
+    assert report["rested"] == [level.start.x, level.start.y, True]
+    path = replay(Ground(project, LEVEL), [Keys()] * 60 + [Keys(right=True)] * 60)
+    assert report["walked"][2] and abs(report["walked"][0] - path[-1].x) < 2
+    assert abs(report["walked"][1] - path[-1].y) < 2
+
+
+def test_a_python_game_walks_on_the_outlines(tmp_path: Path) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    for recipe in RECIPES:
+        write_bundle(make_bundle(project, art, recipe), tmp_path / recipe.name)
+        command = [sys.executable, str(ROOT / "examples" / "walk_bundle.py")]
+        command += [str(tmp_path / recipe.name), "--level", LEVEL, "--steps", "60"]
+        told = subprocess.run(command, capture_output=True, text=True, check=True, env={"PATH": ""})
+        end = json.loads(told.stdout)
+        path = replay(Ground(project, LEVEL), [Keys(right=True)] * 60)
+        assert end["stands"] and end["y"] == path[-1].y and abs(end["x"] - path[-1].x) < 2
