@@ -5,13 +5,19 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 
+from rushweed import __main__ as starter
+from rushweed import cli
 from rushweed.cli import run_verb
+from rushweed.core.gather.pictures import read_picture
 from rushweed.core.project import files
+from rushweed.core.project.project import with_sheet
+from rushweed.verbs.quick import fresh_build
 from tests.conftest import DEMO, RAW, ROOT
 from tests.samples import write_picture
 
@@ -124,3 +130,64 @@ def test_the_core_needs_no_interface() -> None:
     ]
     code = "import sys; sys.modules['PyQt6'] = None\n" + "\n".join(f"import {m}" for m in modules)
     subprocess.run([sys.executable, "-c", code], check=True, cwd=ROOT)
+
+
+def test_levels_are_walked_probed_and_drawn_without_a_window(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    level = "Long boardwalk"
+    recorded = DEMO.parent / "walks" / "to-the-beacon.txt"
+    status, out, err = run(capsys, "walk", DEMO, level, "--keys", recorded, "--json")
+    told = json.loads(out)
+    assert (status, err, told["level"]) == (0, "", level) and len(told["steps"]) == 964
+    last = told["steps"][-1]
+    assert last.keys() >= {"x", "y", "speed_x", "speed_y", "on", "blocked", "head", "touches"}
+    assert last["on"] and last["ground"] == 4
+    again = run(capsys, "walk", DEMO, level, "--keys", recorded, "--json")[1]
+    assert again == out, "bit for bit"
+    (tmp_path / "bad.txt").write_text("3 sideways")
+    status, out, err = run(capsys, "walk", DEMO, level, "--keys", tmp_path / "bad.txt")
+    assert (status, out) == (1, "") and "Line 1" in err
+    status, out, _ = run(capsys, "probe", DEMO, "Sluice house", "--json")
+    found = json.loads(out)
+    assert status == 1 and found["narrow"] and not found["snags"] and found["reached"]
+    assert run(capsys, "probe", DEMO, "No such level")[0] == 1
+    picture = tmp_path / "level.png"
+    assert run(capsys, "render", DEMO, level, "--out", picture)[0] == 0
+    assert read_picture(picture).shape == (288, 1056, 4)
+    status, _, err = run(capsys, "render", DEMO, level, "--out", picture, "--area", 0, 0, 0, 5)
+    assert status == 1 and "nothing to draw" in err
+
+
+def test_check_speaks_sarif_and_watch_builds_what_changed(
+    capsys: pytest.CaptureFixture[str], demo: Path, tmp_path: Path
+) -> None:
+    project = files.load(demo)
+    body = replace(project.sheets[0].licence, identifier="")
+    files.save(with_sheet(project, "fen_ground", lambda s: replace(s, licence=body)), demo)
+    status, out, _ = run(capsys, "check", demo, "--sarif")
+    told = json.loads(out)
+    result = told["runs"][0]["results"][0]
+    assert status == 1 and told["version"] == "2.1.0" and result["ruleId"] == "no-licence"
+    place = result["locations"][0]["physicalLocation"]["artifactLocation"]["uri"]
+    assert (demo / place).exists()
+    out_folder = tmp_path / "out"
+    assert run(capsys, "watch", demo, "--out", out_folder, "--builds", 1)[0] == 0
+    assert "up to date" in run(capsys, "build", demo, "--out", out_folder)[1]
+    assert fresh_build(["build", str(demo), "--out", str(out_folder)]) is not None
+    assert fresh_build(["build", "--out", str(out_folder), str(demo)]) is not None
+    (out_folder / "credits.txt").write_text("half")
+    assert fresh_build(["build", str(demo), "--out", str(out_folder)]) is None
+    assert run(capsys, "build", demo, "--out", out_folder)[1].endswith("credits.txt\n")
+    for target in (demo, DEMO / "project.rushweed"):
+        status, _, err = run(capsys, "build", demo, "--out", target)
+        assert status == 1 and "folder" in err
+    assert run(capsys, "build", demo, "--out", out_folder, "--recipe", "None")[0] == 1
+
+
+def test_every_verb_is_known_to_the_starter_and_the_manual() -> None:
+    sys.path.insert(0, str(ROOT / "tools"))
+    from write_man import TARGET, manual
+
+    assert set(cli.VERBS) == set(starter.VERBS)
+    assert manual() == TARGET.read_text(encoding="utf-8"), "made by tools/write_man.py"

@@ -713,3 +713,42 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
     drive.answers.folder = tmp_path / "out"
     drive.press("Write the bundle …")
     assert (tmp_path / "out" / "bundle.json").exists() and bale.baled == 1
+
+
+def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive.station(7)
+    bale = drive.window.stations[6]
+    drive.press("Form of pictures: WebP")
+    assert "page-1.webp" in bale._bundle.files
+    drive.press("New")
+    assert [recipe.name for recipe in drive.project.recipes] == ["Game", "Game 2"]
+    drive.press("Trim pieces")
+    drive.press("Form of pictures: KTX 2")
+    drive.settle()
+    assert "page-1.ktx2" in bale._bundle.files, "made in the background"
+    drive.type_number("Largest side", "64")
+    drive.settle()
+    assert "does not fit a page of 64" in drive.window.notice.text
+    drive.type_number("Largest side", "4096")
+    drive.press("Form of pictures: PNG")
+    drive.answers.folder = tmp_path / "all"
+    drive.press("All recipes …")
+    assert {path.name for path in (tmp_path / "all").iterdir()} == {"game", "game-2"}
+    drive.window.turn_face(1)
+    face = bale._templates
+    drive.qtbot.wait(20)
+    face.show_template("pieces.csv")
+    assert "bank_top" in face.output.toPlainText()
+    face._file.setText("names.txt")
+    drive.press("New")
+    face.editor.setPlainText("{% for p in bundle.pieces %}\n{{ p.nothing }}\n{% endfor %}")
+    drive.qtbot.wait(400)
+    assert "names.txt.j2, line 2" in face._output_group.result.text()
+    face.editor.setPlainText("{{ bundle.name }}!")
+    drive.press("Save it")
+    assert face.output.toPlainText() == "Lanternfen!"
+    drive.press("Part of this recipe")
+    assert bale._bundle.files["names.txt"] == b"Lanternfen!"
+    face._file.setText("../outside.txt")
+    drive.press("New")
+    assert "without folders" in drive.window.notice.text
