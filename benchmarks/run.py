@@ -7,9 +7,11 @@ import shutil
 import tempfile
 from pathlib import Path
 
+import baling
 import canvas
 import compressing
 import guessing
+import levels
 import loose
 import matching
 import outlining
@@ -22,6 +24,7 @@ from rushweed.ui.app import Session, make_application
 from rushweed.ui.settings import Settings
 
 ROOT = Path(__file__).parent.parent
+WALK = ROOT / "demo" / "walks" / "to-the-beacon.txt"
 HEAD = """# Speed
 
 Written by `benchmarks/run.py` (`xvfb-run -a .venv/bin/python benchmarks/run.py`). Every line
@@ -46,10 +49,17 @@ def main() -> None:
         results.append(matching.measure())
         results += compressing.measure()
         results += outlining.measure()
+        bale_place = Path(place) / "baling"
+        bale_place.mkdir()
+        results += baling.measure(bale_place, folder)
         application = make_application()
         window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
         window.resize(1280, 800)
         QTest.qWait(300)
+        results.append(levels.measure_walking(window.desk.project, WALK))
+        wide = Path(place) / "wide"
+        shutil.copytree(folder / "art", wide / "art")
+        results += levels.measure_levels(window, wide)
         results.append(canvas.measure_painting(window))
         results += canvas.measure_panning(window, path)
         results.append(canvas.measure_edges(window))

@@ -87,6 +87,8 @@ def _pack_upright(sizes: Sequence[Size], largest: int) -> tuple[list[Size], list
     placed: dict[int, Packed] = {}
     while left:
         try:
+            if sum(sizes[i].width * sizes[i].height for i in left) > largest**2:
+                raise Refusal("More than one page")
             page, corners = pack([sizes[i] for i in left], largest)
             on_page = dict(zip(left, corners, strict=True))
         except Refusal:
