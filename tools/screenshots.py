@@ -19,7 +19,7 @@ from PyQt6.QtTest import QTest
 from rushweed.core.cut.animations import set_hold
 from rushweed.core.cut.steadying import nudge
 from rushweed.core.gather.pictures import encode_png, read_picture
-from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Licence
@@ -115,17 +115,6 @@ def look(window: Window) -> None:
     QTest.qWait(50)
 
 
-def sampling(window: Window) -> None:
-    """The ground filtered linearly, in all ways a game may draw it."""
-    select(window, "fen_ground", 0, 1, 2)
-    window.turn_face(2)
-    window.desk.do("Drew it linear", lambda p: set_filter(p, ("fen_ground",), "linear"))
-    face = window.stations[2].shown(2)  # type: ignore[attr-defined]
-    face._views.buttons["Sampling"].click()
-    while len(face.costs.costs) < len(face.costs.rows):
-        QTest.qWait(20)
-
-
 def borders(window: Window) -> None:
     select(window, "ledger", 0)
     window.turn_face(3)
@@ -136,19 +125,19 @@ def bound(window: Window) -> None:
     select(window, "fen_ground", 5)
 
 
-def bound_close(window: Window) -> None:
-    select(window, "fen_ground", 5)
-    QTest.qWait(20)
-    canvas = window.stations[3].canvas()
-    assert canvas is not None
-    rect = window.desk.project.sheet("fen_ground").pieces[5].rect
-    canvas.centre_on(Rect(rect.x - 3, rect.y - 3, 22, 22), 20)
+def facts(window: Window) -> None:
+    """The ground kinds, and all other facts, of the tiles seen from above."""
+    select(window, "fen_above", 21)
+    window.turn_face(1)
+    face = window.stations[3]._facts  # type: ignore[attr-defined]
+    face._all.setChecked(True)
+    face._take("Ground")
 
 
 def repeat(window: Window) -> None:
     """A tile of the bank among copies, with another that fits at its right."""
     select(window, "fen_ground", 1)
-    window.turn_face(1)
+    window.turn_face(2)
     face = window.stations[3]._repeat  # type: ignore[attr-defined]
     face._fits.picked.emit(face._fits.fits[1].number)
 
@@ -159,6 +148,7 @@ def weave(window: Window) -> None:
     ground = level.layers[6].cells
     station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
     station._hover(type(level.start)(416, 90))  # type: ignore[attr-defined]
+    QTest.qWait(50)
 
 
 def weave_above(window: Window) -> None:
@@ -174,6 +164,12 @@ def walk(window: Window) -> None:
     QTest.keyPress(stage, Qt.Key.Key_Right)
     QTest.qWait(900)
     stage.run(False)
+
+
+def templates(window: Window) -> None:
+    """The pieces as a C header, beside their template."""
+    window.turn_face(1)
+    window.stations[6]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
 
 
 def findings(window: Window) -> None:
@@ -201,15 +197,15 @@ VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
     "gauge-line-up": (2, line_up),
     "gauge-pivots": (2, pivots),
     "gauge-look": (2, look),
-    "gauge-sampling": (2, sampling),
     "gauge-borders": (2, borders),
     "bound-sheet": (3, bound),
-    "bound-tile": (3, bound_close),
+    "bound-facts": (3, facts),
     "bound-repeat": (3, repeat),
     "weave-boardwalk": (4, weave),
     "weave-above": (4, weave_above),
     "walk": (5, walk),
     "bale-pages": (6, lambda window: select(window, "keeper", 0, 6)),
+    "bale-templates": (6, templates),
     "findings": (2, findings),
     "dusk": (1, dusk),
 }

@@ -106,9 +106,14 @@ def _filled(sizes: Sequence[Size], order: Sequence[int], largest: int) -> dict[i
     """As many rectangles as fit one page of the largest size; small ones fill what is left."""
     skyline = _Skyline(largest)
     found: dict[int, Point] = {}
+    hopeless: set[Size] = set()
     for i in order:
+        if sizes[i] in hopeless:
+            continue
         corner = skyline.try_put(*sizes[i], largest)
-        if corner is not None:
+        if corner is None:
+            hopeless.add(sizes[i])
+        else:
             found[i] = corner
     return found
 

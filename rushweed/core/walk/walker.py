@@ -83,6 +83,13 @@ class Ground:
         place = start or self.level.start or Point(0, 0)
         return Motion(float(place.x), float(place.y), bodies=self.moving.begin())
 
+    def fitting(self, motion: Motion) -> Motion:
+        """A motion of an earlier version of the level, its bodies at the start where they are other
+        ones now."""
+        if len(motion.bodies) == len(self.moving.bodies):
+            return motion
+        return replace(motion, bodies=self.moving.begin(), body=-1)
+
     def step(self, motion: Motion, keys: Keys) -> Motion:
         """One sixtieth of a second later."""
         if self.level.view == "top-down":

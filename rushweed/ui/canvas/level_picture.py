@@ -96,7 +96,7 @@ class LevelPicture:
         painter.save()
         painter.translate(dx * canvas.view.scale, dy * canvas.view.scale)
         scale = canvas.view.scale
-        key = (level.name, index)
+        key = (level.name, index, layer.tint)
         if scale < QUARTER_FROM:
             self._draw_dots(painter, canvas, project, layer, shown, key)
         else:
@@ -114,7 +114,7 @@ class LevelPicture:
         project: Project,
         layer: Layer,
         shown: Rect,
-        key: tuple[str, int],
+        key: tuple[object, ...],
         fineness: Fineness,
     ) -> None:
         width, height = project.rules.tile
@@ -206,7 +206,7 @@ class LevelPicture:
         project: Project,
         layer: Layer,
         shown: Rect,
-        key: tuple[str, int],
+        key: tuple[object, ...],
     ) -> None:
         """A pixel for each cell, in blocks of many chunks."""
         width, height = project.rules.tile

@@ -100,6 +100,8 @@ class Stage(QWidget):
             self._floor = lowest + project.rules.resolution.height
         if not same:
             self.restart()
+        elif self.ground is not None:
+            self.motion = self.ground.fitting(self.motion)
         self._draw()
 
     def restart(self) -> None:

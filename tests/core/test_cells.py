@@ -1,0 +1,156 @@
+"""The grid without edges: painting, laying blocks, reading and writing rows, what it knows."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.project import files
+from rushweed.core.project.cells import AS_DRAWN, CHUNK, Cells
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.migrations import migrate
+from rushweed.core.project.project import Project
+from rushweed.core.project.text import to_json
+from rushweed.core.values import Rect, Refusal
+from tests.conftest import DEMO
+
+spots = st.tuples(st.integers(-80, 80), st.integers(-80, 80))
+tiles = st.tuples(st.integers(0, 5), st.integers(0, 7))
+paintings = st.dictionaries(spots, tiles, max_size=30)
+
+
+def slowly(changes: list[dict]) -> dict:  # type: ignore[type-arg]
+    """What is painted after some changes, kept as plainly as can be."""
+    held: dict[tuple[int, int], tuple[int, int]] = {}
+    for change in changes:
+        for place, (number, turn) in change.items():
+            held.pop(place, None)
+            if number:
+                held[place] = (number, turn)
+    return held
+
+
+@given(st.lists(paintings, max_size=4))
+def test_cells_are_what_was_painted_whichever_way_it_came(changes: list[dict]) -> None:  # type: ignore[type-arg]
+    cells = Cells()
+    for change in changes:
+        cells.used()
+        cells = cells.painted(change)
+    held = slowly(changes)
+    assert cells.count() == len(held)
+    assert cells.used() == {number for number, _ in held.values()}
+    assert all(cells.at(*place) == tile for place, tile in held.items())
+    if held:
+        columns, rows = zip(*held, strict=True)
+        box = Rect(
+            min(columns), min(rows), max(columns) - min(columns) + 1, max(rows) - min(rows) + 1
+        )
+        assert cells.bounds() == box
+    else:
+        assert not cells.bounds().area
+    assert Cells.from_rows(cells.rows()) == cells
+    backwards = [{**row, "cells": row["cells"]} for row in reversed(cells.rows())]
+    assert Cells.from_rows(backwards) == cells, "rows may come in any order"
+    for number in cells.used():
+        assert set(cells.places_of({number})) == {p for p, t in held.items() if t[0] == number}
+
+
+@given(paintings, spots, st.integers(1, 70), st.integers(1, 40), st.integers(0, 2**32 - 1))
+def test_laying_a_block_is_painting_each_of_its_cells(before, corner, width, height, seed) -> None:  # type: ignore[no-untyped-def]
+    draw = np.random.default_rng(seed)
+    numbers = draw.integers(0, 4, (height, width)).astype(np.int32)
+    turns = draw.integers(0, 8, (height, width)).astype(np.uint8)
+    where = draw.random((height, width)) < 0.7
+    area = Rect(*corner, width, height)
+    cells = Cells().painted(before)
+    laid = cells.overlaid(area, numbers, turns, where)
+    changes = {
+        (area.x + x, area.y + y): (int(numbers[y, x]), int(turns[y, x]))
+        for y, x in np.argwhere(where).tolist()
+    }
+    assert laid == cells.painted(changes)
+    assert laid.used() == cells.painted(changes).used()
+    window = laid.window(area)
+    np.testing.assert_array_equal(window[0][where], numbers[where])
+
+
+def test_chunks_without_turned_cells_share_one_array_and_old_versions_stay() -> None:
+    one = Cells().painted({(0, 0): (3, 0), (CHUNK, 0): (4, 0)})
+    assert all(chunk[1] is AS_DRAWN for chunk in one.chunks.values())
+    two = one.painted({(0, 0): (3, 5)})
+    assert one.at(0, 0) == (3, 0) and two.at(0, 0) == (3, 5)
+    assert two.chunks[1, 0] is one.chunks[1, 0], "what did not change is shared"
+    assert not AS_DRAWN.any()
+
+
+@pytest.mark.parametrize(
+    "runs",
+    [[[1]], [[1, 0]], [[-1, 2]], [[1, 2, 8]], [[1, 2, 3, 4]], [[1, 2_000_000]], [[2**31, 1]]],
+)
+def test_rows_that_make_no_sense_are_refused_in_words(runs: list, demo: Path) -> None:  # type: ignore[type-arg]
+    path = demo / "levels" / "sluice-house.level.json"
+    body = json.loads(path.read_text())
+    body["layers"][0]["cells"][2]["cells"] = runs
+    path.write_text(json.dumps(body))
+    with pytest.raises(Refusal, match=r"sluice-house.level.json"):
+        files.load(demo)
+    with pytest.raises(ValueError, match=r"row|run"):
+        Cells.from_rows([{"y": 7, "x": 0, "cells": runs}])
+
+
+def test_a_row_of_cells_takes_one_line_however_long_it_is(tmp_path: Path) -> None:
+    draw = np.random.default_rng(2)
+    numbers = draw.integers(1, 60, (40, 300)).astype(np.int32)
+    area = Rect(-7, -3, 300, 40)
+    cells = Cells().overlaid(area, numbers, np.zeros(numbers.shape, np.uint8))
+    project = Project(levels=(Level("Wide", (Layer("Ground", cells),)),))
+    text = files.to_files(project)["levels/wide.level.json"].decode()
+    assert sum('"cells": [[' in line for line in text.splitlines()) == 40
+    files.save(project, tmp_path)
+    assert files.load(tmp_path) == project
+
+
+@given(
+    st.recursive(
+        st.one_of(st.integers(), st.booleans(), st.none(), st.text(max_size=6), st.just(8.0)),
+        lambda inner: st.one_of(
+            st.lists(inner, max_size=4), st.dictionaries(st.text(max_size=4), inner, max_size=4)
+        ),
+        max_leaves=20,
+    )
+)
+def test_any_value_is_written_as_json_that_says_the_same(value: object) -> None:
+    assert json.loads(to_json({"value": value})) == {"value": value}
+
+
+def test_older_levels_are_brought_forward_with_their_flips() -> None:
+    body = {
+        "format": 2,
+        "name": "Old",
+        "layers": [
+            {"name": "Ground"},
+            {"name": "Props", "props": [{"piece": 3, "x": 1, "y": 2, "flipped": True}]},
+            {"name": "More", "props": [{"piece": 4, "x": 1, "y": 2, "flipped": False}]},
+        ],
+    }
+    moved = migrate(json.loads(json.dumps(body)), "old.level.json")
+    assert [layer.get("props") for layer in moved["layers"]] == [
+        None,
+        [{"piece": 3, "x": 1, "y": 2, "orientation": 1}],
+        [{"piece": 4, "x": 1, "y": 2}],
+    ]
+    with pytest.raises(Refusal, match="newer Rushweed"):
+        migrate({**body, "format": 99}, "new.level.json")
+
+
+def test_the_demo_on_disk_is_as_it_would_be_saved_today() -> None:
+    project = files.load(DEMO)
+    for name, data in files.to_files(project).items():
+        assert (DEMO / name).read_bytes() == data, f"{name} is made by demo/make_project.py"
+    props = [p for level in project.levels for layer in level.layers for p in layer.props]
+    assert any(prop.orientation for prop in props) and isinstance(props[0], Prop)

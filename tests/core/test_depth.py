@@ -1,0 +1,184 @@
+"""Drawing in depth: tints, turned props, who stands behind whom, animated cells, tilted bodies."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.bale.bundle import make_bundle
+from rushweed.core.bale.writing import write_bundle
+from rushweed.core.bound.facts import change_facts
+from rushweed.core.bound.variants import add_variant
+from rushweed.core.cut.animations import set_animation
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import read_picture
+from rushweed.core.orientation import turned, turned_point
+from rushweed.core.project import files
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level, Mark, Prop
+from rushweed.core.project.project import Project, with_level
+from rushweed.core.project.rules import Recipe, Walker
+from rushweed.core.project.sheet import Recolouring
+from rushweed.core.values import Colour, Point, Rect
+from rushweed.core.walk.showing import shown_animation
+from rushweed.core.walk.walker import Motion
+from rushweed.core.weave.drawing import Moment, Scene, drawing_order, rotated, tinted
+from tests.conftest import DEMO, ROOT
+
+AREA = Rect(0, 0, 96, 80)
+
+
+@pytest.fixture
+def project() -> Project:
+    return files.load(DEMO)
+
+
+def number(project: Project, name: str, sheet: str = "fen_above") -> int:
+    return next(p.number for p in project.sheet(sheet).pieces if p.name == name)
+
+
+def alone(project: Project, *layers: Layer, view: str = "top-down") -> tuple[Project, Level]:
+    level = Level("Alone", layers, view=view)  # type: ignore[arg-type]
+    return replace(project, levels=(level,)), level
+
+
+def test_cover_is_drawn_before_whoever_stands_behind_and_behind_others(project: Project) -> None:
+    willow = number(project, "willow_nw")
+    project, level = alone(project, Layer("Trees", Cells().painted({(2, 1): (willow, 0)})))
+    scene = Scene(project, Art(DEMO))
+    empty = scene.background(level, AREA.size)
+
+    def drawn(half: str, foot: float) -> np.ndarray:
+        canvas = empty.copy()
+        scene.layer(canvas, level, 0, AREA, Moment(half=half, foot=foot))  # type: ignore[arg-type]
+        return canvas
+
+    line = 3 * 16
+    assert (drawn("behind", line - 1) == empty).all(), "it waits until the walker is drawn"
+    assert (drawn("before", line - 1) != empty).any()
+    assert (drawn("before", line) == empty).all(), "somebody in front of it is not covered"
+    both = drawn("behind", line)
+    assert (both == drawn("all", line)).all()
+
+
+def test_props_seen_from_above_stand_by_their_feet(project: Project) -> None:
+    near, far = Prop(number(project, "boulder"), 40, 60), Prop(number(project, "turf"), 44, 52)
+    project, level = alone(project, Layer("Things", props=(near, far)))
+    assert drawing_order(level, level.layers[0]) == [1, 0]
+    side = replace(level, view="side")
+    assert drawing_order(side, level.layers[0]) == [0, 1]
+    scene = Scene(project, Art(DEMO))
+    assert (scene.level(level, AREA) != scene.level(side, AREA)).any()
+    canvas = scene.background(level, AREA.size)
+    scene.layer(canvas, level, 0, AREA, Moment(half="behind", foot=55))
+    only_far = replace(level, layers=(replace(level.layers[0], props=(far,)),))
+    assert (canvas == scene.level(only_far, AREA)).all(), "the near one is drawn before"
+
+
+@given(st.integers(0, 7))
+def test_props_turn_and_flip_about_their_pivot(orientation: int) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    piece = next(p for p in project.sheet("landing").pieces if p.name == "lamp_post")
+    project, level = alone(
+        project, Layer("Things", props=(Prop(piece.number, 48, 48, orientation),)), view="side"
+    )
+    drawn = Scene(project, art).level(level, AREA)
+    picture = turned(art.piece(project.sheet("landing"), piece), orientation)
+    pivot = turned_point(piece.standing, piece.rect.size, orientation)
+    x, y = int(48 - pivot.x), int(48 - pivot.y)
+    solid = picture[..., 3] == 255
+    rows, columns = np.nonzero(solid)
+    inside = (rows + y >= 0) & (rows + y < 80) & (columns + x >= 0) & (columns + x < 96)
+    at = rows[inside] + y, columns[inside] + x
+    np.testing.assert_array_equal(drawn[at], picture[rows[inside], columns[inside]])
+
+
+def test_layers_are_tinted_and_cells_play_what_they_begin(project: Project) -> None:
+    tint = Colour(128, 255, 0)
+    picture = np.array([[[200, 100, 50, 77]]], np.uint8)
+    assert tinted(picture, tint).tolist() == [[[(200 * 128 + 127) // 255, 100, 0, 77]]]
+    water = [number(project, f"water_{n}", "fen_ground") for n in (1, 2, 3, 4)]
+    project = set_animation(project, "fen_ground", "waves", water, 4.0)
+    layer = Layer("Water", Cells().painted({(1, 1): (water[0], 0)}), tint=tint)
+    project, level = alone(project, layer)
+    scene = Scene(project, Art(DEMO))
+    still, later = scene.level(level, AREA), scene.level(level, AREA, Moment(0.3))
+    assert (still != later).any(), "the second frame"
+    assert (scene.level(level, AREA, Moment(1.0)) == still).all(), "one round later"
+    assert (still[16:32, 16:32, 2] <= still[0, 0, 2]).all(), "no blue is left"
+
+
+def test_a_tilted_body_is_drawn_about_its_pivot() -> None:
+    picture = np.zeros((4, 10, 4), np.uint8)
+    picture[:] = (9, 8, 7, 255)
+    whole, pivot = rotated(picture, Point(5, 2), 0)
+    x, y = int(pivot.x - 5), int(pivot.y - 2)
+    np.testing.assert_array_equal(whole[y : y + 4, x : x + 10], picture)
+    turned_over, pivot = rotated(picture, Point(5, 2), 90)
+    x, y = int(pivot.x - 2), int(pivot.y - 5)
+    assert (turned_over[y : y + 10, x : x + 4, 3] == 255).all()
+    assert (turned_over[..., 3] > 0).sum() == 40
+
+
+def test_a_stranger_draws_tints_turns_variants_and_depth_alike(
+    project: Project, tmp_path: Path
+) -> None:
+    art = Art(DEMO)
+    project, made = add_variant(project, "fen_above", (), Recolouring(150, -30, 10))
+    recoloured = next(p.number for p in made.pieces if p.name == "boulder")
+
+    def edit(level: Level) -> Level:
+        props = tuple(Prop(recoloured, 40 + 9 * turn, 60 - 3 * turn, turn) for turn in range(8))
+        first = replace(level.layers[0], tint=Colour(255, 200, 180))
+        things = Layer("Things", props=props, opacity=0.7, tint=Colour(120, 255, 255), group="near")
+        return replace(
+            level, layers=(first, *level.layers[1:], things), marks=(Mark("pier", 3, 4),)
+        )
+
+    project = with_level(project, "Heron pool", edit)
+    for recipe in (Recipe("Game", trimmed=True), Recipe("Up", True, "units", turned=True)):
+        folder = tmp_path / recipe.name
+        write_bundle(make_bundle(project, art, recipe), folder)
+        out = tmp_path / f"{recipe.name}.png"
+        command = [sys.executable, str(ROOT / "examples" / "read_bundle.py"), str(folder)]
+        command += ["--level", "Heron pool", "--area", "0", "0", "160", "100", "--out", str(out)]
+        subprocess.run(command, check=True, env={"PATH": ""})
+        expected = Scene(project, art).level(project.level("Heron pool"), Rect(0, 0, 160, 100))
+        np.testing.assert_array_equal(read_picture(out), expected)
+
+
+def test_the_walker_shows_the_animation_of_its_state_or_the_nearest(project: Project) -> None:
+    sheet, walker = project.sheet("keeper"), project.walker
+    stands, moves = Motion(0, 0, on=1), Motion(0, 0, 64.0, on=1)
+    rises = Motion(0, 0, 0.0, -50.0)
+
+    def shown(walker: Walker, motion: Motion, side: bool = True) -> str:
+        animation = shown_animation(sheet, walker, motion, side)
+        assert animation is not None
+        return animation.name
+
+    assert [shown(walker, m) for m in (stands, moves, rises)] == ["idle", "walk", "idle"]
+    chosen = replace(walker, states=replace(walker.states, rise="raise", up="sit", move="no such"))
+    assert shown(chosen, rises) == "raise" and shown(chosen, moves) == "idle"
+    away = Motion(0, 0, 0.0, -64.0, facing_down=-1)
+    assert shown(chosen, away, side=False) == "sit"
+    assert shown_animation(project.sheet("landing"), walker, stands, True) is None
+
+
+def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:
+    turf = number(project, "turf")
+    project, level = alone(project, Layer("Ground", Cells().painted({(0, 0): (turf, 0)})))
+    scene = Scene(project, Art(DEMO))
+    canvas = scene.background(level, AREA.size)
+    scene.layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
+    blank = canvas.copy()
+    tall = change_facts(project, frozenset({turf}), cover=2)
+    Scene(tall, Art(DEMO)).layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
+    assert (canvas != blank).any()

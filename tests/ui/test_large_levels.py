@@ -1,0 +1,163 @@
+"""Levels on the screen at any zoom: small as large, mended as drawn anew, props by the thousand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from PyQt6.QtGui import QImage, QPainter
+
+from rushweed.core.gather.art import Art
+from rushweed.core.project import files
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.values import Colour, Rect
+from rushweed.ui.canvas import level_picture
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.images import from_image
+from rushweed.ui.canvas.level_picture import LevelPicture
+from rushweed.ui.canvas.prop_index import PropIndex
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.view import View
+from tests.conftest import DEMO
+
+
+@pytest.fixture(scope="module")
+def project() -> Project:
+    return files.load(DEMO)
+
+
+def numbers(project: Project) -> list[int]:
+    return [piece.number for piece in project.sheet("fen_ground").pieces[:12]]
+
+
+def wide(project: Project, side: int = 96, seed: int = 1) -> Level:
+    draw = np.random.default_rng(seed)
+    held = draw.choice([0, *numbers(project)], (side, side)).astype(np.int32)
+    turns = draw.integers(0, 8, held.shape).astype(np.uint8)
+    return Level(
+        "Wide", (Layer("Ground", Cells().overlaid(Rect(-9, -5, side, side), held, turns)),)
+    )
+
+
+class Screen:
+    """A canvas that shows a level, and what is seen on it."""
+
+    def __init__(self, qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+        self.project, self.level = project, wide(project)
+        self.picture = LevelPicture(Images(Art(DEMO)))
+        self.canvas = Canvas(self._paint)
+        qtbot.addWidget(self.canvas)
+        self.canvas.resize(320, 240)
+
+    def _paint(self, painter: QPainter, canvas: Canvas) -> None:
+        self.picture.draw(painter, canvas, self.project, self.level)
+
+    def shot(self, scale: float, left: float = 0, top: float = 0) -> np.ndarray:
+        self.canvas.set_view(View(scale, left, top))
+        image = QImage(self.canvas.size(), QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        self.canvas.render(painter)
+        painter.end()
+        return from_image(image)[..., :3].astype(int)
+
+
+def shrunk(pixels: np.ndarray, by: int) -> np.ndarray:
+    height, width = pixels.shape[0] // by * by, pixels.shape[1] // by * by
+    parts = pixels[:height, :width].reshape(height // by, by, width // by, by, 3)
+    mean: np.ndarray = parts.mean(axis=(1, 3))
+    return mean
+
+
+def test_a_level_seen_small_is_the_same_level(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+    screen = Screen(qtbot, project)
+    large = shrunk(screen.shot(1.0), 16)
+    for scale, by in ((0.25, 4), (0.0625, 1)):
+        small = shrunk(screen.shot(scale), by)[: large.shape[0], : large.shape[1]]
+        assert np.abs(small - large).mean() < 3, "but for the rounding of means"
+
+
+@given(
+    st.dictionaries(
+        st.tuples(st.integers(-9, 20), st.integers(-5, 15)),
+        st.tuples(st.integers(0, 11), st.integers(0, 7)),
+        min_size=1,
+        max_size=30,
+    )
+)
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_what_was_mended_is_as_if_drawn_anew(qtbot, project: Project, changes) -> None:  # type: ignore[no-untyped-def]
+    screen, kinds = Screen(qtbot, project), [0, *numbers(project)]
+    scales = (1.0, 0.25, 0.0625)
+    for scale in scales:
+        screen.shot(scale)
+    cells = screen.level.layers[0].cells.painted(
+        {p: (kinds[n], t) for p, (n, t) in changes.items()}
+    )
+    screen.level = replace(screen.level, layers=(Layer("Ground", cells),))
+    mended = [screen.shot(scale) for scale in scales]
+    screen.picture = LevelPicture(Images(Art(DEMO)))
+    for scale, before in zip(scales, mended, strict=True):
+        np.testing.assert_array_equal(screen.shot(scale), before)
+
+
+def test_a_tint_is_seen_and_another_tile_size_begins_anew(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+    screen = Screen(qtbot, project)
+    plain = screen.shot(1.0)
+    tinted = replace(screen.level.layers[0], tint=Colour(255, 0, 0))
+    screen.level = replace(screen.level, layers=(tinted,))
+    red = screen.shot(1.0)
+    assert (red[..., 0] >= 0).all() and red[..., 1].mean() < plain[..., 1].mean() / 1.5
+    rules = replace(project.rules, tile=replace_size(project))
+    screen.project = replace(project, rules=rules)
+    assert screen.shot(1.0).shape == red.shape
+
+
+def replace_size(project: Project):  # type: ignore[no-untyped-def]
+    tile = project.rules.tile
+    return type(tile)(tile.width * 2, tile.height)
+
+
+def test_what_there_is_no_time_for_comes_with_the_next_picture(qtbot, project, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    screen = Screen(qtbot, project)
+    whole = screen.shot(0.5, 60, 40)
+    monkeypatch.setattr(level_picture, "SURE", 1)
+    monkeypatch.setattr(level_picture, "BUDGET", 0.0)
+    screen.picture = LevelPicture(Images(Art(DEMO)))
+    first = screen.shot(0.5, 60, 40)
+    assert (first != whole).any()
+    for _ in range(12):
+        last = screen.shot(0.5, 60, 40)
+    np.testing.assert_array_equal(last, whole)
+
+
+def test_pictures_of_chunks_are_forgotten_when_they_are_too_many(
+    qtbot, project, monkeypatch
+) -> None:  # type: ignore[no-untyped-def]
+    monkeypatch.setattr(level_picture, "MOST_BYTES", 1 << 21)
+    screen = Screen(qtbot, project)
+    screen.shot(0.5)
+    whole = screen.shot(1.0)
+    screen.shot(0.25)
+    assert screen.picture._bytes <= (1 << 21) + (1 << 20)
+    np.testing.assert_array_equal(screen.shot(1.0), whole)
+
+
+def test_props_by_the_thousand_are_found_by_place(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+    boulder = next(p for p in project.sheet("fen_ground").pieces if p.name == "boulder")
+    props = tuple(Prop(boulder.number, 20 * (i % 300), 20 * (i // 300)) for i in range(60_000))
+    index = PropIndex()
+    found = index.within(project, props, Rect(100, 100, 60, 60))
+    slowly = [
+        i
+        for i, prop in enumerate(props)
+        if prop.x - 8 < 160 and prop.x + 8 > 100 and prop.y - 16 < 160 and prop.y > 100
+    ]
+    assert found == slowly and index.within(project, props, Rect(0, 0, 9, 9), least=99) == []
+    screen = Screen(qtbot, project)
+    screen.level = Level("Many", (Layer("Things", props=props),))
+    assert screen.shot(1.0).std() > 0 and screen.shot(0.02).shape == (240, 320, 3)

@@ -1,0 +1,165 @@
+"""Walk in the window: jumps, traces, probes, shapes fixed and come back to, depth from above."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.project.body import Body
+from rushweed.core.project.body import Path as Way
+from rushweed.core.project.level import Prop
+from rushweed.core.values import Point
+from rushweed.core.weave.levels import with_layer
+from rushweed.ui.canvas.images import from_image
+from tests.ui.test_stations import words
+
+
+@pytest.fixture
+def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+    made = open_window(demo)
+    made.station(6)
+    made.window.stations[5]._stage.run(False)
+    return made
+
+
+def stage(drive):  # type: ignore[no-untyped-def]
+    return drive.window.stations[5]._stage
+
+
+def shot(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
+    return from_image(stage(drive).grab().toImage())
+
+
+def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.type_number("Time to the top", "0.5")
+    walker = drive.project.walker
+    assert walker.gravity == pytest.approx(2 * walker.jump / 0.25, abs=1e-3)
+    drive.type_number("Still after a ledge", "0.1")
+    drive.type_number("Already before landing", "0.08")
+    drive.press("Shorter when let go")
+    drive.press("Directions from above: 4")
+    walker = drive.project.walker
+    assert (walker.late, walker.early, walker.short_jumps, walker.ways) == (0.1, 0.08, True, 4)
+    walk = drive.window.stations[5]
+    walk._states["rise"].setCurrentText("raise")
+    walk._set_state("rise", "raise")
+    assert drive.project.walker.states.rise == "raise"
+    walk._set_state("rise", "as named")
+    assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
+
+
+def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[no-untyped-def]
+    board = stage(drive)
+    QTest.keyPress(board, Qt.Key.Key_Right)
+    board.step(40)
+    QTest.keyRelease(board, Qt.Key.Key_Right)
+    plain = shot(drive)
+    QTest.keyClick(board, Qt.Key.Key_T)
+    assert (shot(drive) != plain).any()
+    QTest.keyClick(board, Qt.Key.Key_T)
+    board.motion = replace(board.motion, x=board.motion.x + 0.4)
+    board.redraw()
+    snapped = shot(drive)
+    drive.press("Drawn large, not on whole pixels")
+    assert (shot(drive) != snapped).any(), "it moves by less than a pixel of the game"
+    values = dict(drive.window.stations[5]._read_outs._values)
+    assert values["Touches"] == "planks" and values["Stands on"].startswith("plank")
+
+
+def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type: ignore[no-untyped-def]
+    board = stage(drive)
+    board.step(20)
+    before = board.motion
+    number = before.on
+    drive.press("Fix its shape")
+    assert drive.window.station == 3 and drive.window.desk.selection.pieces == {number}
+    drive.press("Nothing solid")
+    drive.station(6)
+    board.run(False)
+    assert (board.motion.x, board.motion.y) == (before.x, before.y), "it stands where it stood"
+    board.step(1)
+    assert board.motion.on != number, "and the ground is gone at once"
+
+
+def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ignore[no-untyped-def]
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, level="Sluice house"))
+    walk = drive.window.stations[5]
+    plain = shot(drive)
+    drive.press("Probe the level")
+    group = walk._probes
+    assert group.found is not None and "places reached" in group.result.text()
+    assert (shot(drive) != plain).any(), "reached ground is drawn"
+    [spot] = group.list.items
+    index = group.list.model().index(0, 0)
+    QTest.mouseClick(
+        group.list.viewport(),
+        Qt.MouseButton.LeftButton,
+        pos=group.list.visualRect(index).center(),
+    )
+    assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(spot.place)
+    drive.type_number("Jump", "3")
+    assert walk._probes.found is None, "it was of the level as it was"
+
+
+def test_bodies_move_on_the_stage(drive) -> None:  # type: ignore[no-untyped-def]
+    board = stage(drive)
+    level = drive.window.desk.selection.level
+    index = [layer.name for layer in drive.project.level(level).layers].index("Props")
+    boat = drive.project.sheet("landing").pieces[0].number
+    start = drive.project.level(level).start
+    body = Body("travels", Way((Point(0, -60),), 0.5))
+    prop = Prop(boat, start.x + 40, start.y - 40, body=body)
+    drive.window.desk.do(
+        "Placed a boat",
+        lambda p: with_layer(p, level, index, lambda old: replace(old, props=(*old.props, prop))),
+    )
+    board.restart()
+    first = shot(drive)
+    board.step(15)
+    assert board.motion.bodies[-1].y == pytest.approx(prop.y - 30)
+    assert (shot(drive) != first).any() and words(drive) == "Placed a boat"
+
+
+def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:  # type: ignore[no-untyped-def]
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, level="Heron pool"))
+    board = stage(drive)
+    board.shows_shapes = board.shows_body = False
+    project = drive.project
+    sheet = project.sheet("fen_above")
+    names = {p.number: p.name for p in sheet.pieces}
+    layers = project.level("Heron pool").layers
+    places = {
+        names[number]: place
+        for layer in layers
+        for number in layer.cells.used()
+        if number in names
+        for place in layer.cells.places_of({number})
+    }
+    column, line = places["willow_nw"]
+    colours = {tuple(c) for c in board._services.desk.art.piece(
+        project.sheet("keeper"), project.sheet("keeper").pieces[0]
+    )[..., :3].reshape(-1, 3).tolist()}  # fmt: skip
+
+    def seen(x: float, y: float) -> int:
+        """How many pixels of the picture may be the walker's."""
+        board.put(Point(x, y))
+        pixels = from_image(board._picture)[..., :3]
+        view = board.view()
+        part = pixels[
+            int(y) - view.y - 24 : int(y) - view.y, int(x) - view.x - 9 : int(x) - view.x + 9
+        ]
+        return sum(tuple(pixel) in colours for pixel in part.reshape(-1, 3).tolist())
+
+    x = column * 16 + 12
+    behind, before = seen(x, (line + 1) * 16 + 1), seen(x, (line + 2) * 16 + 20)
+    assert behind < before
+    reeds = places["reed_clump"]
+    wading = seen(reeds[0] * 16 + 8, reeds[1] * 16 + 14)
+    assert wading < before
