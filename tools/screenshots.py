@@ -155,7 +155,7 @@ def weave_above(window: Window) -> None:
     window.desk.select(replace(window.desk.selection, level="Heron pool", layer=0))
     QTest.qWait(50)
     station = window.stations[4]
-    station._choose_sheet("fen_above")  # type: ignore[attr-defined]
+    station._tray_group.choose("fen_above")  # type: ignore[attr-defined]
     window.stations[4].canvas().zoom_to(2)  # type: ignore[union-attr]
 
 

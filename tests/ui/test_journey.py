@@ -117,7 +117,7 @@ def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(10)
-    tray = drive.window.stations[4]._tray
+    tray = drive.window.stations[4]._tray_group.tray
     bank = drive.project.sheet("fen_ground").pieces[1]
     QTest.mouseClick(
         tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint()

@@ -481,14 +481,14 @@ def weaving(drive):  # type: ignore[no-untyped-def]
     drive.station(5)
     drive.press("Begin another")
     station = drive.window.stations[4]
-    station._choose_sheet("fen_ground")
+    station._tray_group.choose("fen_ground")
     pick(drive, 9)
     return drive
 
 
 def pick(drive, first: int, last: int | None = None) -> int:  # type: ignore[no-untyped-def]
     """Take tiles from the tray, a block by dragging."""
-    tray = drive.window.stations[4]._tray
+    tray = drive.window.stations[4]._tray_group.tray
     pieces = drive.project.sheet("fen_ground").pieces
     start = tray.place_of(pieces[first].number).center().toPoint()
     end = tray.place_of(pieces[first if last is None else last].number).center().toPoint()
@@ -550,7 +550,7 @@ def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  #
     drive.station(5)
     desk = drive.window.desk
     desk.select(replace(desk.selection, layer=0))
-    drive.window.stations[4]._choose_sheet("fen_ground")
+    drive.window.stations[4]._tray_group.choose("fen_ground")
     pick(drive, 9)
     before = drive.project
     drive.click(200, 60)

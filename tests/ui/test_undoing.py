@@ -143,10 +143,10 @@ class Visitor:
     def take_a_tile(self, tool: str) -> None:
         self.drive.station(5)
         station = self.drive.window.stations[4]
-        station._choose_sheet("fen_ground")
+        station._tray_group.choose("fen_ground")
         tile = self.dice.choice(self.drive.project.sheet("fen_ground").pieces)
-        place = station._tray.place_of(tile.number).center().toPoint()
-        QTest.mouseClick(station._tray, LEFT, pos=place)
+        place = station._tray_group.tray.place_of(tile.number).center().toPoint()
+        QTest.mouseClick(station._tray_group.tray, LEFT, pos=place)
         self.drive.press(tool)
 
     def set_the_walker(self) -> None:

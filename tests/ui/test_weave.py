@@ -147,7 +147,7 @@ def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  
     plain = drive.canvas.grab().toImage()
     QTest.mouseMove(drive.canvas, drive.spot(*at(place[0], place[1] - 3)))
     QTest.mouseMove(drive.canvas, drive.spot(*at(*place)))
-    assert weave._guard is not None and weave._guard[:2] == ("solid", "decoration")
+    assert weave._ghost.guard is not None and weave._ghost.guard[:2] == ("solid", "decoration")
     assert drive.canvas.grab().toImage() != plain
     QTest.keyClick(drive.canvas, Qt.Key.Key_G)
     index = drive.window.desk.selection.layer

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
@@ -15,23 +15,21 @@ from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect
-from rushweed.core.weave.levels import add_layer, bounds, set_start
+from rushweed.core.weave.levels import bounds, set_start
 from rushweed.core.weave.painting import (
     Brush,
     FillBy,
     mirrored,
     pick,
     quarter_turned,
-    single,
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.marks import draw_odd_box, draw_plumb_line, draw_tag
+from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
@@ -39,19 +37,20 @@ from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
-from rushweed.ui.stations.weave.held import DRAWING, TOOLS, Held, Tool
+from rushweed.ui.stations.weave.ghost import Ghost
+from rushweed.ui.stations.weave.held import TOOLS, Held, Tool
 from rushweed.ui.stations.weave.level_groups import (
     LayerGroup,
     LevelGroup,
     PartGroup,
     PropGroup,
 )
-from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame, draw_grid
+from rushweed.ui.stations.weave.level_marks import draw_grid
 from rushweed.ui.stations.weave.overview import Overview
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
-from rushweed.ui.stations.weave.tray import Tray
+from rushweed.ui.stations.weave.tray_group import TrayGroup
 from rushweed.ui.text import tr
 
 KEYS: dict[Qt.Key, Tool] = {
@@ -80,7 +79,6 @@ TIPS: dict[Tool, str] = {
     "Start": "Say where the walker starts",
 }
 FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
-GUARDED = {"solid": "solid tiles", "one-way": "one-way tiles", "decoration": "decoration"}
 DEFAULT_VIEW = (40, 22)
 """Cells an empty level shows."""
 
@@ -94,7 +92,6 @@ class Weave(Station):
     def make_table(self, face: int) -> QWidget:
 
         self._held = Held()
-        self._sheet_name = ""
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
         self._canvas = Canvas(self._paint)
@@ -113,10 +110,9 @@ class Weave(Station):
                 lambda: begin_level(self.desk),
             )
         )
-        self._hovered_cell: Key | None = None
-        self._guard: tuple[str, str, int | None] | None = None
         self._strokes = Strokes(self.desk, self._canvas, self._held)
         self._strokes.on_done = self._show_stroke
+        self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
         return self._pages
@@ -131,13 +127,8 @@ class Weave(Station):
         return tools_row(self._tools, self._grid, zoom, optional=(zoom,))
 
     def make_slip(self, face: int) -> QWidget:
-        self._tray_group = Group(1, tr("Tray"))
-        self._sheets = Choice(tr("Sheet in the tray"), 150)
-        self._sheets.picked.connect(self._choose_sheet)
-        self._tray = Tray(self.services.images)
-        self._tray.picked.connect(self._pick_brush)
-        self._tray_group.beside_title(self._sheets)
-        self._tray_group.add(row(None, self._tray, None), wide=True)
+        self._tray_group = TrayGroup(1, self.services, self._held)
+        self._tray_group.picked.connect(self._pick_brush)
         self._brush_group = Group(2, tr("Brush"))
         turns = (
             button(
@@ -197,8 +188,7 @@ class Weave(Station):
         return self._canvas
 
     def enter(self) -> None:
-        if not self._sheet_name:
-            self._sheet_name = self._likely_sheet()
+        self._tray_group.begin(self._level())
         self.refresh()
 
     def refresh(self) -> None:
@@ -275,30 +265,8 @@ class Weave(Station):
             view = replace(view, top=round(-top * scale))
         canvas.set_view(view)
 
-    def _likely_sheet(self) -> str:
-        """A tileset that the open level uses, else any tileset, else what is selected."""
-        tilesets = [s.name for s in self.project.sheets if s.kind == "tileset" and s.pieces]
-        level = self._level()
-        if level is not None:
-            used = set().union(*(layer.cells.used() for layer in level.layers))
-            for name in tilesets:
-                if used & {p.number for p in self.project.sheet(name).pieces}:
-                    return name
-        return next(iter(tilesets), self.selection.sheet)
-
-    def _tray_sheet(self) -> Sheet | None:
-        usable = [s for s in self.project.sheets if s.pieces]
-        return next(
-            (s for s in usable if s.name == self._sheet_name), usable[0] if usable else None
-        )
-
     def _show_tray(self) -> None:
-        sheet = self._tray_sheet()
-        names = [s.name for s in self.project.sheets if s.pieces]
-        self._sheets.show_choices(names, sheet.name if sheet else "")
-        self._tray.show_sheet(
-            sheet, frozenset(self._held.brush.numbers()) if self._held.brush else frozenset()
-        )
+        self._tray_group.refresh()
         self._tell_brush()
 
     def _tell_brush(self) -> None:
@@ -368,11 +336,6 @@ class Weave(Station):
     def _piece_in_hand(self) -> int:
         return next(iter(self._pieces_in_hand()), 0)
 
-    def _choose_sheet(self, name: str) -> None:
-        self._sheet_name = name
-        self.desk.select(replace(self.selection, sheets=(name,), pieces=frozenset()))
-        self._show_tray()
-
     def _pick_brush(self, brush: Brush) -> None:
         self._held.brush = brush
         self._held.hem = ""
@@ -430,7 +393,7 @@ class Weave(Station):
                 number = next(iter(self._held.brush.numbers())) if self._held.brush else 0
                 found = self.project.find(number)
                 if found is not None:
-                    self._sheet_name = found[0].name
+                    self._tray_group.sheet = found[0].name
                 self._show_tray()
                 return
 
@@ -453,7 +416,7 @@ class Weave(Station):
             Qt.Key.Key_R: self._turn_round,
             Qt.Key.Key_H: self._grid.click,
             Qt.Key.Key_Period: self._repeat,
-            Qt.Key.Key_G: self._go_to_fitting,
+            Qt.Key.Key_G: self._ghost.go_to_fitting,
             Qt.Key.Key_C: self._take_part,
             Qt.Key.Key_Delete: self._delete,
             Qt.Key.Key_Return: self._end,
@@ -500,44 +463,9 @@ class Weave(Station):
         if level is not None and self._things.path is not None:
             self._things.end_path(level)
 
-    def _go_to_fitting(self) -> None:
-        """Paint on the layer that fits what is in hand, a new one if there is none."""
-        level, guard = self._level(), self._guard
-        if level is None or guard is None:
-            return
-        index = guard[2]
-        if index is None:
-            index = self.selection.layer + 1
-            name = guard[1].capitalize()
-            self.desk.do(tr("Added a layer"), lambda p: add_layer(p, level.name, index - 1, name))
-        self.desk.select(replace(self.selection, layer=index))
-        self._guard = None
-        self._canvas.update()
-
     def _hover(self, place: Point | None) -> None:
-        cell = self._cell(place) if place is not None else None
-        if cell != self._hovered_cell:
-            for old in (self._hovered_cell, cell):
-                if old is not None:
-                    self._canvas.update_area(self._ghost_area(old))
-            self._hovered_cell = cell
+        if self._ghost.hover(place):
             self._tell(place)
-            self._watch(cell)
-
-    def _watch(self, cell: Key | None) -> None:
-        """See whether painting here would punch a hole."""
-        level = self._level()
-        guard = None
-        if level is not None and cell is not None and not self._canvas.busy:
-            guard = self._strokes.guard(level, cell)
-        if guard or self._guard:
-            self._canvas.update()
-        self._guard = guard
-
-    def _ghost_area(self, cell: Key) -> Rect:
-        width, height = self.project.rules.tile
-        brush = self._held.brush or single(0)
-        return Rect(cell[0] * width, cell[1] * height, brush.width * width, brush.height * height)
 
     def _tell(self, place: Point | None) -> None:
         level = self._level()
@@ -564,8 +492,7 @@ class Weave(Station):
             draw_grid(painter, canvas, self.project.rules.tile)
         self._parts.paint(painter)
         self._things.paint(painter, level, self._held.tool in ("Props", "Measure"))
-        self._paint_lacking(painter)
-        self._paint_ghost(painter)
+        self._ghost.paint(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
             head = place.y - (self.project.walker.body.height + 3) * canvas.view.scale
@@ -585,56 +512,6 @@ class Weave(Station):
         draw_tag(
             painter, 12, 10, words.format(layer=layer.name), MARKS.ink, MARKS.paper, weight=600
         )
-
-    def _paint_ghost(self, painter: QPainter) -> None:
-        """What a click will do, under the pointer."""
-        cell = self._hovered_cell
-        if cell is None or self._canvas.busy:
-            return
-        width, height = self.project.rules.tile
-        area = Rect(cell[0] * width, cell[1] * height, width, height)
-        tool, brush = self._held.tool, self._held.brush
-        draws = tool in ("Brush", "Fill", "Line", "Box")
-        if draws and brush is not None and not self._held.hem:
-            area = self._ghost_area(cell)
-            draw_brush(painter, self._canvas, self.services.images, self.project, cell, brush)
-        if tool in DRAWING or tool == "Start":
-            draw_cell_frame(painter, self._canvas.to_screen(area))
-        if self._held.mirror is not None:
-            x = self._canvas.view.to_screen(self._held.mirror * width, 0).x
-            painter.fillRect(QRectF(round(x) - 1, 0, 3, self._canvas.height()), MARKS.paper)
-            painter.fillRect(QRectF(round(x), 0, 1, self._canvas.height()), MARKS.tide)
-        if self._guard is not None:
-            self._paint_guard(painter, self._canvas.to_screen(area), self._guard)
-
-    def _paint_guard(
-        self, painter: QPainter, place: QRectF, guard: tuple[str, str, int | None]
-    ) -> None:
-        """Say beside the pointer what would be lost, and which key saves it."""
-        level = self._level()
-        assert level is not None
-        there, brush, index = guard
-        layer = level.layers[index].name if index is not None else tr("a new layer")
-        words = tr("would replace {there} with {brush} · G: paint on {layer}").format(
-            there=GUARDED[there], brush=GUARDED[brush], layer=layer
-        )
-        draw_tag(
-            painter,
-            place.right() + 10,
-            place.bottom() + 6,
-            words,
-            MARKS.ochre,
-            MARKS.ochre_ink,
-            MARKS.ochre_edge,
-            weight=600,
-        )
-
-    def _paint_lacking(self, painter: QPainter) -> None:
-        """Spots for which the hem has no tile."""
-        width, height = self.project.rules.tile
-        for column, line in self._strokes.lacking if self._held.hem else ():
-            place = Rect(column * width, line * height, width, height)
-            draw_odd_box(painter, self._canvas.to_screen(place).adjusted(1, 1, -1, -1))
 
 
 def _tips(tools: tuple[Tool, ...]) -> list[str]:

@@ -1,0 +1,64 @@
+"""The tray with the choice of its sheet."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import pyqtSignal
+
+from rushweed.core.project.level import Level
+from rushweed.core.project.sheet import Sheet
+from rushweed.ui.shell.controls import Choice, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.tray import Tray
+from rushweed.ui.text import tr
+
+
+class TrayGroup(Group):
+    """Tells `picked` with a brush. `sheet` is the name of the sheet that lies in the tray."""
+
+    picked = pyqtSignal(object)
+
+    def __init__(self, number: int, services: Services, held: Held) -> None:
+        super().__init__(number, tr("Tray"))
+        self._desk, self._held = services.desk, held
+        self.sheet = ""
+        self._sheets = Choice(tr("Sheet in the tray"), 150)
+        self._sheets.picked.connect(self.choose)
+        self.tray = Tray(services.images)
+        self.tray.picked.connect(self.picked.emit)
+        self.beside_title(self._sheets)
+        self.add(row(None, self.tray, None), wide=True)
+
+    def begin(self, level: Level | None) -> None:
+        """Lay the likeliest sheet in the tray, if none lies there: a tileset that the open level
+        uses, else any tileset, else what is selected."""
+        if self.sheet:
+            return
+        project = self._desk.project
+        tilesets = [s.name for s in project.sheets if s.kind == "tileset" and s.pieces]
+        used = set().union(*(layer.cells.used() for layer in level.layers)) if level else set()
+        fitting = (n for n in tilesets if used & {p.number for p in project.sheet(n).pieces})
+        self.sheet = next(fitting, next(iter(tilesets), self._desk.selection.sheet))
+
+    def choose(self, name: str) -> None:
+        """Lay another sheet in the tray."""
+        self.sheet = name
+        chosen = replace(self._desk.selection, sheets=(name,), pieces=frozenset())
+        self._desk.select(chosen)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the sheet, and which of its tiles are in hand."""
+        sheet = self._shown()
+        names = [one.name for one in self._desk.project.sheets if one.pieces]
+        self._sheets.show_choices(names, sheet.name if sheet else "")
+        brush = self._held.brush
+        self.tray.show_sheet(sheet, frozenset(brush.numbers()) if brush else frozenset())
+
+    def _shown(self) -> Sheet | None:
+        usable = [sheet for sheet in self._desk.project.sheets if sheet.pieces]
+        first = usable[0] if usable else None
+        return next((sheet for sheet in usable if sheet.name == self.sheet), first)
