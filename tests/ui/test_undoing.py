@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from PyQt6.QtTest import QTest
 
 from rushweed.core.project import files
 from rushweed.core.values import Size
+from rushweed.core.weave.painting import Brush
 from rushweed.ui.look.fonts import CAPTION, font
 from tests.driving import LEFT, Driver
 from tests.ui.test_stations import select, type_into
@@ -42,6 +44,15 @@ class Visitor:
             self.fill,
             self.set_the_walker,
             self.set_the_recipe,
+            self.draw_with_other_tools,
+            self.move_a_part,
+            self.place_props,
+            self.order_the_layers,
+            self.put_rows_in,
+            self.make_a_hem,
+            self.paint_facts,
+            self.recolour_a_sheet,
+            self.let_it_move,
         )
 
     def choose(self, many: int) -> None:
@@ -148,6 +159,71 @@ class Visitor:
         place = station._tray_group.tray.place_of(tile.number).center().toPoint()
         QTest.mouseClick(station._tray_group.tray, LEFT, pos=place)
         self.drive.press(tool)
+
+    def draw_with_other_tools(self) -> None:
+        for tool in ("Line", "Box", "Erase"):
+            self.take_a_tile(f"Tool: {tool}")
+            self.some_drag()
+
+    def move_a_part(self) -> None:
+        self.take_a_tile("Tool: Select")
+        weave = self.drive.window.stations[4]
+        self.some_drag()
+        area = weave._parts.area
+        spot = (area.x * 16 + 8, area.y * 16 + 8)
+        self.drive.drag(spot, (spot[0] + 40, spot[1] + 24))
+        weave._keep_patch()
+
+    def place_props(self) -> None:
+        self.take_a_tile("Tool: Props")
+        self.drive.window.desk.select(
+            replace(self.drive.window.desk.selection, level="Long boardwalk", layer=9)
+        )
+        spot = self.dice.randrange(200, 400), self.dice.randrange(20, 60)
+        self.drive.click(*spot)
+        for name in ("Duplicate", "Flip", "Turn", "To back"):
+            self.drive.press(name)
+        self.drive.press("Scatter")
+
+    def order_the_layers(self) -> None:
+        self.drive.station(5)
+        for name in ("Add", "Forward", "Back"):
+            self.drive.press(name)
+        self.drive.type_number("Opacity", str(self.dice.randrange(10, 90)))
+
+    def put_rows_in(self) -> None:
+        self.take_a_tile("Tool: Select")
+        self.drive.drag((50, 40), (100, 70))
+        self.drive.press(self.dice.choice(("Rows", "Columns")))
+
+    def make_a_hem(self) -> None:
+        self.drive.station(5)
+        weave = self.drive.window.stations[4]
+        pieces = self.drive.project.sheet("fen_ground").pieces[:6]
+        weave._pick_brush(Brush((tuple((piece.number, 0) for piece in pieces),)))
+        weave._hem_group._make()
+        self.drive.press("Tool: Box")
+        self.some_drag()
+
+    def paint_facts(self) -> None:
+        self.drive.station(4)
+        self.choose(0)
+        self.drive.window.turn_face(1)
+        self.drive.press(self.dice.choice(("Fact: Cover", "Fact: Reach", "Fact: Entry")))
+        self.some_drag()
+        self.drive.window.turn_face(0)
+
+    def recolour_a_sheet(self) -> None:
+        self.drive.station(4)
+        self.choose(0)
+        self.drive.window.turn_face(3)
+        self.drive.press("Make a recoloured sheet")
+        self.drive.window.turn_face(0)
+
+    def let_it_move(self) -> None:
+        self.drive.station(4)
+        self.choose(1)
+        self.drive.window.stations[3]._body._set_kind(self.dice.choice(("Falls", "Can be pushed")))
 
     def set_the_walker(self) -> None:
         self.drive.station(6)

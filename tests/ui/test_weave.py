@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from rushweed.core.project.level import Level
+from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.painting import Brush, single
 from tests.ui.test_stations import CONTROL, LEFT, type_into, words
 
@@ -218,3 +219,63 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     drive.type_number("Column to go to", "30")
     drive.press("Go to")
     assert drive.canvas.visible().contains(30 * 16, 8)
+
+
+@pytest.mark.real_window
+def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  # type: ignore[no-untyped-def]
+    """The whole way through a new level, as one evening has it."""
+    window = drive.window
+    drive.press("Begin another")
+    name = window.desk.selection.level
+    shown = lambda: drive.project.level(name)  # noqa: E731
+    weave = window.stations[4]
+    weave._tray_group.choose("fen_ground")
+    hold(drive, "bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
+    drive.press("Make one of the brush")
+    hem = drive.project.hems[0]
+    wanted = (432, 504, 216, 438, 511, 219)
+    tiles = tuple(replace(t, parts=p) for t, p in zip(hem.tiles, wanted, strict=True))
+    window.desk.do("Put its marks right", lambda p: with_hem(p, replace(hem, tiles=tiles)))
+    drive.press("Tool: Box")
+    weave._go_to(8, 6)
+    drive.drag(at(0, 6), at(20, 9))
+    ground = shown().layers[0].cells
+    assert ground.at(3, 6)[0] == number(drive, "bank_top")
+    assert ground.at(0, 8)[0] == number(drive, "bank_face_left")
+
+    drive.press("Tool: Brush")
+    hold(drive, "tuft")
+    QTest.mouseMove(drive.canvas, drive.spot(*at(4, 4)))
+    QTest.mouseMove(drive.canvas, drive.spot(*at(5, 6)))
+    assert weave._ghost.guard is not None and weave._ghost.guard[2] is None
+    QTest.keyClick(drive.canvas, Qt.Key.Key_G)
+    assert [layer.name for layer in shown().layers] == ["Ground", "Decoration"]
+    drive.click(*at(5, 5))
+    assert shown().layers[0].cells == ground, "the ground has no hole"
+
+    before = shown().layers[0].cells.bounds()
+    window.desk.select(replace(window.desk.selection, layer=0))
+    hold(drive, "mud")
+    drive.drag(at(-6, 2), at(-2, 3))
+    grown = shown().layers[0].cells
+    assert grown.bounds().x == -6 and grown.bounds().right == before.right
+    assert grown.at(3, 6) == ground.at(3, 6), "what was painted stays where it was"
+
+    window.desk.select(replace(window.desk.selection, layer=1))
+    hold(drive, "tuft")
+    drive.press("Tool: Select")
+    drive.drag(at(0, 5), at(20, 5))
+    drive.press("Scatter")
+    props = shown().layers[1].props
+    assert 5 < len(props) <= 12 and all(0 <= prop.x < 21 * 16 for prop in props)
+
+    drive.press("Tool: Start")
+    drive.click(*at(2, 5))
+    assert shown().start == (40, 96)
+    drive.station(6)
+    stage = window.stations[5]._stage
+    stage.run(False)
+    QTest.keyPress(stage, Qt.Key.Key_Right)
+    stage.step(200)
+    QTest.keyRelease(stage, Qt.Key.Key_Right)
+    assert stage.motion.x > 200 and stage.motion.y == 96 and stage.motion.on
