@@ -33,9 +33,9 @@ def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> 
     tile = drive.project.sheet("fen_ground").pieces[1]
     assert [page["file"] for page in bundle["pages"]] == ["page-1.png"]
     written = next(p for p in bundle["pieces"] if p["number"] == tile.number)
-    assert written["shapes"] == [
-        {"stops": "all sides", "corners": [[0, 0], [0, 16], [16, 16], [16, 0]]}
-    ]
+    [shape] = written["shapes"]
+    assert shape["stops"] == "all sides"
+    assert shape["corners"] == [[0, 0], [0, 16], [16, 16], [16, 0]]
 
     finished = drive.project
     assert drive.undo_all() >= 9

@@ -49,7 +49,7 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-unt
     walk._states["rise"].setCurrentText("raise")
     walk._set_state("rise", "raise")
     assert drive.project.walker.states.rise == "raise"
-    walk._set_state("rise", "as named")
+    walk._set_state("rise", "usual")
     assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
 
 

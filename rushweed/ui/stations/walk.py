@@ -28,7 +28,7 @@ from rushweed.ui.stations.stage import Stage
 from rushweed.ui.text import tr
 
 SPEEDS = {"Full speed": 1.0, "½": 0.5, "¼": 0.25}
-PLAIN, GUESSED = "a plain figure", "as named"
+PLAIN, GUESSED = "a plain figure", "usual"
 STATES = {
     "stand": "stands",
     "move": "moves",
@@ -150,7 +150,9 @@ class Walk(Station):
 
     def _make_jump(self) -> Group:
         group = Group(2, tr("Jump"))
-        self._to_top = Stepper(tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=92)
+        self._to_top = Stepper(
+            tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=104
+        )
         self._to_top.stepped.connect(self._set_time_to_top)
         self._late = Stepper(tr("Still after a ledge"), tr("s"), 0, 1, 0.02, whole=False, width=92)
         self._late.stepped.connect(lambda value: self._set(late=value))
