@@ -9,11 +9,14 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
+from rushweed.core.walk.replay import read_walk, replay
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import with_layer
 from rushweed.ui.canvas.images import from_image
 from tests.ui.test_stations import words
@@ -69,6 +72,20 @@ def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[
     assert (shot(drive) != snapped).any(), "it moves by less than a pixel of the game"
     values = dict(drive.window.stations[5]._read_outs._values)
     assert values["Touches"] == "planks" and values["Stands on"].startswith("plank")
+
+
+def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:  # type: ignore[no-untyped-def]
+    board = stage(drive)
+    board.restart()
+    for key, steps in ((Qt.Key.Key_6, 50), (Qt.Key.Key_0, 20), (Qt.Key.Key_Left, 30)):
+        QTest.keyPress(board, key)
+        board.step(steps)
+        QTest.keyRelease(board, key)
+    drive.press("Copy the walk")
+    text = QApplication.clipboard().text()
+    assert text == "50 right\n20 jump\n30 left\n"
+    path = replay(Ground(drive.project, "Long boardwalk"), read_walk(text))
+    assert path[-1] == board.motion, "bit for bit"
 
 
 def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type: ignore[no-untyped-def]

@@ -216,9 +216,35 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     view = drive.canvas.view
     QTest.mouseClick(weave._overview, LEFT, pos=QPoint(20, 40))
     assert drive.canvas.view != view
+    type_into(weave._level_group._name, "Boardwalk at dusk")
+    assert drive.window.desk.selection.level == "Boardwalk at dusk"
+    type_into(weave._level_group._name, "Heron pool")
+    assert "already" in drive.window.notice.text
+    plain = drive.canvas.grab().toImage()
+    drive.press("Solid outlines")
+    assert drive.canvas.grab().toImage() != plain
     drive.type_number("Column to go to", "30")
     drive.press("Go to")
     assert drive.canvas.visible().contains(30 * 16, 8)
+    drive.press("Remove level")
+    assert [one.name for one in drive.project.levels] == ["Sluice house", "Heron pool"]
+
+
+def test_filling_keeps_within_the_selected_part(drive) -> None:  # type: ignore[no-untyped-def]
+    hold(drive, "mud")
+    drive.press("Tool: Select")
+    drive.drag(at(95, 2), at(99, 5))
+    drive.press("Tool: Fill")
+    drive.press("Fill by: Emptiness")
+    before = cells(drive)
+    drive.click(*at(97, 3))
+    changed = [
+        (x, y)
+        for x in range(85, 110)
+        for y in range(-3, 12)
+        if cells(drive).at(x, y) != before.at(x, y)
+    ]
+    assert set(changed) == {(x, y) for x in range(95, 100) for y in range(2, 6)}
 
 
 @pytest.mark.real_window

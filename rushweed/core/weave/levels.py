@@ -22,6 +22,20 @@ def add_level(project: Project, name: str = "Level") -> tuple[Project, str]:
     return replace(project, levels=(*project.levels, level)), name
 
 
+def rename_level(project: Project, name: str, new: str) -> Project:
+    """Give a level another name. Raises Refusal for a name that is empty or taken."""
+    if not new.strip():
+        raise Refusal("A level needs a name. Type one.")
+    if new != name and any(level.name == new for level in project.levels):
+        raise Refusal(f"There is a level called “{new}” already. Choose another name.")
+    return with_level(project, name, lambda level: replace(level, name=new))
+
+
+def remove_level(project: Project, name: str) -> Project:
+    """The project without a level."""
+    return replace(project, levels=tuple(level for level in project.levels if level.name != name))
+
+
 def with_layer(project: Project, level: str, index: int, edit: Callable[[Layer], Layer]) -> Project:
     """The project with one layer of a level edited; layers count from the back."""
 

@@ -46,10 +46,17 @@ HELD = {
     Qt.Key.Key_Up: "up",
     Qt.Key.Key_Down: "down",
     Qt.Key.Key_Space: "jump",
+    Qt.Key.Key_4: "left",
+    Qt.Key.Key_6: "right",
+    Qt.Key.Key_8: "up",
+    Qt.Key.Key_2: "down",
+    Qt.Key.Key_0: "jump",
 }
 MOST_STEPS = 6
 """After a pause of the machine no more than these steps are caught up with at once."""
 TRACE = 480
+LONGEST = 60 * 60 * 60
+"""No more steps of a walk than these are recorded: an hour."""
 RIM = 6
 """How many screen pixels lie at least around the game's picture."""
 
@@ -73,6 +80,7 @@ class Stage(QWidget):
         self.frame_piece = 0
         self._floor = math.inf
         self.trace: list[Motion] = []
+        self.recorded: list[Keys] = []
         self._project: Project | None = None
         self._held: set[str] = set()
         self._owed = 0.0
@@ -109,6 +117,7 @@ class Stage(QWidget):
         if self.ground is not None:
             self.motion = self.ground.begin()
             self.trace = [self.motion]
+            self.recorded = []
         self._draw()
 
     def put(self, place: Point) -> None:
@@ -141,7 +150,9 @@ class Stage(QWidget):
         for _ in range(count):
             self.motion = self.ground.step(self.motion, keys)
             self.trace.append(self.motion)
+            self.recorded.append(keys)
         del self.trace[:-TRACE]
+        del self.recorded[LONGEST:]
         if self.motion.y > self._floor:
             self.restart()
         self._draw()

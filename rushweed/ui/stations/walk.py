@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
@@ -14,7 +14,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Size
-from rushweed.core.walk.replay import clears, gravity_for, time_to_top
+from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
@@ -25,7 +25,7 @@ from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.probe_group import ProbeGroup, Spot
 from rushweed.ui.stations.stage import Stage
-from rushweed.ui.text import tr
+from rushweed.ui.text import counted, tr
 
 SPEEDS = {"Full speed": 1.0, "½": 0.5, "¼": 0.25}
 PLAIN, GUESSED = "a plain figure", "usual"
@@ -198,9 +198,16 @@ class Walk(Station):
             tr("Enter    hold still, walk on"),
             tr("R    back to the start"),
             tr("S    shapes      T    trace"),
-            tr("On a gamepad: cross walks, A jumps"),
+            tr("Number pad: 4 6 8 2 walk, 0 jumps"),
         ]
         group.add(label("\n".join(lines), "caption"))
+        copy = button(
+            tr("Copy the walk"),
+            self._copy_walk,
+            tip=tr("The keys since the start, as the command line replays them"),
+        )
+        group.add(row(copy, None))
+        self._keys_group = group
         return group
 
     def _show_walker(self) -> None:
@@ -289,6 +296,15 @@ class Walk(Station):
     def _show_large(self, shown: bool) -> None:
         self._stage.draws_large = shown
         self._stage.redraw()
+
+    def _copy_walk(self) -> None:
+        """Put the keys since the start on the clipboard, as a recorded walk."""
+        clipboard = QApplication.clipboard()
+        recorded = self._stage.recorded
+        if clipboard is not None:
+            clipboard.setText(write_walk(recorded))
+        steps = counted(len(recorded), "step", "steps")
+        self._keys_group.result.tell(tr("Copied {steps}.").format(steps=steps))
 
     def _fix(self) -> None:
         """Go to the shape of what stopped the walker, else of what it stands on."""

@@ -15,6 +15,8 @@ from rushweed.core.weave.levels import (
     change_layer,
     move_layer,
     remove_layer,
+    remove_level,
+    rename_level,
     spread_level,
 )
 from rushweed.core.weave.props import (
@@ -338,6 +340,10 @@ class LevelGroup(Group):
     def __init__(self, number: int, desk: Desk, go_to: Callable[[int, int], None]) -> None:
         super().__init__(number, tr("Level"))
         self._desk = desk
+        self._name = Field(tr("Name of the level"))
+        self._name.finished.connect(self._rename)
+        remove = button(tr("Remove level"), self._take_away)
+        self.add(row(self._name, remove))
         self._view = Chips((tr("Side view"), tr("Top-down")), name=tr("Seen"))
         self._view.chosen.connect(self._set_view)
         self._background = Field(tr("Background colour"), tr("as the project"))
@@ -358,12 +364,26 @@ class LevelGroup(Group):
         """Show the open level."""
         level = self._level()
         if level is not None:
+            self._name.show_text(level.name)
             self._view.show_choice("Side view" if level.view == "side" else "Top-down")
             self._background.show_text(level.background.hex if level.background else "")
 
     def _level(self) -> Level | None:
         name = self._desk.selection.level
         return self._desk.project.level(name) if name else None
+
+    def _rename(self, text: str) -> None:
+        old, new = self._desk.selection.level, text.strip()
+        words = tr("Renamed the level to {name}").format(name=new)
+        if old and self._desk.do(words, lambda p: rename_level(p, old, new)):
+            layer = self._desk.selection.layer
+            self._desk.select(replace(self._desk.selection, level=new, layer=layer))
+        self.refresh()
+
+    def _take_away(self) -> None:
+        name = self._desk.selection.level
+        words = tr("Removed the level {name}").format(name=name)
+        self._desk.do(words, lambda p: remove_level(p, name))
 
     def _set_view(self, text: str) -> None:
         view = "side" if text == "Side view" else "top-down"

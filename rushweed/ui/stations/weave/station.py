@@ -27,6 +27,7 @@ from rushweed.core.weave.painting import (
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
+from rushweed.ui.canvas.outline_picture import OutlinePicture
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
@@ -94,6 +95,7 @@ class Weave(Station):
         self._held = Held()
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
+        self._outlines = OutlinePicture()
         self._canvas = Canvas(self._paint)
         self._canvas.tool = self._press
         self._canvas.setCursor(Qt.CursorShape.CrossCursor)
@@ -112,6 +114,7 @@ class Weave(Station):
         )
         self._strokes = Strokes(self.desk, self._canvas, self._held)
         self._strokes.on_done = self._show_stroke
+        self._strokes.within = lambda: self._parts.area if self._parts.area.area else None
         self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
@@ -159,6 +162,8 @@ class Weave(Station):
         self._overview = Overview(self.desk, self.services.images, self._canvas, self._level)
         self._map = Group(4, tr("Overview"))
         self._map.add(self._overview, wide=True)
+        self._solid = Check(tr("Solid outlines"), lambda on: self._canvas.update())
+        self._map.add(row(self._solid, None))
         self._hem_group = HemGroup(5, self.desk, self.services.images, self._held)
         self._hem_group.taken.connect(lambda name: self._show_tray())
         self._sets = SetsGroup(6, self.desk, self._held, self._keep_patch)
@@ -292,7 +297,7 @@ class Weave(Station):
         self._held.tool = name  # type: ignore[assignment]
         self._tools.show_choice(name)
         self._things_group.setVisible(name == "Mark")
-        if name != "Select":
+        if name not in ("Select", "Fill", "Props"):
             self._parts.forget()
         self._canvas.update()
 
@@ -490,6 +495,8 @@ class Weave(Station):
         self._picture.draw(painter, canvas, self.project, level, bright)
         if self._grid.isChecked():
             draw_grid(painter, canvas, self.project.rules.tile)
+        if self._solid.isChecked():
+            self._outlines.draw(painter, canvas, self.project, level)
         self._parts.paint(painter)
         self._things.paint(painter, level, self._held.tool in ("Props", "Measure"))
         self._ghost.paint(painter)

@@ -41,6 +41,7 @@ class Strokes:
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
         self.on_done: Callable[[], None] = lambda: None
+        self.within: Callable[[], Rect | None] = lambda: None
         self._soon = QTimer(canvas)
         self._soon.setSingleShot(True)
         self._soon.setInterval(0)
@@ -216,7 +217,7 @@ class Strokes:
         if held.brush is None:
             self._desk.refused.emit(FIRST)
             return
-        brush = held.brush
+        brush, within = held.brush, self.within()
         grounds = {
             piece.number: piece.facts.ground
             for _, piece in project.pieces()
@@ -224,7 +225,7 @@ class Strokes:
         }
 
         def edit(project: Project) -> Project:
-            cells = fill(layer.cells, brush, cell, held.fill_by, grounds)
+            cells = fill(layer.cells, brush, cell, held.fill_by, grounds, within)
             return set_cells(project, level.name, index, cells)
 
         self._desk.do(tr("Filled on {layer}").format(layer=layer.name), edit)
