@@ -39,7 +39,7 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
 from rushweed.ui.stations.weave.ghost import Ghost
-from rushweed.ui.stations.weave.held import TOOLS, Held, Tool
+from rushweed.ui.stations.weave.held import DRAWING, TOOLS, Held, Tool
 from rushweed.ui.stations.weave.level_groups import (
     LayerGroup,
     LevelGroup,
@@ -153,17 +153,16 @@ class Weave(Station):
         self._brush_group.add(row(label(tr("Fill by")), self._fills, None))
         self._fade = Check(tr("Fade other layers"), lambda on: self._canvas.update())
         self._brush_group.add(row(self._mirror, again, None))
-        self._brush_group.add(row(self._fade, None))
         self._things_group = Group(3, tr("Marks"))
         self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
         self._mark_name.textEdited.connect(self._name_mark)
         self._things_group.add(row(self._mark_name))
-        self._things_group.setVisible(False)
         self._overview = Overview(self.desk, self.services.images, self._canvas, self._level)
         self._map = Group(4, tr("Overview"))
         self._map.add(self._overview, wide=True)
         self._solid = Check(tr("Solid outlines"), lambda on: self._canvas.update())
         self._map.add(row(self._solid, None))
+        self._map.add(row(self._fade, None))
         self._hem_group = HemGroup(5, self.desk, self.services.images, self._held)
         self._hem_group.taken.connect(lambda name: self._show_tray())
         self._sets = SetsGroup(6, self.desk, self._held, self._keep_patch)
@@ -174,20 +173,40 @@ class Weave(Station):
         )
         self._layer_group = LayerGroup(9, self.desk)
         self._level_group = LevelGroup(10, self.desk, self._go_to)
-        return SlipPage(
-            [
-                self._tray_group,
-                self._brush_group,
-                self._things_group,
-                self._map,
-                self._hem_group,
-                self._sets,
-                self._part_group,
-                self._prop_group,
-                self._layer_group,
-                self._level_group,
-            ]
-        )
+        self._groups = [
+            self._tray_group,
+            self._brush_group,
+            self._things_group,
+            self._part_group,
+            self._prop_group,
+            self._hem_group,
+            self._sets,
+            self._map,
+            self._layer_group,
+            self._level_group,
+        ]
+        page = SlipPage(self._groups)
+        self._fit_groups()
+        return page
+
+    def _fit_groups(self) -> None:
+        """Show the groups that the tool in hand has to do with, numbered one after the other."""
+        tool = self._held.tool
+        wanted = {
+            self._brush_group: tool in DRAWING and tool != "Select",
+            self._things_group: tool == "Mark",
+            self._part_group: tool == "Select",
+            self._prop_group: tool in ("Props", "Select"),
+            self._hem_group: tool in DRAWING,
+            self._sets: tool in DRAWING,
+        }
+        number = 0
+        for group in self._groups:
+            shown = wanted.get(group, True)
+            group.setVisible(shown)
+            number += shown
+            group.number = number
+            group.update()
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -296,7 +315,7 @@ class Weave(Station):
         """Take a tool in hand."""
         self._held.tool = name  # type: ignore[assignment]
         self._tools.show_choice(name)
-        self._things_group.setVisible(name == "Mark")
+        self._fit_groups()
         if name not in ("Select", "Fill", "Props"):
             self._parts.forget()
         self._canvas.update()
