@@ -14,6 +14,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from rushweed.core.bound.shaping import polygon, set_shapes
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import gather
 from rushweed.core.gather.art import Art
@@ -21,8 +22,9 @@ from rushweed.core.gather.memory import Memory
 from rushweed.core.project.cells import CHUNK, Cells
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.painting import single
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
@@ -119,6 +121,34 @@ def measure_edges(window: Window) -> Result:
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(40, 0))
     assert any(piece.by_hand for _, piece in window.desk.project.pieces())
     return slow_end("Dragging an edge among 4096 cuts, event to pixels", times[5:], 16)
+
+
+def measure_corners(window: Window) -> Result:
+    """Dragging one corner of a shape while 1024 shapes are shown, from event to pixels."""
+    desk = window.desk
+    sheet = desk.selection.sheet
+    numbers = frozenset(piece.number for piece in desk.project.sheet(sheet).pieces)
+    shape = Shape(polygon([Point(4, 60), Point(60, 60), Point(60, 20), Point(20, 4)]))
+    desk.do("Gave all a shape", lambda p: set_shapes(p, numbers, (shape,)))
+    window.open_station(3)
+    canvas = window.stations[3].canvas()
+    assert canvas is not None
+    side = min(canvas.width(), canvas.height())
+    canvas.centre_on(Rect(0, 0, 32 * CELL, 32 * CELL), side / (32 * CELL))
+    canvas.setFocus()
+    QTest.keyClick(canvas, Qt.Key.Key_E)
+    QTest.qWait(200)
+    corner = canvas.view.to_screen(CELL * 10 + 60, CELL * 10 + 60)
+    start = QPoint(round(corner.x), round(corner.y))
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    times = []
+    for step in range(100):
+        began = time.perf_counter()
+        QTest.mouseMove(canvas, start - QPoint(step % 12, step % 9))
+        QApplication.processEvents()
+        times.append(time.perf_counter() - began)
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
+    return slow_end("Dragging a corner among 1024 shown shapes", times[5:], 16)
 
 
 def large_level(number: int) -> Level:

@@ -63,6 +63,7 @@ def main() -> None:
         results.append(canvas.measure_painting(window))
         results += canvas.measure_panning(window, path)
         results.append(canvas.measure_edges(window))
+        results.append(canvas.measure_corners(window))
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
         application.quit()

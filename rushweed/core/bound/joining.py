@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -9,15 +10,16 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.bound.slabs import slabs
+from rushweed.core.project.cells import CHUNK, Cells
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
 
+MOST_KEPT = 40_000
+"""Chunks of which pairs are remembered."""
 SMALL_STEP = 2.0
 """A step of more pixels than this between two tiles is meant."""
-
-Codes = npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,30 +48,66 @@ def pairs_beside(
     """Every two tiles with shapes, as (number, orientation), that lie side by side on a layer
     with nothing solid above them, once, and a cell of the left one."""
     shaped = _shaped_numbers(project)
+    told: set[tuple[int, int]] = set()
     for layer in level.layers:
-        area = layer.cells.bounds()
-        if layer.parallax != 1 or not area.area:
+        if layer.parallax != 1:
             continue
-        numbers, orientations = layer.cells.window(
-            Rect(area.x, area.y - 1, area.width, area.height + 1)
-        )
-        solid = shaped[np.minimum(numbers, len(shaped) - 1)] & (numbers < len(shaped))
-        stands = solid[1:] & ~solid[:-1]
-        codes = numbers[1:].astype(np.int64) * 8 + orientations[1:]
-        meet = stands[:, :-1] & stands[:, 1:]
-        rows, columns = np.nonzero(meet)
-        both = codes[rows, columns] << 32 | codes[rows, columns + 1]
-        for code, first in zip(*np.unique(both, return_index=True), strict=True):
-            left, right = divmod(int(code), 1 << 32)
-            cell = (int(columns[first]) + area.x, int(rows[first]) + area.y)
-            yield divmod(left, 8), divmod(right, 8), cell
+        for key in layer.cells.chunks:
+            for left, right, cell in _pairs_in(layer.cells, key, shaped):
+                if (left, right) not in told:
+                    told.add((left, right))
+                    yield divmod(left, 8), divmod(right, 8), cell
+
+
+_Found = list[tuple[int, int, tuple[int, int]]]
+_memory: OrderedDict[tuple[int, ...], tuple[object, _Found]] = OrderedDict()
+"""Pairs by what they were found in, which is kept beside them so that nothing else can have its
+identity; a level of which little changed is looked through at once."""
+
+
+def _pairs_in(cells: Cells, key: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+    """The pairs whose left tile lies in a chunk, as codes, each with a cell."""
+    column, row = key
+    around = [cells.chunks.get((column + dx, row + dy)) for dx in (0, 1) for dy in (0, -1)]
+    parts = [part for chunk in around for part in (chunk or (None, None))]
+    identity = (column, row, *map(id, parts), id(shaped))
+    known = _memory.get(identity)
+    if known is None:
+        known = _memory[identity] = ((parts, shaped), _find_pairs(cells, key, shaped))
+        if len(_memory) > MOST_KEPT:
+            _memory.popitem(last=False)
+    return known[1]
+
+
+def _find_pairs(cells: Cells, key: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+    x, y = key[0] * CHUNK, key[1] * CHUNK
+    numbers, orientations = cells.window(Rect(x, y - 1, CHUNK + 1, CHUNK + 1))
+    solid = shaped[np.minimum(numbers, len(shaped) - 1)] & (numbers < len(shaped))
+    stands = solid[1:] & ~solid[:-1]
+    rows, columns = np.nonzero(stands[:, :-1] & stands[:, 1:])
+    codes = numbers[1:].astype(np.int64) * 8 + orientations[1:]
+    both = codes[rows, columns] << 32 | codes[rows, columns + 1]
+    values, firsts = np.unique(both, return_index=True)
+    return [
+        (code >> 32, code & 0xFFFFFFFF, (int(columns[first]) + x, int(rows[first]) + y))
+        for code, first in zip(values.tolist(), firsts.tolist(), strict=True)
+    ]
+
+
+_shaped_memory: list[tuple[object, npt.NDArray[np.bool_]]] = []
 
 
 def _shaped_numbers(project: Project) -> npt.NDArray[np.bool_]:
+    """Which pieces are solid, by number; kept for the newest few versions of the sheets."""
+    for sheets, known in _shaped_memory:
+        if sheets is project.sheets:
+            return known
     index = piece_index(project)
     shaped = np.zeros(max(index, default=0) + 2, bool)
     shaped[[number for number, (_, piece) in index.items() if _solid(piece)]] = True
     shaped[-1] = False
+    _shaped_memory.insert(0, (project.sheets, shaped))
+    del _shaped_memory[4:]
     return shaped
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
@@ -26,6 +26,9 @@ class Weight:
 
 LARGE = Weight(9, 1.5, 3.0, 4.0, 2.0)
 SMALL = Weight(8, 1.0, 0.0, 2.4, 1.2)
+MOST_STAMPS = 8192
+STAMP_MARGIN = 16
+"""Room around a stamp for outlines and chevrons, in screen pixels."""
 
 
 def draw_shape(
@@ -46,6 +49,49 @@ def draw_shape(
     if shape.stops == "one-way":
         _draw_one_way(painter, path.boundingRect(), weight)
     painter.restore()
+
+
+class Stamps:
+    """Shapes drawn small at the nearest whole pixel: those of a piece are drawn once for a scale,
+    and put down like a stamp wherever they are met again."""
+
+    def __init__(self) -> None:
+        self._of: tuple[float, float] = (0.0, 0.0)
+        self._kept: dict[int, tuple[tuple[Shape, ...], int, int, QPixmap]] = {}
+
+    def begin(self, painter: QPainter, scale: float) -> None:
+        """Stamps of another scale are forgotten."""
+        device = painter.device()
+        wanted = scale, device.devicePixelRatioF() if device is not None else 1.0
+        if wanted != self._of or len(self._kept) > MOST_STAMPS:
+            self._kept.clear()
+            self._of = wanted
+
+    def draw(self, painter: QPainter, shapes: tuple[Shape, ...], left: float, top: float) -> None:
+        """The shapes of a piece, its upper left corner at (left, top) of the screen."""
+        stamp = self._kept.get(id(shapes))
+        if stamp is None:
+            stamp = self._kept[id(shapes)] = (shapes, *_stamp(shapes, *self._of))
+        _, across, down, picture = stamp
+        painter.drawPixmap(round(left) + across, round(top) + down, picture)
+
+
+@lru_cache(maxsize=1024)
+def _stamp(shapes: tuple[Shape, ...], scale: float, ratio: float) -> tuple[int, int, QPixmap]:
+    """Where a stamp's upper left corner lies from that of the piece, and its picture."""
+    corners = [corner for shape in shapes for corner in shape.form.corners]
+    left = math.floor(min(c.x for c in corners) * scale) - STAMP_MARGIN
+    top = math.floor(min(c.y for c in corners) * scale) - STAMP_MARGIN
+    right = math.ceil(max(c.x for c in corners) * scale) + STAMP_MARGIN
+    bottom = math.ceil(max(c.y for c in corners) * scale) + STAMP_MARGIN
+    stamp = QPixmap(round((right - left) * ratio), round((bottom - top) * ratio))
+    stamp.setDevicePixelRatio(ratio)
+    stamp.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(stamp)
+    for shape in shapes:
+        draw_shape(painter, shape, -left, -top, scale, SMALL)
+    painter.end()
+    return left, top, stamp
 
 
 def _path(form: Form, left: float, top: float, scale: float) -> QPainterPath:

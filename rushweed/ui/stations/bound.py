@@ -15,7 +15,7 @@ from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape, Stops
 from rushweed.core.project.sheet import Piece
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.hatching import LARGE, SMALL, draw_shape
+from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.icons import icon
@@ -66,6 +66,7 @@ class Bound(Station):
         self._canvas.paint_over = self._paint_shapes
         self._canvas.tool = self._press
         self._canvas.pressed_key.connect(self._key)
+        self._stamps = Stamps()
         self._editor = ShapeEditor(self.desk, self._canvas)
         self._drawer = ShapeDrawer(self.desk, self._canvas)
         return self._canvas
@@ -120,8 +121,21 @@ class Bound(Station):
         self._show_pieces()
 
     def change(self, before: Project, after: Project) -> None:
+        if self.face == SHAPES and self._canvas.busy and self._follow_drag(before, after):
+            return
         if before.sheets is not after.sheets or before.rules is not after.rules:
             self.refresh()
+
+    def _follow_drag(self, before: Project, after: Project) -> bool:
+        """While a shape is dragged, paint only what it touches; False where more has changed."""
+        name = self.selection.sheet
+        others = [(a, b) for a, b in zip(before.sheets, after.sheets, strict=False) if a is not b]
+        if len(before.sheets) != len(after.sheets) or len(others) != 1 or others[0][0].name != name:
+            return False
+        if not self._canvas.show_changed(*others[0]):
+            return False
+        self._show_pieces()
+        return True
 
     # -- the slip ---------------------------------------------------------------------
 
@@ -181,8 +195,8 @@ class Bound(Station):
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         sheet = self._canvas.sheet
         total = len(sheet.pieces) if sheet else 0
-        decided = sum(p.shapes is not None for p in sheet.pieces) if sheet else 0
-        shaped = sum(bool(p.shapes) for p in sheet.pieces) if sheet else 0
+        known = [piece.shapes for piece in sheet.pieces] if sheet else []
+        decided, shaped = total - known.count(None), total - known.count(None) - known.count(())
         self._shape_group.result.tell(
             tr("{n} of {all} have a shape, {left} undecided.").format(
                 n=shaped, all=total, left=total - decided
@@ -297,13 +311,16 @@ class Bound(Station):
         scale = canvas.view.scale
         large = scale >= LARGE_FROM
         if self._shapes_check.isChecked():
-            for _, piece in canvas.seen_pieces():
-                if piece.shapes:
-                    corner = canvas.view.to_screen(piece.rect.x, piece.rect.y)
+            self._stamps.begin(painter, scale)
+            for _, piece in canvas.seen_pieces(painter):
+                if not piece.shapes:
+                    continue
+                corner = canvas.view.to_screen(piece.rect.x, piece.rect.y)
+                if large:
                     for shape in piece.shapes:
-                        draw_shape(
-                            painter, shape, corner.x, corner.y, scale, LARGE if large else SMALL
-                        )
+                        draw_shape(painter, shape, corner.x, corner.y, scale, LARGE)
+                else:
+                    self._stamps.draw(painter, piece.shapes, corner.x, corner.y)
         selected = canvas.selected_pieces()
         if large and len(selected) == 1:
             draw_corners(painter, canvas, selected[0])

@@ -123,9 +123,8 @@ class ShapeEditor:
         x, y = (round(side * step) / step for side in event.place)
         if snaps and self._canvas.sheet is not None:
             near = Point(event.place.x - piece.rect.x, event.place.y - piece.rect.y)
-            corner = snapped(
-                near, piece, self._canvas.sheet.pieces, REACH / self._canvas.view.scale
-            )
+            reach = REACH / self._canvas.view.scale
+            corner = snapped(near, piece, self._canvas.pieces_about(piece.rect), reach)
             if corner != near:
                 return corner
         return Point(x - piece.rect.x, y - piece.rect.y)

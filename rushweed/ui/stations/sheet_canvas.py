@@ -31,6 +31,10 @@ NEAR = 6
 """How many screen pixels outside of a piece one may click to mean its rim."""
 MOST_MARKED = 400
 NUMBERED = 56
+RIM = 24
+"""Screen pixels that marks may reach past their piece."""
+FEW = 64
+"""More changed pieces than these are painted with all others."""
 """More pieces than this are not marked one by one when they are small on the screen."""
 
 
@@ -85,6 +89,17 @@ class SheetCanvas(Canvas):
         ]
         closest = min(near, default=None, key=lambda item: item[:3])
         return closest[3] if closest and closest[0] <= reach else None
+
+    def pieces_about(self, rect: Rect) -> list[Piece]:
+        """The pieces that share pixels with a rectangle or lie right beside it."""
+        return self._inside(
+            Rect(
+                rect.x - rect.width,
+                rect.y - rect.height,
+                3 * rect.width,
+                3 * rect.height,
+            )
+        )
 
     def selected_pieces(self) -> list[Piece]:
         """The selected pieces of the sheet that is shown."""
@@ -161,10 +176,36 @@ class SheetCanvas(Canvas):
             self._indexed = (pieces, CutLines(edges), RectIndex(edges))
         return self._indexed[1:]
 
-    def seen_pieces(self) -> list[tuple[int, Piece]]:
-        """The pieces that can be seen, with their place in reading order."""
+    def seen_pieces(self, painter: QPainter | None = None) -> list[tuple[int, Piece]]:
+        """The pieces that can be seen, with their place in reading order; with a painter, those
+        that it is to paint anew."""
         pieces = self.sheet.pieces if self.sheet else ()
-        return [(place, pieces[place]) for place in self._index()[1].within(self.visible())]
+        area = self.visible()
+        if painter is not None and painter.hasClipping():
+            clip = painter.clipBoundingRect()
+            ends = (
+                self.view.to_picture(clip.left() - RIM, clip.top() - RIM),
+                self.view.to_picture(clip.right() + RIM, clip.bottom() + RIM),
+            )
+            area = area.intersection(Rect.between(*(Point(floor(x), floor(y)) for x, y in ends)))
+        return [(place, pieces[place]) for place in self._index()[1].within(area)]
+
+    def show_changed(self, before: Sheet, after: Sheet) -> bool:
+        """Show another version of the sheet whose pieces lie where they lay, painting anew only
+        those that differ; False where that cannot be."""
+        if self.sheet is not before or len(before.pieces) != len(after.pieces):
+            return False
+        pairs = [
+            (old, new)
+            for old, new in zip(before.pieces, after.pieces, strict=True)
+            if old is not new
+        ]
+        if len(pairs) > FEW or any(old.rect != new.rect for old, new in pairs):
+            return False
+        self.sheet = after
+        for _, new in pairs:
+            self.update_area(new.rect)
+        return True
 
     def _paint_numbers(self, painter: QPainter) -> None:
         chosen = self.desk.selection.pieces
