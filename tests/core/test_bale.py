@@ -27,11 +27,14 @@ from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
-from rushweed.core.gather.art import Art
+from rushweed.core.cut.gathering import gather
+from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.rules import Compression, Recipe
+from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
@@ -240,3 +243,27 @@ def test_the_manifest_tells_facts_bodies_marks_and_outlines_in_its_own_measures(
     outline = plain["levels"][0]["outlines"]["all_sides"]
     assert outline and min(len(ring) for ring in outline) >= 3
     assert {kind["name"] for kind in plain["kinds"]} >= {"mud", "planks"}
+
+
+def test_finer_pages_take_art_that_was_supplied_else_repeat_pixels(
+    demo: Path, tmp_path: Path
+) -> None:
+    project, art = files.load(demo), Art(demo)
+    heron = project.sheet("heron")
+    small = art.picture(heron)
+    fine = np.repeat(np.repeat(small, 2, 0), 2, 1)
+    fine[1::2, ::2, :3] = fine[1::2, ::2, :3] // 2
+    Image.fromarray(fine).save(tmp_path / "heron_fine.png")
+    project, name = gather(project, art, [tmp_path / "heron_fine.png"])
+    project = join_relative(project, name, Belonging("density", "heron", 2))
+    bundle = make_bundle(project, art, Recipe("Game", densities=(1, 2)))
+    page = bundle.atlas.pages[0]
+    assert "page-1@2x.png" in bundle.files
+    for piece in heron.pieces:
+        x, y, width, height = (side * 2 for side in page.places[piece.number])
+        supplied = cut_out(fine, Rect(*(side * 2 for side in piece.rect)))
+        np.testing.assert_array_equal(page.pictures[2][y : y + height, x : x + width], supplied)
+    mud = next(p for _, p in project.pieces() if p.name == "mud")
+    x, y, width, height = (side * 2 for side in page.places[mud.number])
+    repeated = np.repeat(np.repeat(art.piece(project.sheet("fen_ground"), mud), 2, 0), 2, 1)
+    np.testing.assert_array_equal(page.pictures[2][y : y + height, x : x + width], repeated)

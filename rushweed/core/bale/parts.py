@@ -69,7 +69,12 @@ def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
         treatment = treatment_of(project, sheet)
         companion = maps.get(sheet.name)
         lit_by = normals_of(art, sheet, companion) if companion else None
-        finer = {d: dense[sheet.name, d] for d in recipe.densities if (sheet.name, d) in dense}
+        finer = {
+            density: dense[sheet.name, density]
+            for density in recipe.densities
+            if (sheet.name, density) in dense
+            and _is_finer(sheet, dense[sheet.name, density], density)
+        }
         if recipe.grids and sheet.kind == "tileset" and isinstance(sheet.layout, EvenCells):
             part = _grid(art, sheet, treatment, lit_by)
             shared["grid", sheet.name] = part
@@ -112,6 +117,11 @@ def _add(
     part = shared.setdefault(key, Part(picture, normals, treatment, {}, name, dense=dense))
     whole_part = Rect(0, 0, picture.shape[1], picture.shape[0])
     part.pieces[piece.number] = Inside(whole_part, size, Point(kept.x, kept.y))
+
+
+def _is_finer(sheet: Sheet, other: Sheet, density: int) -> bool:
+    """Whether a sheet, as it is drawn, is so many times as large as another."""
+    return other.size == Size(sheet.size.width * density, sheet.size.height * density)
 
 
 def _drawn(picture: Picture) -> Rect:

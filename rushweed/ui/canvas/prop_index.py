@@ -32,8 +32,22 @@ class PropIndex:
         for known, sheets, rects in self._known:
             if known is props and sheets is project.sheets:
                 return rects
-        areas = (prop_area(project, prop) for prop in props)
-        rects = np.array([(a.x, a.y, a.right, a.bottom) for a in areas]).reshape(-1, 4)
+        rects = _rects_of(project, props)
         self._known.insert(0, (props, project.sheets, rects))
         del self._known[KEPT:]
         return rects
+
+
+def _rects_of(project: Project, props: tuple[Prop, ...]) -> np.ndarray:
+    """The left, top, right and bottom of each prop's picture. Props of one piece, turned alike, lie
+    alike about their places."""
+    kinds = [(prop.piece, prop.orientation) for prop in props]
+    numbers = {kind: number for number, kind in enumerate(dict.fromkeys(kinds))}
+    about = []
+    for piece, orientation in numbers:
+        area = prop_area(project, Prop(piece, 0, 0, orientation))
+        about.append((area.x, area.y, area.right, area.bottom))
+    places = np.array([(prop.x, prop.y) for prop in props], np.float64).reshape(-1, 2)
+    corners = np.tile(np.floor(places), 2)
+    rects: np.ndarray = corners + np.array(about).reshape(-1, 4)[[numbers[kind] for kind in kinds]]
+    return rects
