@@ -16,8 +16,10 @@ from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
 
-MOST_KEPT = 40_000
-"""Chunks of which pairs are remembered."""
+BLOCK = 8
+"""Pairs are looked for, and remembered, in squares of so many chunks a side."""
+MOST_KEPT = 4_000
+"""Blocks of which pairs are remembered."""
 SMALL_STEP = 2.0
 """A step of more pixels than this between two tiles is meant."""
 
@@ -52,8 +54,9 @@ def pairs_beside(
     for layer in level.layers:
         if layer.parallax != 1:
             continue
-        for key in layer.cells.chunks:
-            for left, right, cell in _pairs_in(layer.cells, key, shaped):
+        blocks = dict.fromkeys((x // BLOCK, y // BLOCK) for x, y in layer.cells.chunks)
+        for block in blocks:
+            for left, right, cell in _pairs_in(layer.cells, block, shaped):
                 if (left, right) not in told:
                     told.add((left, right))
                     yield divmod(left, 8), divmod(right, 8), cell
@@ -65,23 +68,29 @@ _memory: OrderedDict[tuple[int, ...], tuple[object, _Found]] = OrderedDict()
 identity; a level of which little changed is looked through at once."""
 
 
-def _pairs_in(cells: Cells, key: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
-    """The pairs whose left tile lies in a chunk, as codes, each with a cell."""
-    column, row = key
-    around = [cells.chunks.get((column + dx, row + dy)) for dx in (0, 1) for dy in (0, -1)]
+def _pairs_in(cells: Cells, block: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+    """The pairs whose left tile lies in a block, as codes, each with a cell."""
+    column, row = block[0] * BLOCK, block[1] * BLOCK
+    around = [
+        cells.chunks.get((x, y))
+        for y in range(row - 1, row + BLOCK)
+        for x in range(column, column + BLOCK + 1)
+    ]
     parts = [part for chunk in around for part in (chunk or (None, None))]
     identity = (column, row, *map(id, parts), id(shaped))
     known = _memory.get(identity)
     if known is None:
-        known = _memory[identity] = ((parts, shaped), _find_pairs(cells, key, shaped))
+        found = _find_pairs(cells, (column * CHUNK, row * CHUNK), shaped)
+        known = _memory[identity] = ((parts, shaped), found)
         if len(_memory) > MOST_KEPT:
             _memory.popitem(last=False)
     return known[1]
 
 
-def _find_pairs(cells: Cells, key: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
-    x, y = key[0] * CHUNK, key[1] * CHUNK
-    numbers, orientations = cells.window(Rect(x, y - 1, CHUNK + 1, CHUNK + 1))
+def _find_pairs(cells: Cells, corner: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+    x, y = corner
+    side = BLOCK * CHUNK + 1
+    numbers, orientations = cells.window(Rect(x, y - 1, side, side))
     solid = shaped[np.minimum(numbers, len(shaped) - 1)] & (numbers < len(shaped))
     stands = solid[1:] & ~solid[:-1]
     rows, columns = np.nonzero(stands[:, :-1] & stands[:, 1:])
