@@ -37,7 +37,7 @@ place = st.builds(Point, st.integers(-20, 80), st.integers(-20, 80))
 names = st.text(
     st.characters(codec="utf-8", exclude_categories=("Cs", "Cc")), min_size=1, max_size=12
 )
-colours = st.builds(Colour, *[st.integers(0, 255)] * 3)
+colours = st.builds(Colour, *[st.integers(0, 255)] * 4)
 sizes = st.builds(Size, side, side)
 layouts = st.one_of(
     st.none(),

@@ -2,21 +2,25 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import Annotated, NamedTuple
+
+from rushweed.core.bounded import Place, Positive, Whole, within
+
+Byte = Annotated[int, within(0, 255)]
 
 
 class Point(NamedTuple):
     """A place in pixels, x to the right and y down. Whole numbers unless the user asks for less."""
 
-    x: float
-    y: float
+    x: Place
+    y: Place
 
 
 class Size(NamedTuple):
     """Width and height in pixels."""
 
-    width: int
-    height: int
+    width: Whole
+    height: Whole
 
     def __str__(self) -> str:
         return f"{self.width} × {self.height}"
@@ -25,10 +29,10 @@ class Size(NamedTuple):
 class Colour(NamedTuple):
     """Red, green, blue and alpha from 0 to 255, alpha straight (not multiplied in)."""
 
-    red: int
-    green: int
-    blue: int
-    alpha: int = 255
+    red: Byte
+    green: Byte
+    blue: Byte
+    alpha: Byte = 255
 
     @property
     def hex(self) -> str:
@@ -47,10 +51,10 @@ class Colour(NamedTuple):
 class Rect(NamedTuple):
     """A rectangle in whole pixels; its right and bottom edges lie outside it."""
 
-    x: int
-    y: int
-    width: int
-    height: int
+    x: Whole
+    y: Whole
+    width: Positive
+    height: Positive
 
     @property
     def right(self) -> int:

@@ -187,6 +187,33 @@ def test_a_full_disk_changes_nothing(demo: Path, monkeypatch: pytest.MonkeyPatch
             ),
             "makes no sense",
         ),
+        ("project.rushweed", lambda d: d | {"format": 0}, "format 0, which never was"),
+        ("project.rushweed", lambda d: d | {"walker": {"speed": 1e99}}, "walker › speed"),
+        ("levels/heron-pool.level.json", lambda d: d | {"start": [1e300, 0]}, "start › 0"),
+        (
+            "levels/heron-pool.level.json",
+            lambda d: (
+                d | {"layers": [{"name": "x", "cells": [{"y": 2**40, "x": 0, "cells": [[1, 4]]}]}]}
+            ),
+            "within 500000 columns and rows",
+        ),
+        (
+            "levels/heron-pool.level.json",
+            lambda d: (
+                d | {"layers": [{"name": "x", "cells": [{"y": 0, "x": 0, "cells": [[1e300, 4]]}]}]}
+            ),
+            "layers › 0 › cells › 0",
+        ),
+        (
+            "sheets/heron.sheet.json",
+            lambda d: d | {"pieces": [d["pieces"][0] | {"rect": [0, 0, 9, 0]}]},
+            "rect › 3",
+        ),
+        (
+            "sheets/heron.sheet.json",
+            lambda d: d | {"pieces": [d["pieces"][0] | {"pivot": [float("nan"), 0]}]},
+            "pivot › 0",
+        ),
     ],
 )
 def test_a_broken_project_is_refused_with_a_sentence(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from rushweed.core.bounded import Seconds
 from rushweed.core.values import Point
 
 BodyKind = Literal["fixed", "pushed", "falls", "hinged", "travels"]
@@ -19,7 +20,7 @@ class Path:
     """
 
     points: tuple[Point, ...]
-    seconds: float = 4.0
+    seconds: Seconds = 4.0
     easing: Literal["even", "eased"] = "even"
     way: Literal["there and back", "round"] = "there and back"
 

@@ -24,7 +24,7 @@ def build(kind: Any, body: Any) -> Any:
     """A value of that type hint from plain JSON. Raises Doubtful."""
     try:
         return _build(kind, body)
-    except (KeyError, TypeError, ValueError, AttributeError) as problem:
+    except (KeyError, TypeError, ValueError, AttributeError, OverflowError) as problem:
         raise Doubtful from problem
 
 
@@ -93,8 +93,7 @@ def _of(kind: Any, body: Any) -> Any:
 
 
 def _within(value: Any, bound: Any) -> Any:
-    low, high = bound.bounds["ge"], bound.bounds.get("le", value)
-    return _sure(value, low <= value <= high)
+    return _sure(value, bound.bounds["ge"] <= value <= bound.bounds["le"])
 
 
 def _sure(value: Any, holds: bool) -> Any:

@@ -14,6 +14,7 @@ from rushweed.core.values import Rect
 CHUNK = 32
 LARGEST_NUMBER = 2**31 - 1
 LONGEST_ROW = 1_000_000
+FARTHEST = 500_000
 WIDEST_BAND = 16_384
 
 Numbers = npt.NDArray[np.int32]
@@ -189,17 +190,21 @@ class Cells:
     def rows(self) -> list[dict[str, Any]]:
         """The painted cells as runs: a list of {y, x, cells} with cells [number, count] or
         [number, count, orientation]; number 0 skips. This is how files hold them."""
-        bounds = self.bounds()
+        bands: dict[int, list[int]] = {}
+        for column, band in self.chunks:
+            bands.setdefault(band, []).append(column)
         rows: list[dict[str, Any]] = []
-        for top in range(bounds.y, bounds.bottom, CHUNK):
-            band = Rect(bounds.x, top, bounds.width, min(CHUNK, bounds.bottom - top))
-            numbers, orientations = self.window(band)
-            for offset in range(band.height):
+        for band, columns in sorted(bands.items()):
+            left, top = min(columns) * CHUNK, band * CHUNK
+            numbers, orientations = self.window(
+                Rect(left, top, (max(columns) + 1) * CHUNK - left, CHUNK)
+            )
+            for offset in range(CHUNK):
                 filled = np.flatnonzero(numbers[offset])
                 if len(filled):
                     first, last = int(filled[0]), int(filled[-1]) + 1
                     runs = _runs(numbers[offset, first:last], orientations[offset, first:last])
-                    rows.append({"y": top + offset, "x": bounds.x + first, "cells": runs})
+                    rows.append({"y": top + offset, "x": left + first, "cells": runs})
         return rows
 
     @classmethod
@@ -207,6 +212,8 @@ class Cells:
         """Read what `rows` wrote. Raises ValueError for runs that make no sense."""
         bands: dict[int, list[tuple[int, int, Numbers, Orientations]]] = {}
         lengths, numbers, turns = _cells_of(rows)
+        if any(abs(place) > FARTHEST for row in rows for place in (row["x"], row["y"])):
+            raise ValueError(f"cells lie within {FARTHEST} columns and rows of the middle")
         end = 0
         for row, length in zip(rows, lengths.tolist(), strict=True):
             begin, end = end, end + length

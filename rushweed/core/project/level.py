@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Annotated
 
+from rushweed.core.bounded import Orientation, Place, Share, within
 from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Note
@@ -21,9 +23,9 @@ class Prop:
     """
 
     piece: int
-    x: float
-    y: float
-    orientation: int = 0
+    x: Place
+    y: Place
+    orientation: Orientation = 0
     animation: str = ""
     name: str = ""
     group: str = ""
@@ -35,8 +37,8 @@ class Mark:
     """A named place for the game's code, in pixels of the level."""
 
     name: str
-    x: float
-    y: float
+    x: Place
+    y: Place
     notes: tuple[Note, ...] = ()
 
 
@@ -52,10 +54,10 @@ class Layer:
     name: str
     cells: Cells = field(default_factory=Cells)
     props: tuple[Prop, ...] = ()
-    opacity: float = 1.0
+    opacity: Share = 1.0
     visible: bool = True
     locked: bool = False
-    parallax: float = 1.0
+    parallax: Annotated[float, within(-16, 16)] = 1.0
     repeated: bool = False
     tint: Colour | None = None
     group: str = ""

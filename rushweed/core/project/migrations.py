@@ -22,6 +22,8 @@ def migrate(body: Any, name: str) -> dict[str, Any]:
             f"{name} was written by a newer Rushweed (format {version}, this one knows {FORMAT}). "
             "Open it with a newer version; nothing was changed."
         )
+    if version < 1:
+        raise Refusal(f"{name} says it is of format {version}, which never was. Put it right.")
     content: dict[str, Any] = body
     for step in range(version, FORMAT):
         content = STEPS[step](content)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.project.bounded import NotNegative, Positive, Seconds, within
+from rushweed.core.bounded import NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.values import Colour, Size
 
@@ -131,9 +131,9 @@ class Walker:
     """
 
     body: Size = Size(10, 21)
-    speed: float = 4.0
-    jump: float = 2.2
-    gravity: float = 22.0
+    speed: Rate = 4.0
+    jump: Rate = 2.2
+    gravity: Rate = 22.0
     sheet: str = ""
     late: Seconds = 0.0
     early: Seconds = 0.0

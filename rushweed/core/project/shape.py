@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from rushweed.core.bounded import Nearby
 from rushweed.core.values import Point
 
 Stops = Literal["all sides", "one-way", "sensor"]
@@ -18,10 +19,10 @@ ROUND = 24
 class Box:
     """An upright rectangle."""
 
-    x: float
-    y: float
-    width: float
-    height: float
+    x: Nearby
+    y: Nearby
+    width: Nearby
+    height: Nearby
     kind: Literal["box"] = "box"
 
     def moved(self, dx: float, dy: float) -> Box:
@@ -71,9 +72,9 @@ class Polygon:
 class Circle:
     """A circle about (x, y)."""
 
-    x: float
-    y: float
-    radius: float
+    x: Nearby
+    y: Nearby
+    radius: Nearby
     kind: Literal["circle"] = "circle"
 
     def moved(self, dx: float, dy: float) -> Circle:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rushweed.core.bounded import NotNegative, Number, Orientation, Positive, Rate, within
 from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.body import Body
-from rushweed.core.project.bounded import NotNegative, Positive, within
 from rushweed.core.project.facts import Facts
 from rushweed.core.project.rules import Differences
 from rushweed.core.project.shape import Shape
@@ -23,7 +23,7 @@ class Frames:
 
     size: Size
     count: int
-    rate: float
+    rate: Rate
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,8 +58,8 @@ class ColourKey:
     """
 
     colour: Colour
-    tolerance: int = 0
-    fringe: int = 0
+    tolerance: NotNegative = 0
+    fringe: NotNegative = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,8 +79,8 @@ class LoosePieces:
     With `shadows`, a flat piece belongs to what stands just above it.
     """
 
-    distance: int = 1
-    least: int = 4
+    distance: NotNegative = 1
+    least: NotNegative = 4
     shadows: bool = False
     kind: Literal["loose pieces"] = "loose pieces"
 
@@ -117,7 +117,7 @@ class Piece:
     `offset` whole pixels to the right of and below where its pivot alone would put it.
     """
 
-    number: int
+    number: Number
     rect: Rect
     pivot: Point
     name: str = ""
@@ -156,7 +156,7 @@ class Animation:
 
     name: str
     frames: tuple[int, ...]
-    rate: float = 8.0
+    rate: Rate = 8.0
     play: Play = "loop"
     holds: tuple[int, ...] = ()
 
@@ -206,7 +206,7 @@ class Sheet:
     licence: Licence = Licence()
     colour_key: ColourKey | None = None
     pixel: Positive = 1
-    orientation: int = 0
+    orientation: Orientation = 0
     enlarged: Positive = 1
     layout: Layout | None = None
     left_out: tuple[Rect, ...] = ()
