@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -15,19 +14,20 @@ from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
+from rushweed.core.project.sitting import Edit, Sitting, Transaction
 from rushweed.core.values import Refusal
 from rushweed.ui.selection import Selection
-
-Edit = Callable[[Project], Project]
 
 
 class Desk(QObject):
     """Everything the window changes goes through here.
 
-    `changed` carries the project before and after; listeners compare parts by identity.
+    `changed` carries the project before and after, and whether the edit that is under way made the
+    change; listeners compare parts by identity. When that edit is kept, all of it is told once
+    more, as a whole.
     """
 
-    changed = pyqtSignal(object, object)
+    changed = pyqtSignal(object, object, bool)
     selected = pyqtSignal(object, object)
     saved_changed = pyqtSignal()
     refused = pyqtSignal(str)
@@ -38,7 +38,7 @@ class Desk(QObject):
         super().__init__()
         self.folder = folder
         self.art = Art(folder, keeps=True)
-        self.history = History(project)
+        self._sitting = Sitting(History(project))
         self.selection = Selection().fitting(project)
         self._saved = project
         self._lock = lock
@@ -47,7 +47,16 @@ class Desk(QObject):
 
     @property
     def project(self) -> Project:
-        return self._drag.project if self._drag else self.history.project
+        return self._sitting.project
+
+    @property
+    def history(self) -> History:
+        return self._sitting.history
+
+    @property
+    def busy(self) -> bool:
+        """Whether an edit is under way."""
+        return self._sitting.live is not None
 
     @property
     def unsaved(self) -> bool:
@@ -60,43 +69,43 @@ class Desk(QObject):
 
     def do(self, words: str, edit: Edit) -> bool:
         """Make an edit and remember it under these words. False when it was refused."""
-        self.abandon_drag()
         try:
-            project = edit(self.project)
+            sitting = self._sitting.do(words, edit)
         except Refusal as refusal:
             self.refused.emit(str(refusal))
             return False
-        self._become(self.history.do(words, project))
+        self._become(sitting)
         return True
 
     def amend(self, last: History, words: str, edit: Edit) -> History:
         """Make an edit as part of the step that led to `last`, if nothing was done since; else
         as a step of its own. Returns the version it led to."""
-        self.abandon_drag()
-        project = edit(self.project)
-        if self.history is last and last.earlier is not None:
-            self._become(last.amend(words, project))
-        else:
-            self._become(self.history.do(words, project))
+        self._become(self._sitting.amend(last, words, edit))
         return self.history
 
     def undo(self) -> None:
-        self.abandon_drag()
-        self._become(self.history.undo())
+        self._become(self._sitting.undo())
 
     def redo(self) -> None:
-        self.abandon_drag()
-        self._become(self.history.redo())
+        self._become(self._sitting.redo())
 
     def drag(self, words: str) -> Drag:
-        """Begin a change that is seen while it is being made and is one step of undo."""
-        self.abandon_drag()
-        self._drag = Drag(self, words)
+        """Begin a change that is seen while it is being made and is one step of undo. Without
+        words it is only tried, and never kept."""
+        self._become(self._sitting.abandoned())
+        self._sitting = self._sitting.begun(words)
+        self._drag = Drag(self)
         return self._drag
 
+    def keep_drag(self) -> None:
+        """End what is under way where it is, for something else begins."""
+        if self._drag is not None and self._drag.words:
+            self._drag.end()
+        self.abandon_drag()
+
     def abandon_drag(self) -> None:
-        """Leave a change that was not finished as if it had never begun."""
-        if self._drag:
+        """Leave what is under way as if it had never begun."""
+        if self._drag is not None:
             self._drag.abandon()
 
     def select(self, selection: Selection) -> None:
@@ -158,7 +167,6 @@ class Desk(QObject):
         return ProjectLock(folder)
 
     def _write(self, folder: Path) -> bool:
-        self.abandon_drag()
         try:
             files.save(self.history.project, folder)
         except Refusal as refusal:
@@ -168,52 +176,69 @@ class Desk(QObject):
         self.saved_changed.emit()
         return True
 
-    def _become(self, history: History) -> None:
-        before = self.history.project
-        self.history = history
-        self.announce(before)
-
-    def announce(self, before: Project) -> None:
-        """Tell everybody what changed since `before`, and keep the selection fitting."""
+    def _become(self, sitting: Sitting, live: bool = False, before: Project | None = None) -> None:
+        """Go on with another sitting, and tell everybody what changed in what is shown; the
+        selection is kept fitting."""
+        before = before or self.project
+        self._sitting = sitting
+        if sitting.live is None:
+            self._drag = None
         if before is not self.project:
             self.select(self.selection)
-            self.changed.emit(before, self.project)
+            self.changed.emit(before, self.project, live)
+        if before is not self.project or not live:
             self.saved_changed.emit()
 
 
 class Drag:
-    """A change in the making. One of `end` and `abandon` finishes it."""
+    """The hold on a change in the making. Once it was ended, abandoned or overtaken by another
+    one, it does nothing any more."""
 
-    def __init__(self, desk: Desk, words: str) -> None:
+    def __init__(self, desk: Desk) -> None:
         self._desk = desk
-        self._words = words
-        self.before = desk.history.project
-        self.project = self.before
+        self._left = Transaction("", desk.project, desk.project)
+
+    @property
+    def changed(self) -> bool:
+        """Whether anything has come of it."""
+        return self._live.changed
+
+    @property
+    def words(self) -> str:
+        return self._live.words
+
+    @property
+    def _live(self) -> Transaction:
+        sitting = self._desk._sitting
+        return sitting.live if self._holds and sitting.live else self._left
+
+    @property
+    def _holds(self) -> bool:
+        return self._desk._drag is self
 
     def to(self, edit: Edit) -> None:
-        """Show the project as this edit makes it of what it was when the drag began."""
-        self._show(edit(self.before))
+        """Show the project as this edit makes it of what it is without the change."""
+        if self._holds:
+            self._show(self._live.to(edit))
 
     def further(self, edit: Edit) -> None:
         """Show the project with one more edit made."""
-        self._show(edit(self.project))
+        if self._holds:
+            self._show(self._live.further(edit))
 
     def end(self, words: str = "") -> None:
         """Keep the change as one step of undo."""
-        desk, project = self._desk, self.project
-        desk._drag = None
-        desk.history = desk.history.do(words or self._words, project)
-        desk.saved_changed.emit()
+        if self._holds:
+            desk, base = self._desk, self._live.base
+            desk._become(desk._sitting.ended(words), before=base)
 
     def abandon(self) -> None:
         """Leave nothing behind."""
-        shown = self.project
-        self._desk._drag = None
-        self._desk.announce(shown)
+        if self._holds:
+            self._desk._become(self._desk._sitting.abandoned())
 
-    def _show(self, project: Project) -> None:
-        shown, self.project = self.project, project
-        self._desk.announce(shown)
+    def _show(self, live: Transaction) -> None:
+        self._desk._become(Sitting(self._desk.history, live), live=True)
 
 
 def open_project(folder: Path) -> tuple[Project, ProjectLock]:

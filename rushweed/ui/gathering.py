@@ -11,6 +11,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import warning_of
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.history import History
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk
@@ -34,13 +35,18 @@ class Gathered:
         fresh = self.sheets[len(self.names) :]
         if not fresh:
             return False
-        project, names = add_sheets(desk.project, fresh)
-        self.names += names
-        count = len(self.names)
-        what = names[0] if count == 1 else counted(count, "picture", "pictures")
+        first = len(self.names)
+
+        def add(project: Project) -> Project:
+            project, names = add_sheets(project, fresh)
+            self.names[first:] = names
+            return project
+
+        count = len(self.sheets)
+        what = fresh[0].name if count == 1 else counted(count, "picture", "pictures")
         words = tr("Gathered {what}").format(what=what)
         last = self._led_to or History(desk.project)
-        self._led_to = desk.amend(last, words, lambda old: project)
+        self._led_to = desk.amend(last, words, add)
         return True
 
     def tell_refusals(self) -> str:

@@ -88,7 +88,9 @@ def accept(project: Project, art: Art, name: str) -> Project:
 
 
 def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
-    """Accept what was seen in many sheets, one after the other; the last project has them all."""
+    """Accept what was seen in many sheets, one after the other; the last project has them all.
+    Those that are gone by now are passed over."""
+    names = [sheet.name for sheet in project.sheets if sheet.name in set(names)]
     related = relatives(project)
     done: dict[str, Sheet] = {}
     number = project.next_number

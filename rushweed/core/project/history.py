@@ -26,7 +26,9 @@ class History:
         return History(project, words, self._without_later())
 
     def amend(self, words: str, project: Project) -> History:
-        """This version made anew, in the same step of undo."""
+        """This version made anew, in the same step of undo; the same when nothing changed."""
+        if project is self.project:
+            return self
         before = self.earlier or self
         return History(project, words, before)
 

@@ -63,6 +63,16 @@ def set_cells(project: Project, level: str, index: int, cells: Cells) -> Project
     return with_layer(project, level, index, lambda old: replace(old, cells=cells))
 
 
+def change_cells(
+    project: Project, level: str, index: int, edit: Callable[[Cells], Cells]
+) -> Project:
+    """Change the painted cells of a layer. Raises Refusal when it is locked or gone."""
+    layers = project.level(level).layers
+    if index >= len(layers):
+        raise Refusal("The layer is not there any more. Choose another one.")
+    return set_cells(project, level, index, edit(layers[index].cells))
+
+
 def set_start(project: Project, level: str, start: Point) -> Project:
     """Say where the walker's feet begin, in pixels of the level."""
     return with_level(project, level, lambda old: replace(old, start=start))

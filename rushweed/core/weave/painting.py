@@ -96,6 +96,12 @@ def dabbed(cells: Cells, brush: Brush, places: Iterable[Key]) -> Cells:
     return _painted(cells, changes)
 
 
+def beside(place: Key, first: Key, brush: Brush) -> Key:
+    """Where a brush lies that covers a place and is laid edge to edge with itself from `first`."""
+    x, y = place[0] - first[0], place[1] - first[1]
+    return place[0] - x % brush.width, place[1] - y % brush.height
+
+
 def line(start: Key, end: Key) -> Iterator[Key]:
     """The cells of a straight line without gaps (J. E. Bresenham, IBM Systems Journal, 1965)."""
     (x, y), (end_x, end_y) = start, end

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QHideEvent,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -111,6 +112,14 @@ class Canvas(QWidget):
         """Leave the drag in progress."""
         self._hand.abort()
 
+    def let_go(self) -> None:
+        """End the drag where it is; no button and no key is held any more."""
+        self._hand.let_go()
+        self._pan_from = None
+        if self._space:
+            self._space = False
+            self.unsetCursor()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         assert event is not None
         painter = QPainter(self)
@@ -168,6 +177,15 @@ class Canvas(QWidget):
             self.unsetCursor()
         else:
             self._hand.release(self._pointer(event, released=True))
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self.let_go()
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        left = event is not None and event.type() == QEvent.Type.ActivationChange
+        if left and not self.isActiveWindow():
+            self.let_go()
 
     def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         self.pointer = None

@@ -8,7 +8,7 @@ so a tool can be tested with no window at all.
 from __future__ import annotations
 
 from collections.abc import Callable, Generator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
 
@@ -54,6 +54,7 @@ class Hand:
 
     def __init__(self) -> None:
         self._stroke: Stroke | None = None
+        self._last: Pointer | None = None
 
     @property
     def busy(self) -> bool:
@@ -61,16 +62,23 @@ class Hand:
 
     def press(self, tool: Tool, event: Pointer) -> None:
         self.abort()
+        self._last = event
         self._stroke = tool(event)
         if self._stroke is not None:
             self._advance(None)
 
     def move(self, event: Pointer) -> None:
+        self._last = event
         self._advance(event)
 
     def release(self, event: Pointer) -> None:
         self._advance(event)
         self.abort()
+
+    def let_go(self) -> None:
+        """End the stroke where it is: the release will not come any more."""
+        if self._stroke is not None and self._last is not None:
+            self.release(replace(self._last, released=True))
 
     def abort(self) -> None:
         """End the stroke as if it had not begun; tools clean up when they are closed."""

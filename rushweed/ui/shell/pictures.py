@@ -55,9 +55,7 @@ class PictureActs(QObject):
             before = tuple(gathered.names)
             if not gathered.add_to(self._desk):
                 return
-            if not before:
-                self._open_gather(SOURCES)
-            if not before or self._desk.selection.sheets == before:
+            if not self._desk.busy and (not before or self._desk.selection.sheets == before):
                 names = tuple(gathered.names)
                 self._desk.select(replace(self._desk.selection, sheets=names, pieces=frozenset()))
 
@@ -67,6 +65,8 @@ class PictureActs(QObject):
                 self._notice.tell(gathered.tell_refusals())
 
         if paths:
+            if not self._desk.busy:
+                self._open_gather(SOURCES)
             self._jobs.start(lambda: gather_work(self._desk.art, paths), finish, arrived=add)
 
     def paste(self) -> None:

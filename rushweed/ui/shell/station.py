@@ -86,8 +86,8 @@ class Station:
     def refresh(self) -> None:
         """Show the project and the selection as they are."""
 
-    def change(self, before: Project, after: Project) -> None:
-        """The project changed while the station is shown."""
+    def change(self, before: Project, after: Project, live: bool) -> None:
+        """The project changed while the station is shown; `live` when an edit under way did it."""
         self.refresh()
 
     def canvas(self) -> Canvas | None:

@@ -234,7 +234,7 @@ class Window(QMainWindow):
 
     def open_station(self, index: int, face: int | None = None) -> None:
         """Show a station, on the face it was left on or on another."""
-        self.desk.abandon_drag()
+        self.desk.keep_drag()
         if index != self.station:
             self.stations[self.station].leave()
         self.station = index
@@ -262,8 +262,8 @@ class Window(QMainWindow):
         self.faces.show_faces(station.faces, face, self._tools[key])
         station.enter()
 
-    def _change(self, before: Project, after: Project) -> None:
-        self.stations[self.station].change(before, after)
+    def _change(self, before: Project, after: Project, live: bool) -> None:
+        self.stations[self.station].change(before, after, live)
         self._findings_timer.start()
 
     # -- findings -------------------------------------------------------------

@@ -105,7 +105,7 @@ class Bale(Station):
             group.refresh()
         self._make_bundle()
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         self.refresh()
 
     # -- the slip ------------------------------------------------------------------

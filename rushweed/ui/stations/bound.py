@@ -120,8 +120,8 @@ class Bound(Station):
         self._canvas.refresh()
         self._show_pieces()
 
-    def change(self, before: Project, after: Project) -> None:
-        if self.face == SHAPES and self._canvas.busy and self._follow_drag(before, after):
+    def change(self, before: Project, after: Project, live: bool) -> None:
+        if self.face == SHAPES and live and self._follow_drag(before, after):
             return
         if before.sheets is not after.sheets or before.rules is not after.rules:
             self.refresh()

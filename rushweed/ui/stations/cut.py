@@ -106,7 +106,7 @@ class CutStation(Station):
         self._show_guesses(sheet, isinstance(layout, EvenCells))
         self._tell_result(sheet)
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         if before.sheets is not after.sheets:
             self.refresh()
 
@@ -168,6 +168,7 @@ class CutStation(Station):
         if sheet is None:
             return
         words = tr("Cut {name} into {what}").format(name=sheet.name, what=_words(layout))
+        self.desk.abandon_drag()
         if not self.desk.do(words, lambda project: self._edit(project, sheet.name, layout)):
             self.refresh()
 
@@ -177,8 +178,7 @@ class CutStation(Station):
         if sheet is None or sheet.size.width * sheet.size.height > LARGEST_LIVE:
             return
         try:
-            drag = self.desk.drag("")
-            drag.to(lambda project: self._edit(project, sheet.name, layout))
+            self.desk.drag("").to(lambda project: self._edit(project, sheet.name, layout))
         except Refusal as refusal:
             self.desk.abandon_drag()
             self.desk.refused.emit(str(refusal))

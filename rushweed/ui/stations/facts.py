@@ -197,7 +197,7 @@ class FactsFace:
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _edit(self, project: Project, number: int, side: Side, takes: bool) -> Project:
         brush = self.brush

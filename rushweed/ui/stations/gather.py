@@ -87,7 +87,7 @@ class Gather(Station):
         )
         self._show_sheets()
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         if before.sheets is not after.sheets:
             self.refresh()
 

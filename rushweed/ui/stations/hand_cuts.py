@@ -144,11 +144,11 @@ class HandCuts:
                 dx, dy = event.corner.x - start.x, event.corner.y - start.y
                 drag.to(self._mover(pieces, edges, int(dx), int(dy)))
                 if event.released:
-                    if drag.project is not drag.before:
+                    if drag.changed:
                         drag.end()
                     return
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _draw(self, press: Pointer) -> Stroke:
         """Drag a new piece, within the picture."""

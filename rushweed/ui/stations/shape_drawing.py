@@ -123,11 +123,11 @@ class ShapeDrawer:
                 if shape is not None:
                     drag.to(partial(replace_or_add, numbers=numbers, shape=shape, add=press.shift))
                 if event.released:
-                    if drag.project is not drag.before:
+                    if drag.changed:
                         drag.end()
                     return
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _add_corner(self, press: Pointer, piece: Piece) -> None:
         """Put down the next corner; the first one again, or a double click, ends it."""

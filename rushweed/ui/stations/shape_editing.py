@@ -77,7 +77,7 @@ class ShapeEditor:
             while True:
                 event = yield
                 to = self._place(event, piece, snaps=grip.kind == "corner")
-                if to != start or drag.project is not drag.before:
+                if to != start or drag.changed:
                     try:
                         changed = moved_grip(form, grip, start, to)
                         drag.to(
@@ -87,13 +87,13 @@ class ShapeEditor:
                     except Refusal as refusal:
                         refused = str(refusal)
                 if event.released:
-                    if drag.project is not drag.before:
+                    if drag.changed:
                         drag.end()
                     if refused:
                         self._desk.refused.emit(refused)
                     return
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _remove(self, piece: Piece, grip: Grip) -> None:
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form

@@ -71,7 +71,7 @@ class Onion(Canvas):
                     drag.end()
                     return
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _paint_frames(self, painter: QPainter, canvas: Canvas) -> None:
         if self._sheet is None or not self._pieces:

@@ -108,7 +108,7 @@ class Walk(Station):
         self._show_walker()
         self._show_motion()
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         self.refresh()
 
     # -- the slip ------------------------------------------------------------------

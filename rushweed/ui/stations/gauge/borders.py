@@ -261,7 +261,7 @@ class BordersFace(Face):
                     "top": event.corner.y - rect.y,
                     "bottom": rect.bottom - event.corner.y,
                 }[side]
-                if event.corner != press.corner or drag.project is not drag.before:
+                if event.corner != press.corner or drag.changed:
                     wide = _fitting(before, side, int(wide), rect.size)
                     with suppress(Refusal):  # in a smaller piece they would cross: it waits
                         drag.to(partial(change_borders, numbers=numbers, point=side, value=wide))
@@ -269,7 +269,7 @@ class BordersFace(Face):
                     drag.end()
                     return
         finally:
-            self.desk.abandon_drag()
+            drag.abandon()
 
     def _paint_lines(self, painter: QPainter) -> None:
         pieces = self._pieces()

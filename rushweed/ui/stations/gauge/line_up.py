@@ -156,8 +156,8 @@ class LineUp(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if event.key() == Qt.Key.Key_Escape and self._drag is not None:
+            self._drag[0].abandon()
             self._drag = None
-            self._services.desk.abandon_drag()
         else:
             super().keyPressEvent(event)
 

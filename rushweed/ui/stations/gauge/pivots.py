@@ -286,7 +286,7 @@ class PivotsFace(Face):
                     drag.end()
                     return
         finally:
-            self.desk.abandon_drag()
+            drag.abandon()
 
     def _paint_pivots(self, painter: QPainter) -> None:
         canvas = self._canvas

@@ -56,6 +56,6 @@ class Gauge(Station):
             self._shown.leave()
             self._shown = None
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         if before is not after:
             self.refresh()

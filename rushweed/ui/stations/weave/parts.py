@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtGui import QPainter
 
@@ -11,7 +12,7 @@ from rushweed.core.project.drawing_sets import Patch
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import free_name
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.levels import crop_level, set_cells
+from rushweed.core.weave.levels import change_cells, crop_level, set_cells
 from rushweed.core.weave.painting import ERASER, Brush, moved, pick, rectangle
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_brackets, draw_tag
@@ -110,19 +111,18 @@ class Parts:
                 if here != last:
                     last = here
                     across, down = here[0] - first[0], here[1] - first[1]
-                    cells = moved(level.layers[index].cells, area, across, down, press.ctrl)
-                    drag.to(lambda p, c=cells: set_cells(p, level.name, index, c))  # type: ignore[misc]
+                    edit = partial(moved, area=area, across=across, down=down, copy=press.ctrl)
+                    drag.to(partial(change_cells, level=level.name, index=index, edit=edit))
                     self.area = Rect(area.x + across, area.y + down, area.width, area.height)
                     self._canvas.update()
                 if event.released:
-                    if drag.project is not drag.before:
+                    if drag.changed:
                         drag.end()
-                        self._desk.announce(drag.before)
                     return
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _cell(self, place: Point) -> Key:
         width, height = self._desk.project.rules.tile

@@ -238,10 +238,10 @@ class Weave(Station):
             group.refresh()
         self._hem_group.refresh(len(self._strokes.lacking))
 
-    def change(self, before: Project, after: Project) -> None:
+    def change(self, before: Project, after: Project, live: bool) -> None:
         if before.sheets is not after.sheets or len(before.levels) != len(after.levels):
             self.refresh()
-        elif before.levels is not after.levels and not self._canvas.busy:
+        elif before.levels is not after.levels and not live:
             self._things.keep_fitting(self._level())
             self._show_groups()
             self._overview.refresh()

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from functools import partial
 
 from PyQt6.QtCore import QTimer
 
@@ -13,10 +15,11 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.hems import Around, around, draw_hem
-from rushweed.core.weave.levels import bounds, punched, set_cells
+from rushweed.core.weave.levels import bounds, change_cells, punched
 from rushweed.core.weave.painting import (
     ERASER,
     Brush,
+    beside,
     dabbed,
     fill,
     line,
@@ -31,6 +34,21 @@ from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import tr
 
 FIRST = tr("Pick a tile in the tray first.")
+
+
+@dataclass(slots=True)
+class _Way:
+    """A stroke under way on a layer: its cells when it began and as it leaves them, and where the
+    brush was put down."""
+
+    level: str
+    index: int
+    begun: Cells
+    way: dict[Key, None] = field(default_factory=dict)
+    painted: Cells = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.painted = self.begun
 
 
 class Strokes:
@@ -77,9 +95,9 @@ class Strokes:
         places = [(column + across, row + down) for across, down in way]
         rubs = self._held.tool == "Erase"
         index = self._desk.selection.layer
-        cells = self._drawn(level, level.layers[index].cells, places, rubs)
+        drawn = partial(self._drawn, level, places=places, rubs=rubs)
         words = tr("Repeated a stroke on {layer}").format(layer=level.layers[index].name)
-        self._desk.do(words, lambda p: set_cells(p, level.name, index, cells))
+        self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
 
     def guard(self, level: Level, cell: Key) -> tuple[str, str, int | None] | None:
         """What painting here would replace that serves another purpose."""
@@ -99,34 +117,31 @@ class Strokes:
         return self._between(level, cells, self._from, cell, self._held.tool == "Box")
 
     def _draw(self, press: Pointer, level: Level, brush: Brush, rubs: bool) -> Stroke:
-        """Paint along the pointer's way, cell by cell without gaps."""
+        """Paint along the pointer's way, cell by cell without gaps. A block lays itself beside
+        itself, from where the stroke began."""
         index = self._desk.selection.layer
         layer = level.layers[index]
         verb = tr("Rubbed out on {layer}") if rubs else tr("Painted on {layer}")
         drag = self._desk.drag(verb.format(layer=layer.name))
-        cells = layer.cells
         last = first = self.cell(press.place)
-        way: dict[Key, None] = {}
+        stroke = _Way(level.name, index, layer.cells)
         try:
-            cells = self._lay(drag, level, index, cells, [first], brush, rubs)
-            way[0, 0] = None
+            self._lay(drag, stroke, [first], brush, rubs)
             while True:
                 event = yield
                 here = self.cell(event.place)
                 if here != last:
-                    path = list(line(last, here))[1:]
-                    cells = self._lay(drag, level, index, cells, path, brush, rubs)
-                    way.update(dict.fromkeys((x - first[0], y - first[1]) for x, y in path))
+                    path = [beside(place, first, brush) for place in line(last, here)]
+                    self._lay(drag, stroke, path, brush, rubs)
                     last = here
                 if event.released:
                     drag.end()
-                    self._desk.announce(drag.before)
-                    self._held.stroke = tuple(way)
+                    self._held.stroke = tuple((x - first[0], y - first[1]) for x, y in stroke.way)
                     return
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
             self._soon.start()
 
     def _draw_between(self, press: Pointer, level: Level, brush: Brush, box: bool) -> Stroke:
@@ -142,23 +157,23 @@ class Strokes:
                 here = self.cell(event.place)
                 if here != last or event.released:
                     last = here
-                    cells = self._between(level, layer.cells, first, here, box)
-                    drag.to(lambda p, c=cells: set_cells(p, level.name, index, c))  # type: ignore[misc]
+                    drawn = partial(self._between, level, first=first, last=here, box=box)
+                    drag.to(partial(change_cells, level=level.name, index=index, edit=drawn))
                     self._canvas.update()
                 if event.released:
                     drag.end()
-                    self._desk.announce(drag.before)
                     return
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
             self._from = None
-            self._desk.abandon_drag()
+            drag.abandon()
             self._soon.start()
 
     def _between(self, level: Level, cells: Cells, first: Key, last: Key, box: bool) -> Cells:
         if not box:
-            return self._drawn(level, cells, list(line(first, last)), rubs=False)
+            way = dict.fromkeys(beside(p, first, self._brush()) for p in line(first, last))
+            return self._drawn(level, cells, way, rubs=False)
         left, right = sorted((first[0], last[0]))
         top, bottom = sorted((first[1], last[1]))
         area = Rect(left, top, right - left + 1, bottom - top + 1)
@@ -174,23 +189,27 @@ class Strokes:
         return cells
 
     def _lay(
-        self,
-        drag: Drag,
-        level: Level,
-        index: int,
-        cells: Cells,
-        places: list[Key],
-        brush: Brush,
-        rubs: bool,
-    ) -> Cells:
+        self, drag: Drag, stroke: _Way, places: Iterable[Key], brush: Brush, rubs: bool
+    ) -> None:
         """One more bit of a stroke; paints anew only where it went."""
-        painted = self._drawn(level, cells, places, rubs)
-        if painted is not cells:
-            drag.further(lambda project: set_cells(project, level.name, index, painted))
-            self._update(places, brush)
-            if self._held.mirror is not None:
-                self._update(mirror_places(places, self._held.mirror, brush.width), brush)
-        return painted
+        fresh = [place for place in dict.fromkeys(places) if place not in stroke.way]
+        if not fresh:
+            return
+        level = self._desk.project.level(stroke.level)
+        stroke.way.update(dict.fromkeys(fresh))
+        painted = self._drawn(level, stroke.painted, fresh, rubs)
+        if painted is stroke.painted:
+            return
+        stroke.painted = painted
+        way = tuple(stroke.way)
+
+        def draw(cells: Cells) -> Cells:
+            return painted if cells is stroke.begun else self._drawn(level, cells, way, rubs)
+
+        drag.to(partial(change_cells, level=stroke.level, index=stroke.index, edit=draw))
+        self._update(fresh, brush)
+        if self._held.mirror is not None:
+            self._update(mirror_places(fresh, self._held.mirror, brush.width), brush)
 
     def _drawn(self, level: Level, cells: Cells, places: Iterable[Key], rubs: bool) -> Cells:
         """Cells after drawing at some places, and at their mirror images."""
@@ -202,8 +221,7 @@ class Strokes:
             change = draw_hem(cells, self._hem(), self._around(level), both, rubs)
             self.lacking = change.lacking
             return change.cells
-        brush = ERASER if rubs else held.brush
-        assert brush is not None
+        brush = ERASER if rubs else held.brush or ERASER
         cells = dabbed(cells, brush, places)
         if axis is None:
             return cells
@@ -213,22 +231,26 @@ class Strokes:
     def _fill(self, level: Level, cell: Key) -> None:
         index, held = self._desk.selection.layer, self._held
         layer = level.layers[index]
-        project = self._desk.project
         if held.brush is None:
             self._desk.refused.emit(FIRST)
             return
         brush, within = held.brush, self.within()
-        grounds = {
-            piece.number: piece.facts.ground
-            for _, piece in project.pieces()
-            if piece.facts.ground is not None
-        }
 
         def edit(project: Project) -> Project:
-            cells = fill(layer.cells, brush, cell, held.fill_by, grounds, within)
-            return set_cells(project, level.name, index, cells)
+            grounds = {
+                piece.number: piece.facts.ground
+                for _, piece in project.pieces()
+                if piece.facts.ground is not None
+            }
+            filled = partial(
+                fill, brush=brush, start=cell, by=held.fill_by, grounds=grounds, within=within
+            )
+            return change_cells(project, level.name, index, filled)
 
         self._desk.do(tr("Filled on {layer}").format(layer=layer.name), edit)
+
+    def _brush(self) -> Brush:
+        return self._held.brush if self._held.brush and not self._held.hem else ERASER
 
     def _hem_rubs(self, cells: Cells, places: list[Key]) -> bool:
         numbers = self._hem_numbers()

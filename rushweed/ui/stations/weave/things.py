@@ -178,14 +178,13 @@ class Things:
                 self._canvas.update()
                 if event.released:
                     drag.end()
-                    self._desk.announce(drag.before)
                     self._choose(frozenset({len(level.layers[index].props)}))
                     return
                 event = yield
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _drag(self, press: Pointer, level: Level) -> Stroke:
         index, places = self._desk.selection.layer, self.chosen
@@ -206,20 +205,19 @@ class Things:
                     snapped = snapped_to_edges(project, moved, others, REACH)
                     to = Point(snapped.x, snapped.y)
                 dx, dy = to.x - first.x, to.y - first.y
-                if (dx, dy) != (0, 0) or drag.project is not drag.before:
+                if (dx, dy) != (0, 0) or drag.changed:
                     drag.to(
                         lambda p, x=dx, y=dy: move_props(p, level.name, index, places, x, y)  # type: ignore[misc]
                     )
                     self._canvas.update()
                 if event.released:
-                    if drag.project is not drag.before:
+                    if drag.changed:
                         drag.end()
-                        self._desk.announce(drag.before)
                     return
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         finally:
-            self._desk.abandon_drag()
+            drag.abandon()
 
     def _choose(self, places: frozenset[int]) -> None:
         self.chosen = places
