@@ -106,9 +106,11 @@ def sheets(draw: st.DrawFn, name: str, first: int) -> Sheet:
         tuple(draw(st.lists(st.builds(Rect, side, side, side, side), max_size=1))),
         pieces,
         tuple(Missing(replace(piece, number=piece.number + 5), "0f" * 16) for piece in pieces[:1]),
+        tuple(replace(piece, number=piece.number + 7) for piece in pieces[:1]),
         (Animation("idle", numbers, 7.5, "once"),) if numbers else (),
         "Crisp pixels",
         draw(st.sampled_from([Differences(), Differences(8, "linear")])),
+        decided=draw(st.sampled_from([(), ("kind", "colour key")])),
     )
 
 
@@ -133,7 +135,10 @@ def projects(draw: st.DrawFn) -> Project:
         for title in draw(st.lists(names, max_size=2, unique=True))
     )
     rules = GroundRules(
-        draw(st.integers(1, 64)), y_up=draw(st.booleans()), kinds=(GroundKind(7, "mud", "M"),)
+        draw(st.integers(1, 64)),
+        chosen=draw(st.booleans()),
+        y_up=draw(st.booleans()),
+        kinds=(GroundKind(7, "mud", "M"),),
     )
     treatments = (Treatment("Crisp pixels"), Treatment("Fen", 12, "linear"))
     drawn_with = {

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import NamedTuple
 
 from rushweed.core.cut.loose import Mask, loose_pieces, part_of, reading_order
-from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.project import Project, used_numbers, with_sheet
 from rushweed.core.project.sheet import Animation, EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -87,7 +87,7 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
         if not any(sameness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
         and not any(covers(piece.rect, place.rect) for piece in kept)
     ]
-    following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts)
+    following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts, sheet.earlier)
     number = project.next_number
     pieces = []
     for place, old in zip(cuts, following, strict=True):
@@ -98,9 +98,11 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
             pieces.append(replace(old, rect=place.rect, row=place.row, column=place.column))
 
     pieces = in_reading_order([*pieces, *kept]) if kept else pieces
+    earlier = _left_behind(project, sheet, {piece.number for piece in pieces})
 
     def edit(old: Sheet) -> Sheet:
-        return without_lost_frames(replace(old, layout=layout, pieces=tuple(pieces)))
+        cut = replace(old, layout=layout, pieces=tuple(pieces), earlier=earlier)
+        return without_lost_frames(cut)
 
     project = with_sheet(project, name, edit)
     return project if number == project.next_number else replace(project, next_number=number)
@@ -112,11 +114,29 @@ def new_piece(number: int, place: Cut) -> Piece:
     return Piece(number, place.rect, foot, row=place.row, column=place.column)
 
 
-def _match(pieces: tuple[Piece, ...], cuts: list[Cut]) -> list[Piece | None]:
-    """For each cut the old piece that it goes on with, each old piece once."""
-    by_rect = {piece.rect: piece for piece in pieces}
+def _left_behind(project: Project, sheet: Sheet, cut: set[int]) -> tuple[Piece, ...]:
+    """The pieces of this layout and of earlier ones that are not cut now, but are used in a level
+    or were given something: they are known again when they come back where they were."""
+    gone = [piece for piece in (*sheet.pieces, *sheet.earlier) if piece.number not in cut]
+    used = used_numbers(project) if gone else frozenset()
+    kept = {piece.rect: piece for piece in reversed(gone) if piece.number in used or _speaks(piece)}
+    return tuple(reversed(kept.values()))
+
+
+def _speaks(piece: Piece) -> bool:
+    """Whether anything was decided about a piece."""
+    bare = new_piece(piece.number, Cut(piece.rect, piece.row, piece.column))
+    return piece != bare
+
+
+def _match(
+    pieces: tuple[Piece, ...], cuts: list[Cut], earlier: tuple[Piece, ...]
+) -> list[Piece | None]:
+    """For each cut the old piece that it goes on with, each old piece once. Of earlier layouts
+    only those go on that are cut just where they were."""
+    by_rect = {piece.rect: piece for piece in (*earlier, *pieces)}
     result = [by_rect.pop(place.rect, None) for place in cuts]
-    left = list(by_rect.values())
+    left = [piece for piece in pieces if piece.rect in by_rect]
     for index, place in enumerate(cuts):
         if result[index] is None and left:
             best = max(left, key=lambda piece: sameness(piece.rect, place.rect))

@@ -9,7 +9,8 @@ from pathlib import Path
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.grid import GridGuess
-from rushweed.core.cut.inspect import Seen, enlarged, inspect
+from rushweed.core.cut.inspect import Seen, enlarged, inspect, known_of
+from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
 from rushweed.core.gather.origins import Origin, Origins
@@ -21,7 +22,7 @@ from rushweed.core.orientation import turned
 from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.saving import explain, write_file
-from rushweed.core.project.sheet import EvenCells, Sheet, Source
+from rushweed.core.project.sheet import EvenCells, Layout, Sheet, Source
 from rushweed.core.values import Refusal, Size
 
 USUAL_RATE = 10.0
@@ -67,24 +68,39 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
     contents = tuple(source.content for source in sheet.sources)
-    name, turn = Path(sheet.sources[0].path).stem, sheet.orientation
-    key = ("seen", contents, name, turn, sheet.enlarged)
+    name, turn, known = Path(sheet.sources[0].path).stem, sheet.orientation, known_of(sheet)
+    key = ("seen", contents, name, turn, sheet.enlarged, known)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
         return art.memory.get(key, lambda: _see_frames(art, sheet))
 
     def look() -> Seen:
-        return enlarged(inspect(turned(art.stored(sheet), turn), name), sheet.enlarged)
+        return enlarged(inspect(turned(art.stored(sheet), turn), name, known), sheet.enlarged)
 
     return art.memory.get(key, look)
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
-    """Set colour key, true pixel size and cuts of a sheet to what was seen in its picture; one
-    that belongs to another by its name and size joins that."""
+    """Set colour key, true pixel size and cuts of a sheet to what was seen in its picture, save
+    what somebody decided; one that belongs to another by its name and size joins that. The first
+    tileset says what the ground rules are."""
     relative = relatives(project).get(name)
     if relative is not None:
         return join_relative(project, name, relative)
-    return _accept_alone(project, art, name)
+    return follow_art(_accept_alone(project, art, name), (name,))
+
+
+def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
+    """Cut a sheet like that because somebody said so. In all other points one that is cut for the
+    first time is taken as seen; it is of the kind that such cuts make of it."""
+    sheet = project.sheet(name)
+    seen = see(art, sheet)
+    if sheet.layout is None:
+        project = accept(project, art, name)
+    if "kind" not in sheet.decided:
+        kind = seen.kind_of(layout)
+        project = with_sheet(project, name, lambda old: replace(old, kind=kind))
+    project = cut(project, name, layout, solid(art.picture(project.sheet(name))))
+    return follow_art(project, (name,))
 
 
 def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
@@ -105,7 +121,7 @@ def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pro
     for name in names:
         if name in related:
             project = join_relative(project, name, related[name])
-    yield project
+    yield follow_art(project, names)
 
 
 def _accept_alone(project: Project, art: Art, name: str) -> Project:

@@ -4,13 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from rushweed.core.cut.cutting import count_cells
 from rushweed.core.cut.grid import GridGuess, guess_grids, sizes_in
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
-from rushweed.core.project.sheet import ColourKey, EvenCells, Kind, Layout, LoosePieces, OnePicture
+from rushweed.core.project.sheet import (
+    ColourKey,
+    EvenCells,
+    Kind,
+    Layout,
+    LoosePieces,
+    OnePicture,
+    Sheet,
+)
 from rushweed.core.values import Rect, Size
 
 BACKDROP = 200
@@ -31,26 +40,62 @@ class Seen:
     sentences: tuple[str, ...]
 
     @property
+    def drawn(self) -> Size:
+        """How large it is in drawn pixels."""
+        return Size(self.size.width // self.pixel, self.size.height // self.pixel)
+
+    @property
     def layout(self) -> Layout:
         """How the sheet is best cut, as far as one can see."""
         if self.kind == "picture":
             return OnePicture()
-        if self.kind == "loose":
+        if self.kind == "loose" or not self.grids:
             return LoosePieces()
         return self.grids[0].grid
 
+    def kind_of(self, layout: Layout) -> Kind:
+        """What the picture is when it is cut like that."""
+        if isinstance(layout, OnePicture):
+            return "picture"
+        if isinstance(layout, LoosePieces):
+            return "loose"
+        across, down = count_cells(layout, self.drawn)
+        return "tileset" if is_tileset(layout, self.loose, across * down) else "sheet"
 
-def inspect(stored: Picture, name: str = "") -> Seen:
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What somebody decided about a picture already; only the rest is guessed. `key` counts where
+    `keyed` says that it was decided, be it that there is none."""
+
+    kind: Kind | None = None
+    pixel: int | None = None
+    keyed: bool = False
+    key: ColourKey | None = None
+
+
+def known_of(sheet: Sheet) -> Known:
+    """What was decided about a sheet's picture."""
+    decided = sheet.decided
+    return Known(
+        sheet.kind if "kind" in decided else None,
+        sheet.pixel if "pixel" in decided else None,
+        "colour key" in decided,
+        sheet.colour_key if "colour key" in decided else None,
+    )
+
+
+def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size."""
-    pixel = true_pixel(stored)
+    pixel = known.pixel or true_pixel(stored)
     drawn = shrunk(stored, pixel)
-    key = guess_key(drawn)
+    key = known.key if known.keyed else guess_key(drawn)
     picture = apply_key(drawn, key)
     mask = solid(picture)
     loose = tuple(loose_pieces(mask, LoosePieces()))
     grids = tuple(guess_grids(picture, mask, named=_named(name, pixel)))
     height, width = picture.shape[:2]
-    kind = _kind(grids, loose, bool(mask.all()), Size(width, height))
+    kind = known.kind or _kind(grids, loose, bool(mask.all()), Size(width, height))
     seen = Seen(
         Size(stored.shape[1], stored.shape[0]),
         bool((stored[..., 3] < 255).any()),
@@ -95,16 +140,16 @@ def _kind(grids: tuple[GridGuess, ...], loose: tuple[Rect, ...], opaque: bool, s
     best = grids[0]
     if _cut_by(best.grid, loose) > 0.2 * len(loose) and not opaque and not any(best.grid.gap):
         return "loose"
-    if _is_tileset(best, loose):
-        return "tileset"
-    return "sheet"
+    return "tileset" if is_tileset(best.grid, loose, best.columns * best.rows) else "sheet"
 
 
-def _is_tileset(guess: GridGuess, loose: tuple[Rect, ...]) -> bool:
-    cell = guess.grid.cell
+def is_tileset(grid: EvenCells, loose: tuple[Rect, ...], count: int) -> bool:
+    """Whether cells hold tiles, as things that fill their cells and touch each other do, rather
+    than frames."""
+    cell = grid.cell
     filled = sum(1 for rect in loose if rect.width >= cell.width and rect.height >= cell.height)
-    touching = any(guess.grid.gap) or filled > 0
-    return cell.width == cell.height and touching and guess.columns * guess.rows > 8
+    touching = any(grid.gap) or filled > 0
+    return max(cell) < 2 * min(cell) and touching and count > 8
 
 
 def _cut_by(grid: EvenCells, loose: tuple[Rect, ...]) -> int:

@@ -60,7 +60,8 @@ def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
     def edit(sheet: Sheet) -> Sheet:
         if min(source.size.width for source in sheet.sources) < pixel:
             raise Refusal(f"“{sheet.name}” is smaller than one drawn pixel of {pixel} px.")
-        return replace(_scaled(sheet, Fraction(sheet.pixel, pixel)), pixel=pixel)
+        scaled = _scaled(sheet, Fraction(sheet.pixel, pixel))
+        return replace(scaled, pixel=pixel, decided=sheet.deciding("pixel"))
 
     return with_sheets(project, sheets, edit)
 
@@ -95,6 +96,7 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
         orientation=new,
         layout=layout,
         left_out=tuple(map(turned_rect, sheet.left_out)),
+        earlier=tuple(map(turned_piece, sheet.earlier)),
     )
     return _with_places(result, in_reading_order(pieces))
 
@@ -169,6 +171,7 @@ def _scaled(sheet: Sheet, factor: Fraction) -> Sheet:
         layout=layout,
         left_out=tuple(map(scaled_rect, sheet.left_out)),
         pieces=tuple(map(scaled_piece, sheet.pieces)),
+        earlier=tuple(map(scaled_piece, sheet.earlier)),
     )
 
 

@@ -18,6 +18,7 @@ CHECKS = (
     cut.overlaps,
     cut.empty_pieces,
     cut.missing_pieces,
+    gauge.other_tile_size,
     gauge.other_pixel_size,
     gauge.blurred_pixels,
     gauge.jagged_paint,

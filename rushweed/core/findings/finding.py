@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from rushweed.core.project.project import Project
@@ -14,7 +14,8 @@ Mend = Callable[[Project], Project]
 class Finding:
     """`what` and `why` are sentences; `mend` is an edit that cures it, if there is one.
 
-    `place` says in words where it is; `sheet`, `pieces` and `level` lead there.
+    `place` says in words where it is; `sheet`, `pieces` and `level` lead there. One that is about
+    many sheets alike names all of them in `sheets`.
     """
 
     code: str
@@ -27,3 +28,15 @@ class Finding:
     level: str = ""
     mend_words: str = ""
     mend: Mend | None = None
+    sheets: tuple[str, ...] = ()
+
+    @property
+    def about(self) -> tuple[str, ...]:
+        """The sheets it is about."""
+        return self.sheets or ((self.sheet,) if self.sheet else ())
+
+
+def some(names: Sequence[str], most: int = 3) -> str:
+    """The first few of many names, and how many more there are."""
+    more = len(names) - most
+    return ", ".join(names[:most]) + (f" and {more} more" if more > 0 else "")

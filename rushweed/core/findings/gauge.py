@@ -7,7 +7,8 @@ from functools import partial
 
 import numpy as np
 
-from rushweed.core.findings.finding import Finding
+from rushweed.core.cut.rules_from_art import tile_of, tile_sizes, tile_words, with_tile
+from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gauge.compression.palette import fits_palette
 from rushweed.core.gauge.compression.treated import (
@@ -34,20 +35,50 @@ SOFT = 12
 def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets whose art pixels are not as large as the ground rules say."""
     usual = project.rules.pixels_per_unit
-    for sheet in project.sheets:
-        own = treatment_of(project, sheet).pixels_per_unit
-        if own != usual:
-            size = "larger" if own < usual else "smaller"
-            yield Finding(
-                "other-pixel-size",
-                "Gauge",
-                f"{sheet.name} has {size} pixels than the rest: {own} px per unit, not {usual}.",
-                "Its pixels differ in size on the screen from all others.",
-                sheet.name,
-                sheet.name,
-                mend_words=f"Set {usual}",
-                mend=partial(set_pixels_per_unit, sheets=(sheet.name,), number=usual),
-            )
+    owns = {sheet.name: treatment_of(project, sheet).pixels_per_unit for sheet in project.sheets}
+    for size, names in (
+        ("larger", tuple(name for name, own in owns.items() if own < usual)),
+        ("smaller", tuple(name for name, own in owns.items() if own > usual)),
+    ):
+        if not names:
+            continue
+        who = names[0] if len(names) == 1 else f"{len(names)} sheets"
+        numbers = sorted({owns[name] for name in names})
+        yield Finding(
+            "other-pixel-size",
+            "Gauge",
+            f"{who} {'has' if len(names) == 1 else 'have'} {size} pixels than the rest: "
+            f"{some(list(map(str, numbers)))} px per unit, not {usual}.",
+            "The art pixels of a game should be of one size on the screen.",
+            some(names),
+            names[0],
+            mend_words=f"Set {usual}",
+            mend=partial(set_pixels_per_unit, sheets=names, number=usual),
+            sheets=names,
+        )
+
+
+def other_tile_size(project: Project, art: Art) -> Iterator[Finding]:
+    """Most tilesets drawn for other tiles than those of the ground rules."""
+    tile = project.rules.tile
+    sizes = tile_sizes(project.sheets)
+    most, count = max(sizes.items(), key=lambda pair: pair[1], default=(tile, 0))
+    if most == tile or count <= sizes[tile]:
+        return
+    names = tuple(sheet.name for sheet in project.sheets if tile_of(sheet) == most)
+    shown, said = tile_words(most), tile_words(tile)
+    yield Finding(
+        "other-tile-size",
+        "Gauge",
+        f"{'1 sheet is' if count == 1 else f'{count} sheets are'} drawn for {shown} px tiles; "
+        f"the project says {said}.",
+        "Painted side by side they overlap, or leave gaps between them.",
+        some(names),
+        names[0],
+        mend_words=f"Make {shown} the rule",
+        mend=partial(with_tile, tile=most),
+        sheets=names,
+    )
 
 
 def blurred_pixels(project: Project, art: Art) -> Iterator[Finding]:

@@ -11,7 +11,7 @@ from rushweed.core.values import Colour, Refusal
 
 def set_kind(project: Project, sheets: tuple[str, ...], kind: Kind) -> Project:
     """Say what kind of picture sheets are."""
-    return with_sheets(project, sheets, lambda s: replace(s, kind=kind))
+    return with_sheets(project, sheets, lambda s: replace(s, kind=kind, decided=s.deciding("kind")))
 
 
 def set_colour_key(
@@ -23,7 +23,11 @@ def set_colour_key(
 ) -> Project:
     """Make a flat colour of sheets stand for nothing; None for no colour."""
     key = ColourKey(colour, tolerance, fringe) if colour else None
-    return with_sheets(project, sheets, lambda s: replace(s, colour_key=key))
+    return with_sheets(
+        project,
+        sheets,
+        lambda s: replace(s, colour_key=key, decided=s.deciding("colour key")),
+    )
 
 
 def set_licence(project: Project, sheets: tuple[str, ...], **points: str) -> Project:

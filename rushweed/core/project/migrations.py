@@ -6,7 +6,7 @@ from typing import Any
 
 from rushweed.core.values import Refusal
 
-FORMAT = 3
+FORMAT = 4
 
 
 def migrate(body: Any, name: str) -> dict[str, Any]:
@@ -60,4 +60,16 @@ def _flips_to_orientations(body: dict[str, Any]) -> dict[str, Any]:
     return {**body, "layers": layers}
 
 
-STEPS = {1: _padding_to_treatments, 2: _flips_to_orientations}
+def _chosen_rules(body: dict[str, Any]) -> dict[str, Any]:
+    """Ground rules that differ from the usual ones were chosen: the art must not change them. A
+    walker's usual body comes from its figure or the ground rules now."""
+    rules, walker = body.get("rules"), body.get("walker")
+    if isinstance(walker, dict) and walker.get("body") == [10, 21]:
+        body = {**body, "walker": {**walker, "body": None}}
+    if not isinstance(rules, dict):
+        return body
+    usual = rules.get("pixels_per_unit", 16) == 16 and rules.get("tile", [16, 16]) == [16, 16]
+    return {**body, "rules": {**rules, "chosen": not usual}}
+
+
+STEPS = {1: _padding_to_treatments, 2: _flips_to_orientations, 3: _chosen_rules}

@@ -74,6 +74,16 @@ def piece_index(project: Project) -> dict[int, tuple[Sheet, Piece]]:
     return index
 
 
+def used_numbers(project: Project) -> frozenset[int]:
+    """The numbers of all pieces that some level uses."""
+    found: set[int] = set()
+    for level in project.levels:
+        for layer in level.layers:
+            found |= layer.cells.used()
+            found |= {prop.piece for prop in layer.props}
+    return frozenset(found)
+
+
 def with_sheet(project: Project, name: str, edit: Callable[[Sheet], Sheet]) -> Project:
     """The project with one sheet edited; the same object when the edit changed nothing."""
     old = project.sheet(name)

@@ -19,7 +19,8 @@ PictureForm = Literal["PNG", "WebP", "KTX 2", "DDS"]
 @dataclass(frozen=True, slots=True)
 class GroundRules:
     """Choices that every sheet, level and bundle of the project shares. `kinds` are the kinds of
-    ground that tiles may be of."""
+    ground that tiles may be of. As long as nobody has `chosen` tile size or pixels per unit, the
+    first tileset that is cut says what they are."""
 
     pixels_per_unit: Positive = 16
     tile: Size = Size(16, 16)
@@ -28,6 +29,7 @@ class GroundRules:
     resolution: Size = Size(256, 144)
     background: Colour = Colour(35, 32, 53)
     kinds: tuple[GroundKind, ...] = ()
+    chosen: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -123,14 +125,15 @@ class States:
 
 @dataclass(frozen=True, slots=True)
 class Walker:
-    """The figure one walks with: body in pixels, speeds in units per second, jump in units.
+    """The figure one walks with: body in pixels (None for the usual one of the figure that is
+    shown, else of the ground rules), speeds in units per second, jump in units.
 
     `sheet` names the sheet whose animations it shows; empty for a plain figure. `late` is how
     many seconds after a ledge one may still jump, `early` how many before landing; with
     `short_jumps`, a jump ends when its key is let go. Seen from above it moves in 4 or 8 `ways`.
     """
 
-    body: Size = Size(10, 21)
+    body: Size | None = None
     speed: Rate = 4.0
     jump: Rate = 2.2
     gravity: Rate = 22.0

@@ -15,6 +15,8 @@ from rushweed.core.values import Colour, Point, Rect, Size
 
 Kind = Literal["picture", "sheet", "tileset", "loose"]
 Play = Literal["loop", "once", "back and forth"]
+Decision = Literal["kind", "colour key", "pixel"]
+"""What somebody said about a picture; no guess changes it any more."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,7 +198,8 @@ class Sheet:
     smaller than its sources. It is then turned and flipped by `orientation`, one of the eight of
     a square, each of its pixels made `enlarged` wide and high, and `recoloured`. A layout cuts
     nothing that is about one of `left_out`. Animations and levels may name pieces that are
-    `missing`.
+    `missing`. Pieces of `earlier` layouts that are used or were given something are known again
+    when they are cut where they were. What was `decided` by somebody is not guessed any more.
     """
 
     name: str
@@ -212,10 +215,16 @@ class Sheet:
     left_out: tuple[Rect, ...] = ()
     pieces: tuple[Piece, ...] = ()
     missing: tuple[Missing, ...] = ()
+    earlier: tuple[Piece, ...] = ()
     animations: tuple[Animation, ...] = ()
     treatment: str = "Crisp pixels"
     differences: Differences = Differences()
     recoloured: Recolouring | None = None
+    decided: tuple[Decision, ...] = ()
+
+    def deciding(self, decision: Decision) -> tuple[Decision, ...]:
+        """What is decided once that is, too."""
+        return self.decided if decision in self.decided else (*self.decided, decision)
 
     @property
     def size(self) -> Size:

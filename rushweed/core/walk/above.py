@@ -53,7 +53,7 @@ def step_from_above(ground: Ground, motion: Motion, keys: Keys) -> Motion:
 
 def foot_height(ground: Ground) -> float:
     """How deep the walker's feet are, seen from above."""
-    return min(ground.height, max(2.0, ground.walker.body.width * FOOT))
+    return min(ground.height, max(2.0, ground.body.width * FOOT))
 
 
 def _to_the_gate(ground: Ground, x: float, y: float, to: float, upright: bool) -> tuple[float, int]:

@@ -146,7 +146,7 @@ def floats_and_sinks(project: Project, level: str, art: Art) -> Iterator[Off]:
 
 def narrow_gaps(ground: Ground) -> Iterator[Narrow]:
     """Floors with room above them that a walker is too tall or too wide for."""
-    body = ground.walker.body
+    body = ground.body
     tile = ground.project.rules.tile
     for cell, y, room in _floors(ground):
         middle = cell[0] * tile.width + tile.width / 2

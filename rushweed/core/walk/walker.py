@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass, replace
 
 from rushweed.core.bound.slabs import Slab
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
@@ -75,8 +76,9 @@ class Ground:
         self.solids = Solids(project, self.level)
         self.moving = Moving(project, self.level)
         self.unit = project.rules.pixels_per_unit
-        self.half = max(self.walker.body.width, 1) / 2
-        self.height = float(max(self.walker.body.height, 1))
+        self.body = walker_body(project)
+        self.half = max(self.body.width, 1) / 2
+        self.height = float(max(self.body.height, 1))
 
     def begin(self, start: Point | None = None) -> Motion:
         """The walker at a place, else at the level's start, else at its origin."""

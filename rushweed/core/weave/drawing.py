@@ -17,8 +17,9 @@ from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import turned, turned_point
+from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 
@@ -98,12 +99,7 @@ class Scene:
 
     def _cells(self, canvas: Picture, layer: Layer, shown: Rect, moment: Moment) -> None:
         width, height = self.project.rules.tile
-        reach = Rect(
-            shown.x // width - 4,
-            shown.y // height,
-            shown.width // width + 9,
-            shown.height // height + 9,
-        )
+        reach = cells_that_reach(self.project, layer, shown)
         numbers, orientations = layer.cells.window(reach)
         now = frames_now(self.project, moment.seconds)
         opacity = round(layer.opacity * 255)
@@ -154,6 +150,33 @@ class Scene:
         found = self.project.find(prop.piece)
         animation = find_animation(found[0], prop.animation) if found and prop.animation else None
         return frame_at(animation, seconds) if animation else prop.piece
+
+
+def cells_that_reach(project: Project, layer: Layer, shown: Rect) -> Rect:
+    """The cells of a layer whose tiles may be seen in an area, in its pixels: tiles larger than a
+    cell reach to the right of it and above it."""
+    width, height = project.rules.tile
+    longest = _longest_side(project, layer.cells)
+    left, below = max(0, longest - width), max(0, longest - height)
+    first = Point((shown.x - left) // width, shown.y // height)
+    last = Point(-(-shown.right // width), -(-(shown.bottom + below) // height))
+    return Rect(int(first.x), int(first.y), int(last.x - first.x), int(last.y - first.y))
+
+
+_longest_memory: list[tuple[object, object, int]] = []
+
+
+def _longest_side(project: Project, cells: Cells) -> int:
+    """The longest side of a layer's tiles; kept for the newest few layers that were asked for."""
+    for sheets, known, longest in _longest_memory:
+        if sheets is project.sheets and known is cells:
+            return longest
+    index = piece_index(project)
+    sides = (max(index[n][1].rect.size) for n in cells.used() if n in index)
+    longest = max(sides, default=0)
+    _longest_memory.insert(0, (project.sheets, cells, longest))
+    del _longest_memory[16:]
+    return longest
 
 
 def drawing_order(level: Level, layer: Layer) -> list[int]:

@@ -15,6 +15,7 @@ from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.weave.drawing import (
+    cells_that_reach,
     drawing_order,
     shifted,
     standing_point,
@@ -118,13 +119,12 @@ class LevelPicture:
         fineness: Fineness,
     ) -> None:
         width, height = project.rules.tile
-        cells = Rect(
-            shown.x // width - 2,
-            shown.y // height - 1,
-            shown.width // width + 5,
-            shown.height // height + 8,
-        )
+        cells = cells_that_reach(project, layer, shown)
         atlas = self._atlas(project, layer.tint)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fineness != "full")
+        if not atlas.puts_together(fineness):
+            self._draw_cells(painter, canvas, project, layer, cells, atlas)
+            return
         size = atlas.sizes[fineness]
         for place_in, chunk in layer.cells.chunks_in(cells):
             drawn = self._chunk((*key, place_in, fineness), chunk, atlas, fineness)
@@ -148,11 +148,24 @@ class LevelPicture:
                 painter.drawImage(canvas.to_screen(seen), drawn.image, source)
             for row, column in drawn.large:
                 code = int(chunk[0][row, column]) * 8 + int(chunk[1][row, column])
-                image = atlas.tile(code)
-                x = place.x + column * width
-                y = place.y + (row + 1) * height - image.height()
-                target = canvas.to_screen(Rect(x, y, image.width(), image.height()))
-                painter.drawImage(target, image, QRectF(image.rect()))
+                foot = place.x + column * width, place.y + (row + 1) * height
+                _draw_standing(painter, canvas, atlas.tile(code), *foot)
+
+    def _draw_cells(
+        self,
+        painter: QPainter,
+        canvas: Canvas,
+        project: Project,
+        layer: Layer,
+        cells: Rect,
+        atlas: TileAtlas,
+    ) -> None:
+        """Cells too large to be put together, one by one."""
+        width, height = project.rules.tile
+        codes = _codes(layer.cells, cells)
+        for row, column in np.argwhere(codes).tolist():
+            foot = (cells.x + column) * width, (cells.y + row + 1) * height
+            _draw_standing(painter, canvas, atlas.tile(int(codes[row, column])), *foot)
 
     def _chunk(
         self, key: tuple[object, ...], chunk: Chunk, atlas: TileAtlas, fineness: Fineness
@@ -168,11 +181,9 @@ class LevelPicture:
         if drawn is not None and self._mend(drawn, chunk, codes, atlas, fineness):
             return drawn
         self._made += 1
-        large: list[tuple[int, int]] = []
-        if fineness == "full":
-            odd = [code for code in np.unique(codes).tolist() if code and atlas.is_large(code)]
-            spots = np.argwhere(np.isin(codes, odd)).tolist() if odd else []
-            large = [(row, column) for row, column in spots]
+        odd = [code for code in np.unique(codes).tolist() if code and atlas.is_large(code)]
+        spots = np.argwhere(np.isin(codes, odd)).tolist() if odd else []
+        large = [(row, column) for row, column in spots]
         return self._keep(key, _Drawn(chunk, atlas.image(codes, fineness), large))
 
     def _mend(
@@ -193,7 +204,7 @@ class LevelPicture:
             image = atlas.image(code, fineness)
             painter.drawImage(column * size.width, row * size.height, image)
             large.discard((row, column))
-            if fineness == "full" and code[0, 0] and atlas.is_large(int(code[0, 0])):
+            if code[0, 0] and atlas.is_large(int(code[0, 0])):
                 large.add((row, column))
         painter.end()
         drawn.of, drawn.large = chunk, sorted(large)
@@ -351,6 +362,12 @@ class LevelPicture:
         self._drawn.clear()
         self._atlases.clear()
         self._bytes = 0
+
+
+def _draw_standing(painter: QPainter, canvas: Canvas, image: QImage, x: int, foot: int) -> None:
+    """A tile whose lower left corner is at a place of the level."""
+    rect = Rect(x, foot - image.height(), image.width(), image.height())
+    painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
 
 
 def prop_rect(project: Project, prop: Prop, width: int, height: int) -> Rect:

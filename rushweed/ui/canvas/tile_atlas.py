@@ -21,6 +21,8 @@ Fineness = Literal["full", "quarter", "dot"]
 Codes = npt.NDArray[np.int64]
 """Piece numbers times eight plus orientations."""
 GROWTH = 64
+LARGEST_CELL = 96 * 96
+"""Cells of more pixels are not put together: few of them are seen at once."""
 LARGEST_TABLE = 1 << 22
 """Tiles with larger codes are looked up one by one."""
 
@@ -42,11 +44,16 @@ class TileAtlas:
         self._pixels = {
             name: np.zeros((GROWTH, size.height, size.width, 4), np.uint8)
             for name, size in self.sizes.items()
+            if self.puts_together(name)
         }
+
+    def puts_together(self, fineness: Fineness) -> bool:
+        """Whether cells are small enough to make whole images of them."""
+        return self.sizes[fineness].width * self.sizes[fineness].height <= LARGEST_CELL
 
     def image(self, codes: Codes, fineness: Fineness) -> QImage:
         """Cells put together, of shape (rows, columns); tiles of other sizes than a cell are left
-        out when full."""
+        out, but where a cell is one pixel."""
         slots = self._slots_of(codes)
         size = self.sizes[fineness]
         cells = self._pixels[fineness][slots]
@@ -86,7 +93,7 @@ class TileAtlas:
         slot = self._slots.get(code)
         if slot is None:
             slot = self._slots[code] = len(self._slots)
-            if slot >= len(self._pixels["full"]):
+            if slot >= len(self._pixels["dot"]):
                 for name, old in self._pixels.items():
                     self._pixels[name] = np.concatenate([old, np.zeros_like(old)])
             self._fill(slot, code)
@@ -96,14 +103,14 @@ class TileAtlas:
         image = self.tile(code)
         cell = self.sizes["full"]
         pixels = _premultiplied(image)
-        if (image.width(), image.height()) == cell:
-            self._pixels["full"][slot] = pixels
-        else:
+        self._pixels["dot"][slot] = _shrunk(pixels, self.sizes["dot"])
+        if (image.width(), image.height()) != cell:
             self._large.add(code)
-        names: tuple[Fineness, ...] = ("quarter", "dot")
-        for name in names:
-            size = self.sizes[name]
-            self._pixels[name][slot] = _shrunk(pixels, size)
+            return
+        if "full" in self._pixels:
+            self._pixels["full"][slot] = pixels
+        if "quarter" in self._pixels:
+            self._pixels["quarter"][slot] = _shrunk(pixels, self.sizes["quarter"])
 
 
 def _premultiplied(image: QImage) -> Picture:

@@ -70,12 +70,42 @@ def next_step(scale: float, direction: int) -> float:
     return next((step for step in reversed(STEPS) if step < scale * 0.999), STEPS[0])
 
 
+FRACTIONS = {1 / 8: "⅛", 1 / 6: "⅙", 1 / 4: "¼", 1 / 3: "⅓", 1 / 2: "½", 2 / 3: "⅔"}
+
+
+def zoom_words(scale: float) -> str:
+    """“×2” or “×⅔”: the scale as people write it."""
+    return f"×{FRACTIONS.get(scale) or f'{round(scale, 2):g}'}"
+
+
 def fitted(content: Rect, size: Size, margin: int = 36) -> View:
     """The largest zoom step at which all of the content is seen, in the middle."""
     room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
     most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
     scale = max((step for step in STEPS if step <= most), default=STEPS[0])
     return centred(content, size, scale)
+
+
+def opened(content: Rect, start: Point | None, size: Size, largest: float = 2.0) -> View:
+    """What a level is first seen at: all of it, or, when it is much wider than high, its whole
+    height with its start (else its left end) in view, and likewise for a tall one."""
+    whole = fitted(content, size).scale
+    across = fitted(Rect(0, 0, content.width, 1), size).scale
+    down = fitted(Rect(0, 0, 1, content.height), size).scale
+    scale = min(max(across, down), largest)
+    scale = whole if scale < 2 * whole or scale < 1 / 4 else scale
+    scale = min(scale, largest)
+    view = centred(content, size, scale)
+    at = start or Point(content.x, content.bottom)
+    seen_x, seen_y = size.width / scale, size.height / scale
+    left, top = view.left, view.top
+    if content.width > seen_x:
+        first = min(max(at.x - seen_x / 2.6, content.x), content.right - seen_x)
+        left = round(-first * scale)
+    if content.height > seen_y:
+        first = min(max(at.y - seen_y * 0.55, content.y), content.bottom - seen_y)
+        top = round(-first * scale)
+    return View(scale, left, top)
 
 
 def centred(content: Rect, size: Size, scale: float) -> View:

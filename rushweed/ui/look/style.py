@@ -58,6 +58,10 @@ QPushButton[role="link"]:disabled { color: $faint_ink; text-decoration: none; }
 QPushButton[role="findings"] { background: $ochre_wash; border: 1px solid $ochre_edge;
     color: $ochre_ink; font-weight: 500; min-height: 24px; max-height: 24px; }
 QPushButton[role="findings"]:hover { border-color: $ochre_ink; }
+QPushButton[role="facts"] { background: transparent; border: 1px solid transparent;
+    color: $soft_ink; font-size: 11px; margin-right: 8px; }
+QPushButton[role="facts"]:hover { border-color: $strong_line; color: $ink; }
+QPushButton[role="facts"][open="true"] { background: $tide_wash; color: $tide_text; }
 QPushButton[role="quiet"] { background: transparent; border: 1px solid transparent; }
 QPushButton[role="quiet"]:hover { border-color: $strong_line; }
 QPushButton[chip="only"], QPushButton[chip="first"], QPushButton[chip="middle"],

@@ -35,7 +35,7 @@ def button(
     if tip:
         result.setToolTip(tip)
     result.setAccessibleName(text)
-    result.setFont(font(CAPTION if role in ("small", "ochre", "link") else BODY, 400))
+    result.setFont(font(CAPTION if role in ("small", "ochre", "link", "facts") else BODY, 400))
     result.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
     result.setFocusPolicy(Qt.FocusPolicy.TabFocus)  # a click leaves the keys to the table
     if action is not None:

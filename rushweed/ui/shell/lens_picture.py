@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -21,26 +22,25 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
-from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.drawing import Scene, view_around
+from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.weave.drawing import Scene, shifted, view_around
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
+from rushweed.ui.shell.lens_scale import LOWEST_GROUND, Extent, lens_scale
 from rushweed.ui.text import tr
 
 PICTURE_HEIGHT = 136
-UNIT = 48
-"""Screen pixels for one unit."""
-GROUND = 112
 PERIOD = 33
 MOST_BEADS = 16
 LIGHT, LIGHT_HEIGHT = Point(60, 20), 12.0
 """Where the light begins, in screen pixels, and how far it is before the picture, in its own."""
-BACKDROP, BACKDROP_SCALE = (102, 46), 3
-"""The part of the game's view behind the selection, in its pixels, and its enlargement."""
+ROOM = Size(306, PICTURE_HEIGHT)
+"""How much of the lens the game's background fills, in screen pixels."""
+POST_LEFT, POST_ROOM = 37, 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +79,7 @@ class LensPicture(QWidget):
         self._timer.setInterval(PERIOD)
         self._timer.timeout.connect(self._tick)
         self._shown_frame = 0
+        self._scale = lens_scale([])
         self._backdrop: tuple[object, QImage] | None = None
 
     def refresh(self) -> None:
@@ -90,7 +91,24 @@ class LensPicture(QWidget):
         if self._travels and not self._timer.isActive():
             self._walked.start()
         self._keep_time()
+        self._scale = lens_scale(self._extents())
         self.update()
+
+    def _extents(self) -> list[Extent]:
+        """How far each figure reaches, or all frames of the animation together."""
+        project = self._desk.project
+        if self.animation is not None and (self.playing or len(self.figures) > 1):
+            found = [pair for f in self.animation.frames if (pair := project.find(f))]
+            board = common_board([piece for _, piece in found])
+            number = treatment_of(project, self.figures[0].sheet).pixels_per_unit
+            return [Extent(-board.y, max(0, board.bottom), board.width, number)]
+        return [self._extent(figure) for figure in self.figures]
+
+    def _extent(self, figure: Figure) -> Extent:
+        rect, foot = figure.piece.rect, figure.piece.standing.y
+        above = rect.height if figure.sheet.kind == "tileset" else max(0.0, foot)
+        number = treatment_of(self._desk.project, figure.sheet).pixels_per_unit
+        return Extent(above, max(0.0, rect.height - above), rect.width, number)
 
     def _keep_time(self) -> None:
         """Tick while something moves."""
@@ -104,6 +122,7 @@ class LensPicture(QWidget):
         self.playing = playing and self.animation is not None
         if self.playing:
             self._clock.start()
+        self._scale = lens_scale(self._extents())
         self._keep_time()
         self.update()
 
@@ -183,15 +202,18 @@ class LensPicture(QWidget):
 
     def _paint_scene(self, painter: QPainter) -> None:
         backdrop = self._painted_backdrop()
-        target = QRect(0, GROUND % BACKDROP_SCALE - BACKDROP_SCALE, 306, 138)
-        painter.drawImage(target, backdrop)
-        floor = QRectF(0, GROUND, self.width(), PICTURE_HEIGHT - GROUND)
+        ground, scale = self._scale.ground, self._backdrop_scale()
+        top = ground - backdrop.height() * scale
+        painter.drawImage(
+            QRectF(0, top, backdrop.width() * scale, backdrop.height() * scale), backdrop
+        )
+        floor = QRectF(0, ground, self.width(), PICTURE_HEIGHT - ground)
         painter.fillRect(floor, QColor(MARKS.ink))
-        painter.fillRect(QRectF(0, GROUND, self.width(), 1), MARKS.ochre_halo)
-        draw_unit_post(painter, self.width() - 37, GROUND, UNIT)
+        painter.fillRect(QRectF(0, ground, self.width(), 1), MARKS.ochre_halo)
+        draw_unit_post(painter, self.width() - POST_LEFT, ground, max(self._scale.unit, 4))
         painter.setPen(MARKS.paper)
         painter.setFont(font(CAPTION, 500))
-        label_rect = QRectF(self.width() - 63, GROUND + 4, 60, 16)
+        label_rect = QRectF(self.width() - 63, LOWEST_GROUND + 4, 60, 16)
         painter.drawText(label_rect, Qt.AlignmentFlag.AlignCenter, tr("1 unit"))
         if not self.figures:
             self._paint_empty(painter)
@@ -210,7 +232,7 @@ class LensPicture(QWidget):
             self._paint_frame(painter, self.animation)
             return
         widths = [self._screen_size(figure)[0] for figure in shown]
-        room = self.width() - 60
+        room = self.width() - POST_ROOM
         x = max(10.0, (room - sum(widths) - 12 * (len(widths) - 1)) / 2)
         for figure, width in zip(shown, widths, strict=True):
             if x < room:
@@ -228,8 +250,8 @@ class LensPicture(QWidget):
         if found is None:
             return
         board = common_board([figure.piece for figure in figures])
-        scale = UNIT / treatment_of(self._desk.project, found[0]).pixels_per_unit
-        left = max(10.0, (self.width() - 60 - board.width * scale) / 2)
+        scale = self._scale.unit / treatment_of(self._desk.project, found[0]).pixels_per_unit
+        left = max(10.0, (self.width() - POST_ROOM - board.width * scale) / 2)
         across = -round(found[1].standing.x) - board.x
         self._paint_figure(painter, Figure(*found), left + across * scale)
 
@@ -241,25 +263,23 @@ class LensPicture(QWidget):
             painter.fillRect(QRectF(12 + index * 14, 12, 10, 4), colour)
 
     def _screen_size(self, figure: Figure) -> tuple[int, int]:
-        scale = UNIT / treatment_of(self._desk.project, figure.sheet).pixels_per_unit
+        scale = self._scale.unit / treatment_of(self._desk.project, figure.sheet).pixels_per_unit
         rect = figure.piece.rect
         return max(1, round(rect.width * scale)), max(1, round(rect.height * scale))
 
     def _paint_figure(self, painter: QPainter, figure: Figure, x: float) -> None:
         treatment = treatment_of(self._desk.project, figure.sheet)
-        scale = UNIT / treatment.pixels_per_unit
+        scale = self._scale.unit / treatment.pixels_per_unit
         width, height = self._screen_size(figure)
         away = self._travelled(figure.piece)
         x += away.x * scale
-        y = GROUND - figure.piece.standing.y * scale
+        y = self._scale.ground - figure.piece.standing.y * scale
         if figure.sheet.kind == "tileset":
-            y = GROUND - height
+            y = self._scale.ground - height
         y += away.y * scale
         try:
             picture = self._picture(figure)
         except Refusal:
-            return
-        if width > 2048 or height > 2048:
             return
         if self._lit:
             place = Point((self._light.x - x) / scale, (self._light.y - y) / scale)
@@ -303,24 +323,34 @@ class LensPicture(QWidget):
     def _painted_backdrop(self) -> QImage:
         """What the game shows far behind the start of the open level."""
         project, selection = self._desk.project, self._desk.selection
-        key = (project.levels, project.rules, selection.level)
+        key = (project.levels, project.rules, selection.level, self._backdrop_scale())
         if self._backdrop is None or any(
-            old is not new
+            old != new if isinstance(new, (str, float)) else old is not new
             for old, new in zip(self._backdrop[0], key, strict=True)  # type: ignore[call-overload]
         ):
             self._backdrop = (key, self._paint_backdrop(project, selection.level))
         return self._backdrop[1]
 
+    def _backdrop_scale(self) -> float:
+        """Screen pixels for one of the game's, never so small that much would be drawn."""
+        return max(1 / 4, self._scale.unit / self._desk.project.rules.pixels_per_unit)
+
     def _paint_backdrop(self, project: Project, name: str) -> QImage:
+        scale = self._backdrop_scale()
+        room = Size(math.ceil(ROOM.width / scale), math.ceil(ROOM.height / scale))
         if not name:
-            plain = QImage(*BACKDROP, QImage.Format.Format_RGB32)
+            plain = QImage(*room, QImage.Format.Format_RGB32)
             plain.fill(QColor(*project.rules.background[:3]))
             return plain
         level = project.level(name)
-        far = tuple(layer for layer in level.layers if layer.parallax < 1)
+        far = tuple(layer for layer in level.layers if layer.parallax < 1 and layer.visible)
         view = view_around(level.start or Point(0, 0), project.rules.resolution)
-        picture = Scene(project, self._desk.art).level(replace(level, layers=far), view)
-        feet = view.height * 5 // 8
-        left = min(view.width // 2, max(0, view.width - BACKDROP[0]))
-        top = max(0, feet - GROUND // BACKDROP_SCALE)
-        return to_image(picture[top : top + BACKDROP[1], left : left + BACKDROP[0]])
+        feet = view.y + view.height * 5 // 8
+        scene = Scene(project, self._desk.art)
+        canvas = scene.background(level, room)
+        for layer in far:
+            own = shifted(layer, view)
+            shown = Rect(own.x + view.width // 2, own.y + feet - view.y - room.height, *room)
+            alone = replace(level, layers=(replace(layer, parallax=1.0),))
+            scene.layer(canvas, alone, 0, shown)
+        return to_image(canvas)

@@ -6,7 +6,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from rushweed.core.findings.finding import Finding
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
 from rushweed.ui.shell.trail import Stage
 
@@ -33,7 +33,8 @@ def flagged_stations(findings: list[Finding]) -> dict[str, frozenset[str]]:
     """For each sheet the stations in which a finding waits."""
     flagged: dict[str, set[str]] = defaultdict(set)
     for finding in findings:
-        flagged[finding.sheet].add(finding.station)
+        for name in finding.about:
+            flagged[name].add(finding.station)
     return {name: frozenset(stations) for name, stations in flagged.items()}
 
 
@@ -51,16 +52,6 @@ def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
     return Tally(
         tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))
     )
-
-
-def used_numbers(project: Project) -> frozenset[int]:
-    """The numbers of all pieces some level uses."""
-    found: set[int] = set()
-    for level in project.levels:
-        for layer in level.layers:
-            found |= layer.cells.used()
-            found |= {prop.piece for prop in layer.props}
-    return frozenset(found)
 
 
 def stages(project: Project, findings: list[Finding], walked: int, baled: int) -> list[Stage]:

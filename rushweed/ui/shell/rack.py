@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.level import Layer, Level
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
@@ -20,7 +20,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.shell.progress import Tally, flagged_stations, tally, used_numbers
+from rushweed.ui.shell.progress import Tally, flagged_stations, tally
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.text import counted, tr
 

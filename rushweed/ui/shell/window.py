@@ -30,7 +30,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
 from rushweed.ui.settings import Settings
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, restyle
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.faces import FaceBar
 from rushweed.ui.shell.finder import Finder, Place
@@ -43,6 +43,7 @@ from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.progress import STATIONS, stages
 from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.rack import Rack
+from rushweed.ui.shell.rules_page import RulesPage
 from rushweed.ui.shell.station import Services, Station, StationShelf
 from rushweed.ui.shell.status import StatusLine
 from rushweed.ui.shell.strip import Strip
@@ -111,6 +112,8 @@ class Window(QMainWindow):
         self.faces = FaceBar()
         self.table = QStackedWidget()
         self.slip = QStackedWidget()
+        self.rules = RulesPage(desk)
+        self.slip.addWidget(self.rules)
         self.lens = Lens(desk, self.images, self.jobs)
         self.strip = Strip(desk, self.images)
         self.findings_list = FindingsList()
@@ -174,6 +177,8 @@ class Window(QMainWindow):
                     Entry("Save", self.projects.save, "Ctrl+S"),
                     Entry("Save to another folder …", self.projects.save_elsewhere, "Ctrl+Shift+S"),
                     Entry(""),
+                    Entry("Ground rules …", self.toggle_rules, "Ctrl+R"),
+                    Entry(""),
                     Entry("Close", self.close, "Ctrl+Q"),
                 ],
                 "Edit": [
@@ -207,8 +212,7 @@ class Window(QMainWindow):
                 "Help": [Entry("Keys", self.show_keys, "F1")],
             },
         )
-        self._facts = label("", "caption")
-        self._facts.setContentsMargins(0, 6, 12, 0)
+        self._facts = button("", self.toggle_rules, "facts", tr("Change the ground rules  Ctrl+R"))
         bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
 
     def _listen(self) -> None:
@@ -227,6 +231,7 @@ class Window(QMainWindow):
         self.findings_list.shown.connect(self.show_finding)
         self.findings_list.mended.connect(self.mend)
         self.findings_list.closed.connect(self.toggle_findings)
+        self.rules.closed.connect(self.toggle_rules)
         self.desk.previewed.connect(self._findings_timer.start)
         self._findings_timer.start()
 
@@ -258,9 +263,21 @@ class Window(QMainWindow):
             self.table.addWidget(self._tables[key])
             self.slip.addWidget(self._slips[key])
         self.table.setCurrentWidget(self._tables[key])
-        self.slip.setCurrentWidget(self._slips[key])
+        self.show_rules(False)
         self.faces.show_faces(station.faces, face, self._tools[key])
         station.enter()
+
+    def toggle_rules(self) -> None:
+        """Show the ground rules, or the slip again."""
+        self.show_rules(self.slip.currentWidget() is not self.rules)
+
+    def show_rules(self, shown: bool) -> None:
+        """Show the ground rules in place of the slip, or the slip of the station."""
+        face = self.stations[self.station].face
+        self.slip.setCurrentWidget(self.rules if shown else self._slips[self.station, face])
+        self.rules.refresh()
+        self._facts.setProperty("open", "true" if shown else "false")
+        restyle(self._facts)
 
     def _change(self, before: Project, after: Project, live: bool) -> None:
         self.stations[self.station].change(before, after, live)
@@ -376,6 +393,7 @@ class Window(QMainWindow):
             f"{rules.resolution} px",
         ]
         words = "   |   ".join(facts)
+        self._facts.setAccessibleName(tr("Ground rules: {facts}").format(facts=", ".join(facts)))
         bar = self.menuBar()
         if bar is not None and words != self._facts.text():
             self._facts.setText(words)

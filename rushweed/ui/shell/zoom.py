@@ -1,32 +1,49 @@
-"""The zoom chips every canvas has: fit, and a few whole factors."""
+"""The zoom that every canvas has: all of it, a step smaller or larger, and how large it is now."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.shell.controls import Chips, button
+from rushweed.ui.canvas.view import next_step, zoom_words
+from rushweed.ui.shell.controls import button
 from rushweed.ui.text import tr
+
+NOW_WIDTH = 48
 
 
 class ZoomChips(QWidget):
     """Shows and sets a canvas's scale."""
 
-    def __init__(
-        self, canvas: Canvas, factors: tuple[int, ...] = (1, 2, 5, 8), fit: bool = True
-    ) -> None:
+    def __init__(self, canvas: Canvas) -> None:
         super().__init__()
         self._canvas = canvas
-        self._chips = Chips([f"×{factor}" for factor in factors], name=tr("Zoom"))
-        self._chips.chosen.connect(lambda text: canvas.zoom_to(float(text[1:])))
+        self._now = _chip("", "middle", tr("As large as it is drawn"))
+        self._now.clicked.connect(lambda: canvas.zoom_to(1))
+        self._now.setFixedWidth(NOW_WIDTH)
+        smaller, larger = _chip("−", "first", tr("Smaller  −")), _chip("+", "last", tr("Larger  +"))
+        smaller.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, -1)))
+        larger.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, 1)))
+        chips = QHBoxLayout()
+        chips.setSpacing(0)
+        for part in (smaller, self._now, larger):
+            chips.addWidget(part)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(8)
-        if fit:
-            layout.addWidget(button(tr("Fit"), canvas.fit, tip=tr("Show all  Ctrl+0")))
-        layout.addWidget(self._chips)
+        layout.addWidget(button(tr("Fit"), canvas.fit, tip=tr("Show all  Ctrl+0")))
+        layout.addLayout(chips)
         canvas.view_changed.connect(self._show)
         self._show()
 
     def _show(self, view: object = None) -> None:
-        self._chips.show_choice(f"×{self._canvas.view.scale:g}")
+        words = zoom_words(self._canvas.view.scale)
+        self._now.setText(words)
+        self._now.setAccessibleName(tr("Zoom: {scale}").format(scale=words))
+
+
+def _chip(text: str, place: str, tip: str) -> QPushButton:
+    chip = button(text, tip=tip)
+    chip.setProperty("chip", place)
+    chip.setAccessibleName(tip)
+    return chip

@@ -25,6 +25,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
 from rushweed.ui.canvas.tools import Pointer
+from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.faces import tools_row
@@ -82,7 +83,7 @@ class Bale(Station):
         self._fill = label("", "caption")
         self._page_number = Stepper(tr("Page"), "", 1, 1, width=64)
         self._page_number.stepped.connect(lambda _: self._show_page())
-        zoom = ZoomChips(self._canvas, (1, 2, 4))
+        zoom = ZoomChips(self._canvas)
         return tools_row(self._fill, self._page_number, zoom, optional=(self._fill,))
 
     def make_slip(self, face: int) -> QWidget:
@@ -315,7 +316,7 @@ class Bale(Station):
             self._canvas.update()
         found = self.project.find(number)
         name = shown_name(*found) if found else ""
-        self.services.status(name, f"×{self._canvas.view.scale:g}")
+        self.services.status(name, zoom_words(self._canvas.view.scale))
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         page = self._page()

@@ -78,7 +78,7 @@ class Bound(Station):
             return None
         self._shapes_check = Check(tr("Shapes"), lambda on: self._canvas.update())
         self._shapes_check.setChecked(True)
-        return tools_row(ZoomChips(self._canvas, (2, 5, 12, 20)), self._shapes_check)
+        return tools_row(ZoomChips(self._canvas), self._shapes_check)
 
     def make_slip(self, face: int) -> QWidget:
         if face == FACTS:

@@ -7,8 +7,8 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.correcting import make_even
-from rushweed.core.cut.cutting import count_cells, cut, cuts_for
-from rushweed.core.cut.gathering import accept, see
+from rushweed.core.cut.cutting import count_cells, cuts_for
+from rushweed.core.cut.gathering import cut_as, see
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
@@ -192,12 +192,9 @@ class CutStation(Station):
             self.desk.do(words, lambda project: make_even(project, sheet.name, numbers))
 
     def _edit(self, project: Project, name: str, layout: Layout) -> Project:
-        """Cut; a sheet that is cut for the first time is taken as seen in all other points."""
-        if project.sheet(name).layout is None:
-            project = accept(project, self.desk.art, name)
-        mask = solid(self.desk.art.picture(project.sheet(name)))
-        cuts_for(layout, mask)
-        return cut(project, name, layout, mask)
+        """Cut; a layout that cannot be is refused before anything else is done."""
+        cuts_for(layout, solid(self.desk.art.picture(project.sheet(name))))
+        return cut_as(project, self.desk.art, name, layout)
 
     def _show_numbers(self, shown: bool) -> None:
         self._canvas.numbers = shown

@@ -105,7 +105,7 @@ class FactsFace:
         self._facts = Chips(list(FACTS), tool=True, tips=[tr(tip) for tip in TIPS], name=tr("Fact"))
         self._facts.chosen.connect(self._take)
         self._all = Check(tr("See all"), lambda on: self.table.update())
-        zoom = ZoomChips(self.table, (2, 5, 12))
+        zoom = ZoomChips(self.table)
         return tools_row(self._facts, self._all, zoom, optional=(zoom,))
 
     def _make_slip(self) -> SlipPage:

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.project.project import Project
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.look.icons import icon
@@ -83,7 +84,7 @@ class Gather(Station):
         self._pages.setCurrentIndex(1 if self.project.sheets else 0)
         self._cards.refresh()
         self._scale.setText(
-            tr("All at ×{scale}, true to each other").format(scale=f"{self._cards.scale:g}")
+            tr("All at {scale}, true to each other").format(scale=zoom_words(self._cards.scale))
         )
         self._show_sheets()
 

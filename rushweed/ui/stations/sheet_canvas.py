@@ -22,6 +22,7 @@ from rushweed.ui.canvas.marks import (
 )
 from rushweed.ui.canvas.sheet_picture import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
@@ -257,7 +258,7 @@ class SheetCanvas(Canvas):
             if piece is not None:
                 over = shown_name(self.sheet, piece)
             over += f"   x {x}, y {y}"
-        self._services.status(over, f"×{self.view.scale:g}")
+        self._services.status(over, zoom_words(self.view.scale))
 
 
 def _distance(rect: Rect, place: Point) -> float:

@@ -35,7 +35,7 @@ class SolidPaths:
         self._kept: tuple[Level, object, Rect, Solids] | None = None
 
     def paint(
-        self, painter: QPainter, project: Project, level: Level, view: Rect, factor: int
+        self, painter: QPainter, project: Project, level: Level, view: Rect, factor: float
     ) -> None:
         """Paint the shapes over a picture of `view` that is enlarged by `factor`."""
         solids = self._near(project, level, view)
@@ -116,7 +116,7 @@ def _merged(project: Project, level: Level, area: Rect, tile: Size) -> Solids:
     return Solids(walls.simplified(), one_way.simplified(), tuple(kerbs))
 
 
-def _unscaled(brush: QBrush, factor: int) -> QBrush:
+def _unscaled(brush: QBrush, factor: float) -> QBrush:
     """The brush at the screen's own scale, under a painter that enlarges."""
     result = QBrush(brush)
     result.setTransform(QTransform.fromScale(1 / factor, 1 / factor))

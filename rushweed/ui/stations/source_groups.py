@@ -7,12 +7,10 @@ from collections.abc import Callable, Iterator
 from dataclasses import asdict, replace
 from functools import partial
 
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
-
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept_all
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
+from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.gather.licences import duties
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.solid import solid
@@ -20,11 +18,11 @@ from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.values import Colour, Refusal
-from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.shell.swatch import Swatch
 from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.text import tr
 
@@ -124,7 +122,7 @@ class KindGroup(SourceGroup):
     def _set_kind(self, text: str) -> None:
         sheets = self.names
         words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=text.lower())
-        self.desk.do(words, lambda p: set_kind(p, sheets, KINDS[text]))
+        self.desk.do(words, lambda p: follow_art(set_kind(p, sheets, KINDS[text]), sheets))
 
 
 class KeyGroup(SourceGroup):
@@ -133,7 +131,7 @@ class KeyGroup(SourceGroup):
     def __init__(self, number: int, services: Services, pick: PickColour) -> None:
         super().__init__(number, tr("What stands for nothing"), services)
         self._pick = pick
-        self._swatch = _Swatch()
+        self._swatch = Swatch()
         self.key = Field(tr("Colour that stands for nothing"), NO_KEY)
         self.key.setFixedWidth(84)
         self.key.finished.connect(self._set_key)
@@ -315,26 +313,3 @@ def _size_words(sheet: Sheet) -> str:
     power = all(side & (side - 1) == 0 for side in sheet.size)
     tail = tr("powers of two") if power else tr("not powers of two")
     return f"{sheet.size} px, {tail}."
-
-
-class _Swatch(QWidget):
-    """A square of the key's colour; crossed out when there is none."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setFixedSize(24, 24)
-        self._colour: Colour | None = None
-
-    def show_colour(self, colour: Colour | None) -> None:
-        self._colour = colour
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(look.colours.ink, 1))
-        painter.setBrush(QColor(*self._colour[:3]) if self._colour else look.colours.field)
-        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 3, 3)
-        if self._colour is None:
-            painter.drawLine(4, 19, 19, 4)
-        painter.end()

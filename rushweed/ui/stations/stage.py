@@ -159,16 +159,18 @@ class Stage(QWidget):
         self.moved.emit()
 
     @property
-    def factor(self) -> int:
-        """By how much the game's picture is enlarged."""
+    def factor(self) -> float:
+        """By how much the game's picture is enlarged: a whole number, or, for one that is larger
+        than the table, one part of a whole number."""
         size = self._resolution()
-        room = Size(self.width() - 2 * RIM, self.height() - 2 * RIM)
-        return max(1, min(room.width // size.width, room.height // size.height))
+        room = Size(max(self.width() - 2 * RIM, 1), max(self.height() - 2 * RIM, 1))
+        most = min(room.width / size.width, room.height / size.height)
+        return float(int(most)) if most >= 1 else 1 / math.ceil(1 / most)
 
     def picture_rect(self) -> QRect:
         """Where the game's picture lies."""
         size, factor = self._resolution(), self.factor
-        width, height = size.width * factor, size.height * factor
+        width, height = round(size.width * factor), round(size.height * factor)
         return QRect(
             (self.width() - width) // 2, max(RIM, (self.height() - height) // 2), width, height
         )
@@ -281,7 +283,10 @@ class Stage(QWidget):
             painter.end()
             return
         rect = self.picture_rect()
+        smooth = self.factor < 1
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(self._target(rect), self._picture, QRectF(self._picture.rect()))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
         painter.save()
         painter.setClipRect(rect)
         if self.shows_shapes and self._project is not None:
@@ -328,12 +333,15 @@ class Stage(QWidget):
 
     def _paint_body(self, painter: QPainter, rect: QRect) -> None:
         assert self.ground is not None
-        body = self.ground.walker.body
+        body = self.ground.body
         place = self.picture_at(
             Point(round(self.motion.x) - body.width / 2, round(self.motion.y) - body.height)
         )
         box = QRect(
-            round(place.x), round(place.y), body.width * self.factor, body.height * self.factor
+            round(place.x),
+            round(place.y),
+            round(body.width * self.factor),
+            round(body.height * self.factor),
         )
         if not self.frame_piece:
             painter.fillRect(box, MARKS.tide)

@@ -11,11 +11,13 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Size
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
+from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
@@ -118,15 +120,22 @@ class Walk(Station):
         self._figure = Choice(tr("Figure"), 150)
         self._figure.picked.connect(self._set_figure)
         group.add(row(label(tr("Figure")), None, self._figure))
-        self._width = Stepper(tr("Body width"), tr("px"), 1, 256, width=78)
-        self._height = Stepper(tr("Body height"), tr("px"), 1, 256, width=78)
+        self._width = Stepper(tr("Body width"), tr("px"), 1, 1024, width=74)
+        self._height = Stepper(tr("Body height"), tr("px"), 1, 1024, width=74)
         self._width.stepped.connect(
-            lambda v: self._set(body=Size(int(v), self.project.walker.body.height))
+            lambda v: self._set(body=Size(int(v), walker_body(self.project).height))
         )
         self._height.stepped.connect(
-            lambda v: self._set(body=Size(self.project.walker.body.width, int(v)))
+            lambda v: self._set(body=Size(walker_body(self.project).width, int(v)))
         )
-        group.add(row(label(tr("Body")), None, self._width, label("×", "caption"), self._height))
+        self._usual_body = button(
+            tr("Usual"),
+            lambda: self._set(body=None),
+            "small",
+            tr("As large as its figure, or the ground rules, suggest"),
+        )
+        sides = (self._width, label("×", "caption"), self._height)
+        group.add(row(label(tr("Body")), None, self._usual_body, *sides))
         self._numbers: dict[str, Stepper] = {}
         for field, name, unit, high in (
             ("speed", tr("Speed"), tr("units/s"), 60),
@@ -214,8 +223,10 @@ class Walk(Station):
         walker = self.project.walker
         figures = [PLAIN, *(s.name for s in self.project.sheets if s.animations)]
         self._figure.show_choices(figures, walker.sheet or PLAIN)
-        self._width.show_value(walker.body.width)
-        self._height.show_value(walker.body.height)
+        body = walker_body(self.project)
+        self._width.show_value(body.width)
+        self._height.show_value(body.height)
+        self._usual_body.setEnabled(walker.body is not None)
         for field, stepper in self._numbers.items():
             stepper.show_value(getattr(walker, field))
         sheet = next((s for s in self.project.sheets if s.name == walker.sheet), None)
@@ -254,13 +265,13 @@ class Walk(Station):
             ]
         )
         self._hold.setText(tr("Hold") if stage.running else tr("Walk"))
-        self._scale.setText(f"{rules.resolution} px, ×{stage.factor}")
+        self._scale.setText(_scale_words(rules.resolution, stage.factor))
         if motion.steps and self.selection.level not in self._seen:
             self._seen.add(self.selection.level)
             self.walked = len(self._seen)
         who = self.project.walker.sheet or tr("walker")
         over = f"{who}   at {figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} units"
-        self.services.status(over, f"×{stage.factor}")
+        self.services.status(over, zoom_words(stage.factor))
 
     def _touched(self) -> str:
         """The sensors it is in and the ground under it, named."""
@@ -388,6 +399,12 @@ class _Table(QWidget):
         assert event is not None
         if not self._key(event):
             super().keyPressEvent(event)
+
+
+def _scale_words(resolution: Size, factor: float) -> str:
+    """How large the game's picture is, and how it is shown."""
+    words = f"{resolution} px, {zoom_words(factor)}"
+    return tr("{size} of its size").format(size=words) if factor < 1 else words
 
 
 class _ReadOuts(QWidget):

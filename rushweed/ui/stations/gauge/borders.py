@@ -22,7 +22,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
-from rushweed.ui.shell.lens_picture import UNIT
+from rushweed.ui.shell.lens_scale import USUAL_UNIT
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
@@ -55,7 +55,7 @@ class BordersFace(Face):
         layout.setSpacing(1)
         layout.addWidget(self._canvas, 1)
         layout.addWidget(self._stretched, 1)
-        self.tools = tools_row(ZoomChips(self._canvas, (4, 8, 12, 16)))
+        self.tools = tools_row(ZoomChips(self._canvas))
         self._head = SelectionHead()
         self.slip = SlipPage(
             [self._make_borders(), self._make_middle(), self._make_try()], self._head
@@ -179,7 +179,7 @@ class BordersFace(Face):
         sheet, shown = self._canvas.sheet, self._stretched.drawn()
         if sheet is None or shown is None:
             return
-        scale = UNIT / treatment_of(self.project, sheet).pixels_per_unit
+        scale = USUAL_UNIT / treatment_of(self.project, sheet).pixels_per_unit
         rows, columns = shown.shape[:2]
         scale = min(scale, area.width() / columns, area.height() / rows)
         place = QRectF(0, 0, columns * scale, rows * scale)

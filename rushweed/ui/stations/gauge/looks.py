@@ -85,7 +85,7 @@ class LookFace(Face):
         self._views = Chips(VIEWS, tips=[tr(tip) for tip in TIPS], name=tr("View"))
         self._views.show_choice(VIEWS[0])
         self._views.chosen.connect(self._show_view)
-        zoom = ZoomChips(self._canvas, (3, 5, 7))
+        zoom = ZoomChips(self._canvas)
         self.tools = tools_row(self._views, zoom, optional=(zoom,))
         self._head = SelectionHead()
         groups = [self._make_filter(), self._make_compression(), self._make_padding()]

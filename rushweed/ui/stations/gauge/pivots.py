@@ -57,7 +57,7 @@ class PivotsFace(Face):
         self._canvas.tags = False
         self._canvas.paint_over = self._paint_pivots
         self._canvas.tool = self._press
-        self.tools = tools_row(ZoomChips(self._canvas, (2, 5, 8, 12)))
+        self.tools = tools_row(ZoomChips(self._canvas))
         self._piece_head = SelectionHead()
         self._clock, self._timer = QElapsedTimer(), QTimer(self._canvas)
         self._timer.setInterval(PERIOD)

@@ -13,9 +13,10 @@ from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Rect
+from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.levels import bounds, set_start
 from rushweed.core.weave.painting import (
     Brush,
@@ -29,6 +30,7 @@ from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.outline_picture import OutlinePicture
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
+from rushweed.ui.canvas.view import opened, zoom_words
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
 from rushweed.ui.shell.faces import tools_row
@@ -80,7 +82,7 @@ TIPS: dict[Tool, str] = {
     "Start": "Say where the walker starts",
 }
 FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
-DEFAULT_VIEW = (40, 22)
+DEFAULT_VIEW = (30, 17)
 """Cells an empty level shows."""
 
 
@@ -126,7 +128,7 @@ class Weave(Station):
         self._tools.show_choice(self._held.tool)
         self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
-        zoom = ZoomChips(self._canvas, (1, 2, 3), fit=False)
+        zoom = ZoomChips(self._canvas)
         return tools_row(self._tools, self._grid, zoom, optional=(zoom,))
 
     def make_slip(self, face: int) -> QWidget:
@@ -263,31 +265,10 @@ class Weave(Station):
         if level.name != self._shown:
             self._shown = level.name
             self._canvas.content = content
-            self._open_view(level, content)
+            size = Size(self._canvas.width(), self._canvas.height())
+            self._canvas.set_view(opened(content, level.start, size))
         else:
             self._canvas.content = content
-
-    def _open_view(self, level: Level, content: Rect) -> None:
-        """Begin at twice the size, with the whole height in view if it fits, at the start."""
-        scale = 2.0
-        canvas = self._canvas
-        canvas.centre_on(content, scale)
-        view = canvas.view
-        if content.width * scale > canvas.width():
-            start = level.start.x if level.start else content.x
-            left = min(
-                max(start - canvas.width() / scale / 2.6, content.x),
-                content.right - canvas.width() / scale,
-            )
-            view = replace(view, left=round(-left * scale))
-        if content.height * scale > canvas.height():
-            middle = level.start.y if level.start else content.y + content.height / 2
-            top = min(
-                max(middle - canvas.height() / scale * 0.55, content.y),
-                content.bottom - canvas.height() / scale,
-            )
-            view = replace(view, top=round(-top * scale))
-        canvas.set_view(view)
 
     def _show_tray(self) -> None:
         self._tray_group.refresh()
@@ -502,7 +483,7 @@ class Weave(Station):
                 over += f"   cell {column}, {r}"
                 found = self.project.find(layer.cells.at(column, r)[0])
                 over += f"   {shown_name(*found)}" if found else ""
-        self.services.status(over, f"×{self._canvas.view.scale:g}")
+        self.services.status(over, zoom_words(self._canvas.view.scale))
 
     # -- painting ----------------------------------------------------------------------
 
@@ -521,7 +502,7 @@ class Weave(Station):
         self._ghost.paint(painter)
         if level.start is not None:
             place = canvas.view.to_screen(level.start.x, level.start.y)
-            head = place.y - (self.project.walker.body.height + 3) * canvas.view.scale
+            head = place.y - (walker_body(self.project).height + 3) * canvas.view.scale
             draw_plumb_line(painter, place.x, head - 22, head, place.y)
             draw_tag(
                 painter,

@@ -1,0 +1,45 @@
+"""What the art says about the ground rules: how large its tiles are."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection, Iterable
+
+from rushweed.core.project.ground_rules import change_rules, is_painted
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import EvenCells, Sheet
+from rushweed.core.values import Size
+
+
+def follow_art(project: Project, names: Collection[str]) -> Project:
+    """Ground rules for the tiles of these sheets, which were cut just now: as long as nobody chose
+    them, nothing is painted, and no other tileset spoke before."""
+    if project.rules.chosen or is_painted(project):
+        return project
+    spoken = [sheet for sheet in project.sheets if tile_of(sheet) and sheet.name not in names]
+    sizes = tile_sizes(sheet for sheet in project.sheets if sheet.name in names)
+    if spoken or not sizes:
+        return project
+    return with_tile(project, sizes.most_common(1)[0][0])
+
+
+def with_tile(project: Project, tile: Size) -> Project:
+    """The project with tiles of that size, one unit wide each."""
+    return change_rules(project, tile=tile, pixels_per_unit=tile.width)
+
+
+def tile_of(sheet: Sheet) -> Size | None:
+    """How large the tiles of a sheet are; None where it is no tileset, or not cut."""
+    if sheet.kind != "tileset" or not sheet.pieces or not isinstance(sheet.layout, EvenCells):
+        return None
+    return sheet.layout.cell
+
+
+def tile_words(tile: Size) -> str:
+    """“32” for square tiles, “40 × 30” for others."""
+    return str(tile.width) if tile.width == tile.height else str(tile)
+
+
+def tile_sizes(sheets: Iterable[Sheet]) -> Counter[Size]:
+    """How many of the sheets have tiles of each size, the first ones first."""
+    return Counter(size for sheet in sheets if (size := tile_of(sheet)) is not None)

@@ -1,0 +1,56 @@
+"""How large the lens shows what is selected, so that it fits beside the one-unit post."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import NamedTuple
+
+USUAL_UNIT = 48
+"""Screen pixels for one unit, where that suits what is shown."""
+TALLEST, WIDEST, LOWEST_GROUND, BELOW = 100, 236, 112, 24
+SMALLEST = 24
+"""Something that would stand lower than this is shown larger."""
+LONGEST_POST = 264
+"""The post may reach past the upper edge for something very small, but not without end."""
+
+
+class Extent(NamedTuple):
+    """How far a figure reaches above the ground, below it and across, in its own pixels, and how
+    many of them make a unit."""
+
+    above: float
+    below: float
+    across: float
+    pixels_per_unit: int
+
+
+class LensScale(NamedTuple):
+    """Screen pixels for one unit, and how far below the upper edge the ground lies."""
+
+    unit: float
+    ground: int
+
+
+def lens_scale(figures: Sequence[Extent]) -> LensScale:
+    """The scale at which figures side by side fit: the usual one if that does, each pixel of the
+    first figure a whole number of screen pixels, or a whole number of its pixels on each."""
+    if not figures:
+        return LensScale(USUAL_UNIT, LOWEST_GROUND)
+    per_unit = figures[0].pixels_per_unit
+    across = sum(one.across / one.pixels_per_unit for one in figures)
+    high = max((one.above + one.below) / one.pixels_per_unit for one in figures)
+    most = min(TALLEST / max(high, 1e-6), WIDEST / max(across, 1e-6))
+    unit = _whole(USUAL_UNIT / per_unit, nearest=True) * per_unit
+    if unit > most or high * unit < SMALLEST:
+        unit = _whole(min(most, LONGEST_POST) / per_unit) * per_unit
+    below = max(one.below / one.pixels_per_unit for one in figures) * unit
+    return LensScale(unit, round(min(LOWEST_GROUND, LOWEST_GROUND + BELOW - below)))
+
+
+def _whole(scale: float, nearest: bool = False) -> float:
+    """A whole factor, or one part of a whole number, that is not larger than the scale; with
+    `nearest`, the one it is nearest to."""
+    if scale >= 1:
+        return max(1, round(scale) if nearest else math.floor(scale))
+    return 1 / max(1, round(1 / scale) if nearest else math.ceil(1 / scale))
