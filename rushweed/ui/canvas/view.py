@@ -92,9 +92,7 @@ def opened(content: Rect, start: Point | None, size: Size, largest: float = 2.0)
     whole = fitted(content, size).scale
     across = fitted(Rect(0, 0, content.width, 1), size).scale
     down = fitted(Rect(0, 0, 1, content.height), size).scale
-    scale = min(max(across, down), largest)
-    scale = whole if scale < 2 * whole or scale < 1 / 4 else scale
-    scale = min(scale, largest)
+    scale = min(whole, largest) if whole >= 1 else min(max(across, down), 1.0)
     view = centred(content, size, scale)
     at = start or Point(content.x, content.bottom)
     seen_x, seen_y = size.width / scale, size.height / scale

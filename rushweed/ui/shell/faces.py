@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, dyed
@@ -91,7 +91,7 @@ class FaceBar(QWidget):
 
     def _fit_tools(self) -> None:
         if isinstance(self._tools, Tools):
-            self._tools.fit(self.width() - self._names.sizeHint().width() - 40)
+            self._tools.fit(self.width() - self._names.sizeHint().width() - 30)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -126,6 +126,27 @@ class Tools(QWidget):
             if layout.sizeHint().width() <= room:
                 return
             part.hide()
+
+
+class BarredTable(QWidget):
+    """A table with a bar of its tools above it, where the face bar has no room for them."""
+
+    def __init__(self, tools: QWidget, table: QWidget) -> None:
+        super().__init__()
+        bar = QHBoxLayout()
+        bar.setContentsMargins(5, 4, 5, 5)
+        bar.addWidget(tools)
+        bar.addStretch(1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(bar)
+        layout.addWidget(table, 1)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), look.colours.paper)
+        painter.end()
 
 
 def tools_row(*parts: QWidget, optional: tuple[QWidget, ...] = (), spacing: int = 8) -> Tools:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
@@ -142,7 +142,8 @@ class SheetRack(QWidget):
         painter.drawText(left, rect.top() + 18, name)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
-        painter.drawText(left, rect.top() + 32, describe_sheet(item.sheet))
+        told = shortened(describe_sheet(item.sheet), painter.fontMetrics(), room)
+        painter.drawText(left, rect.top() + 32, told)
         paint_tally(painter, left, rect.top() + 42, item.tally)
 
 
@@ -342,6 +343,14 @@ def describe_sheet(sheet: Sheet) -> str:
     if sheet.kind == "picture" and len(sheet.pieces) == 1:
         return f"{sheet.size} · {tr('1 picture')}"
     return f"{sheet.size} · {counted(len(sheet.pieces), one, many)}"
+
+
+def shortened(text: str, metrics: QFontMetrics, room: int) -> str:
+    """A description of a sheet that fits: closer, then without its last word, then cut short."""
+    for shorter in (text, text.replace(" × ", "×"), text.replace(" × ", "×").rsplit(" ", 1)[0]):
+        if metrics.horizontalAdvance(shorter) <= room:
+            return shorter
+    return metrics.elidedText(text, Qt.TextElideMode.ElideRight, room)
 
 
 def thumbnail(images: Images, sheet: Sheet) -> QImage:

@@ -6,7 +6,16 @@ from dataclasses import dataclass
 from functools import partial
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.ui.look.colours import look
@@ -17,6 +26,8 @@ from rushweed.ui.text import tr
 HEIGHT = 76
 CORD_Y = 18
 FIRST, LAST_GAP = 92, 222
+NARROW, NARROW_FIRST, NARROW_GAP = 1180, 74, 196
+"""In a narrow window the knots lie nearer to its edges."""
 TAG = (156, 39)
 
 
@@ -59,12 +70,14 @@ class Trail(QWidget):
 
     def knot_x(self, index: int) -> float:
         """Where a station's knot hangs."""
-        span = (self.width() - FIRST - LAST_GAP) / 6
-        return FIRST + index * min(span, 240)
+        narrow = self.width() < NARROW
+        first, gap = (NARROW_FIRST, NARROW_GAP) if narrow else (FIRST, LAST_GAP)
+        return first + index * min((self.width() - first - gap) / 6, 240)
 
     def tag_rect(self, index: int) -> QRectF:
-        """The place of a station's name."""
-        width = min(TAG[0], self.knot_x(1) - self.knot_x(0) - 5)
+        """The place of a station's name; wide enough for what stands under it."""
+        needed = QFontMetrics(font(CAPTION)).horizontalAdvance(self.stages[index].subtitle) + 14
+        width = min(TAG[0], max(self.knot_x(1) - self.knot_x(0) - 5, needed))
         return QRectF(round(self.knot_x(index) - width / 2), 33, width, TAG[1])
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

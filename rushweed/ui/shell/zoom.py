@@ -9,7 +9,7 @@ from rushweed.ui.canvas.view import next_step, zoom_words
 from rushweed.ui.shell.controls import button
 from rushweed.ui.text import tr
 
-NOW_WIDTH = 48
+NOW_WIDTH = 42
 
 
 class ZoomChips(QWidget):

@@ -54,7 +54,7 @@ class Bound(Station):
     def make_table(self, face: int) -> QWidget:
         if face == FACTS:
             self._facts = FactsFace(self.services)
-            return self._facts.table
+            return self._facts.barred
         if face == REPEAT:
             self._repeat = RepeatFace(self.services)
             return self._repeat.table

@@ -19,7 +19,7 @@ from rushweed.core.values import Refusal
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
-from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
@@ -105,8 +105,8 @@ class FactsFace:
         self._facts = Chips(list(FACTS), tool=True, tips=[tr(tip) for tip in TIPS], name=tr("Fact"))
         self._facts.chosen.connect(self._take)
         self._all = Check(tr("See all"), lambda on: self.table.update())
-        zoom = ZoomChips(self.table)
-        return tools_row(self._facts, self._all, zoom, optional=(zoom,))
+        self.barred = BarredTable(self._facts, self.table)
+        return tools_row(self._all, ZoomChips(self.table), spacing=14)
 
     def _make_slip(self) -> SlipPage:
         self._head = SelectionHead()

@@ -120,8 +120,8 @@ class Walk(Station):
         self._figure = Choice(tr("Figure"), 150)
         self._figure.picked.connect(self._set_figure)
         group.add(row(label(tr("Figure")), None, self._figure))
-        self._width = Stepper(tr("Body width"), tr("px"), 1, 1024, width=74)
-        self._height = Stepper(tr("Body height"), tr("px"), 1, 1024, width=74)
+        self._width = Stepper(tr("Body width"), tr("px"), 1, 1024, width=82)
+        self._height = Stepper(tr("Body height"), tr("px"), 1, 1024, width=82)
         self._width.stepped.connect(
             lambda v: self._set(body=Size(int(v), walker_body(self.project).height))
         )
@@ -129,13 +129,14 @@ class Walk(Station):
             lambda v: self._set(body=Size(walker_body(self.project).width, int(v)))
         )
         self._usual_body = button(
-            tr("Usual"),
+            tr("Usual body"),
             lambda: self._set(body=None),
             "small",
             tr("As large as its figure, or the ground rules, suggest"),
         )
         sides = (self._width, label("×", "caption"), self._height)
-        group.add(row(label(tr("Body")), None, self._usual_body, *sides))
+        group.beside_title(self._usual_body)
+        group.add(row(label(tr("Body")), None, *sides))
         self._numbers: dict[str, Stepper] = {}
         for field, name, unit, high in (
             ("speed", tr("Speed"), tr("units/s"), 60),

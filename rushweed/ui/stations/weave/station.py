@@ -33,7 +33,7 @@ from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.canvas.view import opened, zoom_words
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
-from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
@@ -120,16 +120,15 @@ class Weave(Station):
         self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
-        return self._pages
-
-    def make_tools(self, face: int) -> QWidget:
         self._tools = Chips(TOOLS, tool=True, tips=_tips(TOOLS), name=tr("Tool"))
         self._tools.chosen.connect(self._take)
         self._tools.show_choice(self._held.tool)
+        return BarredTable(self._tools, self._pages)
+
+    def make_tools(self, face: int) -> QWidget:
         self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
-        zoom = ZoomChips(self._canvas)
-        return tools_row(self._tools, self._grid, zoom, optional=(zoom,))
+        return tools_row(self._grid, ZoomChips(self._canvas), spacing=14)
 
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = TrayGroup(1, self.services, self._held)

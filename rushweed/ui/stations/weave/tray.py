@@ -1,9 +1,9 @@
-"""The tray: a tileset as it was drawn, to pick a tile or a block of tiles from."""
+"""The tray: what is cut of a tileset as it was drawn, to pick a tile or a block of tiles from."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
@@ -17,10 +17,14 @@ from rushweed.ui.text import tr
 
 SIZE = 284
 PAD = 3
+LEAST_TILE = 22
+"""A tile is at least so many screen pixels wide at first; where not all fit then, one scrolls."""
+LARGEST = 6.0
+ZOOM = 1.5
 
 
 class Tray(QWidget):
-    """Tells `picked` with a brush; drag to pick a block."""
+    """Tells `picked` with a brush; drag to pick a block. Ctrl and the wheel zoom."""
 
     picked = pyqtSignal(object)
 
@@ -30,17 +34,44 @@ class Tray(QWidget):
         self._sheet: Sheet | None = None
         self._numbers: frozenset[int] = frozenset()
         self._start: Piece | None = None
+        self._area = Rect(0, 0, 1, 1)
+        self._scale = 1.0
         self.setFixedSize(SIZE, SIZE)
         self.setMouseTracking(True)
         self.setAccessibleName(tr("Tray of tiles"))
 
     def show_sheet(self, sheet: Sheet | None, numbers: frozenset[int]) -> None:
         """Show a sheet, with the pieces of the brush in brackets."""
-        self._sheet, self._numbers = sheet, numbers
-        if sheet is not None:
-            scale = self._scale()
-            self.setFixedHeight(min(SIZE, int(sheet.size.height * scale) + 2 * PAD))
+        before, self._sheet, self._numbers = self._sheet, sheet, numbers
+        if sheet is not None and (before is None or before.name != sheet.name):
+            self._area = _used(sheet)
+            self._zoom_to(_first_scale(self._area, sheet))
+        elif sheet is not None and sheet is not before:
+            self._area = _used(sheet)
+            self._zoom_to(self._scale)
         self.update()
+
+    def zoom(self, steps: int) -> None:
+        """Show it larger, or smaller for a negative number."""
+        whole = (SIZE - 2 * PAD) / max(self._area.width, 1)
+        scale = self._scale * ZOOM**steps
+        self._zoom_to(min(max(scale, min(whole, 1.0)), max(LARGEST, whole)))
+
+    def _zoom_to(self, scale: float) -> None:
+        self._scale = scale
+        self.setFixedSize(
+            max(1, round(self._area.width * scale)) + 2 * PAD,
+            max(1, round(self._area.height * scale)) + 2 * PAD,
+        )
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom(1 if event.angleDelta().y() > 0 else -1)
+            event.accept()
+        else:
+            event.ignore()
 
     def place_of(self, number: int) -> QRectF:
         """Where a piece lies in the tray."""
@@ -48,23 +79,16 @@ class Tray(QWidget):
         piece = next(p for p in self._sheet.pieces if p.number == number)
         return self._on_screen(piece.rect)
 
-    def _scale(self) -> float:
-        assert self._sheet is not None
-        size = self._sheet.size
-        wanted = (SIZE - 2 * PAD) / max(size.width, size.height, 1)
-        return float(min(int(wanted), 4)) if wanted >= 1 else wanted
-
     def _on_screen(self, rect: Rect) -> QRectF:
-        scale = self._scale()
-        return QRectF(
-            PAD + rect.x * scale, PAD + rect.y * scale, rect.width * scale, rect.height * scale
-        )
+        scale = self._scale
+        x, y = rect.x - self._area.x, rect.y - self._area.y
+        return QRectF(PAD + x * scale, PAD + y * scale, rect.width * scale, rect.height * scale)
 
     def _piece_at(self, x: float, y: float) -> Piece | None:
         if self._sheet is None:
             return None
-        scale = self._scale()
-        place = Point((x - PAD) / scale, (y - PAD) / scale)
+        scale = self._scale
+        place = Point((x - PAD) / scale + self._area.x, (y - PAD) / scale + self._area.y)
         return next((p for p in self._sheet.pieces if p.rect.contains(*place)), None)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -74,12 +98,11 @@ class Tray(QWidget):
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("Cut a tileset first"))
             painter.end()
             return
-        whole = self._on_screen(Rect(0, 0, *self._sheet.size))
+        whole = self._on_screen(self._area)
         draw_checker(painter, whole)
         image = self._images.sheet(self._sheet)
-        smooth = self._scale() < 1
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
-        painter.drawImage(whole, image, QRectF(image.rect()))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self._scale < 1)
+        painter.drawImage(whole, image, QRectF(*self._area))
         line = QColor(MARKS.paper)
         line.setAlpha(120)
         painter.setPen(QPen(line, 1))
@@ -128,3 +151,21 @@ class Tray(QWidget):
                 )
             )
         )
+
+
+def _used(sheet: Sheet) -> Rect:
+    """The part of a sheet's picture that is cut into pieces."""
+    area = Rect(0, 0, 0, 0)
+    for piece in sheet.pieces:
+        area = area.union(piece.rect)
+    return area if area.area else Rect(0, 0, *sheet.size)
+
+
+def _first_scale(area: Rect, sheet: Sheet) -> float:
+    """All of it in the tray, unless its tiles were too small to be told apart then."""
+    room = SIZE - 2 * PAD
+    wanted = room / max(area.width, area.height, 1)
+    narrowest = sorted(piece.rect.width for piece in sheet.pieces)[len(sheet.pieces) // 2]
+    least = LEAST_TILE / max(narrowest, 1)
+    scale = max(wanted, min(least, 1.0))
+    return float(min(int(scale), 4)) if scale >= 1 else scale

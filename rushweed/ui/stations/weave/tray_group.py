@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QScrollArea
 
 from rushweed.core.project.level import Level
 from rushweed.core.project.sheet import Sheet
-from rushweed.ui.shell.controls import Choice, row
+from rushweed.ui.shell.controls import Choice, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.stations.weave.tray import Tray
+from rushweed.ui.stations.weave.tray import SIZE, Tray
 from rushweed.ui.text import tr
 
 
@@ -25,12 +27,21 @@ class TrayGroup(Group):
         super().__init__(number, tr("Tray"))
         self._desk, self._held = services.desk, held
         self.sheet = ""
-        self._sheets = Choice(tr("Sheet in the tray"), 150)
+        self._sheets = Choice(tr("Sheet in the tray"), 140)
         self._sheets.picked.connect(self.choose)
         self.tray = Tray(services.images)
         self.tray.picked.connect(self.picked.emit)
         self.beside_title(self._sheets)
-        self.add(row(None, self.tray, None), wide=True)
+        for words, tip, steps in (("−", tr("Smaller tiles"), -1), ("+", tr("Larger tiles"), 1)):
+            zoom = button(words, partial(self.tray.zoom, steps), "small", tip)
+            zoom.setAccessibleName(tip)
+            self.beside_title(zoom)
+        self._area = QScrollArea()
+        self._area.setFrameShape(QFrame.Shape.NoFrame)
+        self._area.setFixedWidth(SIZE)
+        self._area.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+        self._area.setWidget(self.tray)
+        self.add(row(None, self._area, None), wide=True)
 
     def begin(self, level: Level | None) -> None:
         """Lay the likeliest sheet in the tray, if none lies there: a tileset that the open level
@@ -57,6 +68,7 @@ class TrayGroup(Group):
         self._sheets.show_choices(names, sheet.name if sheet else "")
         brush = self._held.brush
         self.tray.show_sheet(sheet, frozenset(brush.numbers()) if brush else frozenset())
+        self._area.setFixedHeight(min(SIZE, self.tray.height()))
 
     def _shown(self) -> Sheet | None:
         usable = [sheet for sheet in self._desk.project.sheets if sheet.pieces]
