@@ -56,6 +56,10 @@ class Rect(NamedTuple):
     width: Positive
     height: Positive
 
+    def moved(self, dx: int, dy: int) -> Rect:
+        """The rectangle so many pixels to the right and down."""
+        return Rect(self.x + dx, self.y + dy, self.width, self.height)
+
     @property
     def right(self) -> int:
         return self.x + self.width

@@ -39,11 +39,14 @@ from rushweed.core.cut.steadying import (
     stance,
     steady_body,
     steady_middle,
+    unrest,
 )
+from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import decode_frames, encode_png
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.true_pixel import enlarged
+from rushweed.core.gauge.pivots import set_pivot
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play, Sheet, Source
@@ -187,6 +190,63 @@ def test_levelled_and_steadied_frames_stand_still(
     assert len({(p.rect.size, p.standing) for p in boxed.sheet("reed").pieces}) == 1
     images = [art.piece(sheet, piece) for piece in boxed.sheet("reed").pieces]
     assert all((image == images[0]).all() for image in images), "the jumping is gone"
+
+
+ACTS = ("feet", "middle", "all that is drawn", "feet and middle", "mend", "nudge")
+
+
+@given(
+    st.lists(
+        st.tuples(st.integers(-3, 3), st.integers(-3, 3), st.sampled_from((-1, 0, 1))),
+        min_size=2,
+        max_size=5,
+    ),
+    st.lists(st.tuples(st.integers(-3, 3), st.integers(-3, 3)), min_size=5, max_size=5),
+    st.lists(st.sampled_from(ACTS), min_size=1, max_size=6),
+)
+def test_steadying_boxes_and_mends_in_any_order_never_make_a_figure_jump_more(
+    tmp_path_factory: pytest.TempPathFactory,
+    moves: list[tuple[int, int, int]],
+    pivots: list[tuple[int, int]],
+    acts: list[str],
+) -> None:
+    folder = tmp_path_factory.mktemp("order")
+    project, art, sheet = project_of([body(*move, side=40) for move in moves], folder)
+    mask = solid(art.picture(sheet))
+    for piece, (x, y) in zip(sheet.pieces, pivots, strict=False):
+        stand = piece.pivot
+        project = set_pivot(project, frozenset({piece.number}), stand.x + x, stand.y + y)
+    for act in acts:
+        pieces = project.sheet("reed").pieces
+        before = unrest(pieces, mask)
+        if act == "nudge":
+            project = nudge(project, frozenset({1}), 1, -1)
+            continue
+        if act == "mend":
+            mends = [f.mend for f in find_all(project, art) if f.code == "wandering-pivot"]
+            project = mends[0](project) if mends and mends[0] else project
+        elif act == "feet":
+            project = level_feet(project, pieces, mask)
+        elif act == "middle":
+            project = steady_middle(project, pieces, mask)
+        else:
+            project = common_box(project, pieces, mask, act)
+        after = unrest(project.sheet("reed").pieces, mask)
+        assert after[0] <= before[0] and after[1] <= max(before[1], 1), act
+        if act in ("all that is drawn", "feet and middle"):
+            made = project.sheet("reed").pieces
+            assert len({(piece.rect.size, piece.standing) for piece in made}) == 1
+            again = [f for f in find_all(project, art) if f.code == "wandering-pivot"]
+            assert not again, "frames of one box stand alike"
+
+
+def test_a_box_that_would_show_a_neighbour_is_refused(tmp_path: Path) -> None:
+    tight = np.full((8, 6, 4), 255, np.uint8)
+    project, art, sheet = project_of([tight] * 3, tmp_path)
+    mask = solid(art.picture(sheet))
+    project = nudge(project, frozenset({2}), 2, 0)
+    with pytest.raises(Refusal, match="neighbours"):
+        common_box(project, project.sheet("reed").pieces, mask, "all that is drawn")
 
 
 def test_bodies_lie_on_each_other_whatever_limbs_do(tmp_path: Path) -> None:

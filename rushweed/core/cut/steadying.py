@@ -7,7 +7,7 @@ the picture and its cuts stay as they are.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from statistics import median_low
 from typing import Literal, NamedTuple
@@ -55,6 +55,12 @@ def stance(piece: Piece, mask: Mask) -> Stance | None:
 def wander(values: Sequence[float]) -> int:
     """By how many pixels values differ at most."""
     return round(max(values) - min(values)) if values else 0
+
+
+def unrest(pieces: Sequence[Piece], mask: Mask) -> tuple[int, int]:
+    """By how many pixels feet and middles of frames wander, as they stand."""
+    stances = [s for piece in pieces if (s := stance(piece, mask)) is not None]
+    return wander([s.foot for s in stances]), wander([s.middle for s in stances])
 
 
 def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
@@ -121,42 +127,58 @@ def common_box(project: Project, pieces: Sequence[Piece], mask: Mask, box: Box) 
     """Cut all frames to one size, with what they stand on at one place in each.
 
     Around all that is drawn, seen from where each frame stands; or each frame around its own feet
-    and middle, which then are what it stands on.
+    and middle, which then are what it stands on, unless it stands steadier already. No frame jumps
+    more than before. Raises Refusal where frames lie too close together for such a box.
     """
     stances = {p.number: s for p in pieces if (s := stance(p, mask)) is not None}
     if not stances:
         raise Refusal("These frames show nothing to put a box around. Choose others.")
+    stands = {number: Point(0, 0) for number in stances}
+    if box == "feet and middle":
+        stands = _own_feet(stances)
     whole = Rect(0, 0, 0, 0)
-    if box == "all that is drawn":
-        for one in stances.values():
-            whole = whole.union(one.box)
-        return _edit(
-            project, stances, lambda piece, one: _boxed(piece, _whole(piece.standing), whole)
-        )
-    width = max(one.box.width for one in stances.values())
-    height = max(one.box.height for one in stances.values())
-    whole = Rect(-(width // 2), -height, width, height)
+    for number, one in stances.items():
+        whole = whole.union(one.box.moved(-int(stands[number].x), -int(stands[number].y)))
 
-    def around_feet(piece: Piece, one: Stance) -> Piece:
+    def boxed(piece: Piece) -> Piece:
+        stand = stands[piece.number]
         x, y = _whole(piece.standing)
-        foot = (x + one.box.x + one.box.width // 2, y + one.foot)
-        return replace(_boxed(piece, foot, whole), offset=Point(0, 0))
+        return _boxed(piece, (x + int(stand.x), y + int(stand.y)), whole)
 
-    return _edit(project, stances, around_feet)
+    for piece in pieces:
+        if piece.number in stances and _shows_others(piece.rect, boxed(piece).rect, mask):
+            raise Refusal(
+                "The frames lie too close together: one box would show bits of their neighbours. "
+                "Level the feet and steady the middle instead; sizes may differ."
+            )
+    return with_pieces(project, frozenset(stances), boxed)
+
+
+def _own_feet(stances: Mapping[int, Stance]) -> dict[int, Point]:
+    """From where each frame stands now, the foot and middle of its own box; where frames stand
+    steadier across than that, only the foot."""
+    across = {n: one.box.x + one.box.width // 2 for n, one in stances.items()}
+    now = wander([one.middle for one in stances.values()])
+    if wander([one.middle - across[n] for n, one in stances.items()]) > now:
+        across = dict.fromkeys(stances, 0)
+    return {n: Point(across[n], one.foot) for n, one in stances.items()}
+
+
+def _shows_others(before: Rect, after: Rect, mask: Mask) -> bool:
+    """Whether a rectangle shows something that did not lie in the one before."""
+    seen = part_of(mask, after).copy()
+    own = before.intersection(after)
+    if own.area:
+        left, top = own.x - after.x, own.y - after.y
+        seen[top : top + own.height, left : left + own.width] = False
+    return bool(seen.any())
 
 
 def _boxed(piece: Piece, stand: tuple[int, int], box: Rect) -> Piece:
     """A piece cut to a box around a place of its own, on which it then stands."""
     x, y = piece.rect.x + stand[0] + box.x, piece.rect.y + stand[1] + box.y
     cut = recut(piece, Rect(x, y, box.width, box.height))
-    offset = cut.offset
-    return replace(cut, pivot=Point(-box.x + offset.x, -box.y + offset.y))
-
-
-def _edit(
-    project: Project, stances: Mapping[int, Stance], edit: Callable[[Piece, Stance], Piece]
-) -> Project:
-    return with_pieces(project, frozenset(stances), lambda p: edit(p, stances[p.number]))
+    return replace(cut, pivot=Point(-box.x, -box.y), offset=Point(0, 0))
 
 
 def _move(project: Project, moves: Mapping[int, Point]) -> Project:

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
 from rushweed.core.cut.rules_from_art import tile_of, tile_sizes, tile_words, with_tile
+from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.compression.palette import fits_palette
 from rushweed.core.gauge.compression.treated import (
     LOSSLESS,
@@ -24,7 +27,7 @@ from rushweed.core.gauge.sides import allowed_size, needed_sides
 from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, set_point, treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 
 FEW_COLOURS, MANY_COLOURS = 64, 1500
@@ -201,12 +204,12 @@ def companion_sizes(project: Project, art: Art) -> Iterator[Finding]:
 
 
 def wandering_pivots(project: Project, art: Art) -> Iterator[Finding]:
-    """Animations whose frames do not stand on one point."""
+    """Animations whose frames would stand steadier with their pivots at one place."""
     for sheet in project.sheets:
         pieces = {piece.number: piece for piece in sheet.pieces}
         for animation in sheet.animations:
-            frames = [pieces[frame] for frame in animation.frames if frame in pieces]
-            if len({from_foot(piece) for piece in frames}) > 1:
+            frames = tuple(pieces[frame] for frame in animation.frames if frame in pieces)
+            if len({from_foot(piece) for piece in frames}) > 1 and _would_rest(art, sheet, frames):
                 numbers = frozenset(piece.number for piece in frames)
                 yield Finding(
                     "wandering-pivot",
@@ -219,6 +222,23 @@ def wandering_pivots(project: Project, art: Art) -> Iterator[Finding]:
                     mend_words="Put all where most are",
                     mend=partial(align_pivots, numbers=numbers),
                 )
+
+
+def _would_rest(art: Art, sheet: Sheet, frames: tuple[Piece, ...]) -> bool:
+    """Whether frames shake less with aligned pivots, and neither feet nor middles more."""
+
+    def look() -> bool:
+        mask = solid(art.picture(sheet))
+        alone = Project(sheets=(replace(sheet, pieces=frames),))
+        aligned = align_pivots(alone, frozenset(piece.number for piece in frames))
+        now, then = unrest(frames, mask), unrest(aligned.sheets[0].pieces, mask)
+        return then != now and then[0] <= now[0] and then[1] <= now[1]
+
+    try:
+        key = ("rest", picture_key(sheet), tuple((p.rect, p.standing) for p in frames))
+        return art.memory.get(key, look)
+    except Refusal:
+        return False
 
 
 def fractional_pivots(project: Project, art: Art) -> Iterator[Finding]:

@@ -84,8 +84,9 @@ def copy_pivot(project: Project, number: int, numbers: frozenset[int]) -> Projec
 
 
 def from_foot(piece: Piece) -> Point:
-    """Where the pivot lies, in pixels from the middle of the piece's foot."""
-    return Point(piece.pivot.x - piece.rect.width // 2, piece.pivot.y - piece.rect.height)
+    """Where the piece stands, in pixels from the middle of its foot."""
+    stands = piece.standing
+    return Point(stands.x - piece.rect.width // 2, stands.y - piece.rect.height)
 
 
 def align_pivots(project: Project, numbers: frozenset[int]) -> Project:
@@ -107,6 +108,6 @@ def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
 
 
 def _with_foot(piece: Piece, place: Point) -> Piece:
-    """The piece with its pivot so far from the middle of its foot."""
-    pivot = Point(piece.rect.width // 2 + place.x, piece.rect.height + place.y)
-    return replace(piece, pivot=pivot)
+    """The piece standing so far from the middle of its foot; an offset stays what it is."""
+    x = piece.rect.width // 2 + place.x + piece.offset.x
+    return replace(piece, pivot=Point(x, piece.rect.height + place.y + piece.offset.y))
