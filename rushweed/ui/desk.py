@@ -10,10 +10,12 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.origins import Origins
 from rushweed.core.project import files
+from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
+from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sitting import Edit, Sitting, Transaction
 from rushweed.core.values import Refusal
 from rushweed.ui.selection import Selection
@@ -44,6 +46,8 @@ class Desk(QObject):
         self._lock = lock
         self._drag: Drag | None = None
         self.looked_at: Compression | None = None
+        self.drafts: dict[str, str] = {}
+        """Text files of the project that were edited and not written yet, by their paths in it."""
 
     @property
     def project(self) -> Project:
@@ -61,7 +65,7 @@ class Desk(QObject):
     @property
     def unsaved(self) -> bool:
         """Whether the project differs from what is on disk."""
-        return self.history.project is not self._saved
+        return self.history.project is not self._saved or bool(self.drafts)
 
     @property
     def read_only(self) -> bool:
@@ -142,6 +146,8 @@ class Desk(QObject):
                     target.parent.mkdir(parents=True, exist_ok=True)
                     if (self.folder / source.path).exists() and not target.exists():
                         shutil.copy2(self.folder / source.path, target)
+            if (self.folder / TEMPLATES).is_dir():
+                shutil.copytree(self.folder / TEMPLATES, folder / TEMPLATES, dirs_exist_ok=True)
             Kept(self.folder).copy_to(folder)
             Origins(folder).remember(Origins(self.folder).all())
         except (OSError, Refusal) as problem:
@@ -169,12 +175,25 @@ class Desk(QObject):
     def _write(self, folder: Path) -> bool:
         try:
             files.save(self.history.project, folder)
+            for path in list(self.drafts):
+                self.write_draft(path, folder)
         except Refusal as refusal:
             self.refused.emit(str(refusal))
             return False
         self._saved = self.history.project
         self.saved_changed.emit()
         return True
+
+    def write_draft(self, path: str, folder: Path | None = None) -> None:
+        """Write one edited text file. Raises Refusal, and keeps the draft, when that fails."""
+        target = (folder or self.folder) / path
+        try:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            write_file(target, self.drafts[path].encode())
+        except OSError as problem:
+            raise Refusal(explain(problem, target)) from problem
+        del self.drafts[path]
+        self.saved_changed.emit()
 
     def _become(self, sitting: Sitting, live: bool = False, before: Project | None = None) -> None:
         """Go on with another sitting, and tell everybody what changed in what is shown; the

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from multiprocessing import get_context
@@ -15,12 +15,10 @@ from rushweed.core.bale.stamp import fingerprint, is_fresh
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import check_target, write_bundle
 from rushweed.core.gather.art import Art
-from rushweed.core.project.files import file_stems
+from rushweed.core.project.files import TEMPLATES, file_stems, to_files
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
-
-TEMPLATES = "templates"
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,10 +37,41 @@ def build_all(
 ) -> list[Built]:
     """Build the named recipes of a project, or all of them. One goes into `out` itself, several
     into a folder each. Raises Refusal; bundles that were there are then whole."""
+    art = Art(folder)
+    return list(_build_each(project, folder, out, names, art, jobs, None))
+
+
+def build_held(
+    project: Project, folder: Path, out: Path, names: Sequence[str], art: Art
+) -> Iterator[Built]:
+    """Build recipes of a project that is held in memory, be it saved or not, one after the other;
+    the same bundles, with the same fingerprints, as `build_all` makes of it once it is saved."""
+    return _build_each(project, folder, out, names, art, 1, to_files(project))
+
+
+def _build_each(
+    project: Project,
+    folder: Path,
+    out: Path,
+    names: Sequence[str],
+    art: Art,
+    jobs: int,
+    held: Mapping[str, bytes] | None,
+) -> Iterator[Built]:
     targets = recipe_folders(project, out, names)
     for target in targets.values():
         check_target(target)
-    return [_build(project, folder, recipe, target, jobs) for recipe, target in targets.items()]
+    for recipe, target in targets.items():
+        key = fingerprint(folder, recipe.name, held)
+        if is_fresh(target, key):
+            yield Built(recipe.name, target, fresh=True)
+            continue
+        own = read_templates(folder / TEMPLATES)
+        if jobs > 1:
+            bundle = _make_with_jobs(project, art, recipe, own, jobs)
+        else:
+            bundle = make_bundle(project, art, recipe, own)
+        yield Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
 
 
 def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> dict[Recipe, Path]:
@@ -59,19 +88,6 @@ def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> di
     stems = file_stems([recipe.name for recipe in project.recipes])
     by_name = dict(zip(known, stems, strict=True))
     return {recipe: out / by_name[recipe.name] for recipe in chosen}
-
-
-def _build(project: Project, folder: Path, recipe: Recipe, target: Path, jobs: int) -> Built:
-    key = fingerprint(folder, recipe.name)
-    if is_fresh(target, key):
-        return Built(recipe.name, target, fresh=True)
-    own = read_templates(folder / TEMPLATES)
-    art = Art(folder)
-    if jobs > 1:
-        bundle = _make_with_jobs(project, art, recipe, own, jobs)
-    else:
-        bundle = make_bundle(project, art, recipe, own)
-    return Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
 
 
 _plans: tuple[list[Plan], Recipe] | None = None

@@ -13,16 +13,19 @@ from pathlib import Path
 from rushweed import __version__
 
 STAMP = ".rushweed/built.json"
-INPUTS = ("project.rushweed", "sheets/*.json", "levels/*.json", "templates/*", "art/**/*")
+PROJECT = ("project.rushweed", "sheets/*.json", "levels/*.json")
+BESIDE = ("templates/*", "art/**/*")
 
 
-def fingerprint(folder: Path, recipe: str) -> str:
+def fingerprint(folder: Path, recipe: str, held: Mapping[str, bytes] | None = None) -> str:
     """A hash of all that a bundle of a recipe is made of: the program's version and the content of
-    every file of the project."""
+    every file of the project. The files of a project that is held in memory are those of `held`,
+    by their paths, whatever the folder has."""
     whole = hashlib.sha256(f"{__version__}\n{recipe}\n".encode())
-    for path in _inputs(folder):
-        whole.update(f"{path.relative_to(folder).as_posix()}\n".encode())
-        whole.update(hashlib.sha256(path.read_bytes()).digest())
+    contents = dict(held) if held is not None else dict(_read(folder, PROJECT))
+    for name, data in (*sorted(contents.items()), *_read(folder, BESIDE)):
+        whole.update(f"{name}\n".encode())
+        whole.update(hashlib.sha256(data).digest())
     return whole.hexdigest()
 
 
@@ -52,9 +55,11 @@ def read_stamp(target: Path) -> dict[str, object]:
     return stamp if isinstance(stamp, dict) else {}
 
 
-def _inputs(folder: Path) -> Iterator[Path]:
-    for pattern in INPUTS:
-        yield from sorted(path for path in folder.glob(pattern) if path.is_file())
+def _read(folder: Path, patterns: tuple[str, ...]) -> Iterator[tuple[str, bytes]]:
+    """The files of some patterns, by their paths inside the folder."""
+    for pattern in patterns:
+        for path in sorted(path for path in folder.glob(pattern) if path.is_file()):
+            yield path.relative_to(folder).as_posix(), path.read_bytes()
 
 
 def _hash(path: Path) -> str:

@@ -30,6 +30,8 @@ if TYPE_CHECKING:
     from pydantic import TypeAdapter
 
 HEAD = "project.rushweed"
+TEMPLATES = "templates"
+"""The folder of the project's own templates."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -11,13 +12,13 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from rushweed.core.bale.building import TEMPLATES, recipe_folders
+from rushweed.core.bale.building import Built, build_held
 from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
 from rushweed.core.bale.pages import Page
 from rushweed.core.bale.templates import read_templates
-from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
+from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Point, Rect, Refusal
@@ -52,13 +53,14 @@ class Bale(Station):
     def __init__(self, services: Services) -> None:
         super().__init__(services)
         self._bundle: Bundle | None = None
-        self._made_from: tuple[Project, Recipe] | None = None
+        self._made_from: tuple[Project, Recipe, dict[str, str]] | None = None
         self._recipes = RecipeGroup(1, self.desk)
         self._recipes.chosen.connect(lambda _: self.refresh())
 
     def make_table(self, face: int) -> QWidget:
         if face == TEMPLATE_FACE:
             self._templates = TemplateFace(self.services, self._recipes, self._body)
+            self._templates.written = self._make_bundle
             return self._templates.table
         self._image = QImage()
         self._hovered = 0
@@ -162,13 +164,13 @@ class Bale(Station):
     def _make_bundle(self) -> None:
         """Make the bundle of the recipe; a large one while the window goes on."""
         project, recipe, art = self.project, self._recipes.recipe, self.desk.art
-        if self._made_from == (project, recipe):
-            self._show_bundle()
-            return
-        self._made_from = (project, recipe)
-        self._bundle = None
         try:
             own = read_templates(self.desk.folder / TEMPLATES)
+            if self._made_from == (project, recipe, own):
+                self._show_bundle()
+                return
+            self._made_from = (project, recipe, own)
+            self._bundle = None
             if self._is_quick(recipe):
                 self._bundle = make_bundle(project, art, recipe, own)
         except Refusal as refusal:
@@ -193,7 +195,7 @@ class Bale(Station):
         def done(result: Bundle | str | None) -> None:
             if isinstance(result, str):
                 self.desk.refused.emit(result)
-            elif result is not None and self._made_from == (project, recipe):
+            elif result is not None and self._made_from == (project, recipe, own):
                 self._bundle = result
                 self._show_bundle()
 
@@ -246,54 +248,40 @@ class Bale(Station):
     def _ask_and_write(self) -> None:
         folder = self.services.dialogs.ask_bundle_folder()
         if folder is not None:
-            self.write(folder)
+            self.write(folder, (self._recipes.recipe.name,))
 
     def _ask_and_write_all(self) -> None:
         folder = self.services.dialogs.ask_bundle_folder()
-        if folder is None:
-            return
-        project, art = self.project, self.desk.art
-        try:
-            own = read_templates(self.desk.folder / TEMPLATES)
-            targets = recipe_folders(project, folder)
-        except Refusal as refusal:
-            self.desk.refused.emit(str(refusal))
-            return
+        if folder is not None:
+            self.write(folder, ())
 
-        def work() -> Iterator[tuple[float, str, str]]:
-            for number, (recipe, target) in enumerate(targets.items()):
-                yield number / len(targets), tr("Writing {name}").format(name=recipe.name), ""
-                try:
-                    write_bundle(make_bundle(project, art, recipe, own), target)
-                except Refusal as refusal:
-                    yield 1.0, recipe.name, str(refusal)
-                    return
-            yield 1.0, tr("Written"), ""
+    def write(self, folder: Path, names: tuple[str, ...]) -> None:
+        """Write the bundles of the named recipes, or of all, just as a build does."""
+        project, art, place = self.project, self.desk.art, self.desk.folder
+        count = len(names) or len(project.recipes)
 
-        def done(refused: str) -> None:
-            if refused:
-                self.desk.refused.emit(refused)
-                return
-            self.baled = len(targets)
-            self._write_group.result.tell(
-                tr("Wrote {what} to {folder}.").format(
-                    what=counted(len(targets), "recipe", "recipes"), folder=folder.name
-                )
-            )
+        def work() -> Iterator[tuple[float, str, list[Built] | str]]:
+            built: list[Built] = []
+            yield 0.0, tr("Writing bundles"), built
+            try:
+                for one in build_held(project, place, folder, names, art):
+                    built.append(one)
+                    words = tr("Wrote {name}").format(name=one.recipe)
+                    yield len(built) / count, words, built
+            except Refusal as refusal:
+                yield 1.0, "", str(refusal)
 
-        self.services.jobs.start(work, done)
+        self.services.jobs.start(work, partial(self._tell_written, folder))
 
-    def write(self, folder: Path) -> None:
-        """Write the bundle into a folder."""
-        if self._bundle is None:
+    def _tell_written(self, folder: Path, built: list[Built] | str) -> None:
+        if isinstance(built, str):
+            self.desk.refused.emit(built)
             return
-        try:
-            write_bundle(self._bundle, folder)
-        except Refusal as refusal:
-            self.desk.refused.emit(str(refusal))
-            return
-        self.baled = 1
-        self._write_group.result.tell(tr("Written to {folder}.").format(folder=folder.name))
+        self.baled = len(built)
+        what = counted(len(built), "recipe", "recipes")
+        words = tr("Wrote {what} to {folder}.") if any(b.written for b in built) else ""
+        words = words or tr("{what} in {folder} were up to date.")
+        self._write_group.result.tell(words.format(what=what, folder=folder.name))
 
     def _press(self, press: Pointer) -> None:
         number = self._piece_at(press.place)

@@ -9,7 +9,6 @@ from typing import Any
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QWidget
 
-from rushweed.core.bale.building import TEMPLATES
 from rushweed.core.bale.templates import (
     ENDING,
     check_name,
@@ -17,7 +16,7 @@ from rushweed.core.bale.templates import (
     render,
     shipped_templates,
 )
-from rushweed.core.project import saving
+from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import free_name
 from rushweed.core.values import Refusal
 from rushweed.ui.look.fonts import fixed_font
@@ -40,6 +39,7 @@ class TemplateFace:
     ) -> None:
         self._desk, self._recipes, self._body = services.desk, recipes, body
         self._shown = ""
+        self.written: Callable[[], object] = lambda: None
         self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
         self.editor.setAccessibleName(tr("Template"))
         self.output.setAccessibleName(tr("What it writes"))
@@ -56,7 +56,7 @@ class TemplateFace:
         self._soon.setSingleShot(True)
         self._soon.setInterval(SOON)
         self._soon.timeout.connect(self.preview)
-        self.editor.textChanged.connect(self._soon.start)
+        self.editor.textChanged.connect(self._take_note)
         self._group = Group(1, tr("Template"))
         self._names = Choice(tr("Template to look at"), 150)
         self._names.picked.connect(self.show_template)
@@ -83,14 +83,35 @@ class TemplateFace:
         own = self._shown in self._own()
         self._remove.setEnabled(own)
         self._used.setChecked(self._shown in self._recipes.recipe.templates)
-        told = tr("Yours, in templates/{name}.").format(name=f"{self._shown}{ENDING}")
-        self._group.result.tell(told if own else tr("It came along; saving makes it yours."))
+        self._tell_state()
         self.preview()
+
+    def _tell_state(self) -> None:
+        """Say whose the template is, and whether its text was written."""
+        if self._path(self._shown) in self._desk.drafts:
+            told = tr("Changed, and not written yet. Builds use the text in the file.")
+        elif self._shown in self._own():
+            told = tr("Yours, in templates/{name}.").format(name=f"{self._shown}{ENDING}")
+        else:
+            told = tr("It came along; saving makes it yours.")
+        self._group.result.tell(told, self._path(self._shown) in self._desk.drafts)
+
+    def _take_note(self) -> None:
+        """Keep what was typed as a draft, until it is written."""
+        self._soon.start()
+        text, path = self.editor.toPlainText(), self._path(self._shown)
+        if not self._shown or text == self._stored().get(self._shown):
+            self._desk.drafts.pop(path, None)
+        else:
+            self._desk.drafts[path] = text
+        self._tell_state()
+        self._desk.saved_changed.emit()
 
     def show_template(self, name: str) -> None:
         """Edit another template."""
-        self._shown = name
+        self._shown = ""
         self.editor.setPlainText(self._known().get(name, ""))
+        self._shown = name
         self.refresh()
 
     def preview(self) -> None:
@@ -116,6 +137,7 @@ class TemplateFace:
     def save(self) -> None:
         """Keep the template in the project's folder."""
         self._write(self._shown, self.editor.toPlainText())
+        self.written()
 
     def _new(self) -> None:
         name = self._file.text().strip() or free_name("own.txt", set(self._known()))
@@ -128,19 +150,25 @@ class TemplateFace:
             self.show_template(name)
 
     def _write(self, name: str, text: str) -> bool:
-        folder = self._folder()
+        self._desk.drafts[self._path(name)] = text
         try:
-            folder.mkdir(parents=True, exist_ok=True)
-            saving.write_file(folder / f"{name}{ENDING}", text.encode())
-        except OSError as problem:
-            self._desk.refused.emit(saving.explain(problem, folder))
+            self._desk.write_draft(self._path(name))
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
             return False
         self.refresh()
         return True
 
     def _take_away(self) -> None:
-        (self._folder() / f"{self._shown}{ENDING}").unlink(missing_ok=True)
-        self.show_template(self._shown)
+        """Take the file away; its text stays here as a draft, so that it can be written again."""
+        name, text = self._shown, self.editor.toPlainText()
+        (self._folder() / f"{name}{ENDING}").unlink(missing_ok=True)
+        self._desk.drafts[self._path(name)] = text
+        self.refresh()
+        self._group.result.tell(
+            tr("The file is gone. Its text is still here: “Save it” brings it back."), warns=True
+        )
+        self.written()
 
     def _use(self, on: bool) -> None:
         used = [name for name in self._recipes.recipe.templates if name != self._shown]
@@ -156,5 +184,15 @@ class TemplateFace:
             self._desk.refused.emit(str(refusal))
             return {}
 
-    def _known(self) -> dict[str, str]:
+    def _stored(self) -> dict[str, str]:
+        """The templates as they are on disk."""
         return {**shipped_templates(), **self._own()}
+
+    def _known(self) -> dict[str, str]:
+        """The templates with what was typed since."""
+        names = {path: Path(path).name.removesuffix(ENDING) for path in self._desk.drafts}
+        drafts = {name: self._desk.drafts[path] for path, name in names.items()}
+        return {**self._stored(), **drafts}
+
+    def _path(self, name: str) -> str:
+        return f"{TEMPLATES}/{name}{ENDING}"
