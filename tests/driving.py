@@ -33,6 +33,9 @@ class Answers(Dialogs):
     def ask_pictures(self) -> list[Path]:
         return self.pictures
 
+    def ask_picture_folder(self) -> Path | None:
+        return self.folder
+
     def ask_project(self) -> Path | None:
         return self.folder
 

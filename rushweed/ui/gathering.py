@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from rushweed.core.cut.gathering import add_sheets, see, take_in, with_layers
+from rushweed.core.cut.gathering import add_sheets, as_sheets, see, take_in
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import warning_of
 from rushweed.core.gather.sequences import expand
@@ -67,7 +67,7 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
     for index, group in enumerate(groups):
         yield index / len(groups), group[0].name, gathered
         try:
-            for part in with_layers(art, group):
+            for part in as_sheets(art, group):
                 sheet = take_in(art, part)
                 see(art, sheet)
                 warning_of(art, sheet)

@@ -73,7 +73,7 @@ class Outside(QObject):
         self._waiting[other.saved.sheet] = other
         self.found.emit([])
 
-    def take(self, changes: list[Reread]) -> bool:
+    def take(self, changes: list[Reread], words: str = "") -> bool:
         """Take changes in, as one step of undo."""
         names = [change.saved.sheet for change in changes]
         what = names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
@@ -83,7 +83,8 @@ class Outside(QObject):
                 project = take_changes(project, self._desk.art, change)
             return project
 
-        taken = self._desk.do(tr("Took in {what} as saved outside").format(what=what), edit)
+        words = words or tr("Took in {what} as saved outside").format(what=what)
+        taken = self._desk.do(words, edit)
         self.found.emit([])
         return taken
 
@@ -172,6 +173,7 @@ WAYS: dict[How, str] = {
     "new": "new",
     "back": "back again",
     "gone": "gone",
+    "scaled": "scaled with the picture",
 }
 
 

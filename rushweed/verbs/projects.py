@@ -45,9 +45,17 @@ def make_new(
         raise Refusal("There is no picture among those. Name PNG files, or folders of them.")
     folder.mkdir(parents=True, exist_ok=True)
     project, art = Project(name=folder.resolve().name), Art(folder)
+    refused = []
     with progress("Gathering", groups) as steps:
         for group in steps:
-            project = by_best_guesses(project, art, [group])
+            try:
+                project = by_best_guesses(project, art, [group])
+            except Refusal as refusal:
+                refused.append(str(refusal))
+    for sentence in refused:
+        print(sentence, file=sys.stderr)
+    if not project.sheets:
+        raise Refusal("None of those could be gathered, so there is no project.")
     files.save(project, folder)
     print(f"{folder}: {len(project.sheets)} sheets, {sum(1 for _ in project.pieces())} pieces")
 

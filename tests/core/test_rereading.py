@@ -29,7 +29,8 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.weave.levels import add_level, let_go, set_cells
+from rushweed.core.weave.letting_go import let_go
+from rushweed.core.weave.levels import add_level, set_cells
 from tests.samples import write_picture
 
 SIDE = 8

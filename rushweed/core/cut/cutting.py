@@ -79,11 +79,21 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
 
     What was corrected by hand stays as it is, and what was left out stays out.
     """
+    return _cut(project, name, layout, cuts_for(layout, mask))
+
+
+def cut_at(project: Project, name: str, rects: Sequence[Rect]) -> Project:
+    """Cut a sheet into just these rectangles, side by side in one row; otherwise as `cut` does."""
+    cuts = [Cut(rect, 0, column) for column, rect in enumerate(rects)]
+    return _cut(project, name, LoosePieces(), cuts)
+
+
+def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Project:
     sheet = project.sheet(name)
     kept = [piece for piece in sheet.pieces if piece.by_hand]
     cuts = [
         place
-        for place in cuts_for(layout, mask)
+        for place in wanted
         if not any(sameness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
         and not any(covers(piece.rect, place.rect) for piece in kept)
     ]

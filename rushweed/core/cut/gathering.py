@@ -7,16 +7,17 @@ from dataclasses import replace
 from pathlib import Path
 
 from rushweed.core.cut.animations import set_animation
-from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.cutting import cut, cut_at
 from rushweed.core.cut.grid import GridGuess
 from rushweed.core.cut.inspect import Seen, enlarged, inspect, known_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
 from rushweed.core.gather.origins import Origin, Origins
-from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
+from rushweed.core.gather.pictures import content_hash, decode, decode_frames, read_bytes
 from rushweed.core.gather.relatives import join_relative, relatives
 from rushweed.core.gather.sequences import stem_of
+from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
 from rushweed.core.orientation import turned
 from rushweed.core.project.files import file_stems
@@ -25,6 +26,10 @@ from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import EvenCells, Layout, Sheet, Source
 from rushweed.core.values import Refusal, Size
 
+MOST_UNLIKE = 2.0
+"""Frames of one animation are at most so many times as wide or high as each other."""
+LOOKED_AT = 64
+"""Of so many numbered pictures it is looked whether they are alike."""
 USUAL_RATE = 10.0
 """Frames per second of numbered pictures, until somebody says otherwise."""
 
@@ -49,14 +54,29 @@ def add_sheets(project: Project, sheets: Sequence[Sheet]) -> tuple[Project, tupl
     return replace(project, sheets=(*project.sheets, *added)), new
 
 
-def with_layers(art: Art, group: list[Path]) -> list[list[Path]]:
-    """The same group; for an OpenRaster picture, a group for each of its layers, which are
-    unpacked into the project's art."""
-    if len(group) > 1 or group[0].suffix.lower() != ENDING:
+def as_sheets(art: Art, group: list[Path]) -> list[list[Path]]:
+    """The files of a group, sheet by sheet: numbered pictures that are alike in size and kind are
+    one sheet, others one each; so is each layer of an OpenRaster picture, which is unpacked into
+    the project's art."""
+    if len(group) > 1:
+        return [group] if _are_frames(group) else [[path] for path in group]
+    if group[0].suffix.lower() != ENDING:
         return [group]
     path = group[0]
     target = art.folder / "art" / file_stems([path.stem])[0]
     return [[layer] for layer in unpack_layers(read_bytes(path), path.name, target)]
+
+
+def _are_frames(paths: list[Path]) -> bool:
+    """Whether numbered pictures may be frames of one thing: of nearly one size, and not tilesets
+    each."""
+    pictures = [decode(read_bytes(path), path.name) for path in paths[:LOOKED_AT]]
+    for side in (0, 1):
+        lengths = [picture.shape[side] for picture in pictures]
+        if max(lengths) > MOST_UNLIKE * min(lengths):
+            return False
+    tilesets = sum(inspect(picture, "").kind == "tileset" for picture in pictures[:3])
+    return 2 * tilesets < len(pictures[:3])
 
 
 def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]:
@@ -131,7 +151,11 @@ def _accept_alone(project: Project, art: Art, name: str) -> Project:
         name,
         lambda s: replace(s, kind=seen.kind, colour_key=seen.colour_key, pixel=seen.pixel),
     )
-    project = cut(project, name, seen.layout, solid(art.picture(project.sheet(name))))
+    sheet = project.sheet(name)
+    if len({source.size for source in sheet.sources}) > 1:
+        project = cut_at(project, name, places_of_sources(sheet))
+    else:
+        project = cut(project, name, seen.layout, solid(art.picture(sheet)))
     return _animate_frames(project, name)
 
 
@@ -149,7 +173,7 @@ def _animate_frames(project: Project, name: str) -> Project:
 def by_best_guesses(project: Project, art: Art, groups: Iterable[list[Path]]) -> Project:
     """Gather all groups of files and accept what is seen in each."""
     for group in groups:
-        for part in with_layers(art, group):
+        for part in as_sheets(art, group):
             project, name = gather(project, art, part)
             project = accept(project, art, name)
     return project
@@ -194,7 +218,8 @@ def _see_frames(art: Art, sheet: Sheet) -> Seen:
     seen = inspect(art.stored(sheet))
     one = sheet.sources[0]
     if any(source.size != one.size for source in sheet.sources):
-        return seen
+        sentence = f"{len(sheet.sources)} numbered frames of several sizes, on one foot line"
+        return replace(seen, kind="sheet", grids=(), sentences=(sentence,))
     size, count = (
         (one.frames.size, one.frames.count) if one.frames else (one.size, len(sheet.sources))
     )

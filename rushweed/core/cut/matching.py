@@ -17,7 +17,7 @@ import numpy.typing as npt
 from rushweed.core.cut.likeness import Pieces, alike
 from rushweed.core.values import Rect
 
-How = Literal["same", "moved", "recoloured", "changed", "redrawn", "new", "gone", "back"]
+How = Literal["same", "moved", "recoloured", "changed", "redrawn", "new", "gone", "back", "scaled"]
 ENOUGH = 0.5
 """Pieces at one place are the same, changed, when this share of their pixels is alike."""
 SURELY = 0.7

@@ -6,6 +6,7 @@ import hashlib
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from rushweed.core.cut.cutting import (
     SAME_ENOUGH,
@@ -20,6 +21,8 @@ from rushweed.core.cut.following import Follower, grid_shifts
 from rushweed.core.cut.likeness import Pieces, Words, part, shown
 from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.matching import How, Match, match_pieces
+from rushweed.core.cut.rescaling import is_enlarged, scale_between
+from rushweed.core.cut.reshaping import scaled
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Saved
 from rushweed.core.gather.origins import Origins
@@ -50,7 +53,9 @@ class Step:
 class Reread:
     """A sheet before and after its picture was saved outside, with its pieces matched.
 
-    `known` says whether the pixels from before were at hand; without them places alone count.
+    `known` says whether the pixels from before were at hand; without them places alone count. A
+    picture that was only saved larger or smaller is `scaled` by that factor, with all its pieces;
+    `pixel` is how many stored pixels one drawn pixel takes then.
     """
 
     sheet: Sheet
@@ -61,6 +66,8 @@ class Reread:
     steps: tuple[Step, ...]
     left_out: tuple[Rect, ...]
     known: bool
+    scale: Fraction = Fraction(1)
+    pixel: int = 1
 
     def count(self, how: How) -> int:
         """How many pieces went that way."""
@@ -75,8 +82,11 @@ def reread(sheet: Sheet, art: Art, saved: Saved) -> Reread:
     after = art.picture(replace(sheet, sources=saved.sources))
     known = all(art.has(source) for source in sheet.sources)
     before = art.picture(sheet) if known else after
+    scale = scale_between(before, after) if known else Fraction(1)
+    if scale != 1:
+        return _rescaled(sheet, saved, before, after, scale)
     if sheet.layout is None:
-        return Reread(sheet, saved, before, after, None, (), sheet.left_out, known)
+        return _bare(sheet, saved, before, after, known)
     evenly = [piece for piece in sheet.pieces if not piece.by_hand]
     was, now = shown(before), shown(after)
     old = Pieces(was, [piece.rect for piece in evenly])
@@ -100,7 +110,38 @@ def reread(sheet: Sheet, art: Art, saved: Saved) -> Reread:
     steps = [step for step in steps if step.how != "new" or _stays(step.new, hidden, left_out)]
     steps = _brought_back(sheet, steps, now)
     all_steps = (*steps, *by_hand)
-    return Reread(sheet, saved, before, after, layout, all_steps, tuple(left_out), known)
+    return Reread(
+        sheet, saved, before, after, layout, all_steps, tuple(left_out), known, pixel=sheet.pixel
+    )
+
+
+def _bare(sheet: Sheet, saved: Saved, before: Picture, after: Picture, known: bool) -> Reread:
+    """A sheet that was not cut yet."""
+    return Reread(sheet, saved, before, after, None, (), sheet.left_out, known, pixel=sheet.pixel)
+
+
+def _rescaled(
+    sheet: Sheet, saved: Saved, before: Picture, after: Picture, scale: Fraction
+) -> Reread:
+    """A picture that was only saved larger or smaller: where its pixels are the drawn ones, only
+    that changes how many stored pixels one takes; else all pieces are scaled."""
+    pixel = sheet.pixel * scale
+    small, large = (before, after) if scale > 1 else (after, before)
+    factor = max(scale, 1 / scale)
+    if pixel.denominator == 1 and is_enlarged(small, large, int(factor)):
+        steps = tuple(Step(p, Cut(p.rect, p.row, p.column), "same") for p in sheet.pieces)
+        return Reread(
+            sheet, saved, before, after, sheet.layout, steps, sheet.left_out, True,
+            pixel=int(pixel),
+        )  # fmt: skip
+    larger = scaled(sheet, scale)
+    steps = tuple(
+        Step(old, Cut(new.rect, new.row, new.column), "scaled")
+        for old, new in zip(sheet.pieces, larger.pieces, strict=True)
+    )
+    return Reread(
+        sheet, saved, before, after, larger.layout, steps, larger.left_out, True, scale, sheet.pixel
+    )
 
 
 def joined(reread: Reread, old: int, new: Rect) -> Reread:
@@ -135,6 +176,14 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
     Raises Refusal when the picture cannot be copied into the project.
     """
     _copy(art, reread.saved)
+    if reread.scale != 1 or reread.pixel != reread.sheet.pixel:
+        return with_sheet(
+            project,
+            reread.saved.sheet,
+            lambda old: replace(
+                scaled(old, reread.scale), sources=reread.saved.sources, pixel=reread.pixel
+            ),
+        )
     number = project.next_number
     was = shown(reread.before)
     pieces: list[Piece] = []

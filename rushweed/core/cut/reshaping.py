@@ -43,8 +43,8 @@ def set_enlarged(project: Project, sheets: tuple[str, ...], factor: int) -> Proj
         raise Refusal(f"A picture is enlarged 1 to {LARGEST_FACTOR} times.")
 
     def edit(sheet: Sheet) -> Sheet:
-        scaled = _scaled(sheet, Fraction(factor, sheet.enlarged))
-        result = replace(scaled, enlarged=factor)
+        larger = scaled(sheet, Fraction(factor, sheet.enlarged))
+        result = replace(larger, enlarged=factor)
         if max(result.size) > LARGEST_SIDE:
             raise Refusal(f"“{sheet.name}” would be larger than {LARGEST_SIDE} px a side.")
         return result
@@ -60,8 +60,8 @@ def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
     def edit(sheet: Sheet) -> Sheet:
         if min(source.size.width for source in sheet.sources) < pixel:
             raise Refusal(f"“{sheet.name}” is smaller than one drawn pixel of {pixel} px.")
-        scaled = _scaled(sheet, Fraction(sheet.pixel, pixel))
-        return replace(scaled, pixel=pixel, decided=sheet.deciding("pixel"))
+        smaller = scaled(sheet, Fraction(sheet.pixel, pixel))
+        return replace(smaller, pixel=pixel, decided=sheet.deciding("pixel"))
 
     return with_sheets(project, sheets, edit)
 
@@ -134,21 +134,21 @@ def _far_margin(layout: EvenCells, whole: Size) -> Size:
     )
 
 
-def _scaled(sheet: Sheet, factor: Fraction) -> Sheet:
+def scaled(sheet: Sheet, factor: Fraction) -> Sheet:
     """The sheet's layout and pieces for a picture so many times as large."""
     if factor == 1:
         return sheet
 
-    def scaled(value: float) -> int:
+    def times(value: float) -> int:
         return round(value * factor)
 
     def scaled_rect(rect: Rect) -> Rect:
-        left, top = scaled(rect.x), scaled(rect.y)
-        right, bottom = scaled(rect.right), scaled(rect.bottom)
+        left, top = times(rect.x), times(rect.y)
+        right, bottom = times(rect.right), times(rect.bottom)
         return Rect(left, top, max(1, right - left), max(1, bottom - top))
 
     def scaled_point(point: Point) -> Point:
-        return Point(scaled(point.x), scaled(point.y))
+        return Point(times(point.x), times(point.y))
 
     def scaled_piece(piece: Piece) -> Piece:
         return replace(
@@ -162,7 +162,7 @@ def _scaled(sheet: Sheet, factor: Fraction) -> Sheet:
     layout = sheet.layout
     if isinstance(layout, EvenCells):
         cell, margin, gap = (
-            Size(scaled(size.width), scaled(size.height))
+            Size(times(size.width), times(size.height))
             for size in (layout.cell, layout.margin, layout.gap)
         )
         layout = EvenCells(Size(max(1, cell.width), max(1, cell.height)), margin, gap)

@@ -14,7 +14,7 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.levels import let_go
+from rushweed.core.weave.letting_go import let_go
 
 NAMED = 3
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.origins import Origin
@@ -67,6 +67,21 @@ def saved_outside(sheet: Sheet, art: Art, origins: Mapping[str, Origin]) -> Save
     if all(new.content == old.content for new, old in zip(sources, sheet.sources, strict=True)):
         return None
     return Saved(sheet.name, sources, saved.copies, saved.origins)
+
+
+def replaced(sheet: Sheet, art: Art, path: Path) -> Saved:
+    """The sheet with the picture of another file in place of its own, as if it was saved outside.
+    Raises Refusal for a sheet of several pictures, or what is no picture."""
+    if len(sheet.sources) > 1:
+        raise Refusal(f"“{sheet.name}” is made of several pictures. Keep them apart first.")
+    data = read_bytes(path)
+    picture, frames = decode_frames(data, path.name)
+    art.put(data, picture)
+    content = content_hash(data)
+    inside = f"art/{PurePosixPath(sheet.sources[0].path).stem}-{content[:8]}{path.suffix.lower()}"
+    source = Source(inside, content, Size(picture.shape[1], picture.shape[0]), frames)
+    origin = Origin(str(path.resolve()), content)
+    return Saved(sheet.name, (source,), {inside: data}, {inside: origin})
 
 
 def _as_it_is(source: Source, art: Art, origin: Origin | None, saved: Saved) -> Source:

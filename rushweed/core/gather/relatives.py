@@ -28,6 +28,21 @@ def relatives(project: Project) -> dict[str, Belonging]:
     return {s.name: belonging for s in waiting for belonging in _proposals(s, bases)}
 
 
+def possible_belongings(project: Project, name: str) -> list[Belonging]:
+    """What a sheet could be to others, as far as sizes tell: any of them, whatever it is called."""
+    sheet = project.sheet(name)
+    found = []
+    for base in project.sheets:
+        if base.name == name or base.belongs is not None:
+            continue
+        for factor in (2, 3, 4):
+            if _stored(sheet) == _times(_stored(base), factor):
+                found.append(Belonging("density", base.name, factor))
+        if _stored(sheet) == _stored(base):
+            found.append(Belonging("normal map", base.name))
+    return found
+
+
 def join_relative(project: Project, name: str, belonging: Belonging) -> Project:
     """Say that a sheet belongs to another. It is not cut by itself: it has the other's pieces.
 

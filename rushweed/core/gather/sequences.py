@@ -42,6 +42,12 @@ def stem_of(group: list[Path]) -> str:
     return stem or group[0].parent.name
 
 
+def stem_of_names(names: list[str]) -> str:
+    """What numbered names share; the first of others."""
+    stems = {match["stem"] if (match := NUMBERED.match(name)) else name for name in names}
+    return stems.pop() if len(stems) == 1 else names[0]
+
+
 def _sequences(paths: list[Path]) -> list[list[Path]]:
     groups: dict[tuple[Path, str], list[Path]] = defaultdict(list)
     for path in paths:

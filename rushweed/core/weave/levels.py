@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection
 from dataclasses import replace
-from functools import partial
 
-from rushweed.core.cut.cutting import without_lost_frames
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level
-from rushweed.core.project.project import Project, free_name, with_level, with_sheets
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.project import Project, free_name, with_level
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.painting import cropped, spread
 
@@ -76,35 +73,6 @@ def change_cells(
 def set_start(project: Project, level: str, start: Point) -> Project:
     """Say where the walker's feet begin, in pixels of the level."""
     return with_level(project, level, lambda old: replace(old, start=start))
-
-
-def let_go(project: Project, numbers: frozenset[int]) -> Project:
-    """Forget missing pieces, and rub them out of animations and levels."""
-
-    def forget(sheet: Sheet) -> Sheet:
-        kept = tuple(gone for gone in sheet.missing if gone.piece.number not in numbers)
-        if len(kept) == len(sheet.missing):
-            return sheet
-        return without_lost_frames(replace(sheet, missing=kept))
-
-    def rub_out(layer: Layer) -> Layer:
-        cells = layer.cells
-        if cells.used() & numbers:
-            cells = cells.painted(dict.fromkeys(cells.places_of(numbers), (0, 0)))
-        props = tuple(prop for prop in layer.props if prop.piece not in numbers)
-        return replace(layer, cells=cells, props=props)
-
-    project = with_sheets(project, tuple(sheet.name for sheet in project.sheets), forget)
-    for level in project.levels:
-        if any(layer_uses(layer, numbers) for layer in level.layers):
-            layers = tuple(rub_out(layer) for layer in level.layers)
-            project = with_level(project, level.name, partial(replace, layers=layers))
-    return project
-
-
-def layer_uses(layer: Layer, numbers: frozenset[int]) -> bool:
-    """Whether pieces of those numbers stand on a layer."""
-    return bool(layer.cells.used() & numbers) or any(p.piece in numbers for p in layer.props)
 
 
 def main_layer(level: Level) -> int:

@@ -26,6 +26,9 @@ class Dialogs:
         )
         return [Path(name) for name in names]
 
+    def ask_picture_folder(self) -> Path | None:
+        return self._folder(tr("Gather a folder of pictures"))
+
     def ask_project(self) -> Path | None:
         return self._folder(tr("Open a project's folder"))
 

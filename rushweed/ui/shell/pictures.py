@@ -69,9 +69,21 @@ class PictureActs(QObject):
                 self._open_gather(SOURCES)
             self._jobs.start(lambda: gather_work(self._desk.art, paths), finish, arrived=add)
 
+    def ask_and_gather_folder(self) -> None:
+        """Ask for a folder and gather all pictures in it."""
+        folder = self._dialogs.ask_picture_folder()
+        if folder is not None:
+            self.gather([folder])
+
     def paste(self) -> None:
-        """Gather the picture on the clipboard."""
+        """Gather the picture on the clipboard, or the files that were copied in a file manager."""
         clipboard = QApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        urls = data.urls() if data is not None and data.hasUrls() else []
+        files = [Path(url.toLocalFile()) for url in urls if url.isLocalFile()]
+        if files:
+            self.gather(files)
+            return
         image = clipboard.image() if clipboard is not None else None
         if image is None or image.isNull():
             self._notice.tell(tr("There is no picture on the clipboard. Copy one first."))

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt, QTimer
+from PyQt6.QtGui import QFontMetrics, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
@@ -22,6 +22,7 @@ from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.shell.progress import Tally, flagged_stations, tally
 from rushweed.ui.shell.rows import Rows
+from rushweed.ui.shell.sheet_acts import SheetActs
 from rushweed.ui.text import counted, tr
 
 WIDTH = 188
@@ -86,6 +87,10 @@ class SheetRack(QWidget):
             many=True,
         )
         self.rows.picked.connect(self._pick)
+        self.rows.named.connect(self._rename)
+        self.rows.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.rows.customContextMenuRequested.connect(self._open_menu)
+        self.acts: SheetActs | None = None
         legend = label(tr("Ticks: licence, cut, gauged,\nbound, used in a level"), "caption")
         legend.setContentsMargins(12, 5, 8, 6)
         layout = _column(self)
@@ -124,6 +129,32 @@ class SheetRack(QWidget):
         names = tuple(item.sheet.name for item in items)
         if names:
             self._desk.select(replace(self._desk.selection, sheets=names, pieces=frozenset()))
+
+    def _rename(self, item: _SheetItem, new: str) -> None:
+        if self.acts is not None:
+            self.acts.rename(item.sheet.name, new)
+
+    def _open_menu(self, place: QPoint) -> None:
+        if self.acts is not None and self._desk.selection.sheets:
+            viewport = self.rows.viewport()
+            assert viewport is not None
+            self.acts.open_menu(self, viewport.mapToGlobal(place), self.rows.type_name)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Keys of the selected sheets, that the list itself did not want."""
+        assert event is not None
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        acts, key = self.acts, event.key()
+        if acts is None or not self._desk.selection.sheets:
+            super().keyPressEvent(event)
+        elif key == Qt.Key.Key_Delete:
+            acts.remove()
+        elif key == Qt.Key.Key_F2:
+            self.rows.type_name()
+        elif alt and key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            acts.move(-1 if key == Qt.Key.Key_Up else 1)
+        else:
+            super().keyPressEvent(event)
 
     def _paint(
         self, painter: QPainter, rect: QRect, item: _SheetItem, selected: bool, hovered: bool

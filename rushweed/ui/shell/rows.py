@@ -15,7 +15,7 @@ from PyQt6.QtCore import (
     Qt,
     pyqtSignal,
 )
-from PyQt6.QtGui import QPainter
+from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
@@ -30,6 +30,8 @@ PaintRow = Callable[[QPainter, QRect, Any, bool, bool], None]
 
 
 class _Items(QAbstractListModel):
+    named = pyqtSignal(object, str)
+
     def __init__(self, name_of: Callable[[Any], str], parent: QListView) -> None:
         super().__init__(parent)
         self.items: list[Any] = []
@@ -43,9 +45,18 @@ class _Items(QAbstractListModel):
             return None
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return self._name_of(self.items[index.row()])
-        if role == Qt.ItemDataRole.ToolTipRole:
+        if role in (Qt.ItemDataRole.ToolTipRole, Qt.ItemDataRole.EditRole):
             return self._name_of(self.items[index.row()])
         return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        return super().flags(index) | Qt.ItemFlag.ItemIsEditable
+
+    def setData(self, index: QModelIndex, value: Any, role: int = 0) -> bool:
+        item = self.items[index.row()]
+        if str(value) != self._name_of(item):
+            self.named.emit(item, str(value))
+        return True
 
     def replace(self, items: list[Any]) -> list[int]:
         """Put other items there. Returns the rows that are only to be painted again."""
@@ -81,9 +92,11 @@ class _Painter(QStyledItemDelegate):
 
 
 class Rows(QListView):
-    """A list whose rows are painted by a function. Tells `picked` with the selected items."""
+    """A list whose rows are painted by a function. Tells `picked` with the selected items, and
+    `named` with an item and the name that was typed for it, where names may be typed."""
 
     picked = pyqtSignal(list)
+    named = pyqtSignal(object, str)
 
     def __init__(
         self,
@@ -100,6 +113,8 @@ class Rows(QListView):
         self.setModel(self._items)
         self.setItemDelegate(_Painter(self))
         self.setAccessibleName(name)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self._items.named.connect(self.named)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setMouseTracking(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -140,6 +155,20 @@ class Rows(QListView):
         self._telling = True
         if heights != [self.height_of(item) for item in items]:
             self.scheduleDelayedItemsLayout()
+
+    def type_name(self) -> None:
+        """Let the name of the current row be typed."""
+        if self.currentIndex().isValid():
+            self.edit(self.currentIndex())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Keys that mean the items, not the list, go to whoever holds it."""
+        assert event is not None
+        alone = event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_F2)
+        if alone or event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
 
     def content_height(self) -> int:
         """The height of all rows together."""

@@ -94,6 +94,10 @@ class Station:
         """The canvas the View menu works on."""
         return None
 
+    def key_table(self) -> QWidget | None:
+        """The widget that knows the keys of the tools."""
+        return self.canvas()
+
 
 class StationShelf:
     """The stations by number, each made when it is first asked for."""

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QGridLayout,
@@ -44,9 +44,11 @@ from rushweed.ui.shell.progress import STATIONS, stages
 from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.rack import Rack
 from rushweed.ui.shell.rules_page import RulesPage
+from rushweed.ui.shell.sheet_acts import SheetActs
 from rushweed.ui.shell.station import Services, Station, StationShelf
 from rushweed.ui.shell.status import StatusLine
 from rushweed.ui.shell.strip import Strip
+from rushweed.ui.shell.tool_keys import ToolKeys
 from rushweed.ui.shell.trail import Trail
 from rushweed.ui.text import counted, tr
 
@@ -84,6 +86,7 @@ class Window(QMainWindow):
         self.pictures = PictureActs(
             desk, self.jobs, self.outside, self.dialogs, self.notice, partial(self.open_station, 0)
         )
+        self.rack.sheets.acts = SheetActs(desk, self.outside, self.dialogs, self.notice)
         self.services = Services(
             desk,
             self.images,
@@ -100,6 +103,7 @@ class Window(QMainWindow):
         self.projects = ProjectActs(desk, settings, self.dialogs, self.notice, self)
         self._make_menus()
         self._listen()
+        self._tool_keys = ToolKeys(self, self._key_table)
         self.open_station(0)
         self._show_project()
 
@@ -173,6 +177,7 @@ class Window(QMainWindow):
                     Entry("Open project …", self.projects.ask_and_open, "Ctrl+O"),
                     Entry(""),
                     Entry("Gather pictures …", self.pictures.ask_and_gather, "Ctrl+G"),
+                    Entry("Gather a folder …", self.pictures.ask_and_gather_folder, "Ctrl+Shift+G"),
                     Entry(""),
                     Entry("Save", self.projects.save, "Ctrl+S"),
                     Entry("Save to another folder …", self.projects.save_elsewhere, "Ctrl+Shift+S"),
@@ -197,7 +202,7 @@ class Window(QMainWindow):
                         redo_words,
                     ),
                     Entry(""),
-                    Entry("Paste a picture", self.pictures.paste, "Ctrl+V"),
+                    Entry("Paste pictures", self.pictures.paste, "Ctrl+V"),
                     Entry("Select all pieces", self.select_all, "Ctrl+A"),
                     Entry("Find …", self.finder.open, "Ctrl+F"),
                 ],
@@ -437,6 +442,18 @@ class Window(QMainWindow):
     def _place_findings_button(self) -> None:
         self.findings_button.adjustSize()
         self.findings_button.move(self.trail.width() - self.findings_button.width() - 12, 10)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """What no station wanted."""
+        assert event is not None
+        if event.key() == Qt.Key.Key_P and not event.modifiers():
+            self.lens.play.click()
+        else:
+            super().keyPressEvent(event)
+
+    def _key_table(self) -> QWidget | None:
+        """Who knows the keys of the station that is shown."""
+        return self.stations[self.station].key_table() or self.table.currentWidget()
 
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().resizeEvent(event)

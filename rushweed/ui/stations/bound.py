@@ -274,7 +274,7 @@ class Bound(Station):
             Qt.Key.Key_V: lambda: self._take("select"),
             Qt.Key.Key_E: lambda: self._take("edit"),
             Qt.Key.Key_C: self._many.copy,
-            Qt.Key.Key_P: self._many.paste,
+            Qt.Key.Key_I: self._many.paste,
             Qt.Key.Key_M: self._many.mirror,
             Qt.Key.Key_T: self._many.find_twins,
             Qt.Key.Key_W: self._give_whole,

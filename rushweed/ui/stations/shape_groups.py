@@ -103,7 +103,7 @@ class ForMany(Group):
         self.carried: list[Carried] = []
         copy = button(tr("Copy"), self.copy, tip=tr("Keep the shapes of the selected piece  C"))
         self._paste = button(
-            tr("Paste"), self.paste, tip=tr("Give them to all that is selected  P")
+            tr("Paste"), self.paste, tip=tr("Give them to all that is selected  I")
         )
         mirror = button(tr("Mirror"), self.mirror, tip=tr("Left and right  M"))
         self._find = button(

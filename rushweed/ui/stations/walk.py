@@ -96,6 +96,9 @@ class Walk(Station):
         groups = [self._make_walker(), self._make_jump(), self._make_see(), self._probes]
         return SlipPage([*groups, self._make_keys()])
 
+    def key_table(self) -> QWidget | None:
+        return self._stage
+
     def enter(self) -> None:
         self.refresh()
         self._stage.setFocus()

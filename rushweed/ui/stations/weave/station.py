@@ -64,7 +64,7 @@ KEYS: dict[Qt.Key, Tool] = {
     Qt.Key.Key_E: "Erase",
     Qt.Key.Key_U: "Pick up",
     Qt.Key.Key_S: "Select",
-    Qt.Key.Key_P: "Props",
+    Qt.Key.Key_O: "Props",
     Qt.Key.Key_N: "Mark",
     Qt.Key.Key_M: "Measure",
 }
@@ -76,7 +76,7 @@ TIPS: dict[Tool, str] = {
     "Erase": "Rub out  E",
     "Pick up": "Pick up a tile from the level  U, or second button",
     "Select": "Select a part, drag it elsewhere, with Ctrl a copy  S",
-    "Props": "Place, choose and drag props  P",
+    "Props": "Place, choose and drag props  O",
     "Mark": "Put down a named place for the game's code  N",
     "Measure": "Drag to see a distance  M",
     "Start": "Say where the walker starts",
