@@ -21,6 +21,7 @@ from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
 from rushweed.core.gather.enlargement import enlargement_warning
+from rushweed.core.gather.licences import identifiers
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import decode, encode_png, read_picture
 from rushweed.core.gather.sequences import expand, stem_of
@@ -169,8 +170,19 @@ def test_licences_are_spdx_expressions(tmp_path: Path) -> None:
     project = set_licence(project, (name,), identifier="mit or cc0-1.0", author=" Mara ")
     licence = project.sheet(name).licence
     assert (licence.identifier, licence.author) == ("MIT OR CC0-1.0", "Mara")
-    with pytest.raises(Refusal, match="not an SPDX licence"):
-        set_licence(project, (name,), identifier="free for all")
+    short = {
+        "GPL-2+": "GPL-2.0-or-later",
+        "GPLv3": "GPL-3.0-only",
+        "LGPL-2.1+": "LGPL-2.1-or-later",
+    }
+    short |= {"cc by-sa 4.0": "CC-BY-SA-4.0", "CC0": "CC0-1.0", "MIT licence": "MIT"}
+    for typed, meant in short.items():
+        project = set_licence(project, (name,), identifier=typed)
+        assert project.sheet(name).licence.identifier == meant in identifiers()
+    project = set_licence(project, (name,), identifier="free for all")
+    assert project.sheet(name).licence.identifier == "free for all", "kept as it was typed"
+    (finding,) = [f for f in find_all(project, art) if f.code == "unknown-licence"]
+    assert "free for all" in finding.what
     with pytest.raises(Refusal, match="smaller than one drawn pixel"):
         set_pixel(project, (name,), 9)
     assert accept(project, art, name).sheet(name).pieces

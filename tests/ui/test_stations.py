@@ -45,8 +45,9 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     type_into(gather.licence.fields["author"], "Mara Sedge")
     assert {drive.project.sheet(n).licence.author for n in ("eel", "landing")} == {"Mara Sedge"}
     type_into(gather.licence.fields["identifier"], "whatever")
-    assert "not an SPDX licence" in drive.window.notice.text
-    assert gather.licence.fields["identifier"].text() == "CC0-1.0", "the last good value stays"
+    assert "no SPDX identifier" in gather.licence.result.text()
+    type_into(gather.licence.fields["identifier"], "gpl-2+")
+    assert drive.project.sheet("eel").licence.identifier == "GPL-2.0-or-later"
     select(drive, "eel")
     drive.press("None")
     assert drive.project.sheet("eel").colour_key is None

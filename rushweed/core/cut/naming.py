@@ -7,9 +7,9 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 
-from rushweed.core.cut.animations import set_animation
-from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.cut.animations import find_animation, rename_animation, set_animation
+from rushweed.core.project.project import Project, free_name, with_pieces
+from rushweed.core.project.sheet import Piece, Play, Sheet
 from rushweed.core.values import Refusal
 
 FIELD = re.compile(r"\{(?P<name>\w+)(?::(?P<digits>\d))?\}")
@@ -56,19 +56,60 @@ def name_by_pattern(
     rows: Sequence[str] = (),
     only: Collection[int] = (),
 ) -> Project:
-    """Name all pieces of a sheet by a pattern; rows that have a name become animations. With
-    `only`, nothing but the pieces of those numbers is named."""
+    """Name all pieces of a sheet by a pattern; rows that have a name become animations, and one
+    whose name is corrected keeps its animation under the new one. Rows of one name are told apart
+    by a number. With `only`, nothing but the pieces of those numbers is named."""
     old = project.sheet(sheet)
+    rows = distinct(rows)
     project = name_pieces(project, pattern_names(old, pattern, rows, only))
     if only:
         return project
+    project = _with_renamed_rows(project, old, rows)
     for index, name in enumerate(rows):
         frames = [piece.number for piece in old.pieces if piece.row == index]
         if name and frames:
-            known = next((a for a in old.animations if a.name == name), None)
+            known = find_animation(project.sheet(sheet), name)
             rate = known.rate if known else 8.0
-            project = set_animation(project, sheet, name, frames, rate)
+            play: Play = known.play if known else "loop"
+            project = set_animation(project, sheet, name, frames, rate, play)
     return project
+
+
+def distinct(names: Sequence[str]) -> list[str]:
+    """The names with “a, a, b” as “a, a 2, b”; empty ones stay empty."""
+    taken: set[str] = set()
+    result = []
+    for name in names:
+        result.append(free_name(name, taken) if name else "")
+        taken.add(result[-1])
+    return result
+
+
+def _with_renamed_rows(project: Project, sheet: Sheet, rows: Sequence[str]) -> Project:
+    """The animations of rows that are called otherwise now, under their new names; all at once,
+    so that two may change places."""
+    old = row_names(sheet)
+    changes = [(a, b) for a, b in zip(old, rows, strict=False) if a and b and a != b]
+    for name, _ in changes:
+        project = rename_animation(project, sheet.name, name, f"{name}\x00")
+    for name, new in changes:
+        taken = find_animation(project.sheet(sheet.name), new) is not None
+        wanted = free_name(new, {a.name for a in sheet.animations}) if taken else new
+        project = rename_animation(project, sheet.name, f"{name}\x00", wanted)
+    return project
+
+
+def number_equal_names(project: Project, sheet: str) -> Project:
+    """Give pieces of a sheet that are called the same a number each, the first one apart."""
+    taken = {piece.name for piece in project.sheet(sheet).pieces}
+    met: set[str] = set()
+    names = {}
+    for piece in project.sheet(sheet).pieces:
+        if piece.name and piece.name in met:
+            names[piece.number] = free_name(piece.name, taken)
+            taken.add(names[piece.number])
+        met.add(piece.name)
+    return name_pieces(project, names)
 
 
 def row_names(sheet: Sheet) -> list[str]:

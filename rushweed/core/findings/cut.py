@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Iterator
 from functools import partial
 
 from rushweed.core.cut.correcting import keep_inside, leave_out
-from rushweed.core.cut.naming import shown_name
+from rushweed.core.cut.naming import number_equal_names, shown_name
 from rushweed.core.cut.overlaps import overlapping, sharing_pixels, with_nothing
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
@@ -17,6 +18,25 @@ from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.letting_go import let_go
 
 NAMED = 3
+
+
+def equal_names(project: Project, art: Art) -> Iterator[Finding]:
+    """Pieces of one sheet that are called the same."""
+    for sheet in project.sheets:
+        counted = Counter(piece.name for piece in sheet.pieces if piece.name)
+        twice = [p.number for p in sheet.pieces if counted[p.name] > 1]
+        if twice:
+            yield Finding(
+                "equal-names",
+                "Cut",
+                f"{_count(twice, 'share', 'shares')} a name with others: {_names(sheet, twice)}.",
+                "Code that asks for a piece by its name gets any of them.",
+                sheet.name,
+                sheet.name,
+                tuple(twice),
+                mend_words="Number them",
+                mend=partial(number_equal_names, sheet=sheet.name),
+            )
 
 
 def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:

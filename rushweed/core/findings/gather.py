@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import warning_of
-from rushweed.core.gather.licences import names_author
+from rushweed.core.gather.licences import names_author, spdx
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
@@ -36,6 +36,21 @@ def no_author(project: Project, art: Art) -> Iterator[Finding]:
                 "Gather",
                 f"{sheet.name} is under {licence.identifier}, but its author is not named.",
                 "The licence asks for it: without the name the game may not ship it.",
+                sheet.name,
+                sheet.name,
+            )
+
+
+def unknown_licence(project: Project, art: Art) -> Iterator[Finding]:
+    """Sheets whose licence is no identifier that others know."""
+    for sheet in project.sheets:
+        said = sheet.licence.identifier
+        if said and not spdx(said):
+            yield Finding(
+                "unknown-licence",
+                "Gather",
+                f"{sheet.name} is under “{said}”, which is no SPDX identifier.",
+                "Programs and stores that read the credits will not know what it allows.",
                 sheet.name,
                 sheet.name,
             )

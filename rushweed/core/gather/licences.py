@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
 
 from rushweed.core.values import Refusal
@@ -51,6 +52,67 @@ def duties(expression: str) -> tuple[str, ...]:
 def names_author(expression: str) -> bool:
     """Whether the author has to be named."""
     return NAME in duties(expression)
+
+
+USUAL = (
+    "CC0-1.0",
+    "CC-BY-4.0",
+    "CC-BY-SA-4.0",
+    "CC-BY-3.0",
+    "CC-BY-SA-3.0",
+    "CC-BY-NC-4.0",
+    "CC-BY-NC-SA-4.0",
+    "GPL-3.0-or-later",
+    "GPL-2.0-or-later",
+    "LGPL-2.1-or-later",
+    "MIT",
+    "Zlib",
+    "Apache-2.0",
+    "OFL-1.1",
+)
+"""Those that art is mostly under."""
+COPYLEFT = re.compile(
+    r"^(?P<kind>[AL]?GPL)[ -]?v?(?P<number>\d)(?P<minor>\.\d)?(?P<later>.*)$", re.IGNORECASE
+)
+COMMONS = re.compile(
+    r"^cc[ -]?(?P<kind>by(?:[ -](?:sa|nc|nd))*)[ -]?(?P<number>\d\.\d)$", re.IGNORECASE
+)
+
+
+@lru_cache(maxsize=1)
+def identifiers() -> tuple[str, ...]:
+    """Every SPDX identifier, the usual ones first, then the older short forms."""
+    from license_expression import get_spdx_licensing
+
+    known = get_spdx_licensing().known_symbols.values()
+    names = sorted({s.key for s in known if not s.is_exception} - set(USUAL), key=str.lower)
+    older = sorted({a for s in known for a in s.aliases if " " not in a}, key=str.lower)
+    return (*USUAL, *names, *older)
+
+
+@lru_cache(maxsize=256)
+def spdx(text: str) -> str:
+    """A licence expression in SPDX's own spelling (SPDX specification 2.3, annex D), from what
+    people write, such as GPL-2+ or CC BY 4.0; empty when it is none."""
+    from license_expression import ExpressionError, get_spdx_licensing
+
+    for spelling in (text, _spelt_out(text)):
+        try:
+            return str(get_spdx_licensing().parse(spelling, validate=True))
+        except ExpressionError:
+            continue
+    return ""
+
+
+def _spelt_out(text: str) -> str:
+    """A short form of a licence's name as SPDX writes it."""
+    short = re.sub(r"\s+licen[cs]e$", "", text.strip(), flags=re.IGNORECASE)
+    if copyleft := COPYLEFT.match(short):
+        later = "or-later" if re.search(r"\+|later", copyleft["later"]) else "only"
+        return f"{copyleft['kind'].upper()}-{copyleft['number']}{copyleft['minor'] or '.0'}-{later}"
+    if commons := COMMONS.match(short):
+        return f"CC-{commons['kind'].upper().replace(' ', '-')}-{commons['number']}"
+    return {"cc0": "CC0-1.0", "public domain": "CC-PDDC"}.get(short.lower(), short)
 
 
 @lru_cache(maxsize=256)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from rushweed.core.gather.licences import spdx
 from rushweed.core.project.project import Project, with_sheets
 from rushweed.core.project.sheet import ColourKey, Kind
-from rushweed.core.values import Colour, Refusal
+from rushweed.core.values import Colour
 
 
 def set_kind(project: Project, sheets: tuple[str, ...], kind: Kind) -> Project:
@@ -31,24 +32,9 @@ def set_colour_key(
 
 
 def set_licence(project: Project, sheets: tuple[str, ...], **points: str) -> Project:
-    """Set points of the licence of sheets: identifier, author, source or credit.
-
-    Raises Refusal when the identifier is not an SPDX expression.
-    """
+    """Set points of the licence of sheets: identifier, author, source or credit. An identifier in
+    a shorter or older form is written as SPDX does; one that is none is kept as it was typed."""
     clean = {name: text.strip() for name, text in points.items()}
     if clean.get("identifier"):
-        clean["identifier"] = spdx(clean["identifier"])
+        clean["identifier"] = spdx(clean["identifier"]) or clean["identifier"]
     return with_sheets(project, sheets, lambda s: replace(s, licence=replace(s.licence, **clean)))
-
-
-def spdx(text: str) -> str:
-    """An SPDX licence expression in its usual spelling (SPDX specification 2.3, annex D)."""
-    from license_expression import ExpressionError, get_spdx_licensing
-
-    try:
-        expression = get_spdx_licensing().parse(text, validate=True)
-    except ExpressionError as problem:
-        raise Refusal(
-            f"“{text}” is not an SPDX licence. Write one such as CC0-1.0, CC-BY-4.0 or MIT."
-        ) from problem
-    return str(expression)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QComboBox,
+    QCompleter,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -226,6 +227,7 @@ class Field(QLineEdit):
         self.setPlaceholderText(hint)
         self._hint = hint
         self._shown = ""
+        self._words: Callable[[], Sequence[str]] | None = None
         self.editingFinished.connect(self._finish)
 
     def show_text(self, text: str | None) -> None:
@@ -239,6 +241,24 @@ class Field(QLineEdit):
         if self.property("differs") != differs:
             self.setProperty("differs", differs)
             restyle(self)
+
+    def completed_from(self, words: Callable[[], Sequence[str]]) -> None:
+        """Offer words that begin or hold what is typed; they are asked for when it is entered."""
+        self._words = words
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if self._words is not None and self.completer() is None:
+            completer = QCompleter(list(self._words()), self)
+            completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+            completer.setFilterMode(Qt.MatchFlag.MatchContains)
+            completer.setMaxVisibleItems(8)
+            completer.activated.connect(lambda _: self._finish_completed())
+            self.setCompleter(completer)
+
+    def _finish_completed(self) -> None:
+        self.setModified(True)
+        self._finish()
 
     def _finish(self) -> None:
         if self.isModified() and self.text() != self._shown:

@@ -11,7 +11,7 @@ from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept_all
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.rules_from_art import follow_art
-from rushweed.core.gather.licences import duties
+from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
@@ -270,6 +270,7 @@ class LicenceGroup(SourceGroup):
             caption.setFixedWidth(54)
             self.add(row(caption, field))
             self.fields[point] = field
+        self.fields["identifier"].completed_from(identifiers)
         self.fields["credit"].setToolTip(tr("The very words of the credit, if it must be so"))
         self.beside_title(
             button(tr("For all"), self._license_all, "small", tr("This licence for every sheet"))
@@ -282,7 +283,14 @@ class LicenceGroup(SourceGroup):
         licences = {sheet.licence for sheet in sheets}
         self.aside.setText(tr("differs") if len(licences) > 1 else "")
         asked = {text for licence in licences for text in duties(licence.identifier)}
-        self.result.tell(" ".join(sorted(asked)))
+        unknown = [
+            one.identifier for one in licences if one.identifier and not spdx(one.identifier)
+        ]
+        if unknown:
+            told = tr("“{name}” is no SPDX identifier; it is kept as it stands.")
+            self.result.tell(told.format(name=unknown[0]), warns=True)
+        else:
+            self.result.tell(" ".join(sorted(asked)))
 
     def _license_all(self) -> None:
         """Give every sheet the licence of the selected ones."""
