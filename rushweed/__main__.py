@@ -7,7 +7,19 @@ import sys
 from pathlib import Path
 
 VERBS = frozenset(
-    {"new", "inspect", "outline", "check", "walk", "probe", "build", "render", "watch", "demo"}
+    {
+        "new",
+        "rules",
+        "inspect",
+        "outline",
+        "check",
+        "walk",
+        "probe",
+        "build",
+        "render",
+        "watch",
+        "demo",
+    }
 )
 
 

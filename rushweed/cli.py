@@ -8,7 +8,7 @@ from collections.abc import Callable
 import typer
 
 from rushweed.core.values import Refusal
-from rushweed.verbs import looking, projects, walking
+from rushweed.verbs import looking, projects, ruling, walking
 
 app = typer.Typer(
     help="The bench between the art and the game. Without a verb, opens the window.",
@@ -19,6 +19,7 @@ app = typer.Typer(
 
 VERBS: dict[str, Callable[..., None]] = {
     "new": projects.make_new,
+    "rules": ruling.show_rules,
     "inspect": looking.inspect_images,
     "outline": looking.outline_image,
     "check": projects.check_project,

@@ -14,8 +14,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
+from rushweed.core.project.files import load_what_is_whole
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk, open_project
 from rushweed.ui.look.colours import look
@@ -24,6 +26,10 @@ from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
+from rushweed.ui.text import tr
+
+MOST_TOLD = 4
+"""Sentences about what was left out that are shown at once."""
 
 NO_DISPLAY = (
     "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
@@ -67,12 +73,34 @@ class Session:
         try:
             project, lock = open_project(folder)
         except Refusal as refusal:
-            if self.window is not None:
-                self.window.notice.tell(str(refusal))
-                return self.window
+            if self.window is not None or (folder / HEAD).exists():
+                return self.refused(folder, refusal)
             raise
         self.settings.remember_project(folder)
         return self._show(folder, project, lock)
+
+    def open_whole(self, folder: Path) -> Window:
+        """Open what is whole of a project that is partly broken, and say what was left out. It is
+        not saved over the rest."""
+        try:
+            project, left_out = load_what_is_whole(folder)
+        except Refusal as refusal:
+            return self.refused(folder, refusal)
+        window = self._show(folder, project, None)
+        window.desk.partial = True
+        window.notice.tell(
+            "\n".join([*left_out[:MOST_TOLD], tr("Saving asks for another folder.")])
+        )
+        return window
+
+    def refused(self, folder: Path, refusal: Refusal) -> Window:
+        """Tell why a project cannot be opened, in a window that has another one, or none yet."""
+        window = self.window or self.open_new()
+        acts = []
+        if (folder / HEAD).exists():
+            acts = [(tr("Open what is whole"), lambda: self.open_whole(folder))]
+        window.notice.tell(str(refusal), *acts)
+        return window
 
     def open_new(self) -> Window:
         """Begin an untitled project; its art waits in a folder of its own until it is saved."""

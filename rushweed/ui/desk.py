@@ -44,6 +44,8 @@ class Desk(QObject):
         self.selection = Selection().fitting(project)
         self._saved = project
         self._lock = lock
+        self.partial = False
+        """Whether parts of what the folder holds were left out, and must not be saved over."""
         self._drag: Drag | None = None
         self.looked_at: Compression | None = None
         self.drafts: dict[str, str] = {}
@@ -69,7 +71,7 @@ class Desk(QObject):
 
     @property
     def read_only(self) -> bool:
-        return self._lock is not None and self._lock.read_only
+        return self.partial or (self._lock is not None and self._lock.read_only)
 
     def do(self, words: str, edit: Edit) -> bool:
         """Make an edit and remember it under these words. False when it was refused."""
@@ -157,7 +159,7 @@ class Desk(QObject):
             lock.release()
             return False
         self.release()
-        self.folder, self._lock = folder, lock
+        self.folder, self._lock, self.partial = folder, lock, False
         self.art.folder = folder
         self.saved_changed.emit()
         return True

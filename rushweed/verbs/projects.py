@@ -23,6 +23,15 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.drawing import Moment, Scene
 from rushweed.core.weave.levels import bounds
+from rushweed.verbs.ruling import (
+    Background,
+    PixelsPerUnit,
+    Resolution,
+    Tile,
+    View,
+    YGrows,
+    with_rules,
+)
 from rushweed.verbs.sarif import sarif
 from rushweed.verbs.shared import AsJson, ProjectFolder, progress
 
@@ -36,15 +45,24 @@ def make_new(
     images: Annotated[
         list[Path], typer.Argument(help="Pictures, or folders of them.", show_default=False)
     ],
+    pixels_per_unit: PixelsPerUnit = None,
+    tile: Tile = None,
+    view: View = None,
+    y: YGrows = None,
+    resolution: Resolution = None,
+    background: Background = None,
 ) -> None:
-    """Make a project of pictures, cut by best guesses."""
+    """Make a project of pictures, cut by best guesses. Its tileset says how large tiles are, unless
+    you do."""
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
         raise Refusal(f"“{folder}” is not empty. Choose a new folder for the project.")
     groups = expand(images)
     if not groups:
         raise Refusal("There is no picture among those. Name PNG files, or folders of them.")
+    project = Project(name=folder.resolve().name)
+    project = with_rules(project, pixels_per_unit, tile, view, y, resolution, background)
     folder.mkdir(parents=True, exist_ok=True)
-    project, art = Project(name=folder.resolve().name), Art(folder)
+    art = Art(folder)
     refused = []
     with progress("Gathering", groups) as steps:
         for group in steps:

@@ -7,8 +7,9 @@ from typing import Any
 
 from rushweed import __version__
 from rushweed.core.findings.finding import Finding
-from rushweed.core.project.files import HEAD, file_stems
+from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD
 
 SCHEMA = "https://json.schemastore.org/sarif-2.1.0.json"
 

@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.findings.grouping import grouped
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.rules import Compression
@@ -68,8 +69,8 @@ def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: 
     [finding] = [f for f in drive.window.findings if f.code == "wrong-colours"]
     assert "pixels of it" in finding.what
     assert [f.code for f in drive.window.findings if f.code == "wrong-sides"] == ["wrong-sides"]
-    for found in list(drive.window.findings):
-        drive.window.mend(found)
+    for group in grouped(drive.window.findings):
+        drive.window.mend(group)
     assert drive.window.findings == [] and own(drive, "landing").compression == Compression()
     drive.undo_all()
     assert drive.project is before

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QPushButton
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files, lock
@@ -154,9 +154,27 @@ def test_findings_lead_to_their_place_and_are_counted_on_the_trail(drive: Driver
     drive.station(6)
     QTest.mouseClick(drive.window.findings_button, LEFT)
     drive.press("Show me")
-    assert drive.window.station == 0 and drive.window.desk.selection.sheets == ("eel",)
+    assert drive.window.station == 2 and drive.window.desk.selection.sheets == ("crab",), (
+        "what breaks the game comes before reminders"
+    )
     drive.press("Close")
     assert drive.window.findings_list.isHidden()
+    for name in ("crab", "heron"):
+        drive.window.desk.do(
+            "Forgot", lambda p, n=name: with_sheet(p, n, lambda s: replace(s, licence=Licence()))
+        )
+    drive.window.look_for_findings()
+    drive.station(1)
+    drive.window.toggle_findings()
+    rows = [b for b in drive.window.findings_list.findChildren(QPushButton) if b.isVisible()]
+    shows = [b for b in rows if b.text().startswith("Show me")]
+    assert len(shows) == 2, "one row a kind"
+    seen = []
+    for _ in range(4):
+        QTest.mouseClick(shows[1], LEFT)
+        seen.append(drive.window.desk.selection.sheets[0])
+    assert len(set(seen[:3])) == 3 and seen[3] == seen[0] and shows[1].text() == "Show me 1 of 3"
+    drive.window.toggle_findings()
     drive.undo_all()
     drive.window.look_for_findings()
     assert drive.window.findings == [] and "No findings" in drive.window.findings_button.text()

@@ -9,7 +9,7 @@ from filelock import FileLock, Timeout
 from rushweed.core.bale.bundle import Bundle
 from rushweed.core.bale.stamp import STAMP, read_stamp, stamp_of
 from rushweed.core.project import saving
-from rushweed.core.project.files import HEAD
+from rushweed.core.project.reading import HEAD
 from rushweed.core.values import Refusal
 
 LOCK = "building.lock"

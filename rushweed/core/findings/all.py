@@ -37,6 +37,7 @@ CHECKS = (
     bound.still_paths,
     bound.small_steps_in_levels,
     weave.missing_pieces,
+    weave.misfitting_tiles,
     weave.no_start,
 )
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
+from functools import partial
 
+from rushweed.core.cut.rules_from_art import tile_words, with_tile
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project, piece_index
@@ -27,6 +30,27 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
                 "They are drawn as red squares here, and not at all in the game.",
                 level.name,
                 level=level.name,
+            )
+
+
+def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
+    """Layers of whose tiles most are not as large as a cell; some may be, as tall trees are."""
+    index, tile = piece_index(project), project.rules.tile
+    for level in project.levels:
+        for layer in level.layers:
+            sizes = Counter(index[n][1].rect.size for n in layer.cells.used() if n in index)
+            if 2 * sizes[tile] >= sizes.total() or not sizes:
+                continue
+            most = max(sizes, key=lambda size: sizes[size])
+            yield Finding(
+                "misfitting-tiles",
+                "Weave",
+                f"Most tiles on {layer.name} of {level.name} are {most} px; its cells are {tile}.",
+                "They overlap, or leave gaps between them.",
+                level.name,
+                level=level.name,
+                mend_words=f"Make {tile_words(most)} the rule",
+                mend=partial(with_tile, tile=most),
             )
 
 

@@ -41,7 +41,7 @@ def _build(kind: Any, body: Any) -> Any:
     if origin in (Union, types.UnionType):
         return _build_choice(get_args(kind), body)
     if origin is Literal:
-        return _sure(body, body in get_args(kind))
+        return _sure(body, any(type(body) is type(one) and body == one for one in get_args(kind)))
     if origin is typing.Annotated:
         return _within(_build(get_args(kind)[0], body), get_args(kind)[1])
     if kind is Cells:
@@ -49,10 +49,10 @@ def _build(kind: Any, body: Any) -> Any:
     if kind is float:
         return float(_sure(body, type(body) in (int, float)))
     if hasattr(kind, "_fields"):
-        hints = _hints(kind)
-        return kind(
-            *[_build(hints[n], p) for n, p in zip(kind._fields, _of(list, body), strict=False)]
-        )
+        hints, names = _hints(kind), kind._fields
+        least = len(names) - len(kind._field_defaults)
+        _sure(body, least <= len(_of(list, body)) <= len(names))
+        return kind(*[_build(hints[n], p) for n, p in zip(names, body, strict=False)])
     return _of(kind, body)
 
 

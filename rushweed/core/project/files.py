@@ -6,30 +6,23 @@
 
 from __future__ import annotations
 
-import gc
-import json
 import re
-from collections.abc import Iterator, Mapping
-from contextlib import contextmanager
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
 from pathlib import Path, PurePosixPath
-from typing import TYPE_CHECKING, Any, get_args, get_type_hints
+from typing import Any
 
-from rushweed.core.project import saving
-from rushweed.core.project.building import Doubtful, build
+from rushweed.core.project import checking, saving
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.level import Level
-from rushweed.core.project.migrations import FORMAT, migrate
+from rushweed.core.project.migrations import FORMAT
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD, adapter, read_part, without_collecting
 from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.text import to_json
 from rushweed.core.values import Refusal
 
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
-
-HEAD = "project.rushweed"
 TEMPLATES = "templates"
 """The folder of the project's own templates."""
 
@@ -57,14 +50,81 @@ def load(folder: Path) -> Project:
     Raises Refusal with one sentence when something is missing, broken, newer than this program,
     or points outside the folder.
     """
-    head = _read(folder, HEAD, Head)
-    sheets = tuple(_read(folder, f"sheets/{_stem(n)}.sheet.json", Sheet) for n in head.sheets)
-    levels = tuple(_read(folder, f"levels/{_stem(n)}.level.json", Level) for n in head.levels)
-    for sheet in sheets:
+    return _Loading(folder, None).project()
+
+
+def load_what_is_whole(folder: Path) -> tuple[Project, list[str]]:
+    """Read a project's folder without what is broken in it. Returns the project, and a sentence
+    for each thing that was left out. Raises Refusal when not even its head can be read."""
+    left_out: list[str] = []
+    return _Loading(folder, left_out).project(), left_out
+
+
+class _Loading:
+    """One reading of a folder: what is wrong is refused, or, with a list, told and left out."""
+
+    def __init__(self, folder: Path, left_out: list[str] | None) -> None:
+        self._folder, self._left_out = folder, left_out
+        self._taken: set[int] = set()
+
+    def project(self) -> Project:
+        head: Head = read_part(self._folder, HEAD, Head)
+        rules = head.rules
+        wrong = list(checking.breaches_of_head(rules, head.walker, head.next_number))
+        if self._refuse(HEAD, wrong):
+            rules = GroundRules(view=rules.view, y_up=rules.y_up, kinds=rules.kinds)
+        sheets = self._all(head.sheets, "sheet", self._sheet)
+        levels = self._all(head.levels, "level", self._level)
+        highest = checking.highest_number(sheets)
+        if highest >= head.next_number:
+            what = f"next_number is {head.next_number}, but there is a piece {highest} already"
+            self._refuse(HEAD, [what])
+        shared = {field.name: getattr(head, field.name) for field in fields(Head)}
+        number = max(head.next_number, highest + 1)
+        made = {"sheets": sheets, "levels": levels, "next_number": number, "rules": rules}
+        return Project(**shared | made)
+
+    def _all(self, stems: Sequence[str], kind: str, read: Callable[[str], Any]) -> tuple[Any, ...]:
+        """Everything of a kind that is listed and whole, each name once."""
+        found: dict[str, Any] = {}
+        for stem in stems:
+            file = f"{kind}s/{_stem(stem)}.{kind}.json"
+            try:
+                one = read(file)
+            except Refusal as refusal:
+                self._refuse("", [str(refusal)])
+                continue
+            if one.name in found:
+                self._refuse(file, [f"there is another {kind} called “{one.name}”"])
+            else:
+                found[one.name] = one
+        return tuple(found.values())
+
+    def _sheet(self, file: str) -> Sheet:
+        sheet: Sheet = read_part(self._folder, file, Sheet)
         for source in sheet.sources:
             check_inside(source.path, sheet.name)
-    shared = {field.name: getattr(head, field.name) for field in fields(Head)}
-    return Project(**shared | {"sheets": sheets, "levels": levels})
+        if not sheet.sources:
+            raise Refusal(checking.told(file, "it has no picture"))
+        if self._refuse(file, list(checking.breaches_of_sheet(sheet, self._taken))):
+            sheet = checking.made_whole(sheet, self._taken)
+        self._taken |= {piece.number for piece in checking.all_pieces(sheet)}
+        return sheet
+
+    def _level(self, file: str) -> Level:
+        level: Level = read_part(self._folder, file, Level)
+        if not level.layers:
+            raise Refusal(checking.told(file, "it has no layer"))
+        return level
+
+    def _refuse(self, file: str, wrong: list[str]) -> bool:
+        """Refuse what is wrong in a file, or note it; whether anything is."""
+        sentences = [checking.told(file, what) if file else what for what in wrong]
+        if sentences and self._left_out is None:
+            raise Refusal(sentences[0])
+        if self._left_out is not None:
+            self._left_out += sentences
+        return bool(sentences)
 
 
 def save(project: Project, folder: Path) -> None:
@@ -122,7 +182,7 @@ def check_inside(path: str, owner: str) -> None:
 def schemas() -> dict[str, dict[str, Any]]:
     """JSON Schemas of the three kinds of file, by the name of their ending."""
     kinds: Mapping[str, type] = {"project": Head, "sheet": Sheet, "level": Level}
-    return {name: _adapter(kind).json_schema() for name, kind in kinds.items()}
+    return {name: adapter(kind).json_schema() for name, kind in kinds.items()}
 
 
 def _stem(name: str) -> str:
@@ -138,35 +198,13 @@ def _stored(folder: Path, name: str) -> bytes | None:
         return None
 
 
-_adapters: dict[type, TypeAdapter[Any]] = {}
-
-
-def _adapter(kind: type) -> TypeAdapter[Any]:
-    from pydantic import TypeAdapter
-
-    if kind not in _adapters:
-        _refuse_unknown_keys(kind)
-        _adapters[kind] = TypeAdapter(kind)
-    return _adapters[kind]
-
-
-def _refuse_unknown_keys(kind: Any) -> None:
-    """A key that nobody knows is a slip of the pen; dropping it would lose what it meant."""
-    for part in get_args(kind):
-        _refuse_unknown_keys(part)
-    if is_dataclass(kind) and not hasattr(kind, "__pydantic_config__"):
-        kind.__pydantic_config__ = {"extra": "forbid"}  # type: ignore[union-attr]
-        for hint in get_type_hints(kind).values():
-            _refuse_unknown_keys(hint)
-
-
 def _dump(value: Any) -> bytes:
     with without_collecting():
         return _write(value)
 
 
 def _write(value: Any) -> bytes:
-    body = _adapter(type(value)).dump_python(value, mode="json")
+    body = adapter(type(value)).dump_python(value, mode="json")
     if not isinstance(value, Head):
         body = _without_defaults(value, body)
     return to_json({"format": FORMAT, **body})
@@ -190,65 +228,3 @@ def _default(field: Field[Any]) -> Any:
     if field.default_factory is not MISSING:
         return field.default_factory()
     return field.default
-
-
-def _read(folder: Path, name: str, kind: type) -> Any:
-    try:
-        data = saving.read(folder, name)
-    except FileNotFoundError as problem:
-        raise Refusal(_missing(folder, name)) from problem
-    except OSError as problem:
-        raise Refusal(
-            f"“{folder / name}” cannot be read ({problem.strerror}). Check its permissions."
-        ) from problem
-    try:
-        with without_collecting():
-            body = json.loads(data)
-    except ValueError as problem:
-        raise Refusal(
-            f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."
-        ) from problem
-    body = migrate(body, name)
-    try:
-        with without_collecting():
-            return build(kind, body)
-    except Doubtful:
-        return _read_closely(name, kind, body)
-
-
-@contextmanager
-def without_collecting() -> Iterator[None]:
-    """Many small lists at once would have the collector walk through all of them again and again,
-    though none of them is garbage."""
-    collects = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if collects:
-            gc.enable()
-
-
-def _read_closely(name: str, kind: type, body: Any) -> Any:
-    """Read with the full models, which know what is wrong."""
-    from pydantic import ValidationError
-
-    try:
-        return _adapter(kind).validate_python(body)
-    except ValidationError as problem:
-        first = problem.errors()[0]
-        place = " › ".join(str(part) for part in first["loc"]) or "the file"
-        raise Refusal(
-            f"{name}: {place} is not right ({first['msg'].lower()}). "
-            "Put it right or bring back an older copy."
-        ) from problem
-
-
-def _missing(folder: Path, name: str) -> str:
-    if name != HEAD:
-        return (
-            f"The project lists {name}, but the file is gone. Bring it back or take it off {HEAD}."
-        )
-    if not folder.exists():
-        return f"There is no folder “{folder}”. Check the path."
-    return f"“{folder}” holds no {HEAD}, so it is not a project. Choose a folder that has one."

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
+from rushweed.core.findings.grouping import FindingGroup, grouped
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
@@ -17,7 +20,8 @@ HIGHEST, HEAD, ROW = 232, 36, 44
 
 
 class FindingsList(QWidget):
-    """Tells `shown` and `mended` with the finding whose button was pressed."""
+    """One row a kind. Tells `shown` with a finding, the next of its kind at each press, and
+    `mended` with all of a kind."""
 
     shown = pyqtSignal(object)
     mended = pyqtSignal(object)
@@ -27,6 +31,7 @@ class FindingsList(QWidget):
         super().__init__()
         self.setFixedHeight(HIGHEST)
         self._title = label("", "heading")
+        self._stepped: dict[str, int] = {}
         self._rows = QVBoxLayout()
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._rows.setSpacing(0)
@@ -51,25 +56,38 @@ class FindingsList(QWidget):
         layout.addLayout(head)
         layout.addWidget(area, 1)
 
-    def show_findings(self, findings: list[Finding]) -> None:
-        """Show these, in the order of the stations."""
+    def show_findings(self, findings: list[Finding], station: str) -> None:
+        """Show these, those of the open station first."""
+        groups = grouped(findings, station)
         while self._rows.count():
             item = self._rows.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
+                widget.hide()
                 widget.deleteLater()
-        self.setFixedHeight(min(HIGHEST, HEAD + ROW * max(1, len(findings))))
-        self._title.setText(counted(len(findings), "finding", "findings"))
+        self.setFixedHeight(min(HIGHEST, HEAD + ROW * max(1, len(groups))))
+        title = counted(len(findings), "finding", "findings")
+        if len(groups) < len(findings):
+            title += tr(" of {kinds}").format(kinds=counted(len(groups), "kind", "kinds"))
+        self._title.setText(title)
         if not findings:
             empty = label(tr("Nothing here will hurt in the game."), "caption")
             empty.setContentsMargins(12, 4, 12, 4)
             self._rows.addWidget(empty)
-        for finding in findings[:200]:
-            row = _Row(finding)
-            row.show_button.clicked.connect(lambda _=False, f=finding: self.shown.emit(f))
+        for group in groups:
+            row = _Row(group)
+            row.show_button.clicked.connect(partial(self._show_next, group, row))
             if row.mend_button is not None:
-                row.mend_button.clicked.connect(lambda _=False, f=finding: self.mended.emit(f))
+                row.mend_button.clicked.connect(partial(self.mended.emit, group))
             self._rows.addWidget(row)
+
+    def _show_next(self, group: FindingGroup, row: _Row) -> None:
+        """Lead to the next finding of a kind, and round again."""
+        code, count = group.first.code, len(group.findings)
+        place = self._stepped.get(code, -1) + 1
+        self._stepped[code] = place = place if place < count else 0
+        row.tell_place(place, count)
+        self.shown.emit(group.findings[place])
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -81,11 +99,11 @@ class FindingsList(QWidget):
 class _Row(QWidget):
     """What, why, and what to do."""
 
-    def __init__(self, finding: Finding) -> None:
+    def __init__(self, group: FindingGroup) -> None:
         super().__init__()
-        self._station = finding.station
-        what = label(finding.what)
-        why = label(finding.why, "caption")
+        self._station, self._count = group.first.station, len(group.findings)
+        what = label(group.what)
+        why = label(group.first.why, "caption")
         for text in (what, why):
             text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         words = QVBoxLayout()
@@ -99,11 +117,15 @@ class _Row(QWidget):
         layout.setSpacing(6)
         layout.addLayout(words, 1)
         layout.addWidget(self.show_button)
-        if finding.mend is not None:
-            self.mend_button = button(
-                tr("Mend: {words}").format(words=finding.mend_words.lower()), role="ochre"
-            )
+        if group.can_be_mended:
+            cure = group.mend_words[:1].lower() + group.mend_words[1:]
+            self.mend_button = button(tr("Mend: {words}").format(words=cure), role="ochre")
             layout.addWidget(self.mend_button)
+
+    def tell_place(self, place: int, count: int) -> None:
+        """Say on the button which of many is shown."""
+        if count > 1:
+            self.show_button.setText(tr("Show me {n} of {m}").format(n=place + 1, m=count))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours
@@ -113,4 +135,7 @@ class _Row(QWidget):
         painter.setPen(colours.ochre_ink)
         painter.setFont(font(CAPTION, 600))
         painter.drawText(31, 20, self._station)
+        if self._count > 1:
+            painter.setFont(font(CAPTION))
+            painter.drawText(31, 35, f"× {self._count}")
         painter.end()

@@ -31,7 +31,7 @@ class Notice(QWidget):
         layout.addWidget(self._text, 1)
         self._acts = [button("", partial(self._do, index)) for index in range(2)]
         self._actions: tuple[Act, ...] = ()
-        self._quiet = False
+        self._quiet = self._refusal = False
         for act in self._acts:
             layout.addWidget(act)
         layout.addWidget(button(tr("Good"), self.hide))
@@ -45,12 +45,22 @@ class Notice(QWidget):
         """Show a sentence, with up to two buttons that do something about it; a quiet one is only
         news."""
         self._text.setText(sentence)
-        self._actions, self._quiet = acts, quiet
+        self._actions, self._quiet, self._refusal = acts, quiet, False
         for index, shown in enumerate(self._acts):
             shown.setVisible(index < len(acts))
             shown.setText(acts[index][0] if index < len(acts) else "")
         self.show()
         self.update()
+
+    def refuse(self, sentence: str) -> None:
+        """Say why something cannot be done; gone with the next thing that can."""
+        self.tell(sentence)
+        self._refusal = True
+
+    def settle(self) -> None:
+        """Something was done: what was refused before it is of no interest any more."""
+        if self._refusal:
+            self.hide()
 
     def _do(self, index: int) -> None:
         self.hide()

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
-from rushweed.core.project.files import HEAD
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD
 from rushweed.ui.desk import Desk
 from rushweed.ui.recovering import RecoveryKeeper
 from rushweed.ui.settings import Settings, state_folder

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.findings.finding import Finding
+from rushweed.core.findings.grouping import FindingGroup
 from rushweed.core.project.project import Project
 from rushweed.core.weave.levels import main_layer
 from rushweed.ui.canvas.sheet_picture import Images
@@ -229,7 +230,7 @@ class Window(QMainWindow):
         self.faces.turned.connect(self.turn_face)
         self.desk.changed.connect(self._change)
         self.desk.selected.connect(lambda before, after: self.stations[self.station].refresh())
-        self.desk.refused.connect(self.notice.tell)
+        self.desk.refused.connect(self.notice.refuse)
         self.desk.said.connect(partial(self.notice.tell, quiet=True))
         self.jobs.failed.connect(self.notice.tell)
         self.desk.saved_changed.connect(self._show_project)
@@ -287,6 +288,8 @@ class Window(QMainWindow):
     def _change(self, before: Project, after: Project, live: bool) -> None:
         self.stations[self.station].change(before, after, live)
         self._findings_timer.start()
+        if not live:
+            self.notice.settle()
 
     # -- findings -------------------------------------------------------------
 
@@ -308,33 +311,35 @@ class Window(QMainWindow):
         self._place_findings_button()
         self._show_trail()
         if self.findings_list.isVisible():
-            self.findings_list.show_findings(self.findings)
+            self._list_findings()
 
     def toggle_findings(self) -> None:
         """Slide the list of findings up or down."""
         if self.findings_list.isHidden():
-            self.findings_list.show_findings(self.findings)
+            self._list_findings()
             self.findings_list.show()
         else:
             self.findings_list.hide()
+
+    def _list_findings(self) -> None:
+        self.findings_list.show_findings(self.findings, STATIONS[self.station][0])
 
     def show_finding(self, finding: Finding) -> None:
         """Go to where a finding is."""
         selection = self.desk.selection
         if finding.sheet:
-            selection = replace(
-                selection, sheets=(finding.sheet,), pieces=frozenset(finding.pieces)
-            )
+            selection = replace(selection, sheets=finding.about, pieces=frozenset(finding.pieces))
         if finding.level:
             selection = replace(selection, level=finding.level)
         self.desk.select(selection)
         self.open_station([name for name, _ in STATIONS].index(finding.station))
 
-    def mend(self, finding: Finding) -> None:
-        """Do what cures a finding."""
-        if finding.mend is not None:
-            self.desk.do(f"{finding.mend_words}, {finding.place}", finding.mend)
-            self.look_for_findings()
+    def mend(self, group: FindingGroup) -> None:
+        """Do what cures all findings of a kind, as one step of undo."""
+        alone = len(group.findings) == 1
+        words = f"{group.mend_words}, {group.first.place}" if alone else group.mend_words
+        self.desk.do(words, group.mend)
+        self.look_for_findings()
 
     # -- small things -------------------------------------------------------------
 

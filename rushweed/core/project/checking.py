@@ -1,0 +1,102 @@
+"""What must hold between the parts of a project, whatever its files say one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import replace
+
+from rushweed.core.project.ground_rules import check_rules
+from rushweed.core.project.rules import GroundRules, Walker
+from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet
+from rushweed.core.values import Refusal
+
+
+def told(file: str, what: str) -> str:
+    """The sentence about something wrong in a file."""
+    return f"{file}: {what}. Put it right or bring back an older copy."
+
+
+def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> Iterator[str]:
+    """What is wrong with what the whole project shares."""
+    try:
+        check_rules(rules)
+    except Refusal as refusal:
+        yield f"rules are not right ({str(refusal).rstrip('.').lower()})"
+    if walker.body is not None and min(walker.body) < 0:
+        yield "walker › body is less than nothing"
+    if next_number < 1:
+        yield f"next_number is {next_number}; numbers begin with 1"
+
+
+def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
+    """What is wrong with a sheet; `taken` are the numbers of pieces of the sheets before it."""
+    for source in sheet.sources:
+        if min(source.size) < 1:
+            yield f"the picture {source.path} is {source.size} px large"
+    layout = sheet.layout
+    if isinstance(layout, EvenCells):
+        sides = (*layout.margin, *layout.gap)
+        if min(layout.cell) < 1 or min(sides) < 0:
+            yield "layout has cells, margins or gaps that cannot be"
+    seen: set[int] = set()
+    for number in (piece.number for piece in all_pieces(sheet)):
+        if number in seen or number in taken:
+            yield f"two pieces have the number {number}"
+        seen.add(number)
+    for animation in sheet.animations:
+        lost = sorted(set(animation.frames) - seen)
+        if lost:
+            yield f"the animation {animation.name} shows the piece {lost[0]}, which is not there"
+        if animation.holds and len(animation.holds) != len(animation.frames):
+            yield f"the animation {animation.name} holds {len(animation.holds)} frames of others"
+
+
+def all_pieces(sheet: Sheet) -> Iterator[Piece]:
+    """Every piece that a sheet has or had."""
+    yield from sheet.pieces
+    yield from (missing.piece for missing in sheet.missing)
+    yield from sheet.earlier
+
+
+def highest_number(sheets: Sequence[Sheet]) -> int:
+    """The highest number that a piece has; 0 when there is none."""
+    return max((piece.number for sheet in sheets for piece in all_pieces(sheet)), default=0)
+
+
+def made_whole(sheet: Sheet, taken: Collection[int]) -> Sheet:
+    """A sheet without those of its parts that cannot be."""
+    seen = set(taken)
+
+    def fresh(piece: Piece) -> bool:
+        new = piece.number not in seen
+        seen.add(piece.number)
+        return new
+
+    pieces = tuple(filter(fresh, sheet.pieces))
+    missing = tuple(gone for gone in sheet.missing if fresh(gone.piece))
+    earlier = tuple(filter(fresh, sheet.earlier))
+    kept = {piece.number for piece in pieces} | {gone.piece.number for gone in missing}
+    layout = sheet.layout
+    if isinstance(layout, EvenCells) and (
+        min(layout.cell) < 1 or min((*layout.margin, *layout.gap)) < 0
+    ):
+        layout = None
+    animations = (_with_known(animation, kept) for animation in sheet.animations)
+    return replace(
+        sheet,
+        layout=layout,
+        pieces=pieces,
+        missing=missing,
+        earlier=earlier,
+        animations=tuple(animation for animation in animations if animation.frames),
+    )
+
+
+def _with_known(animation: Animation, known: Collection[int]) -> Animation:
+    """An animation of those frames alone that there are."""
+    frames = tuple(frame for frame in animation.frames if frame in known)
+    return (
+        animation
+        if frames == animation.frames and not animation.holds
+        else replace(animation, frames=frames, holds=())
+    )

@@ -1,0 +1,108 @@
+"""Reading one file of a project into a value, with a sentence for whatever is wrong."""
+
+from __future__ import annotations
+
+import gc
+import json
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import is_dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, get_args, get_type_hints
+
+from rushweed.core.project import saving
+from rushweed.core.project.building import Doubtful, build
+from rushweed.core.project.migrations import migrate
+from rushweed.core.values import Refusal
+
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
+HEAD = "project.rushweed"
+
+
+def read_part(folder: Path, name: str, kind: type) -> Any:
+    """A value of that kind from a file of a project's folder. Raises Refusal with file, place and
+    sentence when it is missing, broken, or newer than this program."""
+    try:
+        data = saving.read(folder, name)
+    except FileNotFoundError as problem:
+        raise Refusal(_missing(folder, name)) from problem
+    except OSError as problem:
+        raise Refusal(
+            f"“{folder / name}” cannot be read ({problem.strerror}). Check its permissions."
+        ) from problem
+    try:
+        with without_collecting():
+            body = json.loads(data)
+    except ValueError as problem:
+        raise Refusal(
+            f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."
+        ) from problem
+    body = migrate(body, name)
+    try:
+        with without_collecting():
+            return build(kind, body)
+    except Doubtful:
+        return _read_closely(name, kind, body)
+
+
+@contextmanager
+def without_collecting() -> Iterator[None]:
+    """Many small lists at once would have the collector walk through all of them again and again,
+    though none of them is garbage."""
+    collects = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if collects:
+            gc.enable()
+
+
+def _read_closely(name: str, kind: type, body: Any) -> Any:
+    """Read with the full models, which know what is wrong."""
+    from pydantic import ValidationError
+
+    try:
+        return adapter(kind).validate_python(body)
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        place = " › ".join(str(part) for part in first["loc"]) or "the file"
+        raise Refusal(
+            f"{name}: {place} is not right ({first['msg'].lower()}). "
+            "Put it right or bring back an older copy."
+        ) from problem
+
+
+def _missing(folder: Path, name: str) -> str:
+    if name != HEAD:
+        return (
+            f"The project lists {name}, but the file is gone. Bring it back or take it off {HEAD}."
+        )
+    if not folder.exists():
+        return f"There is no folder “{folder}”. Check the path."
+    return f"“{folder}” holds no {HEAD}, so it is not a project. Choose a folder that has one."
+
+
+_adapters: dict[type, TypeAdapter[Any]] = {}
+
+
+def adapter(kind: type) -> TypeAdapter[Any]:
+    """The full model of a kind of value, which also writes it."""
+    from pydantic import TypeAdapter
+
+    if kind not in _adapters:
+        _refuse_unknown_keys(kind)
+        _adapters[kind] = TypeAdapter(kind)
+    return _adapters[kind]
+
+
+def _refuse_unknown_keys(kind: Any) -> None:
+    """A key that nobody knows is a slip of the pen; dropping it would lose what it meant."""
+    for part in get_args(kind):
+        _refuse_unknown_keys(part)
+    if is_dataclass(kind) and not hasattr(kind, "__pydantic_config__"):
+        kind.__pydantic_config__ = {"extra": "forbid"}  # type: ignore[union-attr]
+        for hint in get_type_hints(kind).values():
+            _refuse_unknown_keys(hint)
