@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.project import Project, piece_index
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.weave.levels import main_layer
 
 
@@ -25,6 +25,24 @@ class Selection:
         """The selected sheets, in the project's order."""
         names = set(self.sheets)
         return [sheet for sheet in project.sheets if sheet.name in names]
+
+    def picked(self, project: Project) -> dict[str, list[Piece]]:
+        """The selected pieces by their sheets, in reading order."""
+        found: dict[str, list[Piece]] = {}
+        if self.pieces:
+            index = piece_index(project)
+            names = {index[number][0].name for number in self.pieces if number in index}
+            for sheet in project.sheets if names else ():
+                if sheet.name in names:
+                    own = [piece for piece in sheet.pieces if piece.number in self.pieces]
+                    found[sheet.name] = own
+        return found
+
+    def meant(self, project: Project) -> dict[str, list[Piece]]:
+        """The selected pieces by their sheets; without any, all pieces of the selected sheets."""
+        return self.picked(project) or {
+            sheet.name: list(sheet.pieces) for sheet in self.chosen(project) if sheet.pieces
+        }
 
     @property
     def sheet(self) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection, Iterable
 
-from rushweed.core.project.ground_rules import change_rules, is_painted
+from rushweed.core.project.ground_rules import change_rules, choose_rules, is_painted
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Sheet
 from rushweed.core.values import Size
@@ -21,6 +21,25 @@ def follow_art(project: Project, names: Collection[str]) -> Project:
     if spoken or not sizes:
         return project
     return with_tile(project, sizes.most_common(1)[0][0])
+
+
+def follow_brush(project: Project, number: int) -> Project:
+    """Ground rules for the first tile that somebody takes to paint with, where no tileset and
+    nobody spoke before."""
+    found = project.find(number)
+    if project.rules.chosen or is_painted(project) or found is None:
+        return project
+    sheet = found[0]
+    if any(tile_of(other) for other in project.sheets):
+        return project
+    if not isinstance(sheet.layout, EvenCells):
+        return project
+    return with_tile(project, sheet.layout.cell)
+
+
+def choose_tile(project: Project, tile: Size) -> Project:
+    """The project with tiles of that size because somebody said so."""
+    return choose_rules(project, tile=tile, pixels_per_unit=tile.width)
 
 
 def with_tile(project: Project, tile: Size) -> Project:

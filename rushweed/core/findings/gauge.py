@@ -8,7 +8,7 @@ from functools import partial
 
 import numpy as np
 
-from rushweed.core.cut.rules_from_art import tile_of, tile_sizes, tile_words, with_tile
+from rushweed.core.cut.rules_from_art import choose_tile, tile_of, tile_sizes, tile_words
 from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
@@ -79,7 +79,7 @@ def other_tile_size(project: Project, art: Art) -> Iterator[Finding]:
         some(names),
         names[0],
         mend_words=f"Make {shown} the rule",
-        mend=partial(with_tile, tile=most),
+        mend=partial(choose_tile, tile=most),
         sheets=names,
     )
 

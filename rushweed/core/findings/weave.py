@@ -6,11 +6,12 @@ from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
-from rushweed.core.cut.rules_from_art import tile_words, with_tile
+from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.values import Point
+from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.levels import bounds, set_start
 
 
@@ -50,17 +51,15 @@ def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
                 level.name,
                 level=level.name,
                 mend_words=f"Make {tile_words(most)} the rule",
-                mend=partial(with_tile, tile=most),
+                mend=partial(choose_tile, tile=most),
             )
 
 
 def no_start(project: Project, art: Art) -> Iterator[Finding]:
     """Painted levels that do not say where the walker starts."""
-    width, height = project.rules.tile
     for level in project.levels:
-        area = bounds(level)
-        if level.start is None and area.area:
-            above = Point((area.x + 1) * width, area.y * height)
+        if level.start is None and bounds(level).area:
+            above = first_standing(project, level)
 
             def mend(old: Project, name: str = level.name, start: Point = above) -> Project:
                 return set_start(old, name, start)
@@ -72,7 +71,7 @@ def no_start(project: Project, art: Art) -> Iterator[Finding]:
                 "The game has to guess where to put the player.",
                 level.name,
                 level=level.name,
-                mend_words="Start above the left end",
+                mend_words="Start on the first ground",
                 mend=mend,
             )
 

@@ -18,6 +18,7 @@ from rushweed.core.walk.above import foot_height, step_from_above
 from rushweed.core.walk.bodies import STEP, TILT, BodyState, Moving, overlaps_any
 from rushweed.core.walk.mover import TOUCH, Mover
 from rushweed.core.walk.solids import Solids
+from rushweed.core.walk.starting import first_standing
 
 LONG_AGO = 1 << 20
 SHORT = 0.4
@@ -81,8 +82,8 @@ class Ground:
         self.height = float(max(self.body.height, 1))
 
     def begin(self, start: Point | None = None) -> Motion:
-        """The walker at a place, else at the level's start, else at its origin."""
-        place = start or self.level.start or Point(0, 0)
+        """The walker at a place, else at the level's start, else on its first ground."""
+        place = start or self.level.start or first_standing(self.project, self.level)
         return Motion(float(place.x), float(place.y), bodies=self.moving.begin())
 
     def fitting(self, motion: Motion) -> Motion:

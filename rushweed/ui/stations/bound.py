@@ -217,11 +217,13 @@ class Bound(Station):
         self._stops_group.result.tell(sentences.get(stops or "", ""))
 
     def _targets(self) -> list[Piece]:
-        return self._canvas.selected_pieces()
+        """The selected pieces, on whatever sheets."""
+        picked = self.selection.picked(self.project)
+        return [piece for pieces in picked.values() for piece in pieces]
 
     def _name(self, piece: Piece) -> str:
-        assert self._canvas.sheet is not None
-        return shown_name(self._canvas.sheet, piece)
+        found = self.project.find(piece.number)
+        return shown_name(*found) if found else ""
 
     # -- acts -------------------------------------------------------------------------
 

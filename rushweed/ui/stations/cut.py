@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
@@ -22,8 +23,9 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.animations import Animations
 from rushweed.ui.stations.corrections import Corrections
 from rushweed.ui.stations.guess import GuessCard
-from rushweed.ui.stations.layouts import EvenControls, LooseControls
+from rushweed.ui.stations.layouts import EvenControls, LooseControls, with_number
 from rushweed.ui.stations.names import Names
+from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
@@ -58,7 +60,7 @@ class CutStation(Station):
     def make_slip(self, face: int) -> QWidget:
         if face == 1:
             return self._animations.make_slip()
-        self._even = EvenControls(self._cut)
+        self._even = EvenControls(self._change_cells)
         self._loose = LooseControls(self._cut, self._try_out, self._make_even)
         group = self._group = Group(1, tr("How it is laid out"))
         self._layouts = Chips(list(LAYOUTS), name=tr("Layout"))
@@ -94,13 +96,20 @@ class CutStation(Station):
         if sheet is None:
             self._group.result.tell("")
             return
+        sheets = self.selection.chosen(self.project)
         layout = self._shown_layout(sheet)
-        kind = layout.kind if sheet.layout else ""
+        kind = common(one.layout.kind if one.layout else "" for one in sheets) or ""
         self._layouts.show_choice(next((n for n, k in LAYOUTS.items() if k == kind), ""))
+        self._group.aside.setText(
+            tr("differs")
+            if len(sheets) > 1 and common(one.layout for one in sheets) is None
+            else ""
+        )
         self._even.setVisible(isinstance(layout, EvenCells))
         self._loose.setVisible(isinstance(layout, LoosePieces))
         if isinstance(layout, EvenCells):
-            self._even.show_layout(layout)
+            shown = [self._shown_layout(one) for one in sheets]
+            self._even.show_layouts(layout, [one for one in shown if isinstance(one, EvenCells)])
         if isinstance(layout, LoosePieces):
             self._loose.show_layout(layout)
         self._show_guesses(sheet, isinstance(layout, EvenCells))
@@ -153,24 +162,60 @@ class CutStation(Station):
             return
         kind = LAYOUTS[text]
         if kind == "even cells":
-            grids = see(self.desk.art, sheet).grids
-            size = Size(min(16, sheet.size.width), min(16, sheet.size.height))
-            self._cut(grids[0].grid if grids else EvenCells(size))
+            self._cut_each(self._likeliest_cells, tr("even cells"))
         else:
             self._cut(LoosePieces() if kind == "loose pieces" else OnePicture())
+
+    def _likeliest_cells(self, sheet: Sheet) -> Layout:
+        grids = see(self.desk.art, sheet).grids
+        size = Size(min(16, sheet.size.width), min(16, sheet.size.height))
+        return grids[0].grid if grids else EvenCells(size)
 
     def _take_guess(self, widget: GuessCard) -> None:
         if widget.guess is not None:
             self._cut(widget.guess.grid)
 
     def _cut(self, layout: Layout) -> None:
+        """Cut all selected sheets like that."""
+        self._cut_each(lambda sheet: layout, _words(layout))
+
+    def _change_cells(self, field: str, axis: int, value: int) -> None:
+        """Change one number of the cells of all selected sheets; each keeps its others."""
+
+        def changed(sheet: Sheet) -> Layout:
+            layout = self._shown_layout(sheet)
+            cells = layout if isinstance(layout, EvenCells) else self._even.layout_shown
+            return with_number(cells, field, axis, value)
+
         sheet = self._canvas.sheet
-        if sheet is None:
-            return
-        words = tr("Cut {name} into {what}").format(name=sheet.name, what=_words(layout))
+        if sheet is not None:
+            self._cut_each(changed, _words(changed(sheet)))
+
+    def _cut_each(self, layout_of: Callable[[Sheet], Layout], what: str) -> None:
+        """Cut each selected sheet; those that cannot be cut so stay as they are, and are told."""
+        sheets = self.selection.chosen(self.project)
+        sheets = [sheet for sheet in sheets if sheet.belongs is None] or sheets[:1]
         self.desk.abandon_drag()
-        if not self.desk.do(words, lambda project: self._edit(project, sheet.name, layout)):
+        refused: list[str] = []
+        cut: list[str] = []
+
+        def edit(project: Project) -> Project:
+            for sheet in sheets:
+                try:
+                    project = self._edit(project, sheet.name, layout_of(sheet))
+                    cut.append(sheet.name)
+                except Refusal as refusal:
+                    refused.append(f"{sheet.name}: {refusal}" if len(sheets) > 1 else str(refusal))
+            if not cut and refused:
+                raise Refusal(refused[0])
+            return project
+
+        names = tuple(sheet.name for sheet in sheets)
+        words = tr("Cut {name} into {what}").format(name=sheets_words(names), what=what)
+        if not sheets or not self.desk.do(words, edit):
             self.refresh()
+        elif refused:
+            self.desk.refused.emit("\n".join(refused[:3]))
 
     def _try_out(self, layout: Layout) -> None:
         """Show a layout while a slider is moved; `_cut` makes it stay."""

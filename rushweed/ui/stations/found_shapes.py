@@ -174,13 +174,14 @@ class FoundShapes(Group):
         self._jobs.start(work, done)
 
     def _masks(self) -> dict[int, Mask]:
-        """What is drawn of the selected pieces, else of all of the sheet."""
-        sheet = self._canvas.sheet
-        if sheet is None:
-            return {}
-        try:
-            mask = solid(self._desk.art.picture(sheet))
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
-            return {}
-        return masks_of(mask, self._canvas.selected_pieces() or list(sheet.pieces))
+        """What is drawn of the selected pieces, else of all of the selected sheets."""
+        project, art = self._desk.project, self._desk.art
+        masks: dict[int, Mask] = {}
+        for name, pieces in self._desk.selection.meant(project).items():
+            try:
+                mask = solid(art.picture(project.sheet(name)))
+            except Refusal as refusal:
+                self._desk.refused.emit(str(refusal))
+                return {}
+            masks.update(masks_of(mask, pieces))
+        return masks

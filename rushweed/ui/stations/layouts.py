@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import Any
@@ -14,6 +14,7 @@ from rushweed.core.values import Size
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.shared import common
 from rushweed.ui.text import tr
 
 Tell = Callable[[Layout], None]
@@ -23,10 +24,11 @@ FARTHEST_SLID = 24
 class EvenControls(QWidget):
     """Cell, margin and gap, across and down."""
 
-    def __init__(self, tell: Tell) -> None:
+    def __init__(self, tell: Callable[[str, int, int], object]) -> None:
+        """`tell` is called with the field, the axis (0 across, 1 down) and the number."""
         super().__init__()
         self._tell = tell
-        self._layout: EvenCells | None = None
+        self.layout_shown = EvenCells(Size(16, 16))
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 4, 0, 0)
         grid.setHorizontalSpacing(6)
@@ -42,18 +44,22 @@ class EvenControls(QWidget):
                 grid.addWidget(stepper, line, 1 + axis)
                 self.steppers[field, axis] = stepper
 
-    def show_layout(self, layout: EvenCells) -> None:
-        self._layout = layout
+    def show_layouts(self, first: EvenCells, layouts: Sequence[EvenCells]) -> None:
+        """Show what the layouts have in common; the first one counts for sheets without any."""
+        self.layout_shown = first
         for (field, axis), stepper in self.steppers.items():
-            stepper.show_value(getattr(layout, field)[axis])
+            stepper.show_value(common(getattr(layout, field)[axis] for layout in layouts))
 
     def _change(self, field: str, axis: int, value: float) -> None:
-        if self._layout is None:
-            return
-        old = getattr(self._layout, field)
-        size = Size(int(value), old.height) if axis == 0 else Size(old.width, int(value))
-        changed: dict[str, Any] = {field: size}
-        self._tell(replace(self._layout, **changed))
+        self._tell(field, axis, int(value))
+
+
+def with_number(layout: EvenCells, field: str, axis: int, value: int) -> EvenCells:
+    """Cells with one of their numbers changed."""
+    old = getattr(layout, field)
+    size = Size(value, old.height) if axis == 0 else Size(old.width, value)
+    changed: dict[str, Any] = {field: size}
+    return replace(layout, **changed)
 
 
 class LooseControls(QWidget):

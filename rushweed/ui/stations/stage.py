@@ -33,7 +33,7 @@ from rushweed.core.walk.walker import Ground, Keys, Motion
 from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_stitched_box
+from rushweed.ui.canvas.marks import draw_stitched_box, draw_tag
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
@@ -57,6 +57,8 @@ MOST_STEPS = 6
 TRACE = 480
 LONGEST = 60 * 60 * 60
 """No more steps of a walk than these are recorded: an hour."""
+TOLD = 240
+"""So many steps what should be known at the beginning is shown."""
 RIM = 6
 """How many screen pixels lie at least around the game's picture."""
 
@@ -65,6 +67,7 @@ class Stage(QWidget):
     """Walks while it has the keyboard. `moved` is told after every picture."""
 
     moved = pyqtSignal()
+    fell = pyqtSignal()
 
     def __init__(self, services: Services) -> None:
         super().__init__()
@@ -77,6 +80,7 @@ class Stage(QWidget):
         self.draws_large = False
         self.probed: Callable[[], Probed | None] = lambda: None
         self.speed = 1.0
+        self.falls = 0
         self.frame_piece = 0
         self._floor = math.inf
         self.trace: list[Motion] = []
@@ -154,6 +158,8 @@ class Stage(QWidget):
         del self.trace[:-TRACE]
         del self.recorded[LONGEST:]
         if self.motion.y > self._floor:
+            self.falls += 1
+            self.fell.emit()
             self.restart()
         self._draw()
         self.moved.emit()
@@ -293,6 +299,7 @@ class Stage(QWidget):
             painter.translate(rect.topLeft())
             self._solids.paint(painter, self._project, self.ground.level, self.view(), self.factor)
             painter.translate(-rect.topLeft())
+        self._paint_words(painter, rect)
         self._paint_reach(painter)
         if self.shows_trace:
             self._paint_trace(painter)
@@ -303,6 +310,17 @@ class Stage(QWidget):
         painter.setPen(QPen(look.colours.tide if self.hasFocus() else look.colours.ink, 1))
         painter.drawRect(QRectF(rect).adjusted(-0.5, -0.5, 0.5, 0.5))
         painter.end()
+
+    def _paint_words(self, painter: QPainter, rect: QRect) -> None:
+        """What should be known about where the walker begins and why it is back."""
+        assert self.ground is not None
+        words = ""
+        if self.falls and self.motion.steps < TOLD:
+            words = tr("It fell out of the level, and is back at the start.")
+        elif self.ground.level.start is None and self.motion.steps < TOLD:
+            words = tr("No start is set: it begins on the first ground.")
+        if words:
+            draw_tag(painter, rect.x() + 8, rect.y() + 8, words, MARKS.ink, MARKS.paper)
 
     def _paint_reach(self, painter: QPainter) -> None:
         """The places that a probe came to, and those it did not."""

@@ -222,13 +222,12 @@ class PivotsFace(Face):
         self.desk.do(words, lambda p: copy_pivot(p, number, numbers))
 
     def _pieces(self) -> list[Piece]:
-        """The selected pieces, else all of the sheet that is shown."""
-        selected = self._canvas.selected_pieces()
-        return selected or list(self._canvas.sheet.pieces if self._canvas.sheet else ())
+        """The selected pieces, else all of the selected sheets."""
+        meant = self.selection.meant(self.project)
+        return [piece for pieces in meant.values() for piece in pieces]
 
     def _numbers(self) -> frozenset[int]:
-        chosen = self.selection.pieces
-        return chosen or frozenset(piece.number for piece in self._pieces())
+        return frozenset(piece.number for piece in self._pieces())
 
     def _show_pivots(self) -> None:
         pieces = self._pieces()
@@ -236,7 +235,9 @@ class PivotsFace(Face):
         chosen = self._canvas.selected_pieces()
         sheet = self._canvas.sheet
         names = ", ".join(shown_name(sheet, piece) for piece in chosen[:3]) if sheet else ""
-        self._piece_head.tell(count, names or tr("all of the sheet"))
+        sheets = len(self.selection.sheets)
+        whole = tr("all of the sheet") if sheets == 1 else tr("all of {n} sheets").format(n=sheets)
+        self._piece_head.tell(count, names or whole)
         self._x.show_value(common(p.pivot.x for p in pieces))
         self._y.show_value(common(p.pivot.y for p in pieces))
         for name, anchor in self._anchors.items():

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.cut.rules_from_art import follow_brush
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
 from rushweed.core.project.ground_rules import walker_body
@@ -343,10 +344,22 @@ class Weave(Station):
     def _pick_brush(self, brush: Brush) -> None:
         self._held.brush = brush
         self._held.hem = ""
+        self._follow_brush(brush)
         if self._held.tool not in ("Brush", "Fill", "Line", "Box", "Props"):
             self._take("Brush")
         self.desk.select(replace(self.selection, pieces=frozenset(brush.numbers())))
         self._show_tray()
+
+    def _follow_brush(self, brush: Brush) -> None:
+        """The first tile one paints with says how large cells are, if nobody did."""
+        numbers = sorted(brush.numbers())
+        project = self.project
+        if numbers and follow_brush(project, numbers[0]) is not project:
+            self.desk.do(
+                tr("Made the brush's tiles the rule"), lambda p: follow_brush(p, numbers[0])
+            )
+            self._shown = ""
+            self.refresh()
 
     def _turn(self, flip: int) -> None:
         """Mirror the brush, as a whole and tile by tile."""
