@@ -11,7 +11,7 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
 
 LARGEST = 8
-ALIKE = 24
+ALIKE = 64
 """Means of blocks that differ by less than this, of 255, are alike."""
 MOST_UNLIKE = 0.08
 """This share of the pixels may differ more, as where lines were drawn anew."""

@@ -28,11 +28,16 @@ def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> It
         yield f"next_number is {next_number}; numbers begin with 1"
 
 
-def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
-    """What is wrong with a sheet; `taken` are the numbers of pieces of the sheets before it."""
+def lost_picture(sheet: Sheet) -> str:
+    """Why a sheet shows nothing at all; empty when it does."""
     for source in sheet.sources:
         if min(source.size) < 1:
-            yield f"the picture {source.path} is {source.size} px large"
+            return f"the picture {source.path} is {source.size} px large"
+    return "" if sheet.sources else "it has no picture"
+
+
+def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
+    """What is wrong with a sheet; `taken` are the numbers of pieces of the sheets before it."""
     layout = sheet.layout
     if isinstance(layout, EvenCells):
         sides = (*layout.margin, *layout.gap)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import MISSING, Field, dataclass, fields, is_dataclass
+from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import Any
 
@@ -73,6 +73,7 @@ class _Loading:
         wrong = list(checking.breaches_of_head(rules, head.walker, head.next_number))
         if self._refuse(HEAD, wrong):
             rules = GroundRules(view=rules.view, y_up=rules.y_up, kinds=rules.kinds)
+            head = replace(head, rules=rules, walker=replace(head.walker, body=None))
         sheets = self._all(head.sheets, "sheet", self._sheet)
         levels = self._all(head.levels, "level", self._level)
         highest = checking.highest_number(sheets)
@@ -81,7 +82,7 @@ class _Loading:
             self._refuse(HEAD, [what])
         shared = {field.name: getattr(head, field.name) for field in fields(Head)}
         number = max(head.next_number, highest + 1)
-        made = {"sheets": sheets, "levels": levels, "next_number": number, "rules": rules}
+        made = {"sheets": sheets, "levels": levels, "next_number": number}
         return Project(**shared | made)
 
     def _all(self, stems: Sequence[str], kind: str, read: Callable[[str], Any]) -> tuple[Any, ...]:
@@ -104,8 +105,9 @@ class _Loading:
         sheet: Sheet = read_part(self._folder, file, Sheet)
         for source in sheet.sources:
             check_inside(source.path, sheet.name)
-        if not sheet.sources:
-            raise Refusal(checking.told(file, "it has no picture"))
+        lost = checking.lost_picture(sheet)
+        if lost:
+            raise Refusal(checking.told(file, lost))
         if self._refuse(file, list(checking.breaches_of_sheet(sheet, self._taken))):
             sheet = checking.made_whole(sheet, self._taken)
         self._taken |= {piece.number for piece in checking.all_pieces(sheet)}

@@ -15,7 +15,7 @@ from rushweed.core.weave.levels import bounds, purpose_of
 
 MOST_COLUMNS, MOST_ROWS = 512, 512
 ENCLOSED = 0.5
-"""In a level that has a roof over so many of its columns one begins below it."""
+"""In a level that has a roof over more than so many of its columns one begins below it."""
 
 Cells = npt.NDArray[np.bool_]
 
@@ -62,7 +62,7 @@ def _standing(solid: Cells, landing: Cells, headroom: int) -> tuple[int, int]:
     stands = landing & room
     roofed = np.vstack([np.zeros((1, columns), bool), np.logical_or.accumulate(solid)[:-1]])
     below_roof = stands & roofed
-    if below_roof.any(axis=0).sum() >= ENCLOSED * max(1, int(stands.any(axis=0).sum())):
+    if below_roof.any(axis=0).sum() > ENCLOSED * max(1, int(stands.any(axis=0).sum())):
         stands = below_roof
     found = np.argwhere(stands.T)
     return (int(found[0][0]), int(found[0][1])) if len(found) else (columns // 2, 0)

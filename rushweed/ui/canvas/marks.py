@@ -60,9 +60,13 @@ def draw_stitched_box(painter: QPainter, rect: QRect) -> None:
 
 
 def draw_brackets(
-    painter: QPainter, rect: QRectF, arm: float = 9, colour: QColor | None = None
+    painter: QPainter,
+    rect: QRectF,
+    arm: float = 9,
+    colour: QColor | None = None,
+    fine: bool = False,
 ) -> None:
-    """Four corners around what is selected."""
+    """Four corners around what is selected; finer where there are many."""
     arm = min(arm, rect.width() / 2.4, rect.height() / 2.4)
     left, top, right, bottom = rect.left(), rect.top(), rect.right(), rect.bottom()
     lines = []
@@ -72,7 +76,7 @@ def draw_brackets(
             lines.append(QLineF(x, y, x, y + down * arm))
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-    for shade, width in ((MARKS.paper, 4), (colour or MARKS.tide, 2)):
+    for shade, width in ((MARKS.paper, 3 if fine else 4), (colour or MARKS.tide, 1 if fine else 2)):
         painter.setPen(QPen(shade, width, cap=Qt.PenCapStyle.SquareCap))
         painter.drawLines(*lines)
     painter.restore()

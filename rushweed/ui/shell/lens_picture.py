@@ -41,6 +41,8 @@ LIGHT, LIGHT_HEIGHT = Point(60, 20), 12.0
 ROOM = Size(306, PICTURE_HEIGHT)
 """How much of the lens the game's background fills, in screen pixels."""
 POST_LEFT, POST_ROOM = 37, 60
+MOST_FITTED = 4
+"""Of more figures side by side only so many are sure to be seen whole."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,7 +104,7 @@ class LensPicture(QWidget):
             board = common_board([piece for _, piece in found])
             number = treatment_of(project, self.figures[0].sheet).pixels_per_unit
             return [Extent(-board.y, max(0, board.bottom), board.width, number)]
-        return [self._extent(figure) for figure in self.figures]
+        return [self._extent(figure) for figure in self.figures[:MOST_FITTED]]
 
     def _extent(self, figure: Figure) -> Extent:
         rect, foot = figure.piece.rect, figure.piece.standing.y

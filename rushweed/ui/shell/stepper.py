@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import (
+    QFocusEvent,
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QToolTip, QWidget
 
 from rushweed.core.arithmetic import calculate
@@ -37,6 +45,7 @@ class Stepper(QWidget):
         self.unit = unit
         self.value: float | None = low
         self._drag: tuple[float, float] | None = None
+        self._clicked_into = False
         self.setFixedSize(width, 24)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
@@ -134,6 +143,12 @@ class Stepper(QWidget):
         assert event is not None
         if event.type() in (QEvent.Type.FocusIn, QEvent.Type.FocusOut):
             self.update()
+        if isinstance(event, QFocusEvent) and event.type() == QEvent.Type.FocusIn:
+            self._clicked_into = event.reason() == Qt.FocusReason.MouseFocusReason
+        if event.type() == QEvent.Type.MouseButtonRelease and self._clicked_into:
+            self._clicked_into = False  # a click means the number, a second one a place in it
+            if not self.edit.hasSelectedText():
+                self.edit.selectAll()
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             step = {
                 Qt.Key.Key_Up: 1,

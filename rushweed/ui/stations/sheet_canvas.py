@@ -30,6 +30,8 @@ from rushweed.ui.text import tr
 
 NEAR = 6
 """How many screen pixels outside of a piece one may click to mean its rim."""
+FEW = 4
+"""More pieces than this have finer brackets, so that what lies under them is seen."""
 MOST_MARKED = 400
 NUMBERED = 56
 RIM = 24
@@ -220,15 +222,16 @@ class SheetCanvas(Canvas):
         assert self.sheet is not None
         chosen = self.desk.selection.pieces
         selected = [p for _, p in self.seen_pieces() if p.number in chosen] if chosen else []
-        small = len(selected) > MOST_MARKED
-        wash = QColor(MARKS.tide)
-        wash.setAlpha(70)
+        if len(selected) > MOST_MARKED:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(MARKS.tide, 1))
+            for piece in selected:
+                painter.drawRect(self.to_screen(piece.rect).adjusted(1, 1, -1, -1))
+            return
+        fine = len(selected) > FEW
         for piece in selected:
-            rect = self.to_screen(piece.rect)
-            if small:
-                painter.fillRect(rect, wash)
-            else:
-                draw_brackets(painter, rect.adjusted(1, 1, 0, 0), 11)
+            rect = self.to_screen(piece.rect).adjusted(1, 1, 0, 0)
+            draw_brackets(painter, rect, 6 if fine else 11, fine=fine)
         if len(selected) == 1 and self.tags:
             rect = self.to_screen(selected[0].rect)
             draw_tag(painter, rect.left(), rect.top() - 20, shown_name(self.sheet, selected[0]))

@@ -83,7 +83,7 @@ TIPS: dict[Tool, str] = {
     "Start": "Say where the walker starts",
 }
 FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
-DEFAULT_VIEW = (30, 17)
+DEFAULT_VIEW = (20, 12)
 """Cells an empty level shows."""
 
 
