@@ -39,10 +39,11 @@ names = st.text(
 )
 colours = st.builds(Colour, *[st.integers(0, 255)] * 4)
 sizes = st.builds(Size, side, side)
+even_cells = st.builds(EvenCells, sizes, sizes, sizes)
 layouts = st.one_of(
     st.none(),
-    st.builds(EvenCells, sizes, sizes, sizes),
-    st.builds(LoosePieces, st.integers(1, 9), st.integers(1, 9)),
+    even_cells,
+    st.builds(LoosePieces, st.integers(1, 9), st.integers(1, 9), within=st.none() | even_cells),
     st.just(OnePicture()),
 )
 SQUARE = (Point(0, 0), Point(0, 8), Point(8, 8), Point(8, 0))

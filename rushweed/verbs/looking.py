@@ -18,7 +18,7 @@ from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture, read_picture
 from rushweed.core.gather.solid import solid
-from rushweed.core.project.sheet import LoosePieces
+from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Rect, Refusal
 from rushweed.verbs.shared import AsJson
 
@@ -120,17 +120,20 @@ def _report(path: Path, seen: Seen, seconds: float) -> dict[str, Any]:
         "colour_key": seen.colour_key.colour.hex if seen.colour_key else None,
         "true_pixel": seen.pixel,
         "kind": seen.kind,
+        "sure": round(seen.sure, 3),
+        "why": seen.readings[0].why if seen.readings else "",
         "grids": [
             {
-                "cell": [side * seen.pixel for side in guess.grid.cell],
-                "margin": [side * seen.pixel for side in guess.grid.margin],
-                "gap": [side * seen.pixel for side in guess.grid.gap],
-                "columns": guess.columns,
-                "rows": guess.rows,
-                "score": guess.score,
-                "why": guess.why,
+                "cell": [side * seen.pixel for side in layout.cell],
+                "margin": [side * seen.pixel for side in layout.margin],
+                "gap": [side * seen.pixel for side in layout.gap],
+                "columns": reading.columns,
+                "rows": reading.rows,
+                "score": round(reading.share, 4),
+                "why": reading.why,
             }
-            for guess in seen.grids
+            for reading in seen.grids
+            if isinstance(layout := reading.layout, EvenCells)
         ],
         "pieces": [[side * seen.pixel for side in rect] for rect in seen.loose],
         "seconds": round(seconds, 4),

@@ -34,7 +34,8 @@ def test_inspect_prints_json_alone_in_its_stable_form(capsys: pytest.CaptureFixt
     reports = json.loads(out)
     assert (status, err, len(reports)) == (0, "", len(pictures))
     keys = {"file", "width", "height", "alpha", "colour_key", "true_pixel", "kind", "grids"}
-    assert all(report.keys() == keys | {"pieces", "seconds"} for report in reports)
+    assert all(report.keys() == keys | {"pieces", "seconds", "sure", "why"} for report in reports)
+    assert all(0 < report["sure"] <= 1 and report["why"] for report in reports)
     by_name = {Path(report["file"]).stem: report for report in reports}
     grid = by_name["fen_ground"]["grids"][0]
     assert (grid["cell"], grid["margin"], grid["gap"]) == ([16, 16], [2, 2], [1, 1])

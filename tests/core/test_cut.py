@@ -10,14 +10,14 @@ from hypothesis import strategies as st
 from rushweed.core.arithmetic import calculate
 from rushweed.core.cut.animations import find_animation, frame_at, set_animation
 from rushweed.core.cut.cutting import count_cells, cut, even_cuts
-from rushweed.core.cut.grid import guess_grids, sizes_in
+from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
-from rushweed.core.gather.solid import solid
+from rushweed.core.cut.seeing.names import sizes_in
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
-from tests.samples import checkered
+from tests.corpus.sheets import corpus
 
 SOURCE = Source("art/x.png", "0" * 64, Size(64, 48))
 FULL = np.ones((48, 64), bool)
@@ -153,8 +153,9 @@ def test_opaque_tilesets_are_seen_by_their_seams(cell: tuple[int, int], gap: int
             )
             part = np.clip(colour + ramp, 0, 255)
             picture[y : y + cell[1], x : x + cell[0], :3] = part
-    best = guess_grids(picture, solid(picture))[0]
-    assert (tuple(best.grid.cell), tuple(best.grid.gap)) == (cell, (gap, gap))
+    best = inspect(picture).grids[0]
+    assert isinstance(best.layout, EvenCells)
+    assert (tuple(best.layout.cell), tuple(best.layout.gap)) == (cell, (gap, gap))
     assert best.columns == best.rows == 6 and best.why
 
 
@@ -163,15 +164,9 @@ def test_opaque_tilesets_are_seen_by_their_seams(cell: tuple[int, int], gap: int
 )
 def test_a_size_in_the_name_is_a_hint_and_no_more(name: str, size: Size | None) -> None:
     assert sizes_in(name) == ({size} if size else set())
-    unclear = checkered(24, 24).repeat(4, 0).repeat(4, 1)
-    ranks = []
-    for hint in (sizes_in(name), frozenset[Size]()):
-        cells = [guess.grid.cell for guess in guess_grids(unclear, solid(unclear), 60, hint)]
-        ranks.append(cells.index(size) if size in cells else 99)
-    assert ranks[0] < ranks[1] if size else ranks == [99, 99]
-    drawn = checkered(6, 6).repeat(16, 0).repeat(16, 1)
-    best = guess_grids(drawn, solid(drawn), named=sizes_in(name))[0]
-    assert best.grid.cell == Size(16, 16), "the pixels have the last word"
+    sheet = next(sample for sample in corpus(1) if sample.cell == (32, 32))
+    best = inspect(sheet.picture, name).grids[0].layout
+    assert isinstance(best, EvenCells) and best.cell == (32, 32), "the pixels have the last word"
 
 
 @given(st.lists(st.integers(1, 5), min_size=1, max_size=5), st.floats(0, 20))

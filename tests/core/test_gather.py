@@ -28,7 +28,7 @@ from rushweed.core.gather.sequences import expand, stem_of
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import ColourKey
+from rushweed.core.project.sheet import ColourKey, EvenCells
 from rushweed.core.values import Colour, Rect, Refusal, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
@@ -107,11 +107,11 @@ def test_a_key_clears_what_is_near_and_nothing_else(value: int, tolerance: int) 
 
 def test_what_is_seen_in_the_raw_pack() -> None:
     seen = {path.stem: inspect(read_picture(path)) for path in RAW.glob("*.png")}
-    cells = {name: tuple(s.grids[0].grid.cell) for name, s in seen.items() if s.grids}
+    layouts = {name: s.grids[0].layout for name, s in seen.items() if s.grids}
+    cells = {n: tuple(one.cell) for n, one in layouts.items() if isinstance(one, EvenCells)}
     assert cells["fen_ground"] == (16, 16) and cells["keeper"] == (19, 24)
     assert cells["heron"] == (24, 32) and cells["crab"] == (16, 12)
-    assert tuple(seen["fen_ground"].grids[0].grid.gap) == (1, 1)
-    assert tuple(seen["fen_ground"].grids[0].grid.margin) == (2, 2)
+    assert layouts["fen_ground"] == EvenCells(Size(16, 16), Size(2, 2), Size(1, 1))
     assert seen["crab"].pixel == 4 and seen["keeper"].pixel == 1
     assert seen["fen_ground"].colour_key == ColourKey(Colour(255, 0, 255))
     assert seen["landing"].kind == "loose" and seen["dusk_sky"].kind == "picture"

@@ -12,7 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from rushweed.core.cut.gathering import accept, as_sheets, by_best_guesses, gather
+from rushweed.core.cut.gathering import accept, as_sheets, by_best_guesses, cut_as, gather
 from rushweed.core.cut.naming import name_by_pattern, name_pieces, row_names
 from rushweed.core.cut.rereading import reread, take_changes
 from rushweed.core.cut.rescaling import scale_between
@@ -26,7 +26,7 @@ from rushweed.core.gather.sheet_list import join_sheets, keep_apart, move_sheets
 from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.gauge.pivots import set_pivot
 from rushweed.core.project.project import Project, piece_index, used_numbers
-from rushweed.core.project.sheet import Sheet, Source
+from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
 from tests.corpus.pack import figures, ground
@@ -178,7 +178,7 @@ def test_rows_of_one_name_stay_apart_and_a_corrected_name_keeps_its_animation(
     art = Art(tmp_path / "project")
     path = write_picture(tmp_path / "maid.png", figures(draw, 16, 24, 3, 4))
     project, name = gather(Project(), art, [path])
-    project = accept(project, art, name)
+    project = cut_as(project, art, name, EvenCells(Size(16, 24)))
     named = name_by_pattern(project, name, "{row}_{n}", ("a", "a", "b", "b"))
     assert row_names(named.sheet(name)) == ["a", "a 2", "b", "b 2"]
     assert len({piece.name for piece in named.sheet(name).pieces}) == 12

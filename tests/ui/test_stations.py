@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
@@ -13,6 +14,7 @@ from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
 from tests.conftest import RAW
+from tests.corpus.pack import figures
 from tests.samples import checkered, write_picture
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
@@ -114,9 +116,11 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
     folder = tmp_path / "pack"
     folder.mkdir()
     for index in range(20):
-        picture = checkered(4, 3, index).repeat(8, 0).repeat(8, 1)
-        write_picture(folder / f"reed{chr(97 + index)}.png", picture)
-    write_picture(folder / "reeda_normal.png", checkered(32, 24))
+        write_picture(
+            folder / f"reed{chr(97 + index)}.png",
+            figures(np.random.default_rng(index), 48, 64, 6, 1),
+        )
+    write_picture(folder / "reeda_normal.png", checkered(288, 64))
     drive.drop(folder)
     assert len(drive.project.sheets) == 21
     drive.press("Take all as seen")
@@ -181,8 +185,15 @@ def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-
     drive.station(2)
     select(drive, "keeper")
     cut = drive.window.stations[1]
-    QTest.mouseClick(cut._guesses[1], LEFT)
-    other = cut._guesses[1].guess.grid
+    keeper = drive.project.sheet("keeper").layout
+    other_card = next(
+        card
+        for card in cut.readings.cards
+        if card.reading and isinstance(card.reading.layout, EvenCells)
+        if card.reading.layout != keeper
+    )
+    other = other_card.reading.layout
+    QTest.mouseClick(other_card, LEFT)
     assert drive.project.sheet("keeper").layout == other
     drive.type_number("Cell across", "34/2")
     assert drive.project.sheet("keeper").layout.cell.width == 17
@@ -192,7 +203,8 @@ def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-
     drive.press("Layout: One picture")
     assert len(drive.project.sheet("keeper").pieces) == 1
     drive.press("Layout: Loose pieces")
-    assert drive.project.sheet("keeper").layout == LoosePieces()
+    loose = drive.project.sheet("keeper").layout
+    assert isinstance(loose, LoosePieces) and loose.within is not None
     drive.type_number("Distance", "4")
     assert drive.project.sheet("keeper").layout == LoosePieces(4)
     drive.press("Layout: Even cells")

@@ -8,9 +8,9 @@ from pathlib import Path
 
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
-from rushweed.core.cut.grid import GridGuess
 from rushweed.core.cut.inspect import Seen, enlarged, inspect, known_of
 from rushweed.core.cut.rules_from_art import follow_art
+from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
 from rushweed.core.gather.origins import Origin, Origins
@@ -97,6 +97,26 @@ def see(art: Art, sheet: Sheet) -> Seen:
         return enlarged(inspect(turned(art.stored(sheet), turn), name, known), sheet.enlarged)
 
     return art.memory.get(key, look)
+
+
+def waits(sheet: Sheet) -> bool:
+    """Whether nobody said yet how a sheet is cut."""
+    return sheet.layout is None and sheet.belongs is None
+
+
+def doubtful(project: Project, art: Art) -> list[str]:
+    """The names of sheets that wait and should be looked at before what is seen in them is taken.
+    What belongs to another by its name and size is not among them."""
+    related = relatives(project)
+    alone = [sheet for sheet in project.sheets if waits(sheet) and sheet.name not in related]
+    return [sheet.name for sheet in alone if not _is_sure(art, sheet)]
+
+
+def _is_sure(art: Art, sheet: Sheet) -> bool:
+    try:
+        return see(art, sheet).is_sure
+    except Refusal:
+        return False
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
@@ -219,14 +239,15 @@ def _see_frames(art: Art, sheet: Sheet) -> Seen:
     one = sheet.sources[0]
     if any(source.size != one.size for source in sheet.sources):
         sentence = f"{len(sheet.sources)} numbered frames of several sizes, on one foot line"
-        return replace(seen, kind="sheet", grids=(), sentences=(sentence,))
+        return replace(seen, kind="sheet", readings=(), sure=1.0, sentences=(sentence,))
     size, count = (
         (one.frames.size, one.frames.count) if one.frames else (one.size, len(sheet.sources))
     )
     cell = Size(size.width // seen.pixel, size.height // seen.pixel)
     columns = seen.size.width // size.width
     why = "each frame is one"
-    guess = GridGuess(EvenCells(cell), columns, -(-count // columns), 1.0, why)
+    reading = Reading(EvenCells(cell), columns, -(-count // columns), 1.0, why)
     what = "frames" if one.frames else "numbered frames"
     sentence = f"{count} {what}, {cell} px each"
-    return replace(seen, kind="sheet", grids=(guess, *seen.grids), sentences=(sentence,))
+    readings = (reading, *seen.readings)
+    return replace(seen, kind="sheet", readings=readings, sure=1.0, sentences=(sentence,))

@@ -5,8 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rushweed.core.cut.cutting import count_cells
-from rushweed.core.cut.grid import GridGuess, guess_grids, sizes_in
 from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.cut.regions import regions_of
+from rushweed.core.cut.seeing.counting import told_apart
+from rushweed.core.cut.seeing.names import sizes_in
+from rushweed.core.cut.seeing.readings import Ranked, Reading, read
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
@@ -22,21 +25,32 @@ from rushweed.core.project.sheet import (
 )
 from rushweed.core.values import Rect, Size
 
-BACKDROP = 200
-"""An opaque picture at least this wide with no sure grid is taken for a backdrop, in pixels."""
+MOST_READINGS = 12
+SURE = 0.9
+"""What is at least so probable is taken without a question."""
+LAYOUTS = {
+    "picture": "one picture",
+    "sheet": "even cells",
+    "tileset": "even cells",
+    "loose": "loose pieces",
+}
+"""How pictures of each kind are laid out."""
 
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """What a picture seems to be. Grids and loose pieces are in drawn pixels."""
+    """What a picture seems to be: all its readings, likeliest first, and how probable it is that
+    what is offered is right. Readings and loose pieces are in drawn pixels."""
 
     size: Size
     alpha: bool
     colour_key: ColourKey | None
     pixel: int
     kind: Kind
-    grids: tuple[GridGuess, ...]
+    readings: tuple[Reading, ...]
+    sure: float
     loose: tuple[Rect, ...]
+    loose_layout: LoosePieces
     sentences: tuple[str, ...]
 
     @property
@@ -45,13 +59,23 @@ class Seen:
         return Size(self.size.width // self.pixel, self.size.height // self.pixel)
 
     @property
+    def is_sure(self) -> bool:
+        """Whether what is offered may be taken without a question."""
+        return self.sure >= SURE
+
+    @property
+    def grids(self) -> tuple[Reading, ...]:
+        """The readings that are even cells."""
+        return tuple(one for one in self.readings if isinstance(one.layout, EvenCells))
+
+    @property
     def layout(self) -> Layout:
         """How the sheet is best cut, as far as one can see."""
-        if self.kind == "picture":
-            return OnePicture()
-        if self.kind == "loose" or not self.grids:
-            return LoosePieces()
-        return self.grids[0].grid
+        return self.offered(self.readings[0].layout) if self.readings else OnePicture()
+
+    def offered(self, layout: Layout) -> Layout:
+        """A layout as it is offered: loose pieces as they are best told apart."""
+        return self.loose_layout if isinstance(layout, LoosePieces) else layout
 
     def kind_of(self, layout: Layout) -> Kind:
         """What the picture is when it is cut like that."""
@@ -92,21 +116,35 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     key = known.key if known.keyed else guess_key(drawn)
     picture = apply_key(drawn, key)
     mask = solid(picture)
-    loose = tuple(loose_pieces(mask, LoosePieces()))
-    grids = tuple(guess_grids(picture, mask, named=_named(name, pixel)))
-    height, width = picture.shape[:2]
-    kind = known.kind or _kind(grids, loose, bool(mask.all()), Size(width, height))
+    ranked = _fitting(read(picture, mask, name, _named(name, pixel), bool(key), pixel > 1), known)
+    loose_layout = told_apart(ranked, regions_of(mask))
     seen = Seen(
         Size(stored.shape[1], stored.shape[0]),
         bool((stored[..., 3] < 255).any()),
         key,
         pixel,
-        kind,
-        grids,
-        loose,
+        "picture",
+        ranked.readings[:MOST_READINGS],
+        ranked.sure,
+        tuple(loose_pieces(mask, loose_layout)),
+        loose_layout,
         (),
     )
+    seen = replace(seen, kind=known.kind or seen.kind_of(seen.layout))
     return _with_sentences(seen)
+
+
+def _fitting(ranked: Ranked, known: Known) -> Ranked:
+    """The readings with those first that fit what somebody said the picture is; they are sure as
+    far as one of them leads the others of their kind."""
+    if known.kind is None:
+        return ranked
+    wanted = LAYOUTS[known.kind]
+    fits = [one for one in ranked.readings if one.layout.kind == wanted]
+    rest = [one for one in ranked.readings if one.layout.kind != wanted]
+    whole = sum(one.share for one in fits)
+    sure = fits[0].share / whole if fits and whole else ranked.sure
+    return Ranked((*fits, *rest), max(sure, ranked.sure) if fits else ranked.sure)
 
 
 def enlarged(seen: Seen, factor: int) -> Seen:
@@ -117,30 +155,21 @@ def enlarged(seen: Seen, factor: int) -> Seen:
     def larger(size: Size) -> Size:
         return Size(size.width * factor, size.height * factor)
 
-    def scaled(guess: GridGuess) -> GridGuess:
-        grid = guess.grid
+    def scaled(reading: Reading) -> Reading:
+        grid = reading.layout
+        if not isinstance(grid, EvenCells):
+            return reading
         cells = EvenCells(larger(grid.cell), larger(grid.margin), larger(grid.gap))
-        return replace(guess, grid=cells)
+        return replace(reading, layout=cells)
 
-    return replace(seen, grids=tuple(map(scaled, seen.grids)))
+    return replace(seen, readings=tuple(map(scaled, seen.readings)))
 
 
-def _named(name: str, pixel: int) -> frozenset[Size]:
+def _named(name: str, pixel: int) -> frozenset[tuple[int, int]]:
     """Sizes in a name, in drawn pixels, whichever of the two kinds of pixels was meant."""
     sizes = sizes_in(name)
-    drawn = {Size(size.width // pixel, size.height // pixel) for size in sizes}
-    return sizes | drawn
-
-
-def _kind(grids: tuple[GridGuess, ...], loose: tuple[Rect, ...], opaque: bool, size: Size) -> Kind:
-    if len(loose) <= 1 and (not grids or not opaque or size.width < 64 or size.width > BACKDROP):
-        return "picture"
-    if not grids:
-        return "loose" if len(loose) > 1 else "picture"
-    best = grids[0]
-    if _cut_by(best.grid, loose) > 0.2 * len(loose) and not opaque and not any(best.grid.gap):
-        return "loose"
-    return "tileset" if is_tileset(best.grid, loose, best.columns * best.rows) else "sheet"
+    stored = {(size.width, size.height) for size in sizes}
+    return frozenset(stored | {(width // pixel, height // pixel) for width, height in stored})
 
 
 def is_tileset(grid: EvenCells, loose: tuple[Rect, ...], count: int) -> bool:
@@ -152,22 +181,9 @@ def is_tileset(grid: EvenCells, loose: tuple[Rect, ...], count: int) -> bool:
     return max(cell) < 2 * min(cell) and touching and count > 8
 
 
-def _cut_by(grid: EvenCells, loose: tuple[Rect, ...]) -> int:
-    step = (grid.cell.width + grid.gap.width, grid.cell.height + grid.gap.height)
-    return sum(
-        1
-        for rect in loose
-        if (rect.x - grid.margin.width) // step[0]
-        != (rect.right - 1 - grid.margin.width) // step[0]
-        or (rect.y - grid.margin.height) // step[1]
-        != (rect.bottom - 1 - grid.margin.height) // step[1]
-    )
-
-
 def _with_sentences(seen: Seen) -> Seen:
-    layout = seen.layout
     count = len(seen.loose)
-    sentences = describe(seen.kind, layout, count, seen.pixel, seen.colour_key)
+    sentences = describe(seen.kind, seen.layout, count, seen.pixel, seen.colour_key)
     return replace(seen, sentences=sentences)
 
 

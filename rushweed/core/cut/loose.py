@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.project.sheet import LoosePieces
 from rushweed.core.values import Rect
 
@@ -35,8 +36,12 @@ def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
 
     Pixels belong together when they touch, by a side or a corner, or when fewer than
     `layout.distance` empty pixels lie between them. Pieces with fewer than `layout.least`
-    pixels are left out.
+    pixels are left out. With `layout.within`, all that lies in one of its cells is one piece.
     """
+    if layout.within is not None:
+        in_each = in_cells(regions_of(mask, layout.least), layout.within)
+        if in_each is not None:
+            return in_each
     from scipy import ndimage
 
     joined = mask

@@ -18,7 +18,7 @@ from rushweed.core.orientation import (
 )
 from rushweed.core.project.project import Project, with_sheets
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
-from rushweed.core.project.sheet import EvenCells, Layout, Piece, Sheet
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]
@@ -103,6 +103,9 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
 
 def _turned_layout(layout: Layout | None, whole: Size, by: int) -> Layout | None:
     """The layout of the turned picture: what was left over at the far end is a margin now."""
+    if isinstance(layout, LoosePieces) and layout.within is not None:
+        within = _turned_layout(layout.within, whole, by)
+        return replace(layout, within=within) if isinstance(within, EvenCells) else layout
     if not isinstance(layout, EvenCells):
         return layout
     margin, far = layout.margin, _far_margin(layout, whole)
@@ -159,13 +162,18 @@ def scaled(sheet: Sheet, factor: Fraction) -> Sheet:
             shapes=piece.shapes and tuple(_moved(s, scaled_point, False) for s in piece.shapes),
         )
 
-    layout = sheet.layout
-    if isinstance(layout, EvenCells):
+    def scaled_cells(cells: EvenCells) -> EvenCells:
         cell, margin, gap = (
             Size(times(size.width), times(size.height))
-            for size in (layout.cell, layout.margin, layout.gap)
+            for size in (cells.cell, cells.margin, cells.gap)
         )
-        layout = EvenCells(Size(max(1, cell.width), max(1, cell.height)), margin, gap)
+        return EvenCells(Size(max(1, cell.width), max(1, cell.height)), margin, gap)
+
+    layout = sheet.layout
+    if isinstance(layout, EvenCells):
+        layout = scaled_cells(layout)
+    elif isinstance(layout, LoosePieces) and layout.within is not None:
+        layout = replace(layout, within=scaled_cells(layout.within))
     return replace(
         sheet,
         layout=layout,

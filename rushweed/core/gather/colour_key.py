@@ -23,6 +23,8 @@ SPARE = 6
 SMALLEST_LOSSY = 16
 LEAST_MIXED, FARTHEST_MIXED = 0.06, 40
 """A rim pixel is cleaned when it holds more of the key than this, and mixing explains it so."""
+NEARLY = 1
+"""So near to black or white a backdrop counts as that."""
 NOISY_SHADES, NOISY = 12, 0.01
 """So many shades near the key, on this part of the picture, are the mark of a lossy format."""
 
@@ -87,19 +89,31 @@ def clean_fringe(picture: Picture, key: ColourKey) -> None:
 def guess_key(picture: Picture) -> ColourKey | None:
     """The colour key a picture without alpha seems to use, or None.
 
-    A key is the colour of all four corners. A vivid one covers half of the rim and a tenth of
-    the picture; any other nearly all of the rim and a third of the picture. A picture that was
-    saved through a lossy format has a key that is only nearly flat.
+    A key is the colour of all four corners; of a vivid one three are enough. A vivid one covers
+    half of the rim and a tenth of the picture, black and white most of the rim and a sixth, any
+    other nearly all of the rim and a third. A picture that was saved through a lossy format has a
+    key that is only nearly flat.
     """
     if (picture[..., 3] < 255).any():
         return None
     corners = np.array([picture[y, x, :3] for y in (0, -1) for x in (0, -1)], np.int16)
+    vivid = _vivid_corner(corners)
+    if vivid is not None and _covers_enough(picture, ColourKey(vivid)):
+        return _guess_lossy(picture) if _is_noisy(picture, vivid) else ColourKey(vivid)
     if np.ptp(corners, axis=0).max() > 2 * LOSSY:
         return None
     colour = Colour(*map(int, picture[0, 0, :3]))
     if not np.ptp(corners, axis=0).any() and _covers_enough(picture, ColourKey(colour)):
         return _guess_lossy(picture) if _is_noisy(picture, colour) else ColourKey(colour)
     return _guess_lossy(picture)
+
+
+def _vivid_corner(corners: npt.NDArray[np.int16]) -> Colour | None:
+    """The vivid colour that at least three of the corners have, if any."""
+    for colour in VIVID:
+        if (corners == np.array(colour[:3])).all(axis=1).sum() >= 3:
+            return colour
+    return None
 
 
 def _is_noisy(picture: Picture, colour: Colour) -> bool:
@@ -127,9 +141,20 @@ def _guess_lossy(picture: Picture) -> ColourKey | None:
 def _covers_enough(picture: Picture, key: ColourKey) -> bool:
     same = keyed(picture, key)
     rim = np.concatenate([same[0], same[-1], same[:, 0], same[:, -1]])
-    needed = 0.5 if key.colour in VIVID else 0.9
-    covered = 0.1 if key.colour in VIVID else 0.3
+    needed, covered = 0.9, 0.3
+    if key.colour in VIVID:
+        needed, covered = 0.5, 0.1
+    elif max(key.colour[:3]) <= NEARLY or min(key.colour[:3]) >= 255 - NEARLY:
+        if not _has_colours(picture):
+            return False
+        needed, covered = 0.72, 0.17
     return bool(not same.all() and rim.mean() >= needed and same.mean() >= covered)
+
+
+def _has_colours(picture: Picture) -> bool:
+    """Whether a picture has more than two colours: black on white keys nothing out."""
+    words = np.ascontiguousarray(picture).view(np.uint32)
+    return len(np.unique(words)) > 2
 
 
 def _distance(one: Colour, other: Colour) -> int:

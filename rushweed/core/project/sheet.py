@@ -78,12 +78,14 @@ class EvenCells:
 class LoosePieces:
     """Pieces told apart by empty space: bits nearer than `distance` pixels belong together.
 
-    With `shadows`, a flat piece belongs to what stands just above it.
+    With `shadows`, a flat piece belongs to what stands just above it. `within` are cells that hold
+    one piece each, however many bits that has; where they cut too much, they do not count.
     """
 
     distance: NotNegative = 1
     least: NotNegative = 4
     shadows: bool = False
+    within: EvenCells | None = None
     kind: Literal["loose pieces"] = "loose pieces"
 
 

@@ -44,6 +44,7 @@ class Stepper(QWidget):
         self.low, self.high, self.step, self.whole = low, high, step, whole
         self.unit = unit
         self.value: float | None = low
+        self.blank = False
         self._drag: tuple[float, float] | None = None
         self._clicked_into = False
         self.setFixedSize(width, 24)
@@ -63,14 +64,15 @@ class Stepper(QWidget):
         layout.addWidget(self.edit)
         self.show_value(low)
 
-    def show_value(self, value: float | None) -> None:
-        """Show a number, or that numbers differ for None; not while somebody is typing."""
-        if value != self.value:
+    def show_value(self, value: float | None, blank: bool = False) -> None:
+        """Show a number; for None, that numbers differ or, where it is blank, that there is none.
+        Not while somebody is typing."""
+        if (value, blank) != (self.value, self.blank):
             self.update()
-        self.value = value
+        self.value, self.blank = value, blank
         if not (self.edit.hasFocus() and self.edit.isModified()):
             self.edit.setText("" if value is None else figure(value, 3))
-            self.edit.setPlaceholderText("differs" if value is None else "")
+            self.edit.setPlaceholderText("differs" if value is None and not blank else "")
             self.edit.setModified(False)
 
     def by(self, steps: float) -> None:
@@ -82,7 +84,7 @@ class Stepper(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         focused = self.edit.hasFocus()
-        differs = self.value is None
+        differs = self.value is None and not self.blank
         edge = colours.tide if focused else colours.ochre_edge if differs else colours.strong_line
         inset = 1.0 if focused else 0.5
         frame = QRectF(self.rect()).adjusted(inset, inset, -inset, -inset)

@@ -10,8 +10,9 @@ from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from rushweed.core.bale.packing import place_in_order
-from rushweed.core.cut.gathering import see
-from rushweed.core.cut.inspect import describe
+from rushweed.core.cut.gathering import see, waits
+from rushweed.core.cut.inspect import Seen, describe
+from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.relatives import belonging_words, relatives
 from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
@@ -22,10 +23,16 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button
+from rushweed.ui.stations.reading_card import HEIGHT, WIDTH, ReadingCard
+from rushweed.ui.stations.reading_row import image_as_seen
 from rushweed.ui.text import tr
 
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
+READINGS = 3
+"""So many readings are shown where what is seen is doubtful."""
+REACH = READINGS * (WIDTH + 4)
+Take = Callable[[str, Reading], None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,16 +44,21 @@ class _Card:
     whole: QRect
     sentences: tuple[str, ...]
     waits: bool
+    doubtful: Seen | None
+    """What is seen, where that should be looked at before it is taken."""
 
 
 class Cards(QWidget):
     """Lays cards out in columns; click selects, Ctrl adds."""
 
-    def __init__(self, desk: Desk, images: Images, accept: Callable[[str], None]) -> None:
+    def __init__(
+        self, desk: Desk, images: Images, accept: Callable[[str], None], take: Take
+    ) -> None:
         super().__init__()
-        self._desk, self._images, self._accept = desk, images, accept
+        self._desk, self._images, self._accept, self._take = desk, images, accept, take
         self._cards: list[_Card] = []
         self._buttons: dict[str, QPushButton] = {}
+        self._readings: dict[str, list[ReadingCard]] = {}
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int] | None = None
         self._chosen: frozenset[str] = frozenset()
@@ -63,8 +75,9 @@ class Cards(QWidget):
         self.update()
 
     def rect_of(self, name: str) -> QRect:
-        """Where a sheet's card is."""
-        return next(card.whole for card in self._cards if card.sheet.name == name)
+        """Where a sheet's card is; an empty rectangle where it has none."""
+        places = (card.whole for card in self._cards if card.sheet.name == name)
+        return next(places, QRect())
 
     def _lay_out(self, width: int) -> None:
         sheets = self._desk.project.sheets
@@ -89,30 +102,75 @@ class Cards(QWidget):
         picture = QRect(
             0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
         )
-        sentences, waits = self._words(sheet)
-        height = picture.height() + 24 + LINE * len(sentences) + (30 if waits else 4)
+        doubtful = self._doubtful(sheet)
+        sentences = self._words(sheet, doubtful)
+        below = HEIGHT + 10 if doubtful else 30 if waits(sheet) else 4
+        height = picture.height() + 24 + LINE * len(sentences) + below
         metrics = QFontMetrics(font(CAPTION))
         longest = max((metrics.horizontalAdvance(text) for text in sentences), default=0) + 14
-        width = max(picture.width(), NARROWEST, min(longest, room))
+        least = REACH if doubtful else NARROWEST
+        width = max(picture.width(), least, min(longest, room))
         whole = QRect(0, 0, width, height)
-        return _Card(sheet, picture, whole, sentences, waits)
+        return _Card(sheet, picture, whole, sentences, waits(sheet), doubtful)
 
     def _show_buttons(self) -> None:
         """A button on each card that waits for one, and no others."""
-        waiting = {card.sheet.name: card for card in self._cards if card.waits}
+        waiting = {c.sheet.name: c for c in self._cards if c.waits and c.doubtful is None}
         for name in set(self._buttons) - set(waiting):
             self._buttons.pop(name).deleteLater()
         for name, card in waiting.items():
             accept = self._button(name)
             accept.move(card.picture.x(), card.whole.bottom() - 22)
             accept.show()
+        self._show_readings()
 
-    def _words(self, sheet: Sheet) -> tuple[tuple[str, ...], bool]:
-        """What was seen in a picture, and whether that waits to be accepted."""
-        words = self._decided(sheet) if _is_decided(sheet) else self._seen(sheet)
-        if not sheet.licence.identifier:
-            words = (*words, tr("no licence yet"))
-        return words, not _is_decided(sheet)
+    def _show_readings(self) -> None:
+        """Small pictures of the likeliest readings on each card that is doubtful."""
+        doubtful = {card.sheet.name: card for card in self._cards if card.doubtful is not None}
+        for name in set(self._readings) - set(doubtful):
+            for gone in self._readings.pop(name):
+                gone.hide()
+                gone.deleteLater()
+        for name, card in doubtful.items():
+            assert card.doubtful is not None
+            seen, image = card.doubtful, image_as_seen(self._images, card.sheet, card.doubtful)
+            shown = self._readings.setdefault(name, [])
+            while len(shown) < min(READINGS, len(seen.readings)):
+                shown.append(self._reading_card(name))
+            for place, (small, reading) in enumerate(zip(shown, seen.readings, strict=False)):
+                small.show_reading(reading, image, False, seen.loose, name)
+                left = card.picture.x() + place * (WIDTH + 4)
+                small.move(left, card.whole.bottom() - HEIGHT)
+                small.show()
+
+    def _reading_card(self, name: str) -> ReadingCard:
+        made = ReadingCard()
+        made.setParent(self)
+
+        def take() -> None:
+            if made.reading is not None:
+                self._take(name, made.reading)
+
+        made.clicked.connect(take)
+        return made
+
+    def _doubtful(self, sheet: Sheet) -> Seen | None:
+        """What is seen in a sheet that waits, where that is not sure."""
+        if not waits(sheet) or sheet.name in self._relatives:
+            return None
+        try:
+            seen = see(self._desk.art, sheet)
+        except Refusal:
+            return None
+        return None if seen.is_sure else seen
+
+    def _words(self, sheet: Sheet, doubtful: Seen | None) -> tuple[str, ...]:
+        """What was decided or seen about a picture."""
+        if doubtful is not None:
+            words: tuple[str, ...] = (tr("not plain to see: which is it?"),)
+        else:
+            words = self._seen(sheet) if waits(sheet) else self._decided(sheet)
+        return words if sheet.licence.identifier else (*words, tr("no licence yet"))
 
     def _decided(self, sheet: Sheet) -> tuple[str, ...]:
         if sheet.belongs is not None or sheet.layout is None:
@@ -246,11 +304,6 @@ class Cards(QWidget):
 
 def _moved(card: _Card, x: int, y: int) -> _Card:
     return replace(card, picture=card.picture.translated(x, y), whole=card.whole.translated(x, y))
-
-
-def _is_decided(sheet: Sheet) -> bool:
-    """Whether somebody said what the sheet is."""
-    return sheet.layout is not None or sheet.belongs is not None
 
 
 def _size(sheet: Sheet) -> Size:

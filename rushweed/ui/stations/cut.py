@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.correcting import make_even
 from rushweed.core.cut.cutting import count_cells, cuts_for
 from rushweed.core.cut.gathering import cut_as, see
+from rushweed.core.cut.inspect import Seen
+from rushweed.core.cut.seeing.hints import Field, likeliest_with, with_number
+from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
@@ -22,15 +25,14 @@ from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.animations import Animations
 from rushweed.ui.stations.corrections import Corrections
-from rushweed.ui.stations.guess import GuessCard
-from rushweed.ui.stations.layouts import EvenControls, LooseControls, with_number
+from rushweed.ui.stations.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.names import Names
+from rushweed.ui.stations.reading_row import ReadingRow, image_as_seen
 from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 LAYOUTS = {"Even cells": "even cells", "Loose pieces": "loose pieces", "One picture": "one picture"}
-GUESSES = 3
 LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
@@ -65,15 +67,9 @@ class CutStation(Station):
         group = self._group = Group(1, tr("How it is laid out"))
         self._layouts = Chips(list(LAYOUTS), name=tr("Layout"))
         self._layouts.chosen.connect(self._choose_layout)
-        self._guesses = [GuessCard() for _ in range(GUESSES)]
-        pictures = QHBoxLayout()
-        pictures.setSpacing(4)
-        for guess in self._guesses:
-            pictures.addWidget(guess)
-            guess.clicked.connect(partial(self._take_guess, guess))
-        pictures.addStretch(1)
+        self.readings = ReadingRow(self._take_reading)
         group.add(row(self._layouts, None))
-        group.add(pictures)
+        group.add(self.readings)
         group.add(self._even)
         group.add(self._loose)
         self._corrections = Corrections(2, self._canvas)
@@ -105,14 +101,13 @@ class CutStation(Station):
             if len(sheets) > 1 and common(one.layout for one in sheets) is None
             else ""
         )
-        self._even.setVisible(isinstance(layout, EvenCells))
         self._loose.setVisible(isinstance(layout, LoosePieces))
-        if isinstance(layout, EvenCells):
-            shown = [self._shown_layout(one) for one in sheets]
-            self._even.show_layouts(layout, [one for one in shown if isinstance(one, EvenCells)])
+        even = isinstance(layout, EvenCells)
+        shown = [self._shown_layout(one) for one in sheets] if even else []
+        self._even.show_layouts([one for one in shown if isinstance(one, EvenCells)])
         if isinstance(layout, LoosePieces):
             self._loose.show_layout(layout)
-        self._show_guesses(sheet, isinstance(layout, EvenCells))
+        self._show_readings(sheet)
         self._tell_result(sheet)
 
     def change(self, before: Project, after: Project, live: bool) -> None:
@@ -123,21 +118,20 @@ class CutStation(Station):
         """The sheet's layout, else the one that was seen in it."""
         if sheet.layout is not None:
             return sheet.layout
-        try:
-            return see(self.desk.art, sheet).layout
-        except Refusal:
-            return OnePicture()
+        seen = self._seen(sheet)
+        return seen.layout if seen else OnePicture()
 
-    def _show_guesses(self, sheet: Sheet, wanted: bool) -> None:
+    def _seen(self, sheet: Sheet) -> Seen | None:
+        """What is seen in a sheet; None where it cannot be read."""
         try:
-            grids = see(self.desk.art, sheet).grids[:GUESSES] if wanted else ()
+            return see(self.desk.art, sheet)
         except Refusal:
-            grids = ()
-        chosen = sheet.layout
-        for index, widget in enumerate(self._guesses):
-            shown = grids[index] if index < len(grids) else None
-            image = self.services.images.sheet(sheet)
-            widget.show_guess(shown, image, shown is not None and shown.grid == chosen)
+            return None
+
+    def _show_readings(self, sheet: Sheet) -> None:
+        seen = self._seen(sheet)
+        image = image_as_seen(self.services.images, sheet, seen) if seen else QImage()
+        self.readings.show_readings(seen, image, sheet, sheet.layout)
 
     def _tell_result(self, sheet: Sheet) -> None:
         result = self._group.result
@@ -163,29 +157,40 @@ class CutStation(Station):
         kind = LAYOUTS[text]
         if kind == "even cells":
             self._cut_each(self._likeliest_cells, tr("even cells"))
+        elif kind == "loose pieces":
+            self._cut_each(self._loose_as_seen, tr("loose pieces"))
         else:
-            self._cut(LoosePieces() if kind == "loose pieces" else OnePicture())
+            self._cut(OnePicture())
 
     def _likeliest_cells(self, sheet: Sheet) -> Layout:
-        grids = see(self.desk.art, sheet).grids
+        seen = self._seen(sheet)
         size = Size(min(16, sheet.size.width), min(16, sheet.size.height))
-        return grids[0].grid if grids else EvenCells(size)
+        return seen.grids[0].layout if seen and seen.grids else EvenCells(size)
 
-    def _take_guess(self, widget: GuessCard) -> None:
-        if widget.guess is not None:
-            self._cut(widget.guess.grid)
+    def _loose_as_seen(self, sheet: Sheet) -> Layout:
+        seen = self._seen(sheet)
+        return seen.loose_layout if seen else LoosePieces()
+
+    def _take_reading(self, reading: Reading) -> None:
+        """Cut as a reading says; loose pieces are told apart as is best for each sheet."""
+        if isinstance(reading.layout, LoosePieces):
+            self._cut_each(self._loose_as_seen, tr("loose pieces"))
+        else:
+            self._cut(reading.layout)
 
     def _cut(self, layout: Layout) -> None:
         """Cut all selected sheets like that."""
         self._cut_each(lambda sheet: layout, _words(layout))
 
-    def _change_cells(self, field: str, axis: int, value: int) -> None:
-        """Change one number of the cells of all selected sheets; each keeps its others."""
+    def _change_cells(self, field: Field, axis: int, value: int) -> None:
+        """Change one number of the cells of all selected sheets. Those that are cut into cells keep
+        the other numbers; of others this is a hint, and the likeliest cells with it are taken."""
 
         def changed(sheet: Sheet) -> Layout:
-            layout = self._shown_layout(sheet)
-            cells = layout if isinstance(layout, EvenCells) else self._even.layout_shown
-            return with_number(cells, field, axis, value)
+            if isinstance(sheet.layout, EvenCells):
+                return with_number(sheet.layout, field, axis, value)
+            seen = self._seen(sheet)
+            return likeliest_with(seen.readings if seen else (), sheet.size, field, axis, value)
 
         sheet = self._canvas.sheet
         if sheet is not None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRect, Qt, QTimer
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QPlainTextEdit,
@@ -39,6 +41,7 @@ class Gather(Station):
     def __init__(self, services: Services) -> None:
         super().__init__(services)
         self._changes = Changes(services)
+        self._scrolled_to: tuple[str, ...] = ()
         services.outside.found.connect(lambda changes: self._refresh_changes())
 
     def make_table(self, face: int) -> QWidget:
@@ -99,13 +102,18 @@ class Gather(Station):
     # -- faces ------------------------------------------------------------------
 
     def _make_sources(self) -> QWidget:
-        self._cards = Cards(self.desk, self.services.images, lambda name: self.kind.accept([name]))
-        area = QScrollArea()
+        self._cards = Cards(
+            self.desk,
+            self.services.images,
+            lambda name: self.kind.accept([name]),
+            lambda name, reading: self.kind.take(name, reading),
+        )
+        area = self._area = QScrollArea()
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._cards)
-        self._pages = QStackedWidget()
+        self._pages = _Sources(lambda: self.kind.go_to_next())
         self._pages.addWidget(
             Invitation(
                 tr("Drop pictures here, or open them."),
@@ -145,13 +153,39 @@ class Gather(Station):
 
     def _show_sheets(self) -> None:
         sheets = self.selection.chosen(self.project)
+        names = self.selection.sheets
+        if len(names) == 1 and names != self._scrolled_to:
+            QTimer.singleShot(0, self._scroll_to_selected)
+        self._scrolled_to = names
         self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
         for group in (self.kind, self.key, self.size, self.licence):
             group.setEnabled(bool(sheets))
             group.show_sheets(sheets)
 
+    def _scroll_to_selected(self) -> None:
+        """Bring the one selected card into view, all of it where there is room."""
+        names = self.selection.sheets
+        place = self._cards.rect_of(names[0]) if len(names) == 1 else QRect()
+        if place.isValid():
+            reach = min(place.height() // 2 + 12, self._area.height() // 2)
+            self._area.ensureVisible(0, place.center().y(), 0, reach)
+
     def _ask(self) -> None:
         self.services.gather(self.services.dialogs.ask_pictures())
+
+
+class _Sources(QStackedWidget):
+    """The cards, or what stands there before there are any; N goes to the next to look at."""
+
+    def __init__(self, go_to_next: Callable[[], None]) -> None:
+        super().__init__()
+        self._go_to_next = go_to_next
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_N and not event.modifiers():
+            self._go_to_next()
+        else:
+            super().keyPressEvent(event)
 
 
 class _Well(QWidget):

@@ -9,8 +9,8 @@ from typing import Any
 
 from PyQt6.QtWidgets import QGridLayout, QWidget
 
+from rushweed.core.cut.seeing.hints import Field
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
-from rushweed.core.values import Size
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
@@ -24,42 +24,44 @@ FARTHEST_SLID = 24
 class EvenControls(QWidget):
     """Cell, margin and gap, across and down."""
 
-    def __init__(self, tell: Callable[[str, int, int], object]) -> None:
+    def __init__(self, tell: Callable[[Field, int, int], object]) -> None:
         """`tell` is called with the field, the axis (0 across, 1 down) and the number."""
         super().__init__()
         self._tell = tell
-        self.layout_shown = EvenCells(Size(16, 16))
+        self._further: list[QWidget] = []
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 4, 0, 0)
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(4)
-        self.steppers: dict[tuple[str, int], Stepper] = {}
-        for line, (field, name, low) in enumerate(
-            (("cell", tr("Cell"), 1), ("margin", tr("Margin"), 0), ("gap", tr("Gap"), 0))
-        ):
-            grid.addWidget(label(name), line, 0)
+        self.steppers: dict[tuple[Field, int], Stepper] = {}
+        fields: tuple[tuple[Field, str, int], ...] = (
+            ("cell", tr("Cell"), 1),
+            ("margin", tr("Margin"), 0),
+            ("gap", tr("Gap"), 0),
+        )
+        for line, (field, name, low) in enumerate(fields):
+            title = label(name)
+            grid.addWidget(title, line, 0)
+            if line:
+                self._further.append(title)
             for axis, way in enumerate((tr("across"), tr("down"))):
                 stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=94)
                 stepper.stepped.connect(partial(self._change, field, axis))
                 grid.addWidget(stepper, line, 1 + axis)
                 self.steppers[field, axis] = stepper
+                if line:
+                    self._further.append(stepper)
 
-    def show_layouts(self, first: EvenCells, layouts: Sequence[EvenCells]) -> None:
-        """Show what the layouts have in common; the first one counts for sheets without any."""
-        self.layout_shown = first
+    def show_layouts(self, layouts: Sequence[EvenCells]) -> None:
+        """Show what the layouts have in common; where there are none, a cell may be typed."""
+        for widget in self._further:
+            widget.setVisible(bool(layouts))
         for (field, axis), stepper in self.steppers.items():
-            stepper.show_value(common(getattr(layout, field)[axis] for layout in layouts))
+            value = common(getattr(layout, field)[axis] for layout in layouts)
+            stepper.show_value(value, blank=not layouts)
 
-    def _change(self, field: str, axis: int, value: float) -> None:
+    def _change(self, field: Field, axis: int, value: float) -> None:
         self._tell(field, axis, int(value))
-
-
-def with_number(layout: EvenCells, field: str, axis: int, value: int) -> EvenCells:
-    """Cells with one of their numbers changed."""
-    old = getattr(layout, field)
-    size = Size(value, old.height) if axis == 0 else Size(old.width, value)
-    changed: dict[str, Any] = {field: size}
-    return replace(layout, **changed)
 
 
 class LooseControls(QWidget):
@@ -77,7 +79,7 @@ class LooseControls(QWidget):
         self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
         self._shadows = Check(tr("A shadow belongs to its piece"), self._set_shadows)
         self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
-        self.slider.moved.connect(lambda v: self._try_out(replace(self._layout, distance=v)))
+        self.slider.moved.connect(self._slide)
         self.slider.settled.connect(lambda v: self._change(distance=v))
         self._least.stepped.connect(lambda v: self._change(least=int(v)))
         even = button(
@@ -106,5 +108,8 @@ class LooseControls(QWidget):
     def _set_shadows(self, on: bool) -> None:
         self._change(shadows=on)
 
+    def _slide(self, distance: int) -> None:
+        self._try_out(replace(self._layout, within=None, distance=distance))
+
     def _change(self, **points: Any) -> None:
-        self._tell(replace(self._layout, **points))
+        self._tell(replace(self._layout, within=None, **points))

@@ -8,9 +8,10 @@ from dataclasses import asdict, replace
 from functools import partial
 
 from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import accept_all
+from rushweed.core.cut.gathering import accept_all, cut_as, doubtful, see, waits
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.rules_from_art import follow_art
+from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.solid import solid
@@ -68,21 +69,28 @@ class KindGroup(SourceGroup):
         self._as_seen = button(tr("Take all as seen"), self._accept_selected)
         self._alone = button(tr("Let it stand alone"), self._release)
         self.add(self._kind)
-        self.add(row(self._as_seen, self._alone, None))
+        self._next = button(tr("Next to look at"), self.go_to_next, tip=tr("N on this table"))
+        self.add(row(self._as_seen, self._next, self._alone, None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         names = {kind: name for name, kind in KINDS.items()}
         kind = common(sheet.kind for sheet in sheets)
-        waits = any(_waits(sheet) for sheet in sheets)
+        waiting = any(waits(sheet) for sheet in sheets)
+        self._doubtful = doubtful(self.desk.project, self.desk.art)
         shown = names[kind] if kind else tr("differs") if sheets else ""
-        self._kind.show_choices(list(KINDS), tr("not said yet") if waits else shown)
+        self._kind.show_choices(list(KINDS), tr("not said yet") if waiting else shown)
         belongs = common(sheet.belongs for sheet in sheets)
-        self._as_seen.setVisible(waits)
+        self._as_seen.setVisible(waiting)
+        self._next.setVisible(bool(self._doubtful))
         self._alone.setVisible(belongs is not None)
-        told = tr("Not cut yet. Take it as seen, or open Cut.") if waits else ""
+        told = tr("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
+        if self._doubtful:
+            told = tr("{n} to look at: choose below the picture, or open Cut.").format(
+                n=len(self._doubtful)
+            )
         if belongs is not None:
             told = tr("It is cut as {what} is.").format(what=belongs.to)
-        self.result.tell(told, warns=waits)
+        self.result.tell(told, warns=waiting or bool(self._doubtful))
 
     def accept(self, names: list[str]) -> None:
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
@@ -107,7 +115,34 @@ class KindGroup(SourceGroup):
             self.desk.do(words, edit)
 
     def _accept_selected(self) -> None:
-        self.accept([sheet.name for sheet in self.selected() if _waits(sheet)])
+        """Take what is plain to see; one sheet alone is taken as likeliest."""
+        names = [sheet.name for sheet in self.selected() if waits(sheet)]
+        if len(names) > 1:
+            left = set(doubtful(self.desk.project, self.desk.art))
+            names = [name for name in names if name not in left]
+        if names:
+            self.accept(names)
+        else:
+            self.go_to_next()
+
+    def take(self, name: str, reading: Reading) -> None:
+        """Cut a sheet as one of its readings says."""
+        art = self.desk.art
+        layout = see(art, self.desk.project.sheet(name)).offered(reading.layout)
+        words = tr("Chose how {name} is cut").format(name=name)
+        if self.desk.do(words, lambda project: cut_as(project, art, name, layout)):
+            self.go_to_next()
+
+    def go_to_next(self) -> None:
+        """Select the next sheet that should be looked at, if there is one."""
+        names = doubtful(self.desk.project, self.desk.art)
+        order = self.desk.project.sheets
+        places = {sheet.name: place for place, sheet in enumerate(order)}
+        here = max((places.get(name, -1) for name in self.names), default=-1)
+        later = [name for name in names if places[name] > here] or names
+        if later:
+            chosen = replace(self.desk.selection, sheets=(later[0],), pieces=frozenset())
+            self.desk.select(chosen)
 
     def _release(self) -> None:
         sheets = self.names
@@ -309,11 +344,6 @@ class LicenceGroup(SourceGroup):
         )
         if not self.desk.do(words, lambda p: set_licence(p, sheets, **{point: text})):
             self.show_sheets(self.selected())
-
-
-def _waits(sheet: Sheet) -> bool:
-    """Whether nobody said yet what a sheet is."""
-    return sheet.layout is None and sheet.belongs is None
 
 
 def _size_words(sheet: Sheet) -> str:

@@ -1,0 +1,291 @@
+"""Ways to divide one side of a picture into even cells, and what is measured of each."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.cut.seeing.profiles import Profiles
+
+SMALLEST, LARGEST = 4, 1024
+GAPS = (1, 2, 3, 4, 5, 6, 8)
+MOST_MARGIN = 16
+USUAL = (8, 10, 12, 16, 20, 24, 32, 40, 48, 50, 64, 80, 96, 100, 128, 256)
+PERIODS, SPACED, PADDED = 16, 24, 24
+"""So many steps at which the picture repeats itself, divisions with gaps, and divisions that leave
+something over are looked at."""
+Floats = npt.NDArray[np.float32]
+Whole = npt.NDArray[np.int64]
+
+
+@dataclass(frozen=True, slots=True)
+class Divisions:
+    """Ways to divide a side: cell, margin, gap and count of each, and its measures, an array of
+    shape (ways, `len(MEASURES)`). The first way is not to divide it at all."""
+
+    cell: Whole
+    margin: Whole
+    gap: Whole
+    count: Whole
+    measures: Floats
+
+
+def divisions(lines: Profiles) -> Divisions:
+    """The ways worth looking at."""
+    ways = {(lines.length, 0, 0): None}
+    most = min(lines.length // 2, LARGEST)
+    sides = np.arange(SMALLEST, most + 1)
+    ways.update(dict.fromkeys((int(c), 0, 0) for c in sides[lines.length % sides == 0]))
+    ways.update(dict.fromkeys((c, 0, 0) for c in USUAL if c <= lines.length))
+    ways.update(dict.fromkeys((c, 0, 0) for c in _periods(lines, most)))
+    ways.update(dict.fromkeys((c, 0, 0) for c in _clean(lines, sides)))
+    ways.update(dict.fromkeys(_spaced(lines, most)))
+    ways.update(dict.fromkeys(_spaced_exactly(lines)))
+    cell, margin, gap = np.array(list(ways), np.int64).T
+    count = np.maximum(1, (lines.length - margin + gap) // (cell + gap))
+    return Divisions(cell, margin, gap, count, _measures(lines, cell, margin, gap, count))
+
+
+def _periods(lines: Profiles, most: int) -> list[int]:
+    """Steps at which the picture is more like itself than beside them, with their neighbours,
+    doubles and halves."""
+    values = lines.repeats[: most + 2]
+    inner = values[1:-1]
+    peaks = 1 + np.flatnonzero((inner >= values[:-2]) & (inner > values[2:]) & (inner > 0.05))
+    peaks = peaks[np.argsort(-values[peaks], kind="stable")][:PERIODS]
+    found: dict[int, None] = {}
+    for peak in peaks.tolist():
+        for step in (peak, peak - 1, peak + 1, 2 * peak, 3 * peak, peak // 2):
+            if SMALLEST <= step <= most:
+                found[step] = None
+    return list(found)
+
+
+def _clean(lines: Profiles, sides: Whole) -> list[int]:
+    """Cells from the corner whose borders are crossed by next to nothing."""
+    if lines.opaque or not len(sides):
+        return []
+    crossed = lines.crossed[: lines.extent[1] - 1]
+    if not len(crossed):
+        return []
+    means = np.array([crossed[c - 1 :: c].mean() if c <= len(crossed) else 9.0 for c in sides])
+    counts = np.maximum(1, len(crossed) // sides)
+    worth = means - 0.02 * np.sqrt(counts)
+    return [int(c) for c in sides[np.argsort(worth, kind="stable")][:PADDED]]
+
+
+def _spaced(lines: Profiles, most: int) -> list[tuple[int, int, int]]:
+    """Cells with gaps or margins, likeliest first: what makes gaps is that thin lines, drawn or
+    empty, come back at a steady period."""
+    likeness = _line_likeness(lines)
+    found: dict[tuple[int, int, int], float] = {}
+    for gap in GAPS if lines.length > 2 * SMALLEST else ():
+        inside = np.lib.stride_tricks.sliding_window_view(likeness, gap).min(axis=1)
+        before = np.concatenate([[0.0], likeness[:-gap]])
+        after = np.concatenate([likeness[gap:], [0.0]])
+        apart = inside - np.maximum(before, after) > 0.02
+        places = np.flatnonzero((inside > 0.5) & apart)
+        if not len(places):
+            continue
+        for period in _periods_of(places, gap, lines.length):
+            cell = period - gap
+            if not SMALLEST <= cell <= most:
+                continue
+            remainders = np.bincount(places % period, minlength=period)
+            for at in np.argsort(-remainders, kind="stable")[:2].tolist():
+                margin = (at + gap) % period
+                expected = max(1, (lines.length - margin + gap) // period - 1)
+                value = min(1.0, remainders[at] / expected) + 0.02 * min(expected, 20)
+                if margin <= MOST_MARGIN and remainders[at] >= 0.4 * expected:
+                    found[cell, margin, gap] = max(found.get((cell, margin, gap), 0.0), value)
+    return sorted(found, key=lambda way: -found[way])[:SPACED]
+
+
+def _periods_of(places: Whole, gap: int, length: int) -> list[int]:
+    """Steps between lines that are met most often, and those a single line allows."""
+    steps: list[npt.NDArray[np.int64]] = [places[n:] - places[:-n] for n in range(1, 5)]
+    values, counts = np.unique(np.concatenate(steps), return_counts=True)
+    common = values[np.argsort(-counts, kind="stable")][:PERIODS].tolist()
+    first = [at + gap - margin for at in places[:6].tolist() for margin in (0, gap)]
+    return list(dict.fromkeys(step for step in (*common, *first) if 0 < step < length))
+
+
+def _spaced_exactly(lines: Profiles) -> list[tuple[int, int, int]]:
+    """Cells with a gap between them, and perhaps around, that fill the side to the pixel."""
+    found = []
+    for gap in (1, 2):
+        for margin in (0, gap):
+            room = lines.length + gap - 2 * margin
+            steps = np.arange(SMALLEST + gap, room // 2 + 1)
+            for step in steps[room % steps == 0].tolist():
+                at = slice(margin + step - gap, lines.length - 1, step)
+                if lines.crossed[at].mean() < 0.06 or lines.even[at].mean() > 0.85:
+                    found.append((step - gap, margin, gap))
+    return found
+
+
+def _line_likeness(lines: Profiles) -> Floats:
+    """For each column, from 0 to 1, how much it looks like a part of a line: empty in a narrow
+    stretch, or drawn, alike from end to end, and unlike what lies beside it."""
+    lengths = np.bincount(lines.run, minlength=lines.runs + 1)
+    narrow = lines.empty & (lengths[lines.run] <= max(GAPS))
+    change = np.concatenate([[0.0], np.abs(np.diff(lines.light)), [0.0]])
+    apart = np.concatenate([[0.0], lines.stands_out, [0.0]])
+    strong = (np.maximum(apart[:-1], apart[1:]) - lines.usual) / lines.spread
+    unlike = np.clip(np.maximum(change[:-1], change[1:]) * 8, 0, 1)
+    drawn = lines.even * np.clip(np.maximum(unlike, strong / 2), 0, 1) * (lines.filled > 0.5)
+    wanted: Floats = np.where(narrow, 1.0, np.where(lines.empty, 0.0, drawn)).astype(np.float32)
+    return wanted
+
+
+MEASURES = (
+    "whole", "once", "outside", "count", "stands_out", "weakest", "part_of_two",
+    "part_of_three", "peaks", "crossed",
+    "most_crossed", "clean", "clean_usual", "runs_on", "beside_empty", "empty_usual", "runs_met",
+    "runs", "begins", "ends", "middles", "least_begin", "least_end", "full", "empty_cells",
+    "repeats", "repeats_beside", "repeats_twice", "repeats_half", "best_repeat", "even_at",
+    "even_before", "line", "gap", "margin", "gap_even", "gap_empty", "gap_apart", "rest",
+    "rest_share", "exact", "content_over", "log_cell", "usual", "by_16", "by_8", "by_10", "even",
+    "power", "step_power", "cell_share", "margin_like_gap",
+)  # fmt: skip
+
+
+def _measures(lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Whole) -> Floats:
+    """All measures of each way, in the order of their names."""
+    step, length = cell + gap, lines.length
+    many = count > 1
+    most = int(count.max())
+    k = np.arange(most)
+    start = margin[:, None] + k * step[:, None]
+    valid = k < count[:, None]
+    inner = k < (count - 1)[:, None]
+    end = np.minimum(start + cell[:, None] - 1, length - 1)
+    start = np.minimum(start, length - 1)
+    last = max(length - 2, 0)
+    at = np.minimum(end, last)
+    number = np.maximum(inner.sum(axis=1), 1)
+
+    def mean(values: Floats) -> Floats:
+        result: Floats = (values * inner).sum(axis=1) / number
+        return result
+
+    def shares(values: Floats, keep: npt.NDArray[np.bool_]) -> Floats:
+        result: Floats = (values * keep).sum(axis=1) / np.maximum(keep.sum(axis=1), 1)
+        return result
+
+    if length < 2:
+        return np.zeros((len(cell), len(MEASURES)), np.float32)
+    after = np.minimum(at + gap[:, None], last)
+    z = (lines.stands_out - lines.usual) / lines.spread
+    here = (z[at] + z[after]) / 2
+    root = np.sqrt(number / (number + 1.5)) * np.sqrt(number)
+    weakest = np.where(inner, here, 99).min(axis=1)
+    beside = [z[np.clip(at + d, 0, last)] for d in (-2, -1, 1, 2)]
+    peak = here >= np.max(beside, axis=0)
+    crossed = np.minimum(lines.crossed[at], lines.crossed[after])
+    clean = crossed <= 0.004
+    blank = lines.empty[end] | lines.empty[np.minimum(end + 1, length - 1)]
+    hits = np.zeros((len(cell), lines.runs + 1), bool)
+    rows = np.broadcast_to(np.arange(len(cell))[:, None], at.shape)
+    for place in (end, np.minimum(end + 1, length - 1), np.minimum(end + gap[:, None], length - 1)):
+        hits[rows[inner], lines.run[place[inner]]] = True
+    first, final = lines.first[start], lines.last[end]
+    drawn = valid & (first <= final) & (first <= end) & (final >= start)
+    begin, stop = (first - start) * drawn, (final - start + 1) * drawn
+    repeats = lines.repeats
+    up_to = len(repeats) - 1
+    at_step = repeats[np.minimum(step, up_to)]
+    around = np.max([repeats[np.clip(step + d, 0, up_to)] for d in (-2, -1, 1, 2)], axis=0)
+    gaps = np.maximum(gap, 1)[:, None]
+    inside = np.minimum(end + 1, length - 1)
+    inside_last = np.minimum(end + gaps, length - 1)
+    further = np.minimum(inside + 1, length - 1)
+    used = margin + count * step - gap
+    inside_of = np.concatenate([[0.0], np.cumsum(lines.filled)])
+    rest = length - used
+    alike = [
+        np.where(inner, np.abs(lines.light[inside] - lines.light[np.clip(p, 0, length - 1)]), 0)
+        for p in (end, inside_last + 1)
+    ]
+    power = (cell & (cell - 1)) == 0
+    columns = [
+        (cell == length) & (margin == 0),
+        ~many,
+        1 - (inside_of[np.clip(used, 0, length)] - inside_of[margin]) / max(inside_of[-1], 1e-6),
+        np.log2(count),
+        mean(here) * root,
+        np.where(many, weakest, 0),
+        _part(here, inner, 2),
+        _part(here, inner, 3),
+        mean(peak),
+        mean(crossed),
+        np.where(inner, crossed, 0).max(axis=1),
+        mean(clean),
+        np.full(len(cell), (lines.crossed <= 0.004).mean()),
+        mean(np.minimum(lines.runs_on[at], lines.runs_on[after])),
+        mean(blank),
+        np.full(len(cell), lines.empty.mean()),
+        hits[:, 1:].sum(axis=1) / max(lines.runs, 1),
+        np.full(len(cell), np.log2(1 + lines.runs)),
+        _spread(begin, drawn),
+        _spread(stop, drawn),
+        _spread((begin + stop) / 2, drawn),
+        np.where(drawn, begin, 9999).min(axis=1) / cell,
+        (cell - np.where(drawn, stop, 0).max(axis=1)) / cell,
+        shares((stop - begin) >= cell[:, None], drawn),
+        1 - drawn.sum(axis=1) / np.maximum(valid.sum(axis=1), 1),
+        at_step,
+        at_step - around,
+        repeats[np.minimum(2 * step, up_to)],
+        repeats[np.maximum(step // 2, 1)],
+        at_step - repeats[:-1].max(),
+        mean(lines.even[inside]),
+        mean(lines.even[end]),
+        mean(lines.even[inside] - (lines.even[end] + lines.even[further]) / 2),
+        gap,
+        margin,
+        np.where(gap > 0, mean((lines.even[inside] + lines.even[inside_last]) / 2), 0),
+        np.where(gap > 0, mean(lines.empty[inside] & lines.empty[inside_last]), 0),
+        np.where(gap > 0, mean(np.minimum(*alike)), 0),
+        np.minimum(rest, 64),
+        rest / cell,
+        rest == 0,
+        np.maximum(0, lines.extent[1] - used) / cell,
+        np.log2(cell),
+        np.isin(cell, USUAL),
+        cell % 16 == 0,
+        cell % 8 == 0,
+        cell % 10 == 0,
+        cell % 2 == 0,
+        power,
+        (step & (step - 1)) == 0,
+        cell / length,
+        (margin == gap) & (gap > 0),
+    ]  # fmt: skip
+    return np.stack(columns, axis=1).astype(np.float32)
+
+
+def _part(values: Floats, inner: npt.NDArray[np.bool_], every: int) -> Floats:
+    """How much weaker the weakest of every second (or third) line is than all of them."""
+    number = np.maximum(inner.sum(axis=1), 1)
+    whole = (values * inner).sum(axis=1) / number
+    weakest = whole.copy()
+    for first in range(every):
+        part = values[:, first::every]
+        keep = inner[:, first::every]
+        count = keep.sum(axis=1)
+        mean = (part * keep).sum(axis=1) / np.maximum(count, 1)
+        weakest = np.where((count > 0) & (number >= every), np.minimum(weakest, mean), weakest)
+    result: Floats = weakest - whole
+    return result
+
+
+def _spread(values: Floats, keep: npt.NDArray[np.bool_]) -> Floats:
+    """The standard deviation of what is kept, in pixels, at most 32."""
+    number = np.maximum(keep.sum(axis=1), 1)
+    mean = (values * keep).sum(axis=1) / number
+    apart = np.where(keep, values - mean[:, None], 0)
+    result: Floats = np.minimum(np.sqrt((apart**2).sum(axis=1) / number), 32)
+    return result

@@ -1,0 +1,72 @@
+"""Scores from decision trees that were learned elsewhere: many trees and rows at once."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+WEIGHTS = Path(__file__).parent / "weights.npz"
+Floats = npt.NDArray[np.float32]
+
+
+@dataclass(frozen=True, slots=True)
+class Trees:
+    """Boosted trees (J. H. Friedman, Greedy function approximation: a gradient boosting machine,
+    Annals of Statistics 29, 2001), flattened.
+
+    Arrays of shape (trees, nodes): at each node the measure that is looked at (−1 at a leaf), the
+    value up to which one goes on at `left`, else at `right`, and the worth of a leaf.
+    """
+
+    measure: npt.NDArray[np.int16]
+    threshold: npt.NDArray[np.float64]
+    left: npt.NDArray[np.int16]
+    right: npt.NDArray[np.int16]
+    worth: npt.NDArray[np.float32]
+    depth: int
+
+    def scores(self, rows: Floats) -> npt.NDArray[np.float64]:
+        """The sum of all trees for each row, of shape (rows, measures)."""
+        trees = np.arange(len(self.measure))[:, None]
+        places = np.arange(len(rows))[None, :]
+        node = np.zeros((len(self.measure), len(rows)), np.int64)
+        for _ in range(self.depth):
+            looked_at = self.measure[trees, node]
+            lower = rows[places, np.maximum(looked_at, 0)] <= self.threshold[trees, node]
+            onwards = np.where(lower, self.left[trees, node], self.right[trees, node])
+            node = np.where(looked_at >= 0, onwards, node)
+        total: npt.NDArray[np.float64] = self.worth[trees, node].sum(axis=0, dtype=np.float64)
+        return total
+
+
+@dataclass(frozen=True, slots=True)
+class Weights:
+    """What was learned: trees that judge divisions of a side, trees that judge readings, how sure
+    the best one is (see `sureness`), and from what and when all of it was learned."""
+
+    sides: Trees
+    readings: Trees
+    sure: tuple[float, ...]
+    learned: dict[str, Any]
+
+
+@lru_cache(maxsize=1)
+def weights() -> Weights:
+    """The weights that come with the program."""
+    with np.load(WEIGHTS, allow_pickle=False) as data:
+        learned = json.loads(str(data["learned"]))
+        return Weights(
+            _trees(data, "sides"), _trees(data, "readings"), tuple(data["sure"].tolist()), learned
+        )
+
+
+def _trees(data: Any, name: str) -> Trees:
+    names = ("measure", "threshold", "left", "right", "worth")
+    measure, threshold, left, right, worth = (data[f"{name}_{part}"] for part in names)
+    return Trees(measure, threshold, left, right, worth, int(data[f"{name}_depth"]))

@@ -1,0 +1,170 @@
+"""One way to read a picture, to be clicked."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QAbstractButton
+
+from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.values import Rect
+from rushweed.ui.canvas.marks import draw_checker, draw_stitches
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.text import counted, tr
+
+WIDTH, HEIGHT = 82, 96
+MOST_LINES = 40
+MOST_BOXES = 200
+
+
+class ReadingCard(QAbstractButton):
+    """A reading as a small live picture with its cuts; a click takes it."""
+
+    PICTURE = QSize(80, 60)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.reading: Reading | None = None
+        self._image = QImage()
+        self._pieces: tuple[Rect, ...] = ()
+        self._chosen = False
+        self.setFixedSize(WIDTH, HEIGHT)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def show_reading(
+        self,
+        reading: Reading | None,
+        image: QImage,
+        chosen: bool,
+        pieces: tuple[Rect, ...] = (),
+        of: str = "",
+    ) -> None:
+        """Show a reading of an image; `pieces` are where loose ones would lie, and `of` is the
+        sheet's name where several sheets have such cards."""
+        shown = (self.reading, self._image.cacheKey(), self._chosen)
+        self.reading, self._image, self._chosen = reading, image, chosen
+        self._pieces = pieces
+        self.setVisible(reading is not None)
+        if reading is not None:
+            what = self._what()
+            name = tr("Take {name} as {what}").format(name=of, what=what) if of else what
+            self.setAccessibleName(name if of else tr("Guess: {what}").format(what=what))
+            self.setToolTip(f"{what}: {reading.why}")
+        if shown != (reading, image.cacheKey(), chosen):
+            self.update()
+
+    def _what(self) -> str:
+        assert self.reading is not None
+        layout = self.reading.layout
+        if isinstance(layout, EvenCells):
+            return tr("{size} px cells").format(size=layout.cell)
+        return tr("loose pieces") if isinstance(layout, LoosePieces) else tr("one picture")
+
+    def _words(self) -> tuple[str, str]:
+        """The reading's two lines."""
+        assert self.reading is not None
+        layout = self.reading.layout
+        if isinstance(layout, EvenCells):
+            count = f"{self.reading.columns} × {self.reading.rows}"
+            return str(layout.cell), tr("{n} cells").format(n=count)
+        if isinstance(layout, LoosePieces):
+            return tr("loose"), counted(len(self._pieces), "piece", "pieces")
+        return tr("one picture"), tr("not cut")
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.reading is None:
+            return
+        colours = look.colours
+        painter = QPainter(self)
+        frame = QRect(1, 1, self.PICTURE.width(), self.PICTURE.height())
+        painter.save()
+        painter.setClipRect(frame)
+        draw_checker(painter, QRectF(frame), 5)
+        scale = self._scale()
+        left, top = self._corner(scale)
+        painter.translate(frame.x(), frame.y())
+        target = QRectF(
+            -left * scale, -top * scale, self._image.width() * scale, self._image.height() * scale
+        )
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, scale < 1)
+        painter.drawImage(target, self._image, QRectF(self._image.rect()))
+        drawn = target.toAlignedRect().adjusted(0, 0, 1, 1)
+        painter.setClipRect(drawn, Qt.ClipOperation.IntersectClip)
+        self._paint_cuts(painter, left, top, scale)
+        painter.restore()
+        strong = self._chosen or self.hasFocus()
+        edge = (
+            colours.tide
+            if strong
+            else colours.soft_ink
+            if self.underMouse()
+            else colours.strong_line
+        )
+        painter.setPen(QPen(edge, 2 if strong else 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(QRectF(frame), 2, 2)
+        first, second = self._words()
+        painter.setFont(font(BODY, 600 if self._chosen else 400))
+        painter.setPen(colours.tide_text if self._chosen else colours.ink)
+        painter.drawText(QRect(0, 63, WIDTH, 17), Qt.AlignmentFlag.AlignVCenter, first)
+        painter.setFont(font(CAPTION))
+        painter.setPen(colours.soft_ink)
+        painter.drawText(QRect(0, 79, WIDTH, 15), Qt.AlignmentFlag.AlignVCenter, second)
+        painter.end()
+
+    def _scale(self) -> float:
+        """So large that a few cells are seen, or else all of it."""
+        assert self.reading is not None
+        layout = self.reading.layout
+        if isinstance(layout, EvenCells):
+            room = layout.cell.width * 2.4, layout.cell.height * 1.8
+        else:
+            room = float(max(1, self._image.width())), float(max(1, self._image.height()))
+        wanted = min(self.PICTURE.width() / room[0], self.PICTURE.height() / room[1])
+        return wanted if wanted < 1 else float(min(int(wanted), 3))
+
+    def _corner(self, scale: float) -> tuple[int, int]:
+        """The upper left pixel that is shown: cells are shown where something lies."""
+        assert self.reading is not None
+        grid = self.reading.layout
+        if not isinstance(grid, EvenCells) or not self._pieces:
+            return 0, 0
+        middle = self._pieces[len(self._pieces) // 2]
+        corner = []
+        for side, place, whole, room in (
+            (0, middle.x + middle.width // 2, self._image.width(), self.PICTURE.width()),
+            (1, middle.y + middle.height // 2, self._image.height(), self.PICTURE.height()),
+        ):
+            step = grid.cell[side] + grid.gap[side]
+            start = grid.margin[side] + max(0, place - grid.margin[side]) // step * step
+            corner.append(max(0, min(start, whole - round(room / scale))))
+        return corner[0], corner[1]
+
+    def _paint_cuts(self, painter: QPainter, left: int, top: int, scale: float) -> None:
+        assert self.reading is not None
+        layout = self.reading.layout
+        if isinstance(layout, EvenCells):
+            upright = [
+                QRect(round((x - left) * scale), 0, 1, self.PICTURE.height())
+                for x in _ends(layout, 0, left)
+            ]
+            level = [
+                QRect(0, round((y - top) * scale), self.PICTURE.width(), 1)
+                for y in _ends(layout, 1, top)
+            ]
+            draw_stitches(painter, upright, level)
+        elif isinstance(layout, LoosePieces):
+            painter.setPen(QPen(look.colours.tide, 1))
+            for rect in self._pieces[:MOST_BOXES]:
+                box = QRectF(*(side * scale for side in rect))
+                painter.drawRect(box.translated(0.5, 0.5))
+
+
+def _ends(grid: EvenCells, side: int, start: int) -> list[int]:
+    """Where cells begin and end along a side, from about a place on."""
+    step = grid.cell[side] + grid.gap[side]
+    first = max(0, start - grid.margin[side]) // step
+    begins = [grid.margin[side] + index * step for index in range(first, first + MOST_LINES)]
+    return [place for begin in begins for place in (begin, begin + grid.cell[side])]

@@ -1,0 +1,131 @@
+"""All readings of a picture compete, and each says how probable it is."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+from typing import get_args
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from rushweed.core.cut.gathering import accept_all, doubtful, gather
+from rushweed.core.cut.inspect import LAYOUTS, SURE, Known, inspect
+from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.cut.regions import in_cells, regions_of
+from rushweed.core.cut.reshaping import scaled, turn_sheets
+from rushweed.core.cut.seeing.evidence import NAMES
+from rushweed.core.cut.seeing.trees import weights
+from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import EvenCells, Kind, LoosePieces
+from rushweed.core.values import Rect, Size
+from tests.conftest import RAW
+from tests.corpus.sheets import KINDS, Sample, corpus
+from tools.measure_accuracy import is_right
+
+SHEETS = tuple(corpus(2, 5000))
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_readings_of_every_kind_hold_the_truth_and_are_in_order(kind: str) -> None:
+    for sample in (one for one in SHEETS if one.kind == kind):
+        seen = inspect(sample.picture)
+        shares = [reading.share for reading in seen.readings]
+        assert shares == sorted(shares, reverse=True) and sum(shares) <= 1.0001
+        assert 0 < seen.sure < 1 and all(reading.why for reading in seen.readings)
+        assert len({repr(reading.layout) for reading in seen.readings}) == len(seen.readings)
+        for reading in seen.grids:
+            assert reading.columns > 0 and reading.rows > 0
+            assert isinstance(reading.layout, EvenCells)
+            for side in (0, 1):
+                assert reading.layout.margin[side] + reading.layout.cell[side] <= seen.drawn[side]
+
+
+def test_most_sheets_of_strangers_are_read_rightly_and_sure_ones_nearly_always() -> None:
+    """Kinds that differ in size, gaps, margins, keys, padding and roughness."""
+    seen = [(sample, inspect(sample.picture)) for sample in SHEETS]
+    right = [is_right(sample, one, one.readings[0].layout) for sample, one in seen]
+    held = [any(is_right(s, one, r.layout) for r in one.readings) for s, one in seen]
+    of_sure = [fits for fits, (_, one) in zip(right, seen, strict=True) if one.is_sure]
+    assert np.mean(right) > 0.85 and np.mean(held) > 0.9
+    assert len(of_sure) > len(SHEETS) / 3 and np.mean(of_sure) > 0.95
+
+
+@given(st.sampled_from(SHEETS), st.sampled_from(get_args(Kind)))
+@settings(max_examples=12, deadline=None)
+def test_what_somebody_said_it_is_comes_first(sample: Sample, kind: Kind) -> None:
+    told = inspect(sample.picture, known=Known(kind=kind))
+    alone = inspect(sample.picture)
+    assert told.kind == kind
+    assert {repr(one) for one in told.readings} <= {
+        repr(one) for one in (*alone.readings, *told.readings)
+    }
+    if any(one.layout.kind == LAYOUTS[kind] for one in alone.readings):
+        assert told.readings[0].layout.kind == LAYOUTS[kind]
+
+
+@given(st.data())
+@settings(deadline=None)
+def test_bits_in_one_cell_are_one_piece_and_nothing_is_lost(data: st.DataObject) -> None:
+    side = st.integers(5, 12)
+    grid = EvenCells(Size(data.draw(side), data.draw(side)), Size(1, 2), Size(0, 1))
+    cells = data.draw(st.sets(st.tuples(st.integers(0, 4), st.integers(0, 3)), min_size=1))
+    mask = np.zeros((2 + 4 * (grid.cell.height + 1), 1 + 5 * grid.cell.width), bool)
+    for column, row in cells:
+        left = 1 + column * grid.cell.width
+        top = 2 + row * (grid.cell.height + 1)
+        mask[top : top + 2, left : left + 2] = True
+        mask[top + 3 : top + 5, left + 3 : left + 5] = True
+    pieces = loose_pieces(mask, LoosePieces(within=grid))
+    assert len(pieces) == len(cells)
+    covered = np.zeros_like(mask)
+    for rect in pieces:
+        covered[rect.y : rect.bottom, rect.x : rect.right] = True
+    assert not (mask & ~covered).any()
+
+
+def test_cells_that_cut_what_is_drawn_do_not_count() -> None:
+    mask = np.zeros((20, 40), bool)
+    mask[5:15, 5:35] = True
+    assert in_cells(regions_of(mask), EvenCells(Size(10, 10))) is None
+    cut = loose_pieces(mask, LoosePieces(within=EvenCells(Size(10, 10))))
+    assert cut == [Rect(5, 5, 30, 10)]
+
+
+def test_cells_that_hold_pieces_go_along_when_a_sheet_is_turned_or_enlarged(
+    tmp_path: Path,
+) -> None:
+    art = Art(tmp_path)
+    project, name = gather(Project(), art, [RAW / "keeper.png"])
+    layout = LoosePieces(within=EvenCells(Size(19, 24)))
+    sheet = replace(project.sheet(name), layout=layout)
+    larger = scaled(sheet, 2).layout  # type: ignore[arg-type]
+    assert isinstance(larger, LoosePieces)
+    assert larger.within == EvenCells(Size(38, 48))
+    turned = turn_sheets(Project(sheets=(sheet,)), (name,), "quarter").sheet(name).layout
+    assert isinstance(turned, LoosePieces) and turned.within is not None
+    assert turned.within.cell == Size(24, 19)
+
+
+def test_the_weights_are_for_the_evidence_that_is_measured() -> None:
+    learned = weights()
+    assert learned.readings.measure.max() < len(NAMES)
+    assert learned.learned["figures"]["all"]["taken"][1] > 200, "real sheets were learned from"
+
+
+def test_doubtful_sheets_are_those_that_wait_and_are_not_sure(tmp_path: Path) -> None:
+    art = Art(tmp_path)
+    paths = sorted(RAW.glob("*.png"))
+    project = Project()
+    for path in paths:
+        project, _ = gather(project, art, [path])
+    before = doubtful(project, art)
+    names = [sheet.name for sheet in project.sheets]
+    assert set(before) < set(names)
+    *_, after = accept_all(project, art, [name for name in names if name not in before])
+    assert doubtful(after, art) == before
+    *_, everything = accept_all(after, art, before)
+    assert doubtful(everything, art) == [] and 0.5 < SURE < 1

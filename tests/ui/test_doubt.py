@@ -1,0 +1,67 @@
+"""Doubt on the cards: what is plain is taken, the rest is shown, counted and a click away."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from rushweed.core.cut.gathering import doubtful
+from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.ui.stations.reading_card import ReadingCard
+from tests.conftest import RAW
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def cards_of(drive, name: str) -> list[ReadingCard]:  # type: ignore[no-untyped-def]
+    cards = drive.window.stations[0]._cards
+    found = cards.findChildren(ReadingCard)
+    return [card for card in found if card.accessibleName().startswith(f"Take {name} as")]
+
+
+def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    drive.drop(*sorted(RAW.glob("*.png")))
+    desk, station = drive.window.desk, drive.window.stations[0]
+    unsure = doubtful(desk.project, desk.art)
+    assert 1 < len(unsure) < len(desk.project.sheets)
+    drive.press("Take all as seen")
+    assert doubtful(desk.project, desk.art) == unsure
+    assert all(
+        sheet.layout or sheet.belongs or sheet.name in unsure for sheet in desk.project.sheets
+    )
+    assert station.kind.result.text().startswith(f"{len(unsure)} to look at")
+    drive.press("Next to look at")
+    assert desk.selection.sheets == (unsure[0],)
+    QTest.keyClick(drive.window.focusWidget() or drive.window, Qt.Key.Key_N)
+    assert desk.selection.sheets == (unsure[1],)
+    for place, name in enumerate(unsure):
+        shown = cards_of(drive, name)
+        assert 2 <= len(shown) <= 3
+        wanted = shown[place % len(shown)]
+        layout = wanted.reading.layout
+        QTest.mouseClick(wanted, LEFT)
+        cut = desk.project.sheet(name).layout
+        assert cut == layout or (isinstance(cut, LoosePieces) and isinstance(layout, LoosePieces))
+        assert not [card for card in cards_of(drive, name) if card.isVisible()]
+    assert not doubtful(desk.project, desk.art)
+    assert drive.undo_all() == 2 + len(unsure)
+
+
+def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_window) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    drive.drop(RAW / "keeper.png")
+    drive.press("Take it as seen")
+    drive.station(2)
+    row = drive.window.stations[1].readings
+    even = drive.project.sheet("keeper").layout
+    drive.press("Layout: One picture")
+    assert row.isVisible() and len([card for card in row.cards if card.reading]) > 3
+    (right,) = [card for card in row.cards if card.reading and card.reading.layout == even]
+    QTest.mouseClick(right, LEFT)
+    assert drive.project.sheet("keeper").layout == even and isinstance(even, EvenCells)
+    drive.press("Layout: Loose pieces")
+    drive.type_number("Cell across", "19")
+    assert drive.project.sheet("keeper").layout == EvenCells(even.cell), "a cell makes it even"
