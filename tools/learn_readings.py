@@ -40,7 +40,7 @@ from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
 from tests.corpus.sheets import corpus  # noqa: E402
 
-FRESH_SEED, FRESH_EACH = 60_000, 4
+FRESH_SEED, FRESH_EACH = 60_000, 3
 SEED = 20_000
 """Generated sheets of other seeds are kept for measuring."""
 SIDES = {
@@ -249,7 +249,7 @@ def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 
-WRONG_WEIGHT = 2.0
+WRONG_WEIGHT = 1.5
 """A wrong answer that was sure costs more than a question that was needless."""
 
 

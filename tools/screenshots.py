@@ -186,6 +186,7 @@ def _forget_licence(project: Project) -> Project:
 def dusk(window: Window) -> None:
     window.switch_theme()
     select(window, "keeper", 6, 7, 8, 9)
+    window.show_rules(True)
 
 
 VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {

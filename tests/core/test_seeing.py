@@ -11,12 +11,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from rushweed.core.cut.gathering import accept_all, doubtful, gather
+from rushweed.core.cut.gathering import accept_all, cut_as, doubtful, gather, see_in_pack
 from rushweed.core.cut.inspect import LAYOUTS, SURE, Known, inspect
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
+from rushweed.core.cut.seeing.hints import cells_around, likeliest_with
 from rushweed.core.cut.seeing.trees import weights
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project
@@ -24,6 +25,7 @@ from rushweed.core.project.sheet import EvenCells, Kind, LoosePieces
 from rushweed.core.values import Rect, Size
 from tests.conftest import RAW
 from tests.corpus.sheets import KINDS, Sample, corpus
+from tests.samples import write_picture
 from tools.measure_accuracy import is_right
 
 SHEETS = tuple(corpus(2, 5000))
@@ -129,3 +131,45 @@ def test_doubtful_sheets_are_those_that_wait_and_are_not_sure(tmp_path: Path) ->
     assert doubtful(after, art) == before
     *_, everything = accept_all(after, art, before)
     assert doubtful(everything, art) == [] and 0.5 < SURE < 1
+
+
+def test_what_was_decided_for_one_sheet_is_offered_first_for_those_like_it(tmp_path: Path) -> None:
+    art = Art(tmp_path)
+    samples = [one for one in SHEETS if len(inspect(one.picture).readings) > 3][:6]
+    for index, sample in enumerate(samples):
+        project = Project()
+        paths = [tmp_path / f"fen {index} {side}.png" for side in "ab"]
+        for path, picture in zip(paths, (sample.picture, sample.picture[:, ::-1]), strict=True):
+            project, _ = gather(project, art, [write_picture(path, picture)])
+        first, second = project.sheets
+        before = see_in_pack(project, art, second)
+        for reading in see_in_pack(project, art, first).readings[:4]:
+            layout = see_in_pack(project, art, first).offered(reading.layout)
+            decided = cut_as(project, art, first.name, layout)
+            after = see_in_pack(decided, art, second)
+            assert set(map(repr, (one.layout for one in after.readings))) == set(
+                map(repr, (one.layout for one in before.readings))
+            )
+            held = [one for one in before.readings if one.layout == reading.layout]
+            if held:
+                assert after.readings[0].layout == reading.layout
+                assert first.name in after.readings[0].why and after.sure == before.sure
+
+
+@given(st.data())
+@settings(max_examples=40, deadline=None)
+def test_a_cell_that_is_shown_roughly_is_taken_exactly(data: st.DataObject) -> None:
+    sample = data.draw(st.sampled_from([one for one in SHEETS if min(one.cell) >= 16]))
+    seen = inspect(sample.picture)
+    for reading in seen.grids[:1]:
+        layout = reading.layout
+        assert isinstance(layout, EvenCells)
+        column = data.draw(st.integers(0, reading.columns - 1))
+        row = data.draw(st.integers(0, reading.rows - 1))
+        off = [data.draw(st.integers(-1, 1)) for _ in range(4)]
+        left = layout.margin.width + column * (layout.cell.width + layout.gap.width) + off[0]
+        top = layout.margin.height + row * (layout.cell.height + layout.gap.height) + off[1]
+        shown = Rect(left, top, layout.cell.width + off[2], layout.cell.height + off[3])
+        assert cells_around(seen.grids, seen.drawn, shown) == layout
+        typed = likeliest_with(seen.grids, seen.drawn, "cell", 0, layout.cell.width)
+        assert typed.cell.width == layout.cell.width and typed == seen.grids[0].layout

@@ -138,6 +138,23 @@ def letters(draw: Random) -> Made:
     return lay_out(made, cell, gap=(gap, 0)), cell, (0, 0), (gap, 0)
 
 
+def bold_tiles(draw: Random) -> Made:
+    """Tiles that are each of a tone of their own, of any size, with a ramp and some grain."""
+    cell, gap = some_size(draw), int(draw.choice((0, 0, 0, 1, 2)))
+    rows, columns = int(draw.integers(2, 8)), int(draw.integers(3, 10))
+    cells: Cells = []
+    for _ in range(rows):
+        cells.append([])
+        for _ in range(columns):
+            tone, grain = draw.integers(40, 220, 3), float(draw.uniform(0, 12))
+            ramp = np.linspace(*draw.uniform(-30, 30, 2), cell[0])[None, :, None]
+            values = tone + ramp + draw.normal(0, grain, (cell[1], cell[0], 1))
+            tile = np.full((cell[1], cell[0], 4), 255, np.uint8)
+            tile[..., :3] = np.clip(values, 0, 255)
+            cells[-1].append(tile)
+    return lay_out(cells, cell, gap=(gap, gap)), cell, (0, 0), (gap, gap)
+
+
 def diamonds(draw: Random) -> Made:
     """Ground seen slantwise: diamonds, some with blocks on them, in cells twice as wide as high or
     higher."""
@@ -228,6 +245,7 @@ ROUGH = {
     "figures with sparks": sparking,
     "black and white backdrops": blackened,
     "letters": letters,
+    "bold tiles": bold_tiles,
     "diamonds": diamonds,
     "one picture, full": backdrop,
     "one picture, clear": alone,

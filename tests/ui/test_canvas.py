@@ -21,7 +21,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_of
-from rushweed.ui.canvas.tools import Hand, Pointer
+from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from tests.conftest import DEMO
 from tests.samples import checkered
@@ -204,3 +204,24 @@ def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level:
     expected = Scene(project, art).level(shown, view)
     difference = np.abs(from_image(image)[..., :3].astype(int) - expected[..., :3].astype(int))
     assert difference.max() <= 2, "the painter rounds half-clear layers its own way, no more"
+
+
+def test_a_stroke_may_end_itself_by_what_it_does() -> None:
+    hand = Hand()
+    told: list[str] = []
+
+    def tool(press: Pointer) -> Stroke:
+        try:
+            yield
+            hand.abort()
+            told.append("went on to its pause")
+            yield
+            told.append("went on after it ended")
+        finally:
+            told.append("cleaned up")
+
+    for way in (hand.move, hand.release):
+        told.clear()
+        hand.press(tool, Pointer(Point(0, 0)))
+        way(Pointer(Point(1, 1)))
+        assert told == ["went on to its pause", "cleaned up"] and not hand.busy

@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.gathering import doubtful
 from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.values import Size
 from rushweed.ui.stations.reading_card import ReadingCard
 from tests.conftest import RAW
 
@@ -65,3 +66,19 @@ def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_wi
     drive.press("Layout: Loose pieces")
     drive.type_number("Cell across", "19")
     assert drive.project.sheet("keeper").layout == EvenCells(even.cell), "a cell makes it even"
+
+
+def test_one_cell_dragged_over_brings_all_the_others(open_window) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    drive.drop(RAW / "fen_ground.png")
+    drive.station(2)
+    assert drive.project.sheet("fen_ground").layout is None
+    drive.press("Drag over one cell")
+    drive.drag((2 + 17 + 1, 2 + 34), (2 + 17 + 15, 2 + 34 + 17))
+    sheet = drive.project.sheet("fen_ground")
+    assert sheet.layout == EvenCells(Size(16, 16), Size(2, 2), Size(1, 1)) and sheet.pieces
+    drive.press("Drag over one cell")
+    drive.drag((30, 40), (30 + 40, 40 + 25))
+    layout = drive.project.sheet("fen_ground").layout
+    assert layout == EvenCells(Size(40, 25), Size(30, 15)), "what nobody saw is taken as dragged"
+    assert drive.undo_all() == 3

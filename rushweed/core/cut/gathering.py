@@ -8,8 +8,9 @@ from pathlib import Path
 
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
-from rushweed.core.cut.inspect import Seen, enlarged, inspect, known_of
+from rushweed.core.cut.inspect import Seen, enlarged, inspect, kind_of, known_of
 from rushweed.core.cut.rules_from_art import follow_art
+from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.open_raster import ENDING, unpack_layers
@@ -99,6 +100,11 @@ def see(art: Art, sheet: Sheet) -> Seen:
     return art.memory.get(key, look)
 
 
+def see_in_pack(project: Project, art: Art, sheet: Sheet) -> Seen:
+    """What a sheet seems to be, next to the others of its project that are cut already."""
+    return seen_in_pack(see(art, sheet), sheet, project.sheets)
+
+
 def waits(sheet: Sheet) -> bool:
     """Whether nobody said yet how a sheet is cut."""
     return sheet.layout is None and sheet.belongs is None
@@ -133,13 +139,13 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     """Cut a sheet like that because somebody said so. In all other points one that is cut for the
     first time is taken as seen; it is of the kind that such cuts make of it."""
     sheet = project.sheet(name)
-    seen = see(art, sheet)
     if sheet.layout is None:
         project = accept(project, art, name)
+    mask = solid(art.picture(project.sheet(name)))
     if "kind" not in sheet.decided:
-        kind = seen.kind_of(layout)
+        kind = kind_of(layout, mask)
         project = with_sheet(project, name, lambda old: replace(old, kind=kind))
-    project = cut(project, name, layout, solid(art.picture(project.sheet(name))))
+    project = cut(project, name, layout, mask)
     return follow_art(project, (name,))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rushweed.core.cut.cutting import count_cells
-from rushweed.core.cut.loose import loose_pieces
+from rushweed.core.cut.loose import Mask, loose_pieces, part_of
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
@@ -28,6 +28,9 @@ from rushweed.core.values import Rect, Size
 MOST_READINGS = 12
 SURE = 0.9
 """What is at least so probable is taken without a question."""
+FULL, LEAST_FULL, LEAST_TILES = 0.95, 0.2, 9
+"""A cell of which so much is something is full; of tiles that are drawn, so many are."""
+MOST_LOOKED_AT = 1024
 LAYOUTS = {
     "picture": "one picture",
     "sheet": "even cells",
@@ -77,15 +80,6 @@ class Seen:
         """A layout as it is offered: loose pieces as they are best told apart."""
         return self.loose_layout if isinstance(layout, LoosePieces) else layout
 
-    def kind_of(self, layout: Layout) -> Kind:
-        """What the picture is when it is cut like that."""
-        if isinstance(layout, OnePicture):
-            return "picture"
-        if isinstance(layout, LoosePieces):
-            return "loose"
-        across, down = count_cells(layout, self.drawn)
-        return "tileset" if is_tileset(layout, self.loose, across * down) else "sheet"
-
 
 @dataclass(frozen=True, slots=True)
 class Known:
@@ -130,7 +124,7 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
         loose_layout,
         (),
     )
-    seen = replace(seen, kind=known.kind or seen.kind_of(seen.layout))
+    seen = replace(seen, kind=known.kind or kind_of(seen.layout, mask))
     return _with_sentences(seen)
 
 
@@ -172,13 +166,30 @@ def _named(name: str, pixel: int) -> frozenset[tuple[int, int]]:
     return frozenset(stored | {(width // pixel, height // pixel) for width, height in stored})
 
 
-def is_tileset(grid: EvenCells, loose: tuple[Rect, ...], count: int) -> bool:
-    """Whether cells hold tiles, as things that fill their cells and touch each other do, rather
-    than frames."""
-    cell = grid.cell
-    filled = sum(1 for rect in loose if rect.width >= cell.width and rect.height >= cell.height)
-    touching = any(grid.gap) or filled > 0
-    return max(cell) < 2 * min(cell) and touching and count > 8
+def kind_of(layout: Layout, mask: Mask) -> Kind:
+    """What a picture is when it is cut like that; `mask` says where something is."""
+    if isinstance(layout, OnePicture):
+        return "picture"
+    if isinstance(layout, LoosePieces):
+        return "loose"
+    return "tileset" if is_tileset(layout, mask) else "sheet"
+
+
+def is_tileset(grid: EvenCells, mask: Mask) -> bool:
+    """Whether cells hold tiles rather than frames: many of them are filled to their edges."""
+    if max(grid.cell) >= 2 * min(grid.cell):
+        return False
+    columns, rows = count_cells(grid, Size(mask.shape[1], mask.shape[0]))
+    if columns * rows < LEAST_TILES:
+        return False
+    filled = []
+    for place in range(0, columns * rows, -(-columns * rows // MOST_LOOKED_AT)):
+        row, column = divmod(place, columns)
+        left = grid.margin.width + column * (grid.cell.width + grid.gap.width)
+        top = grid.margin.height + row * (grid.cell.height + grid.gap.height)
+        filled.append(float(part_of(mask, Rect(left, top, *grid.cell)).mean()))
+    full = sum(share >= FULL for share in filled)
+    return full > 0 and full >= LEAST_FULL * sum(share > 0 for share in filled)
 
 
 def _with_sentences(seen: Seen) -> Seen:

@@ -54,6 +54,7 @@ class Hand:
 
     def __init__(self) -> None:
         self._stroke: Stroke | None = None
+        self._running: Stroke | None = None
         self._last: Pointer | None = None
 
     @property
@@ -81,18 +82,26 @@ class Hand:
             self.release(replace(self._last, released=True))
 
     def abort(self) -> None:
-        """End the stroke as if it had not begun; tools clean up when they are closed."""
+        """End the stroke as if it had not begun; tools clean up when they are closed. What a stroke
+        does itself may end it too, such as taking another tool in hand: it runs to its next pause.
+        """
         stroke, self._stroke = self._stroke, None
-        if stroke is not None:
+        if stroke is not None and stroke is not self._running:
             stroke.close()
 
     def _advance(self, event: Pointer | None) -> None:
-        if self._stroke is None:
+        stroke = self._running = self._stroke
+        if stroke is None:
             return
         try:
             if event is None:
-                next(self._stroke)
+                next(stroke)
             else:
-                self._stroke.send(event)
+                stroke.send(event)
         except StopIteration:
             self._stroke = None
+            return
+        finally:
+            self._running = None
+        if self._stroke is not stroke:
+            stroke.close()

@@ -34,6 +34,7 @@ KEYS: Groups = (
         ("Escape", "leave what you are doing"),
     )),
     ("Cut", (
+        ("C", "drag over one cell; the others follow"),
         ("V, E, D, K", "select, move edges, draw a piece, split"),
         ("L", "lay the splitting line down, or stand it up; so does a drag"),
         ("J, T", "join pieces, split one where it is thin"),

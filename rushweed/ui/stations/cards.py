@@ -10,7 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from rushweed.core.bale.packing import place_in_order
-from rushweed.core.cut.gathering import see, waits
+from rushweed.core.cut.gathering import see, see_in_pack, waits
 from rushweed.core.cut.inspect import Seen, describe
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.relatives import belonging_words, relatives
@@ -159,7 +159,7 @@ class Cards(QWidget):
         if not waits(sheet) or sheet.name in self._relatives:
             return None
         try:
-            seen = see(self._desk.art, sheet)
+            seen = see_in_pack(self._desk.project, self._desk.art, sheet)
         except Refusal:
             return None
         return None if seen.is_sure else seen

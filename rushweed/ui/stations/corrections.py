@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 
 from rushweed.core.cut.correcting import (
@@ -48,6 +48,8 @@ SEEN = 12
 class Corrections(Group):
     """Tools for the table, and buttons that work on the selected pieces."""
 
+    took = pyqtSignal(str)
+
     def __init__(self, number: int, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("Correct by hand"))
         self._canvas = canvas
@@ -57,7 +59,7 @@ class Corrections(Group):
         self._make_tools()
         self._make_buttons()
         self._make_border()
-        self._take("select")
+        self.take("select")
         self.aside.setFixedSize(NUMBERS_WIDTH, NUMBERS_HEIGHT)
         self.aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 
@@ -69,7 +71,7 @@ class Corrections(Group):
             ("split", tr("Split"), tr("Click where to split; L lays the line down  K")),
         )
         self.tools = {
-            name: button(text, partial(self._take, name), "tool", tip) for name, text, tip in tools
+            name: button(text, partial(self.take, name), "tool", tip) for name, text, tip in tools
         }
         self.add(row(*self.tools.values(), None, spacing=4))
 
@@ -155,8 +157,9 @@ class Corrections(Group):
 
     # -- acts ---------------------------------------------------------------------
 
-    def _take(self, tool: HandTool) -> None:
+    def take(self, tool: HandTool) -> None:
         self.hand.take(tool)
+        self.took.emit(tool)
         for name, chip in self.tools.items():
             chip.setChecked(name == tool)
 
@@ -264,11 +267,12 @@ class Corrections(Group):
                 event.accept()
             return
         acts: dict[Qt.Key, Callable[[], None]] = {
-            Qt.Key.Key_V: partial(self._take, "select"),
-            Qt.Key.Key_Escape: partial(self._take, "select"),
-            Qt.Key.Key_E: partial(self._take, "edges"),
-            Qt.Key.Key_D: partial(self._take, "piece"),
-            Qt.Key.Key_K: partial(self._take, "split"),
+            Qt.Key.Key_V: partial(self.take, "select"),
+            Qt.Key.Key_Escape: partial(self.take, "select"),
+            Qt.Key.Key_E: partial(self.take, "edges"),
+            Qt.Key.Key_C: partial(self.take, "cell"),
+            Qt.Key.Key_D: partial(self.take, "piece"),
+            Qt.Key.Key_K: partial(self.take, "split"),
             Qt.Key.Key_L: self.hand.turn_line,
             Qt.Key.Key_J: self._do_join,
             Qt.Key.Key_A: self._select_alike,

@@ -9,16 +9,16 @@ from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.correcting import make_even
 from rushweed.core.cut.cutting import count_cells, cuts_for
-from rushweed.core.cut.gathering import cut_as, see
+from rushweed.core.cut.gathering import cut_as, see_in_pack
 from rushweed.core.cut.inspect import Seen
-from rushweed.core.cut.seeing.hints import Field, likeliest_with, with_number
+from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
-from rushweed.core.values import Refusal, Size
+from rushweed.core.values import Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.shell.controls import Check, Chips, row
+from rushweed.ui.shell.controls import Check, Chips, button, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
@@ -70,9 +70,14 @@ class CutStation(Station):
         self.readings = ReadingRow(self._take_reading)
         group.add(row(self._layouts, None))
         group.add(self.readings)
+        tip = tr("Drag from corner to corner of one cell on the picture; the others follow  C")
+        self._one = button(tr("Drag over one cell"), self._take_cell_tool, "tool", tip)
+        group.add(row(self._one, None))
         group.add(self._even)
         group.add(self._loose)
         self._corrections = Corrections(2, self._canvas)
+        self._corrections.hand.show_cell = self._cut_around
+        self._corrections.took.connect(lambda tool: self._one.setChecked(tool == "cell"))
         self._names = Names(3, self._canvas)
         return SlipPage([group, self._corrections, self._names])
 
@@ -124,7 +129,7 @@ class CutStation(Station):
     def _seen(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet; None where it cannot be read."""
         try:
-            return see(self.desk.art, sheet)
+            return see_in_pack(self.project, self.desk.art, sheet)
         except Refusal:
             return None
 
@@ -170,6 +175,21 @@ class CutStation(Station):
     def _loose_as_seen(self, sheet: Sheet) -> Layout:
         seen = self._seen(sheet)
         return seen.loose_layout if seen else LoosePieces()
+
+    def _take_cell_tool(self) -> None:
+        self._corrections.take("cell")
+
+    def _cut_around(self, rect: Rect) -> None:
+        """Cut so that one of the cells is where somebody dragged."""
+
+        def found(sheet: Sheet) -> Layout:
+            seen = self._seen(sheet)
+            return cells_around(seen.readings if seen else (), sheet.size, rect)
+
+        sheet = self._canvas.sheet
+        self._corrections.take("select")
+        if sheet is not None:
+            self._cut_each(found, _words(found(sheet)))
 
     def _take_reading(self, reading: Reading) -> None:
         """Cut as a reading says; loose pieces are told apart as is best for each sheet."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import Literal, NamedTuple
 
 from PyQt6.QtCore import QRect, Qt
@@ -20,7 +21,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.stations.sheet_canvas import NEAR, SheetCanvas
 from rushweed.ui.text import counted, tr
 
-HandTool = Literal["select", "edges", "piece", "split"]
+HandTool = Literal["select", "edges", "piece", "split", "cell"]
 SMALLEST_MARKED = 18
 DRAGGED = 8
 """A drag over more screen pixels than this shows which way to split."""
@@ -85,6 +86,8 @@ class HandCuts:
         self._tool: HandTool = "select"
         self._drawn: Rect | None = None
         self._level = False
+        self.show_cell: Callable[[Rect], None] = lambda rect: None
+        """Called with the rectangle that was dragged over one cell."""
         canvas.tool = self._press
         canvas.paint_over = self._paint
         canvas.hovered.connect(self._hover)
@@ -121,7 +124,9 @@ class HandCuts:
             return None
         piece = self._canvas.piece_near(press.place)
         if self._tool == "piece":
-            return self._draw(press)
+            return self._draw(press, partial(self._add, self._canvas.sheet.name))
+        if self._tool == "cell":
+            return self._draw(press, self.show_cell)
         if self._tool == "edges" and piece is not None:
             return self._move_edges(press, piece)
         if self._tool == "split":
@@ -150,10 +155,9 @@ class HandCuts:
         finally:
             drag.abandon()
 
-    def _draw(self, press: Pointer) -> Stroke:
-        """Drag a new piece, within the picture."""
-        sheet, content = self._canvas.sheet, self._canvas.content
-        assert sheet is not None
+    def _draw(self, press: Pointer, done: Callable[[Rect], None]) -> Stroke:
+        """Drag a rectangle within the picture."""
+        content = self._canvas.content
         start = press.corner
         try:
             while True:
@@ -162,7 +166,7 @@ class HandCuts:
                 self._canvas.update()
                 if event.released:
                     if self._drawn.area:
-                        self._add(sheet.name, self._drawn)
+                        done(self._drawn)
                     return
         finally:
             self._drawn = None

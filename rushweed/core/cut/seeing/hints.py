@@ -1,4 +1,4 @@
-"""What one number that somebody gives says about the others."""
+"""What one number, or one cell, that somebody gives says about all the others."""
 
 from __future__ import annotations
 
@@ -8,8 +8,10 @@ from typing import Any, Literal
 
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
 
+SLIP, LEAST_SLIP = 0.1, 2
+"""A hand that drags over a cell is off by this share of its sides, or by so many pixels."""
 Field = Literal["cell", "margin", "gap"]
 
 
@@ -35,3 +37,27 @@ def likeliest_with(
         return EvenCells(Size(value, value))
     usual = EvenCells(Size(min(16, size.width), min(16, size.height)))
     return with_number(grids[0] if grids else usual, field, axis, value)
+
+
+def cells_around(readings: Sequence[Reading], size: Size, rect: Rect) -> EvenCells:
+    """The likeliest cells of a picture of which one was shown, about as exactly as a hand drags:
+    those of a reading that has a cell just there, else cells of that very size and place."""
+    for reading in readings:
+        layout = reading.layout
+        if isinstance(layout, EvenCells) and _has_cell(layout, rect):
+            return layout
+    cell = rect.size
+    margin = Size(rect.x % cell.width, rect.y % cell.height)
+    return EvenCells(cell, margin)
+
+
+def _has_cell(layout: EvenCells, rect: Rect) -> bool:
+    """Whether one of the cells has about this place and size."""
+    for side in (0, 1):
+        start, length = (rect.x, rect.y)[side], rect.size[side]
+        slip = max(LEAST_SLIP, round(length * SLIP))
+        step = layout.cell[side] + layout.gap[side]
+        apart = (start - layout.margin[side] + step // 2) % step - step // 2
+        if abs(length - layout.cell[side]) > slip or abs(apart) > slip:
+            return False
+    return True
