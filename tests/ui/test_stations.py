@@ -13,6 +13,7 @@ from PyQt6.QtTest import QTest
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
+from rushweed.ui.shell.controls import Field
 from tests.conftest import RAW
 from tests.corpus.pack import figures
 from tests.samples import checkered, write_picture
@@ -765,3 +766,16 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     face._file.setText("../outside.txt")
     drive.press("New")
     assert "without folders" in drive.window.notice.text
+
+
+def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    drive.drop(RAW / "keeper.png")
+    field = drive.window.stations[0].licence.findChildren(Field)[0]
+    field.setFocus()
+    QTest.keyClicks(field, "gpl-3")
+    offered = field.completer().model().stringList()
+    assert offered[0].startswith("GPL-3") and "LGPL-3.0-only" in offered
+    field.completer().activated.emit(offered[0])
+    field.completer().popup().hide()
+    assert all("gpl-3" in word.casefold() for word in offered)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, QStringListModel, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -249,12 +249,14 @@ class Field(QLineEdit):
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         if self._words is not None and self.completer() is None:
-            completer = QCompleter(list(self._words()), self)
-            completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-            completer.setFilterMode(Qt.MatchFlag.MatchContains)
+            words = list(self._words())
+            fitting = QStringListModel(words, self)
+            completer = QCompleter(fitting, self)
+            completer.setCompletionMode(QCompleter.CompletionMode.UnfilteredPopupCompletion)
             completer.setMaxVisibleItems(8)
             completer.activated.connect(lambda _: self._finish_completed())
             self.setCompleter(completer)
+            self.textEdited.connect(lambda typed: fitting.setStringList(holding(words, typed)))
 
     def _finish_completed(self) -> None:
         self.setModified(True)
@@ -265,6 +267,13 @@ class Field(QLineEdit):
             self._shown = self.text()
             self.setModified(False)
             self.finished.emit(self._shown)
+
+
+def holding(words: Sequence[str], typed: str) -> list[str]:
+    """The words that hold what is typed, in small or large letters; those that begin so first."""
+    wanted = typed.strip().casefold()
+    found = [word for word in words if wanted in word.casefold()]
+    return sorted(found, key=lambda word: not word.casefold().startswith(wanted))
 
 
 def row(*parts: QWidget | int | None, spacing: int = 6) -> QHBoxLayout:
