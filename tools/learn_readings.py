@@ -27,6 +27,7 @@ ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
 from rushweed.core.cut.loose import Mask, loose_pieces  # noqa: E402
+from rushweed.core.cut.regions import regions_of  # noqa: E402
 from rushweed.core.cut.seeing import readings  # noqa: E402
 from rushweed.core.cut.seeing.counting import told_apart  # noqa: E402
 from rushweed.core.cut.seeing.divisions import Divisions, divisions  # noqa: E402
@@ -89,7 +90,9 @@ def prepared(picture: Picture, name: str) -> dict[str, Any]:
     profiles = measure(shown, mask)
     named = {tuple(size) for size in sizes_in(name)}
     named |= {(width // pixel, height // pixel) for width, height in named}
-    seen = scene(shown, mask, profiles, name, frozenset(named), key is not None, pixel > 1)  # type: ignore[arg-type]
+    seen = scene(
+        shown, mask, profiles, regions_of(mask), name, frozenset(named), key is not None, pixel > 1
+    )  # type: ignore[arg-type]
     ways = (divisions(profiles[0]), divisions(profiles[1]))
     return {"ways": ways, "seen": seen, "pixel": pixel, "mask": mask}
 

@@ -110,8 +110,10 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     key = known.key if known.keyed else guess_key(drawn)
     picture = apply_key(drawn, key)
     mask = solid(picture)
-    ranked = _fitting(read(picture, mask, name, _named(name, pixel), bool(key), pixel > 1), known)
-    loose_layout = told_apart(ranked, regions_of(mask))
+    regions = regions_of(mask)
+    ranked = read(picture, mask, regions, name, _named(name, pixel), bool(key), pixel > 1)
+    ranked = _fitting(ranked, known)
+    loose_layout = told_apart(ranked, regions)
     seen = Seen(
         Size(stored.shape[1], stored.shape[0]),
         bool((stored[..., 3] < 255).any()),
@@ -120,7 +122,7 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
         "picture",
         ranked.readings[:MOST_READINGS],
         ranked.sure,
-        tuple(loose_pieces(mask, loose_layout)),
+        tuple(loose_pieces(mask, loose_layout, regions)),
         loose_layout,
         (),
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.cut.regions import in_cells, regions_of
+from rushweed.core.cut.regions import Boxes, in_cells, rect_of, regions_of
 from rushweed.core.project.sheet import LoosePieces
 from rushweed.core.values import Rect
 
@@ -31,27 +31,30 @@ def part_of(mask: Mask, rect: Rect) -> Mask:
     return part
 
 
-def loose_pieces(mask: Mask, layout: LoosePieces) -> list[Rect]:
+def loose_pieces(mask: Mask, layout: LoosePieces, regions: Boxes | None = None) -> list[Rect]:
     """The rectangles around pieces in reading order.
 
     Pixels belong together when they touch, by a side or a corner, or when fewer than
     `layout.distance` empty pixels lie between them. Pieces with fewer than `layout.least`
     pixels are left out. With `layout.within`, all that lies in one of its cells is one piece.
+    `regions` is what hangs together, where that is known already.
     """
-    if layout.within is not None:
-        in_each = in_cells(regions_of(mask, layout.least), layout.within)
+    if layout.within is not None or layout.distance <= 1:
+        regions = regions_of(mask) if regions is None else regions
+        large = regions[regions[:, 4] >= layout.least]
+        in_each = in_cells(large, layout.within) if layout.within else None
         if in_each is not None:
             return in_each
+        if layout.distance <= 1:
+            found = [rect_of(box) for box in large.tolist()]
+            return with_shadows(found) if layout.shadows else reading_order(found)
     from scipy import ndimage
 
-    joined = mask
-    if layout.distance > 1:
-        joined = ndimage.maximum_filter(mask, size=layout.distance, mode="constant")
+    joined = ndimage.maximum_filter(mask, size=layout.distance, mode="constant")
     labels, count = ndimage.label(joined, np.ones((3, 3), bool))
     if not count:
         return []
-    if layout.distance > 1:
-        labels = np.where(mask, labels, 0)
+    labels = np.where(mask, labels, 0)
     found = [
         Rect(part[1].start, part[0].start, *_extent(part))
         for label, part in enumerate(ndimage.find_objects(labels), 1)

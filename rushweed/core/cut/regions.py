@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import numpy.typing as npt
@@ -18,9 +18,9 @@ MOST_CUT = 0.12
 """Of what is drawn, weighed by the root of its area, no more than this may cross cell borders."""
 
 
-def regions_of(mask: npt.NDArray[np.bool_], least: int = 2) -> Boxes:
-    """What hangs together, by sides and corners, and has at least so many pixels; shape (n, 5).
-    `mask` has shape (height, width)."""
+def regions_of(mask: npt.NDArray[np.bool_]) -> Boxes:
+    """What hangs together in a mask of shape (height, width), by sides and corners; of shape
+    (regions, 5)."""
     from scipy import ndimage
 
     labels, count = ndimage.label(mask, np.ones((3, 3), bool))
@@ -32,7 +32,7 @@ def regions_of(mask: npt.NDArray[np.bool_], least: int = 2) -> Boxes:
         [
             (part[1].start, part[0].start, part[1].stop, part[0].stop, area)
             for part, area in zip(found, areas.tolist(), strict=True)
-            if part is not None and area >= least
+            if part is not None
         ],
         np.int64,
     ).reshape(-1, 5)
@@ -52,10 +52,14 @@ def in_cells(regions: Boxes, layout: EvenCells) -> list[Rect] | None:
     rows, columns = down((top + bottom) // 2), across((left + right) // 2)
     cells: dict[tuple[int, int], Rect] = {}
     for row, column, box in zip(rows.tolist(), columns.tolist(), regions.tolist(), strict=True):
-        rect = Rect(box[0], box[1], box[2] - box[0], box[3] - box[1])
-        key = (row, column)
+        rect, key = rect_of(box), (row, column)
         cells[key] = cells[key].union(rect) if key in cells else rect
     return [cells[key] for key in sorted(cells)]
+
+
+def rect_of(box: Sequence[int]) -> Rect:
+    """The rectangle of one row of boxes."""
+    return Rect(box[0], box[1], box[2] - box[0], box[3] - box[1])
 
 
 def _cells_of(layout: EvenCells, side: int) -> Callable[[Whole], Whole]:

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.cut.loose import Mask
-from rushweed.core.cut.regions import Boxes, regions_of
+from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import MEASURES, Divisions
 from rushweed.core.cut.seeing.profiles import Profiles, brightness
 from rushweed.core.gather.pictures import Picture
@@ -60,13 +60,15 @@ def scene(
     picture: Picture,
     mask: Mask,
     profiles: tuple[Profiles, Profiles],
+    regions: Boxes,
     name: str = "",
     named: frozenset[tuple[int, int]] = frozenset(),
     keyed: bool = False,
     enlarged: bool = False,
 ) -> Scene:
-    """Measure a picture, of shape (height, width, 4), once for all its readings."""
-    regions = regions_of(mask)
+    """Measure a picture, of shape (height, width, 4), once for all its readings. Single pixels are
+    no regions here."""
+    regions = regions[regions[:, 4] > 1]
     every = 1
     while picture.shape[0] * picture.shape[1] / every**2 > LARGEST_COMPARED:
         every += 1

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import Divisions, divisions
 from rushweed.core.cut.seeing.evidence import LOOSE, NAMES, ONE_PICTURE, Scene, evidence, scene
 from rushweed.core.cut.seeing.profiles import measure
@@ -51,16 +52,17 @@ class Ranked:
 def read(
     picture: Picture,
     mask: Mask,
+    regions: Boxes,
     name: str = "",
     named: frozenset[tuple[int, int]] = frozenset(),
     keyed: bool = False,
     enlarged: bool = False,
 ) -> Ranked:
-    """Read a picture of shape (height, width, 4), of which `mask` says what is something. Its name
-    and the sizes that the name speaks of count a little."""
+    """Read a picture of shape (height, width, 4), of which `mask` says what is something and
+    `regions` what hangs together. Its name and the sizes that the name speaks of count a little."""
     profiles = measure(picture, mask)
     across, down = map(divisions, profiles)
-    seen = scene(picture, mask, profiles, name, named, keyed, enlarged)
+    seen = scene(picture, mask, profiles, regions, name, named, keyed, enlarged)
     learned = weights()
     pairs = likely_pairs(seen, across, down, learned)
     rows = evidence(seen, across, down, pairs)
