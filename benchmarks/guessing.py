@@ -1,4 +1,4 @@
-"""Guessing the grid of a sheet, against decoding the same picture."""
+"""Reading a sheet, against decoding the same picture."""
 
 from __future__ import annotations
 
@@ -8,29 +8,30 @@ import numpy as np
 from measuring import Result, ratio
 from PIL import Image
 
-from rushweed.core.cut.grid import guess_grids
+from rushweed.core.cut.inspect import inspect
 from rushweed.core.gather.pictures import Picture, encode_png
-from rushweed.core.gather.solid import solid
+from rushweed.core.project.sheet import EvenCells
+from rushweed.core.values import Size
 
 CELL = 64
-SIDES = (512, 2048, 8192)
+SIDES = {512: 1.0, 2048: 0.5, 8192: 1.0}
+"""Lengths of sides, and how long reading may take against decoding."""
 
 
 def measure() -> list[Result]:
     """Sheets of creatures in even cells, of three sizes."""
-    return [_measure(side) for side in SIDES]
+    return [_measure(side, most) for side, most in SIDES.items()]
 
 
-def _measure(side: int) -> Result:
+def _measure(side: int, most: float) -> Result:
     picture = creatures(side)
-    mask = solid(picture)
     data = encode_png(picture)
-    assert guess_grids(picture, mask)[0].grid.cell == (CELL, CELL)
+    assert inspect(picture).grids[0].layout == EvenCells(Size(CELL, CELL))
     return ratio(
-        f"Guessing the grid of {side} × {side} px, against decoding it",
-        lambda: guess_grids(picture, mask),
+        f"Reading a sheet of {side} × {side} px, key and pixel size too, against decoding it",
+        lambda: inspect(picture),
         lambda: Image.open(io.BytesIO(data)).load(),
-        1.0,
+        most,
         rounds=15 if side < 2048 else 5,
     )
 

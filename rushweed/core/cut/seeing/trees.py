@@ -33,15 +33,16 @@ class Trees:
 
     def scores(self, rows: Floats) -> npt.NDArray[np.float64]:
         """The sum of all trees for each row, of shape (rows, measures)."""
-        trees = np.arange(len(self.measure))[:, None]
-        places = np.arange(len(rows))[None, :]
-        node = np.zeros((len(self.measure), len(rows)), np.int64)
+        count, nodes = self.measure.shape
+        roots = np.arange(0, count * nodes, nodes)[:, None]
+        starts = np.arange(0, rows.size, rows.shape[1])[None, :]
+        node = np.broadcast_to(roots, (count, len(rows)))
         for _ in range(self.depth):
-            looked_at = self.measure[trees, node]
-            lower = rows[places, np.maximum(looked_at, 0)] <= self.threshold[trees, node]
-            onwards = np.where(lower, self.left[trees, node], self.right[trees, node])
-            node = np.where(looked_at >= 0, onwards, node)
-        total: npt.NDArray[np.float64] = self.worth[trees, node].sum(axis=0, dtype=np.float64)
+            looked_at = self.measure.take(node)
+            lower = rows.take(starts + np.maximum(looked_at, 0)) <= self.threshold.take(node)
+            onwards = np.where(lower, self.left.take(node), self.right.take(node))
+            node = np.where(looked_at >= 0, roots + onwards, node)
+        total: npt.NDArray[np.float64] = self.worth.take(node).sum(axis=0, dtype=np.float64)
         return total
 
 
