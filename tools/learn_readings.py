@@ -41,7 +41,7 @@ from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
 from tests.corpus.sheets import corpus  # noqa: E402
 
-FRESH_SEED, FRESH_EACH = 60_000, 3
+FRESH_SEED, FRESH_EACH = 60_000, 15
 SEED = 20_000
 """Generated sheets of other seeds are kept for measuring."""
 SIDES = {
@@ -252,7 +252,7 @@ def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 
-WRONG_WEIGHT = 1.5
+WRONG_WEIGHT = 2.0
 """A wrong answer that was sure costs more than a question that was needless."""
 
 
@@ -328,13 +328,12 @@ def main() -> None:
     made = list(generated_cases(chosen.each))
     folds = sorted({case.fold for case in real})
     answers: dict[str, dict[str, Any]] = {}
-    fresh: list[dict[str, Any]] = []
     for fold in folds:
         weights = learn([*(case for case in real if case.fold != fold), *made])
         answers |= {case.name: answer(case, weights) for case in real if case.fold == fold}
-        unseen = generated_cases(FRESH_EACH, FRESH_SEED + fold * FRESH_EACH)
-        fresh += [answer(case, weights) for case in unseen]
         print(f"fold {fold} done", flush=True)
+    weights = learn([*real, *made])
+    fresh = [answer(case, weights) for case in generated_cases(FRESH_EACH, FRESH_SEED)]
     told: dict[str, float] = {}
     for fold in folds:  # how sure an answer is, too, is told by what other folds were like
         fitted = fit_sureness([answers[case.name] for case in real if case.fold != fold], fresh)
@@ -345,7 +344,6 @@ def main() -> None:
         "real": len(real), "games": len({case.game for case in real}), "generated": len(made),
         "figures": figures(real, *both), "curve": curve(*both),
     }  # fmt: skip
-    weights = learn([*real, *made])
     write(weights, fit_sureness(both[0], fresh), learned)
     print(json.dumps(learned["figures"]["all"], indent=1))
 

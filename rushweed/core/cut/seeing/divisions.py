@@ -11,6 +11,7 @@ from rushweed.core.cut.seeing.profiles import Profiles
 
 SMALLEST, LARGEST = 4, 1024
 GAPS = (1, 2, 3, 4, 5, 6, 8)
+SAME_SHADE = 0.01
 MOST_MARGIN = 16
 USUAL = (8, 10, 12, 16, 20, 24, 32, 40, 48, 50, 64, 80, 96, 100, 128, 256)
 PERIODS, SPACED, PADDED = 16, 24, 24
@@ -135,7 +136,14 @@ def _line_likeness(lines: Profiles) -> Floats:
     apart = np.concatenate([[0.0], lines.stands_out, [0.0]])
     strong = (np.maximum(apart[:-1], apart[1:]) - lines.usual) / lines.spread
     unlike = np.clip(np.maximum(change[:-1], change[1:]) * 8, 0, 1)
-    drawn = lines.even * np.clip(np.maximum(unlike, strong / 2), 0, 1) * (lines.filled > 0.5)
+    even = lines.even * (lines.filled > 0.5)
+    drawn = even * np.clip(np.maximum(unlike, strong / 2), 0, 1)
+    goes_on = change[1:-1] < SAME_SHADE
+    for _ in range(max(GAPS) // 2):  # the middle of a wide line looks like its edges
+        beside = np.zeros_like(drawn)
+        beside[:-1] = np.where(goes_on, drawn[1:], 0)
+        beside[1:] = np.maximum(beside[1:], np.where(goes_on, drawn[:-1], 0))
+        drawn = np.maximum(drawn, even * beside)
     wanted: Floats = np.where(narrow, 1.0, np.where(lines.empty, 0.0, drawn)).astype(np.float32)
     return wanted
 
