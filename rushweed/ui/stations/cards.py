@@ -29,6 +29,7 @@ from rushweed.ui.text import tr
 
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
+TALLEST = 480
 READINGS = 3
 """So many readings are shown where what is seen is doubtful."""
 REACH = READINGS * (WIDTH + 4)
@@ -98,7 +99,8 @@ class Cards(QWidget):
     def _card(self, sheet: Sheet, room: int) -> _Card:
         """A sheet's card, laid out at the origin."""
         size = _size(sheet)
-        shrink = min(1.0, room / max(size.width * self.scale, 1))
+        across, down = max(size.width * self.scale, 1), max(size.height * self.scale, 1)
+        shrink = min(1.0, room / across, TALLEST / down)
         picture = QRect(
             0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
         )
@@ -220,7 +222,8 @@ class Cards(QWidget):
         draw_checker(painter, picture)
         raw = card.sheet.layout is None
         image = self._images.stored(card.sheet) if raw else self._images.sheet(card.sheet)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self.scale < 1)
+        smooth = picture.width() < image.width()
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(picture, image, QRectF(image.rect()))
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -115,14 +115,15 @@ class ReadingCard(QAbstractButton):
         painter.end()
 
     def _scale(self) -> float:
-        """So large that a few cells are seen, or else all of it."""
+        """So large that a few cells are seen, and as large as all of it finds room."""
         assert self.reading is not None
         layout = self.reading.layout
+        frame = self.PICTURE
+        width, height = max(1, self._image.width()), max(1, self._image.height())
+        wanted = min(frame.width() / width, frame.height() / height)
         if isinstance(layout, EvenCells):
-            room = layout.cell.width * 2.4, layout.cell.height * 1.8
-        else:
-            room = float(max(1, self._image.width())), float(max(1, self._image.height()))
-        wanted = min(self.PICTURE.width() / room[0], self.PICTURE.height() / room[1])
+            few = layout.cell.width * 2.4, layout.cell.height * 1.8
+            wanted = max(wanted, min(frame.width() / few[0], frame.height() / few[1]))
         return wanted if wanted < 1 else float(min(int(wanted), 3))
 
     def _corner(self, scale: float) -> tuple[int, int]:
