@@ -15,6 +15,7 @@ os.environ.setdefault("QT_SCALE_FACTOR", "1")
 import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QScrollArea
 
 from rushweed.core.cut.animations import set_hold
 from rushweed.core.cut.steadying import nudge
@@ -53,6 +54,12 @@ def fresh_pack(window: Window) -> None:
     window.pictures.gather(paths)
     while window.jobs.running:
         QTest.qWait(20)
+    QTest.qWait(60)
+    area = window.table.findChild(QScrollArea)
+    assert area is not None
+    bar = area.verticalScrollBar()
+    assert bar is not None
+    bar.setValue(bar.maximum() // 3)
 
 
 def changes(window: Window) -> None:
