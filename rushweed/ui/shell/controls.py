@@ -263,6 +263,10 @@ class Field(QLineEdit):
         self._finish()
 
     def _finish(self) -> None:
+        completer = self.completer()
+        popup = completer.popup() if completer is not None else None
+        if popup is not None:
+            popup.hide()
         if self.isModified() and self.text() != self._shown:
             self._shown = self.text()
             self.setModified(False)
