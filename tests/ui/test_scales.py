@@ -250,7 +250,7 @@ def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> N
     drive = open_window(demo)
     window = drive.window
     before = drive.project
-    QTest.mouseClick(window._facts, LEFT)
+    QTest.mouseClick(window._facts.button, LEFT)
     assert window.slip.currentWidget() is window.rules and window.lens.isVisible()
     lens = window.lens.picture.grab().toImage()
     drive.type_number("Pixels per unit of the project", "2*16")
@@ -262,7 +262,7 @@ def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> N
     drive.press("y grows: Downwards")
     rules = drive.project.rules
     assert (rules.tile, rules.view, rules.y_up) == (Size(24, 16), "top-down", False)
-    assert "24 × 16 tiles" in window._facts.text()
+    assert "24 × 16 tiles" in window._facts.button.text()
     assert drive.undo_all() == 5, "one step of undo each"
     assert drive.project is before
     buttons = [b for b in window.rules.findChildren(QPushButton) if b.text() == "Done"]

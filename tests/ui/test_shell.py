@@ -201,7 +201,7 @@ def test_saving_and_leaving(drive: Driver, demo: Path, tmp_path: Path) -> None:
     drive.answers.about_changes = "stay"
     assert not drive.window.close() and drive.window.isVisible()
     drive.window.menus.actions["Save"].trigger()
-    assert files.load(demo).name == "Fen" and "saved" in drive.window._facts.text()
+    assert files.load(demo).name == "Fen" and "saved" in drive.window._facts.button.text()
     drive.answers.folder = tmp_path / "elsewhere"
     drive.window.menus.actions["Save to another folder …"].trigger()
     assert drive.window.desk.folder == tmp_path / "elsewhere"
@@ -241,7 +241,7 @@ def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type
     with monkeypatch.context() as patch:
         patch.setattr(lock.Path, "mkdir", refuse)
         drive = open_window(demo)
-    assert drive.window.desk.read_only and "read-only" in drive.window._facts.text()
+    assert drive.window.desk.read_only and "read-only" in drive.window._facts.button.text()
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Mine"))
     assert not drive.window.desk.save() and "another folder" in drive.window.notice.text
     drive.answers.folder = tmp_path / "mine"

@@ -19,11 +19,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rushweed.core.cut.naming import shown_name
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
 from rushweed.core.project.project import Project
-from rushweed.core.weave.levels import main_layer
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -31,16 +29,18 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
 from rushweed.ui.settings import Settings
-from rushweed.ui.shell.controls import button, restyle
+from rushweed.ui.shell.controls import button
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.faces import FaceBar
-from rushweed.ui.shell.finder import Finder, Place
+from rushweed.ui.shell.facts import Facts
+from rushweed.ui.shell.finder import Finder
 from rushweed.ui.shell.findings_list import FindingsList
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.lens import Lens
 from rushweed.ui.shell.menus import Entry, Menus
 from rushweed.ui.shell.notice import Notice
 from rushweed.ui.shell.pictures import PictureActs
+from rushweed.ui.shell.places import all_places
 from rushweed.ui.shell.progress import STATIONS, stages
 from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.rack import Rack
@@ -126,7 +126,7 @@ class Window(QMainWindow):
         self.notice = Notice()
         self.status = StatusLine(desk, self.jobs)
         self.findings_button = button(tr("No findings"), self.toggle_findings, "findings")
-        self.finder = Finder(self, self._places)
+        self.finder = Finder(self, lambda: all_places(self.desk, self.menus, self.open_station))
         middle = QVBoxLayout()
         middle.setSpacing(0)
         for part in (self.faces, self.notice):
@@ -218,8 +218,7 @@ class Window(QMainWindow):
                 "Help": [Entry("Keys", self.show_keys, "F1")],
             },
         )
-        self._facts = button("", self.toggle_rules, "facts", tr("Change the ground rules  Ctrl+R"))
-        bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
+        self._facts = Facts(bar, self.toggle_rules)
 
     def _listen(self) -> None:
         self._findings_timer = QTimer(self)
@@ -282,8 +281,7 @@ class Window(QMainWindow):
         face = self.stations[self.station].face
         self.slip.setCurrentWidget(self.rules if shown else self._slips[self.station, face])
         self.rules.refresh()
-        self._facts.setProperty("open", "true" if shown else "false")
-        restyle(self._facts)
+        self._facts.show_open(shown)
 
     def _change(self, before: Project, after: Project, live: bool) -> None:
         self.stations[self.station].change(before, after, live)
@@ -393,56 +391,10 @@ class Window(QMainWindow):
         self.trail.show_stages(shown, self.station)
 
     def _show_project(self) -> None:
-        project, rules = self.desk.project, self.desk.project.rules
-        facts = [
-            f"{project.name}, {self.projects.state()}",
-            tr("{n} px per unit").format(n=rules.pixels_per_unit),
-            tr("{size} tiles").format(size=rules.tile),
-            tr("side view") if rules.view == "side" else tr("top-down"),
-            tr("y grows up") if rules.y_up else tr("y grows down"),
-            f"{rules.resolution} px",
-        ]
-        words = "   |   ".join(facts)
-        self._facts.setAccessibleName(tr("Ground rules: {facts}").format(facts=", ".join(facts)))
-        bar = self.menuBar()
-        if bar is not None and words != self._facts.text():
-            self._facts.setText(words)
-            bar.setCornerWidget(self._facts, Qt.Corner.TopRightCorner)
-            self._facts.show()
+        project = self.desk.project
+        self._facts.show_project(project, self.projects.state())
         star = " *" if self.desk.unsaved else ""
         self.setWindowTitle(f"{project.name}{star} – Rushweed")
-
-    def _places(self) -> list[Place]:
-        """Everywhere the finder can go."""
-        project, selection = self.desk.project, self.desk.selection
-        places = [
-            Place(name, tr("station"), partial(self.open_station, index))
-            for index, (name, _) in enumerate(STATIONS)
-        ]
-        for sheet in project.sheets:
-            chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset())
-            places.append(Place(sheet.name, tr("sheet"), partial(self.desk.select, chosen)))
-        for sheet, piece in project.pieces():
-            chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset({piece.number}))
-            name = shown_name(sheet, piece)
-            places.append(
-                Place(
-                    name,
-                    tr("piece of {sheet}").format(sheet=sheet.name),
-                    partial(self.desk.select, chosen),
-                )
-            )
-        for level in project.levels:
-            places.append(Place(level.name, tr("level"), partial(self._open_level, level.name)))
-        for name, action in self.menus.actions.items():
-            if name not in {*dict(STATIONS), "Find …"}:
-                places.append(Place(name, action.shortcut().toString(), action.trigger))
-        return places
-
-    def _open_level(self, name: str) -> None:
-        layer = main_layer(self.desk.project.level(name))
-        self.desk.select(replace(self.desk.selection, level=name, layer=layer))
-        self.open_station(4)
 
     def _place_findings_button(self) -> None:
         self.findings_button.adjustSize()

@@ -21,10 +21,7 @@ from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.levels import bounds, set_start
 from rushweed.core.weave.painting import (
     Brush,
-    FillBy,
-    mirrored,
     pick,
-    quarter_turned,
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
@@ -33,7 +30,7 @@ from rushweed.ui.canvas.outline_picture import OutlinePicture
 from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
 from rushweed.ui.canvas.view import opened, zoom_words
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
+from rushweed.ui.shell.controls import Check, Field, row
 from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
@@ -41,8 +38,9 @@ from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
+from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost
-from rushweed.ui.stations.weave.held import DRAWING, TOOLS, Held, Tool
+from rushweed.ui.stations.weave.held import DRAWING, Held
 from rushweed.ui.stations.weave.level_groups import (
     LayerGroup,
     LevelGroup,
@@ -54,35 +52,10 @@ from rushweed.ui.stations.weave.overview import Overview
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
+from rushweed.ui.stations.weave.tools import KEYS, tool_chips
 from rushweed.ui.stations.weave.tray_group import TrayGroup
 from rushweed.ui.text import tr
 
-KEYS: dict[Qt.Key, Tool] = {
-    Qt.Key.Key_D: "Brush",
-    Qt.Key.Key_L: "Line",
-    Qt.Key.Key_B: "Box",
-    Qt.Key.Key_F: "Fill",
-    Qt.Key.Key_E: "Erase",
-    Qt.Key.Key_U: "Pick up",
-    Qt.Key.Key_S: "Select",
-    Qt.Key.Key_O: "Props",
-    Qt.Key.Key_N: "Mark",
-    Qt.Key.Key_M: "Measure",
-}
-TIPS: dict[Tool, str] = {
-    "Brush": "Draw with the brush  D",
-    "Line": "A straight line  L",
-    "Box": "A filled box  B",
-    "Fill": "Fill what hangs together  F",
-    "Erase": "Rub out  E",
-    "Pick up": "Pick up a tile from the level  U, or second button",
-    "Select": "Select a part, drag it elsewhere, with Ctrl a copy  S",
-    "Props": "Place, choose and drag props  O",
-    "Mark": "Put down a named place for the game's code  N",
-    "Measure": "Drag to see a distance  M",
-    "Start": "Say where the walker starts",
-}
-FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
 DEFAULT_VIEW = (20, 12)
 """Cells an empty level shows."""
 
@@ -94,7 +67,6 @@ class Weave(Station):
     uses_levels = True
 
     def make_table(self, face: int) -> QWidget:
-
         self._held = Held()
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
@@ -121,7 +93,7 @@ class Weave(Station):
         self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
-        self._tools = Chips(TOOLS, tool=True, tips=_tips(TOOLS), name=tr("Tool"))
+        self._tools = tool_chips()
         self._tools.chosen.connect(self._take)
         self._tools.show_choice(self._held.tool)
         return BarredTable(self._tools, self._pages)
@@ -134,27 +106,8 @@ class Weave(Station):
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = TrayGroup(1, self.services, self._held)
         self._tray_group.picked.connect(self._pick_brush)
-        self._brush_group = Group(2, tr("Brush"))
-        turns = (
-            button(
-                tr("Flip across"), partial(self._turn, FLIPPED), tip=tr("Mirror left and right  X")
-            ),
-            button(
-                tr("Flip down"),
-                partial(self._turn, FLIPPED_DOWN),
-                tip=tr("Mirror top and bottom  Y"),
-            ),
-            button(tr("Turn"), self._turn_round, tip=tr("Turn by a quarter  R")),
-        )
-        self._brush_group.add(row(*turns, None, spacing=4))
-        self._fills = Chips(list(FILLS), name=tr("Fill by"))
-        self._fills.chosen.connect(self._set_fill)
-        self._fills.show_choice("Tile")
-        self._mirror = Check(tr("Mirrored"), self._set_mirror)
-        again = button(tr("Again"), self._repeat, tip=tr("The last stroke, at the pointer  ."))
-        self._brush_group.add(row(label(tr("Fill by")), self._fills, None))
+        self._brush = BrushInHand(2, self.desk, self._held, self._canvas, self._repeat)
         self._fade = Check(tr("Fade other layers"), lambda on: self._canvas.update())
-        self._brush_group.add(row(self._mirror, again, None))
         self._things_group = Group(3, tr("Marks"))
         self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
         self._mark_name.textEdited.connect(self._name_mark)
@@ -177,7 +130,7 @@ class Weave(Station):
         self._level_group = LevelGroup(10, self.desk, self._go_to)
         self._groups = [
             self._tray_group,
-            self._brush_group,
+            self._brush,
             self._things_group,
             self._part_group,
             self._prop_group,
@@ -195,7 +148,7 @@ class Weave(Station):
         """Show the groups that the tool in hand has to do with, numbered one after the other."""
         tool = self._held.tool
         wanted = {
-            self._brush_group: tool in DRAWING and tool != "Select",
+            self._brush: tool in DRAWING and tool != "Select",
             self._things_group: tool == "Mark",
             self._part_group: tool == "Select",
             self._prop_group: tool in ("Props", "Select"),
@@ -272,23 +225,7 @@ class Weave(Station):
 
     def _show_tray(self) -> None:
         self._tray_group.refresh()
-        self._tell_brush()
-
-    def _tell_brush(self) -> None:
-        group = self._brush_group
-        if self._held.brush is None:
-            group.aside.setText("")
-            group.result.tell(tr("Pick a tile in the tray, or drag over a block of them."))
-            return
-        numbers = self._held.brush.numbers()
-        found = [self.project.find(number) for number in sorted(numbers)]
-        names = [shown_name(*pair) for pair in found if pair]
-        metrics = group.aside.fontMetrics()
-        group.aside.setText(metrics.elidedText(", ".join(names), Qt.TextElideMode.ElideRight, 180))
-        shaped = sum(bool(pair and pair[1].shapes) for pair in found)
-        size = f"{self._held.brush.width} × {self._held.brush.height}"
-        solid = tr("No shape.") if not shaped else tr("{n} with a shape.").format(n=shaped)
-        group.result.tell(tr("{size} tiles. {solid}").format(size=size, solid=solid))
+        self._brush.refresh()
 
     # -- acts --------------------------------------------------------------------------
 
@@ -299,17 +236,6 @@ class Weave(Station):
         self._fit_groups()
         if name not in ("Select", "Fill", "Props"):
             self._parts.forget()
-        self._canvas.update()
-
-    def _set_fill(self, text: str) -> None:
-        self._held.fill_by = FILLS[text]
-
-    def _set_mirror(self, on: bool) -> None:
-        """Mirror strokes about the middle of what is seen, else of the start."""
-        seen = self._canvas.visible()
-        width = self.project.rules.tile.width
-        middle = round(2 * (seen.x + seen.width / 2) / width) / 2
-        self._held.mirror = middle if on else None
         self._canvas.update()
 
     def _repeat(self) -> None:
@@ -360,21 +286,6 @@ class Weave(Station):
             )
             self._shown = ""
             self.refresh()
-
-    def _turn(self, flip: int) -> None:
-        """Mirror the brush, as a whole and tile by tile."""
-        if self._held.brush is not None:
-            self._take_brush(mirrored(self._held.brush, flip))
-
-    def _turn_round(self) -> None:
-        """Turn the brush by a quarter, clockwise."""
-        if self._held.brush is not None:
-            self._take_brush(quarter_turned(self._held.brush))
-
-    def _take_brush(self, brush: Brush) -> None:
-        self._held.brush = brush
-        self._tell_brush()
-        self._canvas.update()
 
     def _cell(self, place: Point) -> Key:
         width, height = self.project.rules.tile
@@ -428,9 +339,9 @@ class Weave(Station):
             return
         key = Qt.Key(event.key())
         others: dict[Qt.Key, Callable[[], object]] = {
-            Qt.Key.Key_X: partial(self._turn, FLIPPED),
-            Qt.Key.Key_Y: partial(self._turn, FLIPPED_DOWN),
-            Qt.Key.Key_R: self._turn_round,
+            Qt.Key.Key_X: partial(self._brush.flip, FLIPPED),
+            Qt.Key.Key_Y: partial(self._brush.flip, FLIPPED_DOWN),
+            Qt.Key.Key_R: self._brush.turn,
             Qt.Key.Key_H: self._grid.click,
             Qt.Key.Key_Period: self._repeat,
             Qt.Key.Key_G: self._ghost.go_to_fitting,
@@ -531,7 +442,3 @@ class Weave(Station):
         draw_tag(
             painter, 12, 10, words.format(layer=layer.name), MARKS.ink, MARKS.paper, weight=600
         )
-
-
-def _tips(tools: tuple[Tool, ...]) -> list[str]:
-    return [tr(TIPS[tool]) for tool in tools]

@@ -1,0 +1,88 @@
+"""The brush in hand: what it holds, turned and mirrored, and how it fills."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import Qt
+
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
+from rushweed.core.weave.painting import Brush, FillBy, mirrored, quarter_turned
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.desk import Desk
+from rushweed.ui.shell.controls import Check, Chips, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.text import tr
+
+FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
+NAMES_WIDTH = 180
+
+
+class BrushInHand(Group):
+    """Says what the brush is; `again` repeats the last stroke."""
+
+    def __init__(
+        self, number: int, desk: Desk, held: Held, canvas: Canvas, again: Callable[[], None]
+    ) -> None:
+        super().__init__(number, tr("Brush"))
+        self._desk, self._held, self._canvas = desk, held, canvas
+        across = button(
+            tr("Flip across"), partial(self.flip, FLIPPED), tip=tr("Mirror left and right  X")
+        )
+        down = button(
+            tr("Flip down"), partial(self.flip, FLIPPED_DOWN), tip=tr("Mirror top and bottom  Y")
+        )
+        turn = button(tr("Turn"), self.turn, tip=tr("Turn by a quarter  R"))
+        fills = Chips(list(FILLS), name=tr("Fill by"))
+        fills.chosen.connect(self._set_fill)
+        fills.show_choice("Tile")
+        mirror = Check(tr("Mirrored"), self._set_mirror)
+        repeat = button(tr("Again"), again, tip=tr("The last stroke, at the pointer  ."))
+        self.add(row(across, down, turn, None, spacing=4))
+        self.add(row(label(tr("Fill by")), fills, None))
+        self.add(row(mirror, repeat, None))
+
+    def refresh(self) -> None:
+        """Show the names, the size and the shapes of the brush's tiles."""
+        brush = self._held.brush
+        if brush is None:
+            self.aside.setText("")
+            self.result.tell(tr("Pick a tile in the tray, or drag over a block of them."))
+            return
+        found = [self._desk.project.find(number) for number in sorted(brush.numbers())]
+        names = ", ".join(shown_name(*pair) for pair in found if pair)
+        metrics = self.aside.fontMetrics()
+        self.aside.setText(metrics.elidedText(names, Qt.TextElideMode.ElideRight, NAMES_WIDTH))
+        shaped = sum(bool(pair and pair[1].shapes) for pair in found)
+        size = f"{brush.width} × {brush.height}"
+        solid = tr("No shape.") if not shaped else tr("{n} with a shape.").format(n=shaped)
+        self.result.tell(tr("{size} tiles. {solid}").format(size=size, solid=solid))
+
+    def flip(self, way: int) -> None:
+        """Mirror the brush, as a whole and tile by tile."""
+        if self._held.brush is not None:
+            self._take(mirrored(self._held.brush, way))
+
+    def turn(self) -> None:
+        """Turn the brush by a quarter, clockwise."""
+        if self._held.brush is not None:
+            self._take(quarter_turned(self._held.brush))
+
+    def _take(self, brush: Brush) -> None:
+        self._held.brush = brush
+        self.refresh()
+        self._canvas.update()
+
+    def _set_fill(self, text: str) -> None:
+        self._held.fill_by = FILLS[text]
+
+    def _set_mirror(self, on: bool) -> None:
+        """Mirror strokes about the middle of what is seen."""
+        seen = self._canvas.visible()
+        width = self._desk.project.rules.tile.width
+        middle = round(2 * (seen.x + seen.width / 2) / width) / 2
+        self._held.mirror = middle if on else None
+        self._canvas.update()
