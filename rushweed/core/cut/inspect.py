@@ -12,7 +12,7 @@ from rushweed.core.cut.seeing.names import sizes_in
 from rushweed.core.cut.seeing.readings import Ranked, Reading, read
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gather.solid import solid
+from rushweed.core.gather.solid import see_through, solid
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.sheet import (
     ColourKey,
@@ -116,7 +116,7 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     loose_layout = told_apart(ranked, regions)
     seen = Seen(
         Size(stored.shape[1], stored.shape[0]),
-        bool((stored[..., 3] < 255).any()),
+        see_through(stored),
         key,
         pixel,
         "picture",

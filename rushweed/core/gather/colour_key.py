@@ -6,6 +6,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.solid import see_through
 from rushweed.core.project.sheet import ColourKey
 from rushweed.core.values import Colour
 
@@ -94,7 +95,7 @@ def guess_key(picture: Picture) -> ColourKey | None:
     other nearly all of the rim and a third. A picture that was saved through a lossy format has a
     key that is only nearly flat.
     """
-    if (picture[..., 3] < 255).any():
+    if see_through(picture):
         return None
     corners = np.array([picture[y, x, :3] for y in (0, -1) for x in (0, -1)], np.int16)
     vivid = _vivid_corner(corners)

@@ -12,6 +12,7 @@ from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import MEASURES, Divisions
 from rushweed.core.cut.seeing.profiles import Profiles, brightness
+from rushweed.core.cut.seeing.sides import BESIDE, Side, side_of
 from rushweed.core.gather.pictures import Picture
 
 Floats = npt.NDArray[np.float32]
@@ -20,7 +21,10 @@ ONE_PICTURE, LOOSE = (0, 0), (-1, -1)
 """The readings that have no cells."""
 FINE = 4
 """Cells are compared by the means of so many parts across and down."""
-MOST_CELLS = 4096
+MIXED = np.random.default_rng(1).integers(1, 1 << 40, FINE * FINE)
+"""Numbers by which the means of a cell become one number, another for other means."""
+MOST_ALONG = 64
+"""So many cells across and down are compared."""
 LARGEST_COMPARED = 1 << 21
 """A picture of more pixels is compared by every second one, or fewer."""
 
@@ -50,6 +54,7 @@ class Scene:
 
     profiles: tuple[Profiles, Profiles]
     regions: Boxes
+    weight: npt.NDArray[np.float64]
     sums: npt.NDArray[np.float64]
     every: int
     of_picture: Floats
@@ -76,7 +81,7 @@ def scene(
     sums = np.zeros((light.shape[0] + 1, light.shape[1] + 1))
     sums[1:, 1:] = light.cumsum(axis=0).cumsum(axis=1)
     of_picture = _of_picture(picture, mask, profiles, regions, name, keyed, enlarged)
-    return Scene(profiles, regions, sums, every, of_picture, named)
+    return Scene(profiles, regions, np.sqrt(regions[:, 4]), sums, every, of_picture, named)
 
 
 def evidence(
@@ -93,162 +98,118 @@ def evidence(
     first = np.where(only_y, y, x)
     second = np.where(only_x, x, y)
     axes = [(first + second) / 2, np.minimum(first, second), np.maximum(first, second)]
-    own = np.stack([_of_pair(seen, across, down, *pair) for pair in pairs])
+    sides = tuple(
+        {place: side_of(ways, place, lines, seen.regions, axis) for place in _met(pairs, axis)}
+        for axis, (ways, lines) in enumerate(zip((across, down), seen.profiles, strict=True))
+    )
+    own = np.stack([_of_pair(seen, sides[0].get(i), sides[1].get(j)) for i, j in pairs])
     whole = np.broadcast_to(seen.of_picture, (len(pairs), len(OF_PICTURE)))
     return np.concatenate([*axes, own, whole], axis=1).astype(np.float32)
 
 
-def _of_pair(seen: Scene, across: Divisions, down: Divisions, i: int, j: int) -> Floats:
-    if (i, j) == LOOSE:
+def _met(pairs: Sequence[tuple[int, int]], axis: int) -> set[int]:
+    """The divisions of a side that readings use."""
+    return {pair[axis] for pair in pairs if pair != LOOSE}
+
+
+def _of_pair(seen: Scene, across: Side | None, down: Side | None) -> Floats:
+    if across is None or down is None:
         bare = np.zeros(len(OF_PAIR), np.float32)
         bare[OF_PAIR.index("is_loose")] = 1
         return bare
-    cell = float(across.cell[i]), float(down.cell[j])
-    step = int(across.cell[i] + across.gap[i]), int(down.cell[j] + down.gap[j])
-    margin = int(across.margin[i]), int(down.margin[j])
-    count = int(across.count[i]), int(down.count[j])
-    many = count[0] > 1, count[1] > 1
-    cuts = _cuts(seen, step, margin, count)
-    segments = (
-        _segments(seen.profiles[0], across, i, step[1], margin[1], count[1]) if many[0] else -1.0,
-        _segments(seen.profiles[1], down, j, step[0], margin[0], count[0]) if many[1] else -1.0,
-    )
+    width, height = (lines.length for lines in seen.profiles)
+    whole = (across.cell, down.cell) == (width, height) and across.margin == down.margin == 0
+    segments = _segments(across, down), _segments(down, across)
     judged = [value for value in segments if value >= 0]
-    likeness = _likeness(seen, cell, step, margin, count)
-    width, height = seen.profiles[0].length, seen.profiles[1].length
-    named = (int(cell[0]), int(cell[1])) in seen.named
+    fits = across.fits & down.fits
     return np.array(
         [
-            (i, j) == ONE_PICTURE,
+            whole,
             False,
-            cell[0] == cell[1],
-            np.log2(cell[0] / cell[1]),
-            np.log2(count[0] * count[1]),
-            across.gap[i] == down.gap[j] or not all(many),
-            across.margin[i] == down.margin[j],
-            named,
-            *cuts,
+            across.cell == down.cell,
+            np.log2(across.cell / down.cell),
+            np.log2(across.count * down.count),
+            across.gap == down.gap or across.count == 1 or down.count == 1,
+            across.margin == down.margin,
+            (across.cell, down.cell) in seen.named,
+            *_cuts(seen, across, down),
             sum(judged) / len(judged) if judged else 0.0,
             *segments,
-            *likeness,
-            (step[0] & (step[0] - 1)) == 0 and (step[1] & (step[1] - 1)) == 0,
-            width % step[0] == 0 and height % step[1] == 0,
-            *_fit(seen.regions, cell),
+            *_likeness(seen, across, down),
+            (across.step & (across.step - 1)) == 0 and (down.step & (down.step - 1)) == 0,
+            width % across.step == 0 and height % down.step == 0,
+            across.widest,
+            down.widest,
+            across.usual,
+            down.usual,
+            fits.mean() if len(fits) else 0.0,
         ],
         np.float32,
     )
 
 
-def _cuts(
-    seen: Scene, step: tuple[int, int], margin: tuple[int, int], count: tuple[int, int]
-) -> tuple[float, ...]:
+def _cuts(seen: Scene, across: Side, down: Side) -> tuple[float, ...]:
     """Share of regions that are cut, by number and by area; regions a cell; share of cells that are
     empty; share of the others with just one region."""
-    cells = count[0] * count[1]
     if not len(seen.regions):
         return 0.0, 0.0, 0.0, 1.0, 0.0
-    left, top, right, bottom, area = seen.regions.T
-    columns = [
-        np.clip((side - margin[0]) // step[0], 0, count[0] - 1) for side in (left, right - 1)
-    ]
-    rows = [np.clip((side - margin[1]) // step[1], 0, count[1] - 1) for side in (top, bottom - 1)]
-    cut = (columns[0] != columns[1]) | (rows[0] != rows[1])
-    weight = np.sqrt(area)
-    middle = (columns[0] + columns[1]) // 2 + (rows[0] + rows[1]) // 2 * count[0]
-    held = np.bincount(middle, minlength=1)
+    cut = across.cut | down.cut
+    held = np.bincount(across.middle + down.middle * across.count)
     met = held[held > 0]
-    covered = ((columns[1] - columns[0] + 1) * (rows[1] - rows[0] + 1))[cut].sum() + len(met)
+    columns, rows = (side.ends[cut] - side.begins[cut] + 1 for side in (across, down))
+    covered = (columns * rows).sum() + len(met)
     return (
-        float(cut.mean()),
-        float((cut * weight).sum() / weight.sum()),
-        float(np.log2(1 + len(area) / max(1, len(met)))),
-        float(max(0.0, 1 - covered / cells)),
-        float((met == 1).mean()),
+        np.count_nonzero(cut) / len(cut),
+        float(seen.weight[cut].sum() / seen.weight.sum()),
+        float(np.log2(1 + len(cut) / max(1, len(met)))),
+        float(max(0.0, 1 - covered / (across.count * down.count))),
+        np.count_nonzero(met == 1) / len(met),
     )
 
 
-def _fit(regions: Boxes, cell: tuple[float, float]) -> tuple[float, ...]:
-    """How large the largest and the usual regions are against a cell, across and down, as powers of
-    two; and the share of regions that fit."""
-    if not len(regions):
-        return 0.0, 0.0, 0.0, 0.0, 0.0
-    width, height = (regions[:, 2] - regions[:, 0]), (regions[:, 3] - regions[:, 1])
-    large = regions[:, 4] >= np.median(regions[:, 4])
-    return (
-        float(np.log2(width.max() / cell[0])),
-        float(np.log2(height.max() / cell[1])),
-        float(np.log2(np.median(width[large]) / cell[0])),
-        float(np.log2(np.median(height[large]) / cell[1])),
-        float(((width <= cell[0]) & (height <= cell[1])).mean()),
-    )
-
-
-def _segments(
-    lines: Profiles, ways: Divisions, i: int, step: int, margin: int, count: int
-) -> float:
+def _segments(side: Side, other: Side) -> float:
     """Of the sides of cells that lie along the boundaries of a division, the share at which the
     picture changes more than a pixel or two beside it; those that show nothing do not count."""
-    cell, gap = int(ways.cell[i]), int(ways.gap[i])
-    number = int(ways.count[i])
-    ends = int(ways.margin[i]) + np.arange(number - 1) * (cell + gap) + cell - 1
-    ends = ends[ends < lines.length - 1]
-    if not len(ends) or not lines.changes.shape[1]:
+    if side.count < 2 or not side.changes.shape[2]:
         return -1.0
-    rows = np.minimum((margin + np.arange(count + 1) * step) // lines.every, len(lines.changes))
-    rows = np.unique(rows)
-    if len(rows) < 2:
-        rows = np.array([0, len(lines.changes)])
-    last = lines.changes.shape[1] - 1
-    places = [np.clip(ends + d, 0, last) for d in (0, -1, 1, -2, 2)]
-    columns = lines.changes[:, np.concatenate(places)].astype(np.float32)
-    parts = np.add.reduceat(columns, rows[:-1], axis=0)
-    here, *beside = np.split(parts, 5, axis=1)
-    if gap:
-        after = lines.changes[:, np.clip(ends + gap, 0, last)].astype(np.float32)
-        here = np.maximum(here, np.add.reduceat(after, rows[:-1], axis=0))
-    near = np.max(beside, axis=0)
-    shown = (here + near) > 0
-    if not shown.any():
-        return 0.0
-    return float(((here > near) & shown).sum() / shown.sum())
+    most = len(side.changes) - 1
+    rows = (other.margin + np.arange(other.count + 1) * other.step) // side.every
+    rows = np.unique(np.minimum(rows, most))
+    rows = np.append(rows[:-1], most) if len(rows) > 1 else np.array([0, most])
+    parts = np.diff(side.changes[rows], axis=0)
+    here, near = parts[:, 0], parts[:, 1 : len(BESIDE)].max(axis=1)
+    if side.gap:
+        here = np.maximum(here, parts[:, -1])
+    shown = np.count_nonzero((here + near) > 0)
+    return np.count_nonzero(here > near) / shown if shown else 0.0
 
 
-def _likeness(
-    seen: Scene,
-    cell: tuple[float, float],
-    step: tuple[int, int],
-    margin: tuple[int, int],
-    count: tuple[int, int],
-) -> tuple[float, ...]:
+def _likeness(seen: Scene, across: Side, down: Side) -> tuple[float, ...]:
     """How unlike cells are to those beside, below and anywhere, against how much they vary, and
     the share that is met twice."""
-    columns, rows = min(count[0], 64), min(count[1], 64)
+    columns, rows = min(across.count, MOST_ALONG), min(down.count, MOST_ALONG)
     if columns * rows < 2:
         return 0.0, 0.0, 0.0, 0.0
-    means = _means(seen, cell, step, margin, columns, rows)
+    means = _means(seen, across, down, columns, rows)
     flat = means.reshape(rows, columns, -1)
     spread = float(flat.std()) + 1.0
     beside = np.abs(np.diff(flat, axis=1)).mean() / spread if columns > 1 else 0.0
     below = np.abs(np.diff(flat, axis=0)).mean() / spread if rows > 1 else 0.0
     cells = flat.reshape(rows * columns, -1)
     anywhere = np.abs(cells - cells[::-1]).mean() / spread
-    different = len({row.tobytes() for row in np.rint(cells).astype(np.int16)})
+    rounded = np.rint(cells).astype(np.int64)
+    different = len(np.unique(rounded @ MIXED[: rounded.shape[1]]))
     return float(beside), float(below), float(anywhere), 1 - different / len(cells)
 
 
 def _means(
-    seen: Scene,
-    cell: tuple[float, float],
-    step: tuple[int, int],
-    margin: tuple[int, int],
-    columns: int,
-    rows: int,
+    seen: Scene, across: Side, down: Side, columns: int, rows: int
 ) -> npt.NDArray[np.float64]:
     """The mean brightness of the parts of each cell, of shape (rows, columns, parts)."""
     sums, every = seen.sums, seen.every
     parts = np.arange(FINE + 1) / FINE
-    xs = (margin[0] + np.arange(columns)[:, None] * step[0] + parts * cell[0]) / every
-    ys = (margin[1] + np.arange(rows)[:, None] * step[1] + parts * cell[1]) / every
+    xs = (across.margin + np.arange(columns)[:, None] * across.step + parts * across.cell) / every
+    ys = (down.margin + np.arange(rows)[:, None] * down.step + parts * down.cell) / every
     x = np.clip(np.rint(xs).astype(int), 0, sums.shape[1] - 1)
     y = np.clip(np.rint(ys).astype(int), 0, sums.shape[0] - 1)
     picked = sums[y[:, None, :, None], x[None, :, None, :]]
