@@ -14,6 +14,7 @@ import json
 import math
 import sys
 from collections.abc import Iterator
+from hashlib import sha256
 from pathlib import Path
 
 from PIL import Image
@@ -21,29 +22,42 @@ from PIL import Image
 SWAP, MIRROR, UPSIDE_DOWN = 4, 1, 2
 
 
+def whole(folder: Path) -> tuple[dict, dict[str, bytes]]:
+    """The manifest and the pages that belong to it, even while a new bundle is being written."""
+    while True:
+        manifest = json.loads((folder / "bundle.json").read_text(encoding="utf-8"))
+        wanted = {entry["file"] for page in manifest["pages"] for entry in page["densities"]}
+        try:
+            files = {name: (folder / name).read_bytes() for name in manifest["files"]}
+        except FileNotFoundError:
+            continue
+        if all(sha256(data).hexdigest() == manifest["files"][n] for n, data in files.items()):
+            return manifest, {name: files[name] for name in wanted if name in files}
+
+
 class Bundle:
     """A bundle's manifest, and its pieces cut from the pages when they are first asked for."""
 
     def __init__(self, folder: Path) -> None:
-        self.manifest = json.loads((folder / "bundle.json").read_text(encoding="utf-8"))
+        self.manifest, self.files = whole(folder)
         if self.manifest["format"] != 2:
             raise SystemExit(
                 f"This reader knows format 2, the bundle has {self.manifest['format']}."
             )
-        self.pages = [self._page(folder, page) for page in self.manifest["pages"]]
+        self.pages = [self._page(page) for page in self.manifest["pages"]]
         self.pieces = {piece["number"]: piece for piece in self.manifest["pieces"]}
         unit = self.manifest["units"] == "units"
         self.unit = self.manifest["pixels_per_unit"] if unit else 1
         self._pictures: dict[tuple[object, ...], Image.Image] = {}
 
-    def _page(self, folder: Path, page: dict) -> Image.Image:
+    def _page(self, page: dict) -> Image.Image:
         """The page at density 1, or shrunk to it."""
         densities = sorted(page["densities"], key=lambda entry: entry["density"])
         first = densities[0]
         if first["file"].startswith("data:"):
             picture = Image.open(io.BytesIO(base64.b64decode(first["file"].split(",", 1)[1])))
         else:
-            picture = Image.open(folder / first["file"])
+            picture = Image.open(io.BytesIO(self.files[first["file"]]))
         picture = picture.convert("RGBA")
         if first["density"] > 1:
             picture = picture.resize(tuple(page["size"]), Image.Resampling.NEAREST)

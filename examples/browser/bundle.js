@@ -7,10 +7,12 @@ const SWAP = 4, MIRROR = 1, UPSIDE_DOWN = 2;
 export class Bundle {
   /** Load a bundle from the folder that an address names. */
   static async load(folder) {
-    const manifest = await (await fetch(`${folder}bundle.json`)).json();
-    if (manifest.format !== 2) throw new Error(`This reader knows format 2, not ${manifest.format}.`);
-    const pages = await Promise.all(manifest.pages.map((page) => loadPage(folder, page)));
-    return new Bundle(manifest, pages);
+    for (;;) {
+      const manifest = await (await fetch(`${folder}bundle.json`, { cache: "no-cache" })).json();
+      if (manifest.format !== 2) throw new Error(`This reader knows format 2, not ${manifest.format}.`);
+      const pages = await Promise.all(manifest.pages.map((page) => loadPage(folder, page, manifest.files)));
+      if (pages.every(Boolean)) return new Bundle(manifest, pages);
+    }
   }
 
   constructor(manifest, pages) {
@@ -177,10 +179,12 @@ export function* cellsOf(row) {
   }
 }
 
-async function loadPage(folder, page) {
+/** A page, or null when its file belongs to another bundle, which is being written just now. */
+async function loadPage(folder, page, hashes) {
   const { file } = page.densities.reduce((a, b) => (a.density <= b.density ? a : b));
   const address = file.startsWith("data:") ? file : folder + file;
-  const blob = await (await fetch(address)).blob();
+  const blob = await (await fetch(address, { cache: "no-cache" })).blob();
+  if (hashes[file] && (await sha256(blob)) !== hashes[file]) return null;
   const image = await createImageBitmap(blob, { premultiplyAlpha: "none", colorSpaceConversion: "none" });
   const canvas = document.createElement("canvas");
   [canvas.width, canvas.height] = page.size;
@@ -188,4 +192,10 @@ async function loadPage(folder, page) {
   context.imageSmoothingEnabled = false;
   context.drawImage(image, 0, 0, canvas.width, canvas.height);
   return context.getImageData(0, 0, canvas.width, canvas.height);
+}
+
+/** The SHA-256 of a blob in hexadecimal. */
+async function sha256(blob) {
+  const hash = await crypto.subtle.digest("SHA-256", await blob.arrayBuffer());
+  return [...new Uint8Array(hash)].map((byte) => byte.toString(16).padStart(2, "0")).join("");
 }

@@ -6,6 +6,8 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.origins import Origins
@@ -15,7 +17,6 @@ from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
-from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sitting import Edit, Sitting, Transaction
 from rushweed.core.values import Refusal
 from rushweed.ui.selection import Selection
@@ -138,18 +139,13 @@ class Desk(QObject):
 
     def save_to(self, folder: Path) -> bool:
         """Write the project, with its art, to another folder and go on there."""
-        import shutil
-
         try:
             lock = self._move_in(folder)
-            for sheet in self.project.sheets:
-                for source in sheet.sources:
-                    target = folder / source.path
-                    target.parent.mkdir(parents=True, exist_ok=True)
-                    if (self.folder / source.path).exists() and not target.exists():
-                        shutil.copy2(self.folder / source.path, target)
-            if (self.folder / TEMPLATES).is_dir():
-                shutil.copytree(self.folder / TEMPLATES, folder / TEMPLATES, dirs_exist_ok=True)
+            here, there = Inside(self.folder), Inside(folder)
+            art = [source.path for sheet in self.project.sheets for source in sheet.sources]
+            for path in dict.fromkeys((*art, *here.names(TEMPLATES))):
+                if here.holds(path) and not there.holds(path):
+                    there.write(path, here.read(path))
             Kept(self.folder).copy_to(folder)
             Origins(folder).remember(Origins(self.folder).all())
         except (OSError, Refusal) as problem:
@@ -188,12 +184,11 @@ class Desk(QObject):
 
     def write_draft(self, path: str, folder: Path | None = None) -> None:
         """Write one edited text file. Raises Refusal, and keeps the draft, when that fails."""
-        target = (folder or self.folder) / path
+        inside = Inside(folder or self.folder)
         try:
-            target.parent.mkdir(parents=True, exist_ok=True)
-            write_file(target, self.drafts[path].encode())
+            inside.write(path, self.drafts[path].encode())
         except OSError as problem:
-            raise Refusal(explain(problem, target)) from problem
+            raise Refusal(explain(problem, inside.folder / path)) from problem
         del self.drafts[path]
         self.saved_changed.emit()
 
@@ -268,10 +263,6 @@ def open_project(folder: Path) -> tuple[Project, ProjectLock]:
         files.load(folder)
     lock = ProjectLock(folder)
     try:
-        if not lock.read_only:
-            from rushweed.core.project.saving import finish
-
-            finish(folder)
         return files.load(folder), lock
     except Refusal:
         lock.release()

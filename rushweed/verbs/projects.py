@@ -14,11 +14,12 @@ from rushweed.core.bale.building import build_all
 from rushweed.core.bale.stamp import fingerprint
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.findings.all import find_all
+from rushweed.core.folder import saving
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.sequences import expand
 from rushweed.core.gauge.compression.treated import work_out
-from rushweed.core.project import files, saving
+from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.drawing import Moment, Scene

@@ -12,6 +12,7 @@ import typer
 from rushweed.core.gauge import consequences
 from rushweed.core.project import files
 from rushweed.core.project.ground_rules import choose_rules, rename_project
+from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import GroundRules
 from rushweed.core.values import Colour, Refusal, Size
@@ -58,12 +59,20 @@ def show_rules(
     as_json: AsJson = False,
 ) -> None:
     """Show a project's ground rules, after changing those that are given."""
+
+    def ruled(loaded: Project) -> Project:
+        changed = with_rules(loaded, pixels_per_unit, tile, view, y, resolution, background)
+        return changed if name is None else rename_project(changed, name)
+
     loaded = files.load(project)
-    changed = with_rules(loaded, pixels_per_unit, tile, view, y, resolution, background)
-    if name is not None:
-        changed = rename_project(changed, name)
+    changed = ruled(loaded)
     if changed is not loaded:
-        files.save(changed, project)
+        lock = ProjectLock(project)
+        try:
+            changed = ruled(files.load(project))
+            files.save(changed, project)
+        finally:
+            lock.release()
     if as_json:
         print(json.dumps(_as_told(changed), ensure_ascii=False))
     else:

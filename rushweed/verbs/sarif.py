@@ -7,7 +7,7 @@ from typing import Any
 
 from rushweed import __version__
 from rushweed.core.findings.finding import Finding
-from rushweed.core.project.files import file_stems
+from rushweed.core.folder.names import file_stems
 from rushweed.core.project.project import Project
 from rushweed.core.project.reading import HEAD
 

@@ -122,7 +122,7 @@ def test_layers_of_openraster_become_pictures(tmp_path: Path) -> None:
     path.write_bytes(open_raster({"Reeds & mist": checkered(6, 4), "ground": checkered(6, 4, 2)}))
     art = Art(tmp_path / "project")
     project = by_best_guesses(Project(), art, [[path]])
-    assert [sheet.name for sheet in project.sheets] == ["ground", "Reeds_mist"]
+    assert [sheet.name for sheet in project.sheets] == ["ground", "Reeds-mist"]
     np.testing.assert_array_equal(art.stored(project.sheets[0]), checkered(6, 4, 2))
     for bad in (b"", b"PK\x03\x04 nothing", open_raster({}), path.read_bytes()[:90]):
         path.write_bytes(bad)

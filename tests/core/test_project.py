@@ -5,7 +5,6 @@ from __future__ import annotations
 import errno
 import json
 import os
-import shutil
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -18,7 +17,7 @@ from rushweed.core.bound.shaping import full_box, set_shapes
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
 from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit
-from rushweed.core.project import files, saving
+from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
@@ -93,61 +92,6 @@ def test_cells_are_shared_and_read_back(first: Cells, second: Cells) -> None:
     changed = first.painted({(500, 500): (3, 0)})
     assert all(changed.chunks[key] is chunk for key, chunk in first.chunks.items())
     assert first != changed and (first == second) is (first.rows() == second.rows())
-
-
-CALLS = ("replace", "fsync", "unlink", "mkdir")
-
-
-class Killed(BaseException):
-    """The process ends here."""
-
-
-def test_a_save_that_is_killed_anywhere_leaves_the_old_or_the_new(
-    demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    old = files.load(demo)
-    new = set_licence(old, tuple(s.name for s in old.sheets), author="Mara Sedge")
-    new = replace(new, name="After", sheets=new.sheets[:-1], levels=new.levels[1:])
-    outcomes = []
-    for stop in range(400):
-        folder = tmp_path / f"try-{stop}"
-        shutil.copytree(demo, folder)
-        finished = save_until(new, folder, stop, monkeypatch)
-        found = files.load(folder)
-        assert found in (old, new), f"killed at call {stop}"
-        saving.finish(folder)
-        assert files.load(folder) == found
-        assert not (folder / ".rushweed" / "saving").exists()
-        outcomes.append(found == new)
-        shutil.rmtree(folder)
-        if finished:
-            break
-    assert finished and outcomes == sorted(outcomes), "once it counts, it counts"
-    assert outcomes.count(False) > 20 and outcomes.count(True) > 10
-
-
-def save_until(project: Project, folder: Path, stop: int, monkeypatch: pytest.MonkeyPatch) -> bool:
-    """Save, but die at the call of that number. True when the save got through."""
-    count = 0
-
-    def dying(real: Callable) -> Callable:  # type: ignore[type-arg]
-        def call(*args, **kwargs):  # type: ignore[no-untyped-def]
-            nonlocal count
-            count += 1
-            if count > stop:
-                raise Killed
-            return real(*args, **kwargs)
-
-        return call
-
-    with monkeypatch.context() as patch:
-        for name in CALLS:
-            patch.setattr(os, name, dying(getattr(os, name)))
-        try:
-            files.save(project, folder)
-        except Killed:
-            return False
-    return True
 
 
 def test_a_full_disk_changes_nothing(demo: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from multiprocessing import get_context
@@ -14,8 +14,9 @@ from rushweed.core.bale.parts import make_parts
 from rushweed.core.bale.stamp import fingerprint, is_fresh
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import check_target, write_bundle
+from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
-from rushweed.core.project.files import TEMPLATES, file_stems, to_files
+from rushweed.core.project.files import TEMPLATES, to_files
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
@@ -38,7 +39,7 @@ def build_all(
     """Build the named recipes of a project, or all of them. One goes into `out` itself, several
     into a folder each. Raises Refusal; bundles that were there are then whole."""
     art = Art(folder)
-    return list(_build_each(project, folder, out, names, art, jobs, None))
+    return list(_build_each(project, folder, out, names, art, jobs))
 
 
 def build_held(
@@ -46,7 +47,7 @@ def build_held(
 ) -> Iterator[Built]:
     """Build recipes of a project that is held in memory, be it saved or not, one after the other;
     the same bundles, with the same fingerprints, as `build_all` makes of it once it is saved."""
-    return _build_each(project, folder, out, names, art, 1, to_files(project))
+    return _build_each(project, folder, out, names, art, 1)
 
 
 def _build_each(
@@ -56,11 +57,11 @@ def _build_each(
     names: Sequence[str],
     art: Art,
     jobs: int,
-    held: Mapping[str, bytes] | None,
 ) -> Iterator[Built]:
     targets = recipe_folders(project, out, names)
     for target in targets.values():
         check_target(target)
+    held = to_files(project)
     for recipe, target in targets.items():
         key = fingerprint(folder, recipe.name, held)
         if is_fresh(target, key):

@@ -14,6 +14,7 @@ from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.templates import render_all
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import content_hash
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.text import to_json
@@ -65,15 +66,13 @@ def assemble(
         _page_entry(page, number, recipe, pictures[number])
         for number, page in enumerate(atlas.pages)
     )
-    manifest = describe(project, recipe, atlas.placed, pages)
-    body = as_json(manifest)
-    files = {MANIFEST_FILE: _compact(body) if recipe.single_file else to_json(body)}
-    if not recipe.single_file:
-        for part in pictures:
-            files.update(part)
+    body = as_json(describe(project, recipe, atlas.placed, pages))
+    files = {} if recipe.single_file else {k: v for part in pictures for k, v in part.items()}
     files[CREDITS_FILE] = credits_text(project).encode()
     files.update(render_all(recipe.templates, body, templates))
-    return Bundle(files, atlas)
+    body["files"] = {name: content_hash(data) for name, data in files.items()}
+    manifest = _compact(body) if recipe.single_file else to_json(body)
+    return Bundle({MANIFEST_FILE: manifest, **files}, atlas)
 
 
 def page_files(page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:

@@ -69,6 +69,7 @@ def describe(
         ),
         levels=tuple(_level(project, recipe, level) for level in project.levels),
         credits=credit_entries(project),
+        files={},
     )
 
 

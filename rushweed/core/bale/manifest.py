@@ -233,7 +233,8 @@ class CreditEntry:
 
 @dataclass(frozen=True, slots=True)
 class Manifest:
-    """All of a bundle but its pictures."""
+    """All of a bundle but its pictures. `files` has the SHA-256, in hexadecimal, of every other
+    file of the bundle, so that whoever reads while a new one is being written can tell."""
 
     name: str
     recipe: str
@@ -248,6 +249,7 @@ class Manifest:
     animations: tuple[AnimationEntry, ...]
     levels: tuple[LevelEntry, ...]
     credits: tuple[CreditEntry, ...]
+    files: dict[str, str]
     format: Literal[2] = 2
 
 

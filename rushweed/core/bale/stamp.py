@@ -1,6 +1,7 @@
 """What a bundle was made of, so that a second build of the same writes nothing.
 
-Nothing but the standard library is used here: an unchanged project is told at once.
+Nothing but the standard library is used here: an unchanged project is told at once. A stamp is
+input like any other file: one that is not right counts as none.
 """
 
 from __future__ import annotations
@@ -8,62 +9,93 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from rushweed import __version__
+from rushweed.core.folder import saving
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.names import parts_of
+from rushweed.core.values import Refusal
 
-STAMP = ".rushweed/built.json"
-PROJECT = ("project.rushweed", "sheets/*.json", "levels/*.json")
-BESIDE = ("templates/*", "art/**/*")
+STAMP = f"{saving.HIDDEN}/built.json"
+HEAD = "project.rushweed"
+LARGEST = 64 << 20
+
+
+@dataclass(frozen=True, slots=True)
+class Stamp:
+    """The fingerprint of what a bundle was made of, and the SHA-256 of each of its files."""
+
+    key: str = ""
+    files: Mapping[str, str] = field(default_factory=dict)
+
+    def to_bytes(self) -> bytes:
+        """As it is kept beside a bundle."""
+        return json.dumps({"key": self.key, "files": dict(self.files)}, indent=1).encode()
 
 
 def fingerprint(folder: Path, recipe: str, held: Mapping[str, bytes] | None = None) -> str:
     """A hash of all that a bundle of a recipe is made of: the program's version and the content of
     every file of the project. The files of a project that is held in memory are those of `held`,
     by their paths, whatever the folder has."""
+    inside = Inside(folder)
     whole = hashlib.sha256(f"{__version__}\n{recipe}\n".encode())
-    contents = dict(held) if held is not None else dict(_read(folder, PROJECT))
-    for name, data in (*sorted(contents.items()), *_read(folder, BESIDE)):
+    contents = held if held is not None else _project(inside)
+    beside = _read(inside, [*inside.names("templates"), *inside.names("art", deep=True)])
+    for name, data in (*sorted(contents.items()), *beside):
         whole.update(f"{name}\n".encode())
         whole.update(hashlib.sha256(data).digest())
     return whole.hexdigest()
 
 
 def is_fresh(target: Path, key: str) -> bool:
-    """Whether a folder holds the bundle of that fingerprint, file by file."""
-    stamp = read_stamp(target)
-    if stamp.get("key") != key:
+    """Whether a folder holds the bundle of that fingerprint, file by file, and nothing was left to
+    do by a build that was cut short."""
+    inside = Inside(target)
+    if inside.holds(saving.PLAN):
         return False
-    files = stamp.get("files")
-    return isinstance(files, dict) and all(
-        _hash(target / name) == content for name, content in files.items()
+    stamp = read_stamp(inside)
+    return stamp.key == key and all(
+        _hash(inside, name) == content for name, content in stamp.files.items()
     )
 
 
-def stamp_of(key: str, files: Mapping[str, bytes]) -> bytes:
-    """What is kept beside a bundle."""
+def stamp_of(key: str, files: Mapping[str, bytes]) -> Stamp:
+    """What is to be kept beside a bundle."""
     hashes = {name: hashlib.sha256(data).hexdigest() for name, data in sorted(files.items())}
-    return json.dumps({"key": key, "files": hashes}, indent=1).encode()
+    return Stamp(key, hashes)
 
 
-def read_stamp(target: Path) -> dict[str, object]:
-    """What was kept beside a bundle; empty when there is none."""
+def read_stamp(inside: Inside) -> Stamp:
+    """What was kept beside a bundle; an empty one when there is none, or none that is right."""
     try:
-        stamp = json.loads((target / STAMP).read_bytes())
-    except (OSError, ValueError):
-        return {}
-    return stamp if isinstance(stamp, dict) else {}
+        body = json.loads(inside.read(STAMP, LARGEST))
+        for name in body["files"]:
+            if parts_of(name)[0] == saving.HIDDEN:
+                return Stamp()
+        return Stamp(str(body["key"]), {name: str(body["files"][name]) for name in body["files"]})
+    except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        return Stamp()
 
 
-def _read(folder: Path, patterns: tuple[str, ...]) -> Iterator[tuple[str, bytes]]:
-    """The files of some patterns, by their paths inside the folder."""
-    for pattern in patterns:
-        for path in sorted(path for path in folder.glob(pattern) if path.is_file()):
-            yield path.relative_to(folder).as_posix(), path.read_bytes()
+def _project(inside: Inside) -> dict[str, bytes]:
+    """The project's own files, as one save left them."""
+    with saving.at_rest(inside, HEAD):
+        names = [HEAD, *inside.names("sheets", ".json"), *inside.names("levels", ".json")]
+        return dict(_read(inside, names))
 
 
-def _hash(path: Path) -> str:
+def _read(inside: Inside, names: list[str]) -> Iterator[tuple[str, bytes]]:
+    for name in names:
+        try:
+            yield name, inside.read(name)
+        except FileNotFoundError:
+            continue
+
+
+def _hash(inside: Inside, name: str) -> str:
     try:
-        return hashlib.sha256(path.read_bytes()).hexdigest()
-    except OSError:
+        return hashlib.sha256(inside.read(name)).hexdigest()
+    except (OSError, Refusal):
         return ""

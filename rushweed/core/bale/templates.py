@@ -17,7 +17,8 @@ from html import escape
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from rushweed.core.project.saving import HIDDEN
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.saving import HIDDEN
 from rushweed.core.values import Refusal
 
 if TYPE_CHECKING:
@@ -27,6 +28,7 @@ ENDING = ".j2"
 LONGEST = 10.0
 """Seconds after which a template is stopped."""
 LARGEST = 64 << 20
+LARGEST_TEMPLATE = 4 << 20
 SHIPPED = Path(__file__).parent.parent.parent / "templates"
 
 
@@ -42,16 +44,17 @@ def shipped_templates() -> dict[str, str]:
 def read_templates(folder: Path) -> dict[str, str]:
     """The templates of a folder, by the name of the file they write. Raises Refusal for one that is
     no UTF-8."""
-    found = {}
-    for path in sorted(folder.glob(f"*{ENDING}")):
+    inside, found = Inside(folder.parent), {}
+    for path in inside.names(folder.name, ENDING):
+        name = path.removeprefix(f"{folder.name}/")
         try:
-            found[path.name.removesuffix(ENDING)] = path.read_text(encoding="utf-8")
+            found[name.removesuffix(ENDING)] = inside.read(path, LARGEST_TEMPLATE).decode()
         except UnicodeDecodeError as problem:
             raise Refusal(
-                f"The template {path.name} is not UTF-8 text. Save it again as UTF-8."
+                f"The template {name} is not UTF-8 text. Save it again as UTF-8."
             ) from problem
         except OSError as problem:
-            raise Refusal(f"The template {path.name} cannot be read. Check it.") from problem
+            raise Refusal(f"The template {name} cannot be read. Check it.") from problem
     return found
 
 

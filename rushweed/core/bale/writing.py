@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-
-from filelock import FileLock, Timeout
 
 from rushweed.core.bale.bundle import Bundle
 from rushweed.core.bale.stamp import STAMP, read_stamp, stamp_of
-from rushweed.core.project import saving
+from rushweed.core.folder import saving
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.locks import Held, locked
+from rushweed.core.folder.names import check_leaving
 from rushweed.core.project.reading import HEAD
 from rushweed.core.values import Refusal
 
-LOCK = "building.lock"
+LOCK = f"{saving.HIDDEN}/building.lock"
 
 
 def write_bundle(bundle: Bundle, target: Path, key: str = "") -> list[str]:
@@ -23,42 +26,61 @@ def write_bundle(bundle: Bundle, target: Path, key: str = "") -> list[str]:
     whole.
     """
     check_target(target)
+    check_leaving(bundle.files)
+    with in_words_of_building(target):
+        inside = Inside(target)
+        saving.hidden_folder(inside)
+        with locked(inside, LOCK):
+            return _write(bundle, inside, key)
+
+
+def check_target(target: Path) -> None:
+    """Raise Refusal for a folder that a bundle may not be written into."""
+    with in_words_of_building(target):
+        if (target / HEAD).exists():
+            raise Refusal(
+                f"“{target}” is a project's own folder. Choose another one for the bundle."
+            )
+        if target.exists() and not target.is_dir():
+            raise Refusal(f"“{target}” is a file. Choose a folder for the bundle.")
+
+
+@contextmanager
+def in_words_of_building(target: Path) -> Iterator[None]:
+    """Turn what the system refuses into a sentence about the bundle's folder."""
     try:
-        saving.hidden_folder(target)
-        lock = FileLock(target / saving.HIDDEN / LOCK, timeout=0)
-        with lock:
-            return _write(bundle, target, key)
-    except Timeout as problem:
+        yield
+    except Held as problem:
         raise Refusal(
             f"Another build is writing into “{target}”. Wait until it is done."
         ) from problem
     except OSError as problem:
         told = saving.explain(problem, target).replace("Save the project to", "Build into")
-        raise Refusal(told) from problem
+        raise Refusal(told.replace("then save again", "then build again")) from problem
+    except Refusal as refusal:
+        told = str(refusal).replace("Save the project to", "Build into")
+        raise Refusal(told.replace("then save again", "then build again")) from refusal
 
 
-def check_target(target: Path) -> None:
-    """Raise Refusal for a folder that a bundle may not be written into."""
-    if (target / HEAD).exists():
-        raise Refusal(f"“{target}” is a project's own folder. Choose another one for the bundle.")
-    if target.exists() and not target.is_dir():
-        raise Refusal(f"“{target}” is a file. Choose a folder for the bundle.")
+def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
+    changed: dict[str, bytes] = {}
 
+    def changes() -> tuple[dict[str, bytes], list[str]]:
+        known, stamp = read_stamp(inside).files, stamp_of(key, bundle.files).to_bytes()
+        changed.update(
+            {name: data for name, data in bundle.files.items() if _stored(inside, name) != data}
+        )
+        gone = [name for name in known if name not in bundle.files and inside.holds(name)]
+        if not changed and not gone and _stored(inside, STAMP) == stamp:
+            return {}, []
+        return {**changed, STAMP: stamp}, gone
 
-def _write(bundle: Bundle, target: Path, key: str) -> list[str]:
-    saving.finish(target)
-    before = read_stamp(target).get("files")
-    known = before if isinstance(before, dict) else {}
-    changed = {name: data for name, data in bundle.files.items() if _stored(target / name) != data}
-    gone = [name for name in known if name not in bundle.files and (target / name).exists()]
-    stamp = stamp_of(key, bundle.files)
-    if changed or gone or _stored(target / STAMP) != stamp:
-        saving.write_all(target, {**changed, STAMP: stamp}, gone)
+    saving.write_anew(inside, changes)
     return list(changed)
 
 
-def _stored(path: Path) -> bytes | None:
+def _stored(inside: Inside, name: str) -> bytes | None:
     try:
-        return path.read_bytes()
-    except OSError:
+        return inside.read(name)
+    except (OSError, Refusal):
         return None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
@@ -12,8 +12,11 @@ from rushweed.core.cut.inspect import Seen, enlarged, inspect, kind_of, known_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.names import file_stems
+from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.open_raster import ENDING, unpack_layers
+from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode, decode_frames, read_bytes
 from rushweed.core.gather.relatives import join_relative, relatives
@@ -21,9 +24,7 @@ from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
 from rushweed.core.orientation import turned
-from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project, free_name, with_sheet
-from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import EvenCells, Layout, Sheet, Source
 from rushweed.core.values import Refusal, Size
 
@@ -64,8 +65,10 @@ def as_sheets(art: Art, group: list[Path]) -> list[list[Path]]:
     if group[0].suffix.lower() != ENDING:
         return [group]
     path = group[0]
-    target = art.folder / "art" / file_stems([path.stem])[0]
-    return [[layer] for layer in unpack_layers(read_bytes(path), path.name, target)]
+    within = file_stems([path.stem])[0]
+    layers = layers_of(read_bytes(path), path.name)
+    places = [place_in_art(art.folder, f"art/{within}/{name}.png", data) for name, data in layers]
+    return [[art.folder / place] for place in places]
 
 
 def _are_frames(paths: list[Path]) -> bool:
@@ -212,26 +215,29 @@ def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
     size = Size(picture.shape[1], picture.shape[0])
     inside = _inside(path, art.folder)
     if inside is None:
-        stem = file_stems([sheet])[0]
-        inside = f"art/{stem}/{path.name}" if in_folder else f"art/{stem}{path.suffix.lower()}"
-        inside = _place(art.folder, inside, data)
+        stem, ending = file_stems([sheet])[0], path.suffix.lower()
+        named = f"{file_stems([path.stem])[0]}{ending}"
+        inside = f"art/{stem}/{named}" if in_folder else f"art/{stem}{ending}"
+        inside = place_in_art(art.folder, inside, data)
         Origins(art.folder).remember({inside: Origin(str(path.resolve()), content_hash(data))})
     return Source(inside, content_hash(data), size, frames)
 
 
-def _place(folder: Path, wanted: str, data: bytes) -> str:
-    """Copy into the project under the wanted name, or the next free one if it holds other art."""
-    target, count = folder / wanted, 2
-    while target.exists() and target.read_bytes() != data:
-        target = (folder / wanted).with_stem(f"{Path(wanted).stem}-{count}")
-        count += 1
+def place_in_art(folder: Path, wanted: str, data: bytes) -> str:
+    """Copy into the project under the wanted path, or the next free one if it holds other art.
+    Returns the path. Raises Refusal when it cannot be written; nothing is ever written over."""
+    inside, path, count = Inside(folder), PurePosixPath(wanted), 2
     try:
-        target.parent.mkdir(parents=True, exist_ok=True)
-        if not target.exists():
-            write_file(target, data)
+        while True:
+            try:
+                if not inside.holds(str(path)) or inside.read(str(path)) != data:
+                    inside.write(str(path), data, replaces=False)
+                return str(path)
+            except FileExistsError:
+                path = path.with_stem(f"{PurePosixPath(wanted).stem}-{count}")
+                count += 1
     except OSError as problem:
-        raise Refusal(explain(problem, target)) from problem
-    return target.relative_to(folder).as_posix()
+        raise Refusal(explain(problem, folder / wanted)) from problem
 
 
 def _inside(path: Path, folder: Path) -> str | None:

@@ -23,13 +23,14 @@ from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.matching import How, Match, match_pieces
 from rushweed.core.cut.rescaling import is_enlarged, scale_between
 from rushweed.core.cut.reshaping import scaled
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Saved
 from rushweed.core.gather.origins import Origins
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, with_sheet
-from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import EvenCells, Layout, Missing, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -316,9 +317,8 @@ def _hash(words: Words, rect: Rect) -> str:
 def _copy(art: Art, saved: Saved) -> None:
     """Bring what was saved outside into the project's folder."""
     for path, data in saved.copies.items():
-        target = art.folder / path
         try:
-            write_file(target, data)
+            Inside(art.folder).write(path, data)
         except OSError as problem:
-            raise Refusal(explain(problem, target)) from problem
+            raise Refusal(explain(problem, art.folder / path)) from problem
     Origins(art.folder).remember(saved.origins)

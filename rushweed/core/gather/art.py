@@ -9,7 +9,7 @@ import numpy as np
 from rushweed.core.gather.colour_key import apply_key
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
-from rushweed.core.gather.pictures import Picture, content_hash, decode, read_bytes
+from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
 from rushweed.core.gather.recolouring import recoloured
 from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
@@ -78,7 +78,7 @@ class Art:
         data = Kept(self.folder).find(source.content)
         if data is not None:
             return decode(data, source.path)
-        data = read_bytes(self.folder / source.path)
+        data = read_inside(self.folder, source.path)
         picture = decode(data, source.path)
         if content_hash(data) == source.content:
             self.put(data, picture)
@@ -90,7 +90,7 @@ class Art:
 
     def _on_disk(self, source: Source) -> bytes:
         try:
-            return read_bytes(self.folder / source.path)
+            return read_inside(self.folder, source.path)
         except Refusal:
             return b""
 

@@ -8,7 +8,7 @@ from pathlib import Path, PurePosixPath
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.origins import Origin
-from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes
+from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes, read_inside
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet, Source
 from rushweed.core.values import Refusal, Size
@@ -86,7 +86,7 @@ def replaced(sheet: Sheet, art: Art, path: Path) -> Saved:
 
 def _as_it_is(source: Source, art: Art, origin: Origin | None, saved: Saved) -> Source:
     outside = _saved_at_origin(origin)
-    data = outside or read_bytes(art.folder / source.path)
+    data = outside or read_inside(art.folder, source.path)
     content = content_hash(data)
     if content == source.content:
         return source

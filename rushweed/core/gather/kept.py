@@ -8,52 +8,54 @@ from __future__ import annotations
 from collections.abc import Collection
 from pathlib import Path
 
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.saving import HIDDEN, hidden_folder
 from rushweed.core.gather.pictures import content_hash
-from rushweed.core.project.saving import HIDDEN, hidden_folder
+from rushweed.core.values import Refusal
+
+PLACE = f"{HIDDEN}/kept"
 
 
 class Kept:
     """The copies of one project's folder. A disk that cannot take them is not in the way."""
 
     def __init__(self, folder: Path) -> None:
-        self._folder = folder
+        self._inside = Inside(folder)
 
     def keep(self, content: str, data: bytes) -> None:
         """Keep a file's bytes; `content` is their SHA-256 in hexadecimal."""
-        target = self._place(content)
         try:
-            if not target.exists():
-                hidden_folder(self._folder)
-                target.parent.mkdir(exist_ok=True)
-                beside = target.with_suffix(".new")
-                beside.write_bytes(data)
-                beside.replace(target)
-        except OSError:
+            if not self.has(content):
+                hidden_folder(self._inside)
+                self._inside.write(f"{PLACE}/{content}", data)
+        except (OSError, Refusal):
             return
 
     def has(self, content: str) -> bool:
         """Whether there is a copy with that content."""
-        return self._place(content).is_file()
+        return self._inside.holds(f"{PLACE}/{content}")
 
     def find(self, content: str) -> bytes | None:
         """The bytes with that content, or None; a copy that a crash cut short does not count."""
         try:
-            data = self._place(content).read_bytes()
-        except OSError:
+            data = self._inside.read(f"{PLACE}/{content}")
+        except (OSError, Refusal):
             return None
         return data if content_hash(data) == content else None
 
     def copy_to(self, folder: Path) -> None:
         """Have the same copies in another project's folder."""
         others = Kept(folder)
-        for path in self._place("").glob("*"):
-            others.keep(path.name, path.read_bytes())
+        for content in self._contents():
+            data = self.find(content)
+            if data is not None:
+                others.keep(content, data)
 
     def forget_others(self, contents: Collection[str]) -> None:
         """Remove all copies but those with one of these contents."""
-        for path in self._place("").glob("*"):
-            if path.name not in contents:
-                path.unlink(missing_ok=True)
+        for content in self._contents():
+            if content not in contents:
+                self._inside.remove(f"{PLACE}/{content}")
 
-    def _place(self, content: str) -> Path:
-        return self._folder / HIDDEN / "kept" / content
+    def _contents(self) -> list[str]:
+        return [name.removeprefix(f"{PLACE}/") for name in self._inside.names(PLACE)]

@@ -3,61 +3,60 @@
 from __future__ import annotations
 
 import io
-import re
 import zipfile
-from pathlib import Path
 from xml.etree import ElementTree
 
+from rushweed.core.folder.names import file_stems
 from rushweed.core.values import Refusal
 
 ENDING = ".ora"
 LARGEST_STACK = 1_000_000
 """Bytes of `stack.xml` that are read at most."""
-LARGEST_LAYER = 400_000_000
+MOST_LAYERS = 1000
+LARGEST_LAYERS = 512 << 20
+"""Bytes of all layers' files together."""
 
 
-def unpack_layers(data: bytes, name: str, target: Path) -> list[Path]:
-    """Write the layers of a picture into a folder as PNG files, the lowest first.
+def layers_of(data: bytes, name: str) -> list[tuple[str, bytes]]:
+    """The layers of a picture, the lowest first: a name for each, no two alike, and its PNG file.
 
-    Raises Refusal when it is no whole OpenRaster picture or holds no layer.
+    Raises Refusal when it is no whole OpenRaster picture, holds no layer, or more than fit.
     """
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            layers = _layers(archive)
-            written = [_write(archive, *layer, target) for layer in layers]
-    except OSError:
+            sources = _sources(archive)
+            _check_amount(archive, sources, name)
+            names = file_stems([layer for layer, _ in sources], lower=False)
+            pictures = [archive.read(source) for _, source in sources]
+    except Refusal:
         raise
     except Exception as problem:  # whatever is wrong with a damaged archive
         raise Refusal(
             f"“{name}” is not a whole OpenRaster picture. Export it again from where it was drawn."
         ) from problem
-    if not written:
+    if not names:
         raise Refusal(f"“{name}” holds no layer with pixels. Draw something, then export it again.")
-    return written
+    return list(zip(names, pictures, strict=True))
 
 
-def _layers(archive: zipfile.ZipFile) -> list[tuple[str, str]]:
+def _sources(archive: zipfile.ZipFile) -> list[tuple[str, str]]:
     """The name and the place of each layer, the lowest first."""
     with archive.open("stack.xml") as file:
         text = file.read(LARGEST_STACK)
     if b"<!ENTITY" in text:
         raise KeyError("entities are not part of OpenRaster")
-    found: list[tuple[str, str]] = []
-    for layer in ElementTree.fromstring(text).iter("layer"):
-        name = re.sub(r"[^\w.-]+", "_", layer.get("name", "")).strip("_.") or "layer"
-        names = {other for other, _ in found}
-        count = 2
-        unique = name
-        while unique in names:
-            unique, count = f"{name}-{count}", count + 1
-        found.append((unique, layer.get("src", "")))
+    layers = ElementTree.fromstring(text).iter("layer")
+    found = [(layer.get("name", "layer"), layer.get("src", "")) for layer in layers]
     return found[::-1]
 
 
-def _write(archive: zipfile.ZipFile, name: str, source: str, target: Path) -> Path:
-    if archive.getinfo(source).file_size > LARGEST_LAYER:
-        raise KeyError(source)
-    path = target / f"{name}.png"
-    target.mkdir(parents=True, exist_ok=True)
-    path.write_bytes(archive.read(source))
-    return path
+def _check_amount(archive: zipfile.ZipFile, sources: list[tuple[str, str]], name: str) -> None:
+    """Raise Refusal for more layers, or more bytes in them, than anybody draws."""
+    if len(sources) > MOST_LAYERS:
+        raise Refusal(
+            f"“{name}” has {len(sources)} layers, more than {MOST_LAYERS}. Merge some of them."
+        )
+    if sum(archive.getinfo(source).file_size for _, source in sources) > LARGEST_LAYERS:
+        raise Refusal(
+            f"The layers of “{name}” hold more than {LARGEST_LAYERS >> 20} MiB. Make it smaller."
+        )

@@ -9,7 +9,10 @@ import json
 from dataclasses import dataclass
 from pathlib import Path
 
-from rushweed.core.project.saving import HIDDEN, hidden_folder
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.saving import HIDDEN, hidden_folder
+
+LIST = f"{HIDDEN}/origins"
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,19 +27,19 @@ class Origins:
     """The origins of one project's pictures, by the path of the picture in the project."""
 
     def __init__(self, folder: Path) -> None:
-        self._folder = folder
+        self._inside = Inside(folder)
 
     def all(self) -> dict[str, Origin]:
         """Every origin that is known; the last word on each counts."""
         try:
-            lines = self._list().read_text(encoding="utf-8").splitlines()
+            lines = self._inside.read(LIST).decode().splitlines()
         except (OSError, ValueError):
             return {}
         known = {}
         for line in lines:
             try:
-                inside, path, content = json.loads(line)
-            except ValueError:
+                inside, path, content = map(str, json.loads(line))
+            except (ValueError, TypeError, RecursionError):
                 continue
             known[inside] = Origin(path, content)
         return known
@@ -47,11 +50,7 @@ class Origins:
             json.dumps([inside, origin.path, origin.content]) for inside, origin in origins.items()
         ]
         try:
-            hidden_folder(self._folder)
-            with self._list().open("a", encoding="utf-8") as file:
-                file.writelines(f"{line}\n" for line in lines)
-        except OSError:
+            hidden_folder(self._inside)
+            self._inside.add_to(LIST, "".join(f"{line}\n" for line in lines).encode())
+        except (OSError, ValueError):
             return
-
-    def _list(self) -> Path:
-        return self._folder / HIDDEN / "origins"

@@ -16,6 +16,7 @@ from typing import Any, NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.folder.inside import Inside
 from rushweed.core.project.sheet import Frames
 from rushweed.core.values import Refusal, Size
 
@@ -23,6 +24,8 @@ Picture = npt.NDArray[np.uint8]
 """Pixels of shape (height, width, 4): red, green, blue and straight alpha. Read-only."""
 
 LARGEST_SIDE = 16384
+LARGEST_FILE = 1 << 30
+"""Bytes of a picture's file."""
 WIDEST_ROW = 4096
 """Frames of an animated picture are laid in rows of at most this many pixels."""
 ENDINGS = frozenset(
@@ -46,8 +49,14 @@ def content_hash(data: bytes) -> str:
 
 def read_bytes(path: Path) -> bytes:
     """A picture file's bytes. Raises Refusal with one sentence when it cannot be read."""
+    return read_inside(path.resolve().parent, path.resolve().name)
+
+
+def read_inside(folder: Path, name: str) -> bytes:
+    """The bytes of a picture file that lies in a folder, by its path there; see `Inside.read`."""
+    path = folder / name
     try:
-        return path.read_bytes()
+        return Inside(folder).read(name, LARGEST_FILE)
     except FileNotFoundError as problem:
         raise Refusal(f"“{path.name}” is gone. Bring the file back, then try again.") from problem
     except IsADirectoryError as problem:

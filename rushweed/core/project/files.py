@@ -6,13 +6,15 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
-from pathlib import Path, PurePosixPath
+from pathlib import Path
 from typing import Any
 
-from rushweed.core.project import checking, saving
+from rushweed.core.folder import saving
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.names import file_stems, parts_of, printable
+from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
@@ -50,25 +52,34 @@ def load(folder: Path) -> Project:
     Raises Refusal with one sentence when something is missing, broken, newer than this program,
     or points outside the folder.
     """
-    return _Loading(folder, None).project()
+    inside = Inside(folder)
+    with saving.at_rest(inside, HEAD):
+        saving.plan_of(inside)
+        return _Loading(inside, None).project()
 
 
 def load_what_is_whole(folder: Path) -> tuple[Project, list[str]]:
     """Read a project's folder without what is broken in it. Returns the project, and a sentence
     for each thing that was left out. Raises Refusal when not even its head can be read."""
+    inside = Inside(folder)
     left_out: list[str] = []
-    return _Loading(folder, left_out).project(), left_out
+    with saving.at_rest(inside, HEAD):
+        try:
+            saving.plan_of(inside)
+        except Refusal as refusal:
+            left_out.append(str(refusal))
+        return _Loading(inside, left_out).project(), left_out
 
 
 class _Loading:
     """One reading of a folder: what is wrong is refused, or, with a list, told and left out."""
 
-    def __init__(self, folder: Path, left_out: list[str] | None) -> None:
-        self._folder, self._left_out = folder, left_out
+    def __init__(self, inside: Inside, left_out: list[str] | None) -> None:
+        self._inside, self._left_out = inside, left_out
         self._taken: set[int] = set()
 
     def project(self) -> Project:
-        head: Head = read_part(self._folder, HEAD, Head)
+        head: Head = read_part(self._inside, HEAD, Head)
         rules = head.rules
         wrong = list(checking.breaches_of_head(rules, head.walker, head.next_number))
         if self._refuse(HEAD, wrong):
@@ -102,7 +113,7 @@ class _Loading:
         return tuple(found.values())
 
     def _sheet(self, file: str) -> Sheet:
-        sheet: Sheet = read_part(self._folder, file, Sheet)
+        sheet: Sheet = read_part(self._inside, file, Sheet)
         for source in sheet.sources:
             check_inside(source.path, sheet.name)
         lost = checking.lost_picture(sheet)
@@ -114,7 +125,7 @@ class _Loading:
         return sheet
 
     def _level(self, file: str) -> Level:
-        level: Level = read_part(self._folder, file, Level)
+        level: Level = read_part(self._inside, file, Level)
         if not level.layers:
             raise Refusal(checking.told(file, "it has no layer"))
         return level
@@ -134,11 +145,14 @@ def save(project: Project, folder: Path) -> None:
 
     Raises Refusal when the folder cannot be written; what it held is then still there.
     """
-    files = to_files(project)
-    changed = {name: data for name, data in files.items() if _stored(folder, name) != data}
-    listed = (*folder.glob("sheets/*.sheet.json"), *folder.glob("levels/*.level.json"))
-    gone = [str(path.relative_to(folder)) for path in listed]
-    saving.write_all(folder, changed, [name for name in gone if name not in files])
+    inside, files = Inside(folder), to_files(project)
+
+    def changes() -> tuple[dict[str, bytes], list[str]]:
+        listed = *inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")
+        changed = {name: data for name, data in files.items() if _stored(inside, name) != data}
+        return changed, [name for name in listed if name not in files]
+
+    saving.write_anew(inside, changes)
 
 
 def to_files(project: Project) -> dict[str, bytes]:
@@ -159,26 +173,15 @@ def to_files(project: Project) -> dict[str, bytes]:
     return files
 
 
-def file_stems(names: list[str]) -> list[str]:
-    """A file name for each name: readable, safe on any system, and each one different."""
-    stems: list[str] = []
-    for name in names:
-        base = re.sub(r"[^\w.-]+", "-", name.strip().lower()).strip("-.")[:60] or "unnamed"
-        stem, count = base, 2
-        while stem in stems:
-            stem, count = f"{base}-{count}", count + 1
-        stems.append(stem)
-    return stems
-
-
 def check_inside(path: str, owner: str) -> None:
     """Raise Refusal when a stored path is absolute or leaves the project's folder."""
-    parts = PurePosixPath(path)
-    if parts.is_absolute() or ".." in parts.parts or "\\" in path or not path:
+    try:
+        parts_of(path)
+    except Refusal as problem:
         raise Refusal(
-            f"“{owner}” names the picture “{path}”, which lies outside the project's folder. "
-            "Move the picture into art/ and put the path right."
-        )
+            f"“{owner}” names the picture “{printable(path)}”, which lies outside the project's "
+            "folder. Move the picture into art/ and put the path right."
+        ) from problem
 
 
 def schemas() -> dict[str, dict[str, Any]]:
@@ -188,15 +191,15 @@ def schemas() -> dict[str, dict[str, Any]]:
 
 
 def _stem(name: str) -> str:
-    if "/" in name or "\\" in name or name in ("", ".", ".."):
-        raise Refusal(f"{HEAD} lists “{name}”, which is not a file name. Put it right.")
+    if "/" in name or "\\" in name or name in ("", ".", "..") or not name.isprintable():
+        raise Refusal(f"{HEAD} lists “{printable(name)}”, which is not a file name. Put it right.")
     return name
 
 
-def _stored(folder: Path, name: str) -> bytes | None:
+def _stored(inside: Inside, name: str) -> bytes | None:
     try:
-        return saving.read(folder, name)
-    except OSError:
+        return inside.read(name)
+    except (OSError, Refusal):
         return None
 
 

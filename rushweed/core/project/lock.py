@@ -4,30 +4,26 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from rushweed.core.project.saving import HIDDEN
+from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.locks import Held, Lock
+from rushweed.core.folder.saving import HIDDEN, hidden_folder
 from rushweed.core.values import Refusal
+
+LOCK = f"{HIDDEN}/lock"
 
 
 class ProjectLock:
-    """Held while a window has the project open. Raises Refusal when another one holds it."""
+    """Held while a window has the project open, or a verb changes it. Raises Refusal when another
+    one holds it, or when the hidden folder leads elsewhere."""
 
     def __init__(self, folder: Path) -> None:
-        from filelock import FileLock, Timeout
-
+        inside = Inside(folder)
         self.read_only = False
+        self._lock = Lock(inside, LOCK)
         try:
-            (folder / HIDDEN).mkdir(exist_ok=True)
-            ignore = folder / HIDDEN / ".gitignore"
-            if not ignore.exists():
-                ignore.write_text("*\n")
-        except OSError:
-            self.read_only = True
-        self._lock = FileLock(folder / HIDDEN / "lock")
-        if self.read_only:
-            return
-        try:
-            self._lock.acquire(timeout=0)
-        except Timeout as problem:
+            hidden_folder(inside)
+            self._lock.acquire()
+        except Held as problem:
             raise Refusal(
                 f"“{folder.name}” is open in another window. Close it there first."
             ) from problem
@@ -36,5 +32,4 @@ class ProjectLock:
 
     def release(self) -> None:
         """Let others open the project; safe to call twice."""
-        if not self.read_only:
-            self._lock.release()
+        self._lock.release()

@@ -10,7 +10,8 @@ from dataclasses import is_dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
-from rushweed.core.project import saving
+from rushweed.core.folder import saving
+from rushweed.core.folder.inside import Inside
 from rushweed.core.project.building import Doubtful, build
 from rushweed.core.project.migrations import migrate
 from rushweed.core.values import Refusal
@@ -21,16 +22,16 @@ if TYPE_CHECKING:
 HEAD = "project.rushweed"
 
 
-def read_part(folder: Path, name: str, kind: type) -> Any:
+def read_part(inside: Inside, name: str, kind: type) -> Any:
     """A value of that kind from a file of a project's folder. Raises Refusal with file, place and
     sentence when it is missing, broken, or newer than this program."""
     try:
-        data = saving.read(folder, name)
-    except FileNotFoundError as problem:
-        raise Refusal(_missing(folder, name)) from problem
+        data = saving.read(inside, name)
+    except (FileNotFoundError, NotADirectoryError) as problem:
+        raise Refusal(_missing(inside.folder, name)) from problem
     except OSError as problem:
         raise Refusal(
-            f"“{folder / name}” cannot be read ({problem.strerror}). Check its permissions."
+            f"“{inside.folder / name}” cannot be read ({problem.strerror}). Check its permissions."
         ) from problem
     try:
         with without_collecting():

@@ -1,4 +1,7 @@
-"""A copy of unsaved work outside the project, to be offered after a crash."""
+"""A copy of unsaved work outside the project, to be offered after a crash.
+
+Only its owner can read it.
+"""
 
 from __future__ import annotations
 
@@ -6,7 +9,9 @@ import hashlib
 import shutil
 from pathlib import Path
 
-from rushweed.core.project import files, saving
+from rushweed.core.folder import saving
+from rushweed.core.folder.inside import Inside
+from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
@@ -17,19 +22,20 @@ class Recovery:
     def __init__(self, state: Path, folder: Path) -> None:
         name = hashlib.sha256(str(folder.resolve()).encode()).hexdigest()[:16]
         self._place = state / "recovery" / name
+        self._inside = Inside(self._place, private=True)
 
     def keep(self, project: Project) -> None:
         """Write the copy; a disk that cannot take it is not in the way of the work."""
         try:
-            self._place.mkdir(parents=True, exist_ok=True)
-            saving.write_all(self._place, files.to_files(project))
+            self._place.mkdir(mode=0o700, parents=True, exist_ok=True)
+            self._place.chmod(0o700)
+            saving.write_all(self._inside, files.to_files(project))
         except (OSError, Refusal):
             return
 
     def found(self, saved: Project) -> Project | None:
         """The kept project, when there is one that differs from what was saved."""
         try:
-            saving.finish(self._place)
             kept = files.load(self._place)
         except (OSError, Refusal):
             return None

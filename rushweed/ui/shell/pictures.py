@@ -9,9 +9,10 @@ from pathlib import Path
 from PyQt6.QtCore import QObject
 from PyQt6.QtWidgets import QApplication
 
+from rushweed.core.cut.gathering import place_in_art
 from rushweed.core.cut.rereading import Reread
 from rushweed.core.gather.pictures import encode_png
-from rushweed.core.project.saving import explain, write_file
+from rushweed.core.values import Refusal
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -88,17 +89,13 @@ class PictureActs(QObject):
         if image is None or image.isNull():
             self._notice.tell(tr("There is no picture on the clipboard. Copy one first."))
             return
-        target = self._desk.folder / "art" / "pasted.png"
-        count = 2
-        while target.exists():
-            target, count = target.with_stem(f"pasted-{count}"), count + 1
         try:
-            target.parent.mkdir(parents=True, exist_ok=True)
-            write_file(target, encode_png(from_image(image)))
-        except OSError as problem:
-            self._notice.tell(explain(problem, target))
+            picture = encode_png(from_image(image))
+            place = place_in_art(self._desk.folder, "art/pasted.png", picture)
+        except Refusal as refusal:
+            self._notice.tell(str(refusal))
             return
-        self.gather([target])
+        self.gather([self._desk.folder / place])
 
     def _tell_outside(self, changes: list[Reread]) -> None:
         if changes:

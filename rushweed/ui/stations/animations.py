@@ -14,10 +14,10 @@ from rushweed.core.bale.film import Form, film
 from rushweed.core.cut import animations as acts
 from rushweed.core.cut import steadying
 from rushweed.core.cut.loose import Mask
+from rushweed.core.folder.names import file_stems
+from rushweed.core.folder.saving import explain, write_file
 from rushweed.core.gather.solid import solid
-from rushweed.core.project.files import file_stems
 from rushweed.core.project.project import Project
-from rushweed.core.project.saving import explain, write_file
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.tools import ARROWS

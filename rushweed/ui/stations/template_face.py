@@ -16,6 +16,7 @@ from rushweed.core.bale.templates import (
     render,
     shipped_templates,
 )
+from rushweed.core.folder.inside import Inside
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import free_name
 from rushweed.core.values import Refusal
@@ -162,7 +163,11 @@ class TemplateFace:
     def _take_away(self) -> None:
         """Take the file away; its text stays here as a draft, so that it can be written again."""
         name, text = self._shown, self.editor.toPlainText()
-        (self._folder() / f"{name}{ENDING}").unlink(missing_ok=True)
+        try:
+            Inside(self._desk.folder).remove(self._path(name))
+        except (OSError, Refusal) as problem:
+            self._desk.refused.emit(str(problem))
+            return
         self._desk.drafts[self._path(name)] = text
         self.refresh()
         self._group.result.tell(
