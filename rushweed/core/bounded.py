@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
+LARGEST_SIDE = 16384
+"""Pixels that a picture is wide or high at most."""
+
 
 class within:  # noqa: N801 - reads as a word beside the type that it bounds
     """Marks a number that lies from `low` to `high`."""
@@ -27,4 +30,9 @@ Orientation = Annotated[int, within(0, 7)]
 Rate = Annotated[float, within(0, 1000)]
 """Pictures, or units, in a second."""
 Seconds = Annotated[float, within(0, 60)]
+Steps = Annotated[int, within(1, 10_000)]
+"""For how many steps of its animation a frame is shown."""
+Density = Annotated[int, within(1, 16)]
+Factor = Annotated[int, within(1, 1024)]
+"""How many pixels one pixel takes."""
 Share = Annotated[float, within(0, 1)]

@@ -752,16 +752,20 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     face = bale._templates
     drive.qtbot.wait(20)
     face.show_template("pieces.csv")
+    drive.settle()
     assert "bank_top" in face.output.toPlainText()
     face._file.setText("names.txt")
     drive.press("New")
     face.editor.setPlainText("{% for p in bundle.pieces %}\n{{ p.nothing }}\n{% endfor %}")
     drive.qtbot.wait(400)
+    drive.settle()
     assert "names.txt.j2, line 2" in face._output_group.result.text()
     face.editor.setPlainText("{{ bundle.name }}!")
     drive.press("Save it")
+    drive.settle()
     assert face.output.toPlainText() == "Lanternfen!"
     drive.press("Part of this recipe")
+    drive.settle()
     assert bale._bundle.files["names.txt"] == b"Lanternfen!"
     face._file.setText("../outside.txt")
     drive.press("New")

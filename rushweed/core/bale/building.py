@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -16,6 +17,7 @@ from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import check_target, write_bundle
 from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
+from rushweed.core.processes import at_most, end_with
 from rushweed.core.project.files import TEMPLATES, to_files
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
@@ -104,7 +106,12 @@ def _make_with_jobs(
     plans = plan_pages(make_parts(project, art, recipe), recipe)
     _plans = plans, recipe
     try:
-        with ProcessPoolExecutor(jobs, mp_context=get_context("fork")) as pool:
+        with ProcessPoolExecutor(
+            min(at_most(jobs), len(plans)),
+            mp_context=get_context("fork"),
+            initializer=end_with,
+            initargs=(os.getpid(),),
+        ) as pool:
             pictures = list(pool.map(_page_of, range(len(plans))))
     finally:
         _plans = None

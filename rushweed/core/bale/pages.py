@@ -11,6 +11,7 @@ import numpy as np
 
 from rushweed.core.bale.packing import Packed, pack_pages
 from rushweed.core.bale.parts import Part, at_density, draw_edged, make_parts
+from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
@@ -149,7 +150,14 @@ def _refuse_large(part: Part, largest: int) -> None:
 
 
 def draw_page(plan: Plan, recipe: Recipe) -> Page:
-    """A page in all densities of a recipe."""
+    """A page in all densities of a recipe. Raises Refusal where one is larger than any picture."""
+    for density in recipe.densities:
+        side = max(plan.size) * density
+        if side > LARGEST_SIDE:
+            raise Refusal(
+                f"A page of {plan.size} px would be {side} px a side at density {density}, more "
+                f"than {LARGEST_SIDE}. Allow smaller pages, or a lower density, in the recipe."
+            )
     return Page(plan, recipe.densities)
 
 

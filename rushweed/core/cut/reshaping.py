@@ -8,6 +8,7 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
+from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.cut.cutting import count_cells, even_cuts, in_reading_order
 from rushweed.core.orientation import (
     FLIPPED,
@@ -24,7 +25,6 @@ from rushweed.core.values import Point, Rect, Refusal, Size
 Turn = Literal["across", "down", "quarter"]
 LARGEST_PIXEL = 64
 LARGEST_FACTOR = 16
-LARGEST_SIDE = 16384
 TURNS: dict[Turn, int] = {"across": FLIPPED, "down": FLIPPED_DOWN, "quarter": quarter(0)}
 Move = Callable[[Point], Point]
 

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import hashlib
 import io
+import struct
+import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -16,14 +18,15 @@ from typing import Any, NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.folder.inside import Inside
+from rushweed.core.gather.bounds import check_size
 from rushweed.core.project.sheet import Frames
 from rushweed.core.values import Refusal, Size
 
 Picture = npt.NDArray[np.uint8]
 """Pixels of shape (height, width, 4): red, green, blue and straight alpha. Read-only."""
 
-LARGEST_SIDE = 16384
 LARGEST_FILE = 1 << 30
 """Bytes of a picture's file."""
 WIDEST_ROW = 4096
@@ -32,6 +35,9 @@ ENDINGS = frozenset(
     {".png", ".apng", ".gif", ".webp", ".bmp", ".tga", ".tif", ".tiff", ".qoi", ".jpg", ".jpeg"}
 )
 FORMS = ("GIF", "WEBP", "BMP", "TIFF", "QOI", "JPEG", "TGA")
+BAND = 64
+INTERLACED, UNPACKED = 28, 1 << 20
+"""Where a PNG says that its rows are interlaced, and how many bytes are unpacked at once."""
 PNG_SIGNATURE = b"\x89PNG\r\n\x1a\n"
 
 
@@ -78,7 +84,12 @@ def decode_frames(data: bytes, name: str) -> Decoded:
             if count > 1:
                 return _animated(image, count, name)
             image.load()
-            return Decoded(_finished(_pixels(image)), None)
+            pixels = _pixels(image)
+            if _half_is_missing(data, pixels):
+                raise Refusal(
+                    f"Most rows of “{name}” are missing. Export it again from where it was drawn."
+                )
+            return Decoded(_finished(pixels), None)
         except Refusal:
             raise
         except Exception as problem:  # whatever the library finds wrong with a damaged file
@@ -117,15 +128,8 @@ def _opened(data: bytes, name: str) -> Iterator[Any]:
             f"“{name}” is not a picture that can be read, or its beginning is damaged. "
             "Export it as PNG."
         ) from problem
-    width, height = image.size
-    if width > LARGEST_SIDE or height > LARGEST_SIDE:
-        raise Refusal(
-            f"“{name}” claims to be {width} × {height} px; Rushweed takes up to "
-            f"{LARGEST_SIDE} a side. Split it into smaller sheets."
-        )
-    if width < 1 or height < 1:
-        raise Refusal(f"“{name}” has no pixels. Export it again from where it was drawn.")
     with image:
+        check_size(Size(*image.size), name)
         yield image
 
 
@@ -144,6 +148,7 @@ def _open(data: bytes) -> Any:
 def _animated(image: Any, count: int, name: str) -> Decoded:
     """All frames, composed as they are seen, in rows."""
     width, height = image.size
+    check_size(Size(width, height), name, count)
     columns = min(count, max(1, WIDEST_ROW // width))
     rows = -(-count // columns)
     if rows * height > LARGEST_SIDE:
@@ -155,6 +160,7 @@ def _animated(image: Any, count: int, name: str) -> Decoded:
     lasting = 0.0
     for index in range(count):
         image.seek(index)
+        check_size(Size(*image.size), name)
         y, x = index // columns * height, index % columns * width
         whole[y : y + height, x : x + width] = _pixels(image)
         lasting += float(image.info.get("duration", 100) or 100)
@@ -165,16 +171,40 @@ def _animated(image: Any, count: int, name: str) -> Decoded:
 def _pixels(image: Any) -> Picture:
     """An image of any mode as RGBA."""
     if image.mode.startswith("I") or image.mode == "F":
-        return _from_deep_grey(np.asarray(image, np.float64), 65535 if image.mode[0] == "I" else 1)
+        return _from_deep_grey(image)
     if image.mode not in ("1", "L", "LA", "P", "PA", "RGB", "RGBA"):
         image = image.convert("RGB")
     return _copied(image if image.mode == "RGBA" else image.convert("RGBA"))
 
 
-def _from_deep_grey(grey: npt.NDArray[np.float64], white: float) -> Picture:
-    levels = np.rint(np.clip(grey / white, 0, 1) * 255).astype(np.uint8)
-    opaque = np.full_like(levels, 255)
-    return np.dstack([levels, levels, levels, opaque])
+def _from_deep_grey(image: Any) -> Picture:
+    """An image of one deep channel, a few rows at a time."""
+    white = 1 if image.mode == "F" else 65535
+    pixels = np.full((image.height, image.width, 4), 255, np.uint8)
+    for top in range(0, image.height, BAND):
+        box = (0, top, image.width, min(top + BAND, image.height))
+        grey = np.asarray(image.crop(box), np.float64) / white
+        pixels[top : box[3], :, :3] = np.rint(np.clip(grey, 0, 1) * 255)[..., None]
+    return pixels
+
+
+def _half_is_missing(data: bytes, pixels: Picture) -> bool:
+    """Whether a PNG ends well, but long before its last row: what was never written is clear
+    black."""
+    lower = pixels[len(pixels) // 2 :]
+    if not data.startswith(PNG_SIGNATURE) or lower.any() or data[INTERLACED]:
+        return False
+    width, height, depth, colours = struct.unpack(">IIBB", data[16:26])
+    line = 1 + -(-width * depth * {0: 1, 2: 3, 3: 1, 4: 2, 6: 4}.get(colours, 1) // 8)
+    unpacker, length, at = zlib.decompressobj(), 0, len(PNG_SIGNATURE)
+    while at + 12 <= len(data):
+        size, kind = struct.unpack(">I4s", data[at : at + 8])
+        packed = data[at + 8 : at + 8 + size] if kind == b"IDAT" else b""
+        while packed and not unpacker.eof:
+            length += len(unpacker.decompress(packed, UNPACKED))
+            packed = unpacker.unconsumed_tail
+        at += size + 12
+    return bool(2 * length < line * height)
 
 
 def _copied(image: Any) -> Picture:

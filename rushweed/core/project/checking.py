@@ -5,10 +5,15 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
 
+from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.project.ground_rules import check_rules
+from rushweed.core.project.level import Level
 from rushweed.core.project.rules import GroundRules, Walker
 from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet
-from rushweed.core.values import Refusal
+from rushweed.core.values import Rect, Refusal
+
+LARGEST_AREA, LARGEST_BODY = 1 << 28, 4096
+"""Pixels that a sheet or a piece has in all, and that a walker is high."""
 
 
 def told(file: str, what: str) -> str:
@@ -22,8 +27,8 @@ def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> It
         check_rules(rules)
     except Refusal as refusal:
         yield f"rules are not right ({str(refusal).rstrip('.').lower()})"
-    if walker.body is not None and min(walker.body) < 0:
-        yield "walker › body is less than nothing"
+    if walker.body is not None and not 0 <= min(walker.body) <= max(walker.body) <= LARGEST_BODY:
+        yield f"walker › body is not from 0 to {LARGEST_BODY} px wide and high"
     if next_number < 1:
         yield f"next_number is {next_number}; numbers begin with 1"
 
@@ -31,9 +36,13 @@ def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> It
 def lost_picture(sheet: Sheet) -> str:
     """Why a sheet shows nothing at all; empty when it does."""
     for source in sheet.sources:
-        if min(source.size) < 1:
+        if not 1 <= min(source.size) <= max(source.size) <= LARGEST_SIDE:
             return f"the picture {source.path} is {source.size} px large"
-    return "" if sheet.sources else "it has no picture"
+    if not sheet.sources:
+        return "it has no picture"
+    if min(sheet.size) < 1 or sheet.size.width * sheet.size.height > LARGEST_AREA:
+        return f"it would be {sheet.size} px large"
+    return ""
 
 
 def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
@@ -43,6 +52,11 @@ def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
         sides = (*layout.margin, *layout.gap)
         if min(layout.cell) < 1 or min(sides) < 0:
             yield "layout has cells, margins or gaps that cannot be"
+    for piece in all_pieces(sheet):
+        if not fits_in_memory(piece.rect):
+            yield f"the piece {piece.number} is {piece.rect.size} px large"
+        for corners in few_cornered(piece):
+            yield f"the piece {piece.number} has a shape of {corners} corners"
     seen: set[int] = set()
     for number in (piece.number for piece in all_pieces(sheet)):
         if number in seen or number in taken:
@@ -54,6 +68,23 @@ def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
             yield f"the animation {animation.name} shows the piece {lost[0]}, which is not there"
         if animation.holds and len(animation.holds) != len(animation.frames):
             yield f"the animation {animation.name} holds {len(animation.holds)} frames of others"
+
+
+def breaches_of_level(level: Level) -> Iterator[str]:
+    """What is wrong with a level."""
+    if not level.layers:
+        yield "it has no layer"
+
+
+def fits_in_memory(rect: Rect) -> bool:
+    """Whether pixels can be held for a rectangle, be there any or not."""
+    return max(rect.size) <= LARGEST_SIDE and rect.area <= LARGEST_AREA
+
+
+def few_cornered(piece: Piece) -> Iterator[int]:
+    """The counts of corners of those rings of its shapes that enclose nothing."""
+    for shape in piece.shapes or ():
+        yield from (len(ring) for ring in shape.form.rings if len(ring) < 3)
 
 
 def all_pieces(sheet: Sheet) -> Iterator[Piece]:
@@ -73,13 +104,16 @@ def made_whole(sheet: Sheet, taken: Collection[int]) -> Sheet:
     seen = set(taken)
 
     def fresh(piece: Piece) -> bool:
-        new = piece.number not in seen
+        new = piece.number not in seen and fits_in_memory(piece.rect)
         seen.add(piece.number)
         return new
 
-    pieces = tuple(filter(fresh, sheet.pieces))
+    def sound(piece: Piece) -> Piece:
+        return replace(piece, shapes=None) if any(few_cornered(piece)) else piece
+
+    pieces = tuple(map(sound, filter(fresh, sheet.pieces)))
     missing = tuple(gone for gone in sheet.missing if fresh(gone.piece))
-    earlier = tuple(filter(fresh, sheet.earlier))
+    earlier = tuple(map(sound, filter(fresh, sheet.earlier)))
     kept = {piece.number for piece in pieces} | {gone.piece.number for gone in missing}
     layout = sheet.layout
     if isinstance(layout, EvenCells) and (

@@ -11,6 +11,7 @@ from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
 from pathlib import Path
 from typing import Any
 
+from rushweed.core.bounded import Number
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
@@ -34,7 +35,7 @@ class Head:
     """What `project.rushweed` holds. `sheets` and `levels` are file names without their endings."""
 
     name: str
-    next_number: int
+    next_number: Number
     rules: GroundRules
     treatments: tuple[Treatment, ...]
     recipes: tuple[Recipe, ...]
@@ -126,8 +127,8 @@ class _Loading:
 
     def _level(self, file: str) -> Level:
         level: Level = read_part(self._inside, file, Level)
-        if not level.layers:
-            raise Refusal(checking.told(file, "it has no layer"))
+        for wrong in checking.breaches_of_level(level):
+            raise Refusal(checking.told(file, wrong))
         return level
 
     def _refuse(self, file: str, wrong: list[str]) -> bool:

@@ -36,6 +36,12 @@ def read_part(inside: Inside, name: str, kind: type) -> Any:
     try:
         with without_collecting():
             body = json.loads(data)
+        if b"\\ud" in data or b"\\uD" in data:  # half of a character, which no file can hold
+            json.dumps(body, ensure_ascii=False).encode()
+    except RecursionError as problem:
+        raise Refusal(
+            f"{name} is nested deeper than any file of Rushweed. Bring back an older copy."
+        ) from problem
     except ValueError as problem:
         raise Refusal(
             f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import NotNegative, Positive, Rate, Seconds, within
+from rushweed.core.bounded import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.values import Colour, Size
 
@@ -94,7 +94,7 @@ class Recipe:
     y_up: bool = False
     units: Literal["pixels", "units"] = "pixels"
     picture: PictureForm = "PNG"
-    densities: tuple[Positive, ...] = (1,)
+    densities: tuple[Density, ...] = (1,)
     largest: Annotated[int, within(16, 16384)] = 4096
     sides: Sides = "any"
     square: bool = False

@@ -5,7 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import NotNegative, Number, Orientation, Positive, Rate, within
+from rushweed.core.bounded import (
+    Factor,
+    NotNegative,
+    Number,
+    Orientation,
+    Positive,
+    Rate,
+    Steps,
+    Whole,
+    within,
+)
 from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.body import Body
 from rushweed.core.project.facts import Facts
@@ -24,7 +34,7 @@ class Frames:
     """The frames of an animated picture: how large one is, how many, and how many a second."""
 
     size: Size
-    count: int
+    count: Positive
     rate: Rate
 
 
@@ -125,8 +135,8 @@ class Piece:
     rect: Rect
     pivot: Point
     name: str = ""
-    row: int = 0
-    column: int = 0
+    row: Whole = 0
+    column: Whole = 0
     shapes: tuple[Shape, ...] | None = None
     by_hand: bool = False
     offset: Point = Point(0, 0)
@@ -162,7 +172,7 @@ class Animation:
     frames: tuple[int, ...]
     rate: Rate = 8.0
     play: Play = "loop"
-    holds: tuple[int, ...] = ()
+    holds: tuple[Steps, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,9 +220,9 @@ class Sheet:
     belongs: Belonging | None = None
     licence: Licence = Licence()
     colour_key: ColourKey | None = None
-    pixel: Positive = 1
+    pixel: Factor = 1
     orientation: Orientation = 0
-    enlarged: Positive = 1
+    enlarged: Factor = 1
     layout: Layout | None = None
     left_out: tuple[Rect, ...] = ()
     pieces: tuple[Piece, ...] = ()

@@ -30,6 +30,8 @@ if TYPE_CHECKING:
 
 BLOCK = 16
 """Outlines are kept in blocks of so many cells a side."""
+MOST_AT_ONCE = 1 << 24
+"""So many cells are looked at in one go."""
 Key = tuple[int, int]
 Spans = tuple[tuple[float, float], ...]
 NONE = np.zeros((0, 4))
@@ -97,8 +99,21 @@ class SolidOutlines:
 def merged_outlines(project: Project, level: Level, stops: Stops = "all sides") -> list[Ring]:
     """The rings around all that is solid in a level: outer ones counter-clockwise as seen on the
     screen, holes clockwise; in pixels of the level."""
+    found = [edges_in(project, level, part, stops) for part in _occupied(project, level)]
+    return chained(np.concatenate(found)) if found else []
+
+
+def _occupied(project: Project, level: Level) -> Iterable[Rect]:
+    """Areas without overlap that hold all that is painted, and what it reaches into: one, or where
+    little lies far apart, those around it."""
     area = _painted(level)
-    return chained(edges_in(project, level, area, stops)) if area.area else []
+    if area.area <= MOST_AT_ONCE:
+        return [area] if area.area else []
+    reach = 1 + _farthest(project) // CHUNK
+    near = range(-reach, reach + 1)
+    keys = {key for layer in level.layers for key in layer.cells.chunks}
+    grown = {(x + dx, y + dy) for x, y in keys for dx in near for dy in near}
+    return [Rect(x * CHUNK, y * CHUNK, CHUNK, CHUNK) for x, y in sorted(grown)]
 
 
 def edges_in(project: Project, level: Level, area: Rect, stops: Stops) -> Segments:

@@ -204,7 +204,8 @@ class Bale(Station):
     def _is_quick(self, recipe: Recipe) -> bool:
         pixels = sum(s.size.width * s.size.height for s in self.project.sheets if s.pieces)
         pixels *= max((density**2 for density in recipe.densities), default=1)
-        return recipe.picture in ("PNG", "WebP") and pixels <= QUICK
+        quick = recipe.picture in ("PNG", "WebP") and pixels <= QUICK
+        return quick and not recipe.templates
 
     def _show_bundle(self) -> None:
         if self.face != PAGES:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QWidget
 
+from rushweed.core.bale.rendering import ENDING
 from rushweed.core.bale.templates import (
-    ENDING,
+    Rendering,
     check_name,
     read_templates,
-    render,
     shipped_templates,
 )
 from rushweed.core.folder.inside import Inside
@@ -40,6 +40,8 @@ class TemplateFace:
     ) -> None:
         self._desk, self._recipes, self._body = services.desk, recipes, body
         self._shown = ""
+        self._jobs = services.jobs
+        self._writing: Rendering | None = None
         self.written: Callable[[], object] = lambda: None
         self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
         self.editor.setAccessibleName(tr("Template"))
@@ -117,21 +119,41 @@ class TemplateFace:
 
     def preview(self) -> None:
         """Write the output anew, or say what is wrong and where."""
+        self._stop_writing()
         body = self._body()
         if body is None or not self._shown:
             self.output.setPlainText("")
             return
-        try:
-            known = {**self._known(), self._shown: self.editor.toPlainText()}
-            text = render(self._shown, known, body)
-        except Refusal as refusal:
-            self._output_group.result.tell(str(refusal), warns=True)
+        name, known = self._shown, {**self._known(), self._shown: self.editor.toPlainText()}
+        writing = self._writing = Rendering([name], known, body)
+
+        def work() -> Iterator[tuple[float, str, str | Refusal]]:
+            try:
+                yield 1.0, tr("Writing"), writing.texts()[name]
+            except Refusal as refusal:
+                yield 1.0, tr("Writing"), refusal
+
+        def done(result: str | Refusal) -> None:
+            if self._writing is writing:
+                self._writing = None
+                self._show_output(name, result)
+
+        self._jobs.start(work, done, quiet=True)
+
+    def _stop_writing(self) -> None:
+        """End what is being written, for it is not wanted any more."""
+        if self._writing is not None:
+            self._writing.stop()
+            self._writing = None
+
+    def _show_output(self, name: str, result: str | Refusal) -> None:
+        if isinstance(result, Refusal):
+            self._output_group.result.tell(str(result), warns=True)
             return
-        self.output.setPlainText(text[:MOST_SHOWN])
-        lines = text.count("\n")
+        self.output.setPlainText(result[:MOST_SHOWN])
         self._output_group.result.tell(
             tr("{name}: {lines} lines, {size} bytes.").format(
-                name=self._shown, lines=lines, size=len(text.encode())
+                name=name, lines=result.count("\n"), size=len(result.encode())
             )
         )
 
