@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -87,7 +88,10 @@ class Desk(QObject):
     def amend(self, last: History, words: str, edit: Edit) -> History:
         """Make an edit as part of the step that led to `last`, if nothing was done since; else
         as a step of its own. Returns the version it led to."""
-        self._become(self._sitting.amend(last, words, edit))
+        try:
+            self._become(self._sitting.amend(last, words, edit))
+        except Refusal as refusal:
+            self.refused.emit(str(refusal))
         return self.history
 
     def undo(self) -> None:
@@ -234,13 +238,11 @@ class Drag:
 
     def to(self, edit: Edit) -> None:
         """Show the project as this edit makes it of what it is without the change."""
-        if self._holds:
-            self._show(self._live.to(edit))
+        self._try(lambda live: live.to(edit))
 
     def further(self, edit: Edit) -> None:
         """Show the project with one more edit made."""
-        if self._holds:
-            self._show(self._live.further(edit))
+        self._try(lambda live: live.further(edit))
 
     def end(self, words: str = "") -> None:
         """Keep the change as one step of undo."""
@@ -253,7 +255,15 @@ class Drag:
         if self._holds:
             self._desk._become(self._desk._sitting.abandoned())
 
-    def _show(self, live: Transaction) -> None:
+    def _try(self, change: Callable[[Transaction], Transaction]) -> None:
+        """Show the change as it would be; what is refused is told, and leaves it as it was."""
+        if not self._holds:
+            return
+        try:
+            live = change(self._live)
+        except Refusal as refusal:
+            self._desk.refused.emit(str(refusal))
+            return
         self._desk._become(Sitting(self._desk.history, live), live=True)
 
 

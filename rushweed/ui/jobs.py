@@ -31,10 +31,13 @@ class Job(QThread):
         self._work = work
         self._stopping = False
         self.quiet = False
+        self.ending: Callable[[], object] | None = None
 
     def stop(self) -> None:
         """Ask it to end soon; nothing is handed over then."""
         self._stopping = True
+        if self.ending is not None:
+            self.ending()
 
     def run(self) -> None:
         result, told = None, monotonic() - EVERY
@@ -71,12 +74,13 @@ class Jobs(QObject):
         failed: Callable[[str], object] | None = None,
         arrived: Callable[[Any], object] | None = None,
         quiet: bool = False,
+        ending: Callable[[], object] | None = None,
     ) -> Job:
         """Begin some work; `done` gets its last result, unless it is stopped or fails; `arrived`
         gets what there is now and then. Quiet work, which nobody asked for, is not shown and has
-        no stop."""
+        no stop. `ending` ends what the work waits for, when it is to stop."""
         job = Job(work, self)
-        job.quiet = quiet
+        job.quiet, job.ending = quiet, ending
         self.running.append(job)
         if arrived is not None:
             job.arrived.connect(arrived)

@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 import io
-import warnings
 import zipfile
 from html import escape
 from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 from PIL import Image
 
 from rushweed.core.cut.gathering import accept, by_best_guesses, gather, see
@@ -128,29 +125,3 @@ def test_layers_of_openraster_become_pictures(tmp_path: Path) -> None:
         path.write_bytes(bad)
         with pytest.raises(Refusal, match=r"OpenRaster|no layer|is empty"):
             by_best_guesses(Project(), art, [[path]])
-
-
-WHOLE = {form: stored(few_colours(), form) for form in (*EXACT, "JPEG")}
-WHOLE |= {f"moving {form}": animated(form)[0] for form in ("PNG", "GIF", "WEBP")}
-
-
-@given(
-    st.sampled_from(sorted(WHOLE)),
-    st.floats(0, 1),
-    st.lists(st.tuples(st.floats(0, 0.999), st.integers(0, 255)), max_size=4),
-)
-def test_damaged_files_are_read_or_refused_with_a_sentence(
-    form: str, part: float, changes: list[tuple[float, int]]
-) -> None:
-    data = bytearray(WHOLE[form])
-    for place, value in changes:
-        data[int(place * len(data))] = value
-    damaged = bytes(data[: int(len(data) * (part if part < 0.9 else 1.0))])
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")  # the library's own remarks on damaged files
-        try:
-            picture = decode(damaged, "reed.png")
-        except Refusal as refusal:
-            assert "“reed.png”" in str(refusal) and str(refusal).endswith(".")
-        else:
-            assert picture.dtype == np.uint8 and picture.shape[2] == 4

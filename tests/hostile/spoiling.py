@@ -56,3 +56,16 @@ def spoil(path: Path, choose: Any) -> str:
         node[way[-1]] = junk
     path.write_text(json.dumps(body))
     return f"{path.name} {way} {'gone' if junk is GONE else repr(junk)[:40]}"
+
+
+def put(path: Path, way: tuple[Any, ...], junk: Any) -> None:
+    """Put something in one place of a file, or in place of all of it."""
+    if not way:
+        path.write_text(junk)
+        return
+    body = json.loads(path.read_text())
+    node = body
+    for key in way[:-1]:
+        node = node.setdefault(key, {}) if isinstance(node, dict) else node[key]
+    node[way[-1]] = junk
+    path.write_text(json.dumps(body))

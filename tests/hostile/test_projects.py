@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Iterator
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
+import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -14,75 +15,109 @@ from rushweed.core.bale.building import build_all
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
-from rushweed.core.values import Refusal
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.probes import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.drawing import Moment, Scene
+from tests.hostile import amount
+from tests.hostile.spoiling import DEEP, put, spoil
 
 WALK = Path(__file__).parents[2] / "demo" / "walks" / "to-the-beacon.txt"
-GONE = object()
-JUNK: list[Any] = [GONE, None, True, "", "x" * 300, "../up", [], [[]], {}]
-JUNK += [-1, 0, 1, 7, 65_536, 2**40, -2.5, 0.001, 1e300, float("nan")]
-
-
-def spots(node: Any, at: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
-    """The way to every value in a file; of long lists, to the first few."""
-    items = node.items() if isinstance(node, dict) else enumerate(node)
-    for key, part in list(items)[:8] if isinstance(node, list) else items:
-        yield (*at, key)
-        if isinstance(part, (dict, list)):
-            yield from spots(part, (*at, key))
-
-
-def spoil(path: Path, choose: Any) -> None:
-    """Put junk in one place of a file, any depth as likely as any other."""
-    body = json.loads(path.read_text())
-    ways = list(spots(body))
-    depth = choose(st.sampled_from(sorted({len(way) for way in ways})))
-    way = choose(st.sampled_from([way for way in ways if len(way) == depth]))
-    junk, node = choose(st.sampled_from(JUNK)), body
-    for key in way[:-1]:
-        node = node[key]
-    if junk is GONE:
-        del node[way[-1]]
-    else:
-        node[way[-1]] = junk
-    path.write_text(json.dumps(body))
+HEAD, SHEET = "project.rushweed", "sheets/heron.sheet.json"
+LEVEL = "levels/heron-pool.level.json"
 
 
 @given(st.data())
 @settings(
-    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    max_examples=amount(25, 5000),
+    deadline=None,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 def test_one_wrong_value_ends_in_a_sentence_or_in_a_project_that_works(
     demo: Path, tmp_path: Path, data: st.DataObject
 ) -> None:
-    paths = [demo / "project.rushweed", *sorted(demo.glob("*/*.json"))]
+    paths = [demo / HEAD, *sorted(demo.glob("*/*.json"))]
     path = data.draw(st.sampled_from(paths))
     whole = path.read_bytes()
     try:
         spoil(path, data.draw)
-        wrong = path.read_bytes()
-        try:
-            project = files.load(demo)
-        except Refusal as refusal:
-            assert str(refusal).endswith(".") and path.read_bytes() == wrong
-            return
-        files.save(project, tmp_path / "copy")
-        assert files.load(tmp_path / "copy") == project, "nothing is lost on the way"
-        art = Art(demo)
-        find_all(project, art)
-        if project.levels:
-            level = data.draw(st.sampled_from(project.levels)).name
-            _works_or_says(lambda: probe(project, level, art))
-            _works_or_says(lambda: replay(Ground(project, level), read_walk(WALK.read_text())))
-        _works_or_says(lambda: build_all(project, demo, tmp_path / "out"))
+        _opens_or_says(demo, tmp_path)
     finally:
         path.write_bytes(whole)
 
 
-def _works_or_says(act: Any) -> None:
+def _opens_or_says(folder: Path, out: Path) -> None:
+    """A folder is refused in one sentence, and what is whole of it opens; or all works."""
     try:
-        act()
+        project = files.load(folder)
     except Refusal as refusal:
-        assert str(refusal).endswith(".")
+        assert str(refusal).endswith(".") and len(str(refusal).encode()) < 1000
+        try:
+            project, left_out = files.load_what_is_whole(folder)
+        except Refusal:
+            return
+        assert left_out
+    files.save(project, out / "copy")
+    assert files.load(out / "copy") == project, "nothing is lost on the way"
+    _all_works(project, folder, out)
+
+
+def _all_works(project: Project, folder: Path, out: Path) -> None:
+    art = Art(folder)
+    acts: list[Callable[[], Any]] = [lambda: find_all(project, art)]
+    for level in project.levels[:1]:
+        ground, keys = Ground(project, level.name), read_walk(WALK.read_text())
+        acts += [
+            partial(probe, project, level.name, art),
+            partial(replay, ground, keys),
+            partial(Scene(project, art).level, level, Rect(0, 0, 300, 200), Moment(0.3)),
+        ]
+    acts.append(lambda: build_all(project, folder, out / "out"))
+    for act in acts:
+        try:
+            act()
+        except Refusal as refusal:
+            assert str(refusal).endswith(".")
+
+
+POLYGON = {"form": {"kind": "polygon", "corners": [[0, 0], [1, 1]]}}
+FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
+
+
+@pytest.mark.parametrize(
+    ("file", "way", "junk", "words"),
+    [
+        (SHEET, ("enlarged",), 100_000, "enlarged is not right"),
+        (SHEET, ("enlarged",), 1000, "px large"),
+        (SHEET, ("pixel",), 1000, "px large"),
+        (SHEET, ("name",), "\ud800", "not whole JSON"),
+        (SHEET, ("sources",), [], "no picture"),
+        (SHEET, ("sources", 0, "size"), [10**6, 10**6], "px large"),
+        (SHEET, ("pieces", 0, "rect"), [0, 0, 10**6, 10**6], "px large"),
+        (SHEET, ("pieces", 0, "number"), 2**31, "number is not right"),
+        (SHEET, ("pieces", 0, "row"), 10**30, "row is not right"),
+        (SHEET, ("pieces", 0, "shapes"), [POLYGON], "shape of 2 corners"),
+        (SHEET, ("animations", 0, "holds"), [10**9], "holds › 0 is not right"),
+        (HEAD, ("recipes", 0, "densities"), [10**6], "densities › 0 is not right"),
+        (HEAD, ("next_number",), 10**20, "next_number is not right"),
+        (HEAD, ("walker", "body"), [10**6, 4], "walker › body"),
+        (LEVEL, ("layers", 0, "cells"), FAR, ""),
+        (LEVEL, ("layers", 0, "cells"), [{"y": 10**9, "x": 0, "cells": [[1, 1]]}], "500000"),
+        (SHEET, (), DEEP, "nested deeper"),
+        (HEAD, (), DEEP, "nested deeper"),
+        (SHEET, (), '{"format": -1}', "never was"),
+        (SHEET, (), '{"format": ' + "9" * 5000 + "}", "not whole JSON"),
+        (SHEET, (), "\x00\x01", "not whole JSON"),
+    ],
+)
+def test_what_cannot_be_is_told_with_its_file_and_place(
+    file: str, way: tuple[Any, ...], junk: Any, words: str, demo: Path, tmp_path: Path
+) -> None:
+    put(demo / file, way, junk)
+    if words:
+        with pytest.raises(Refusal, match=words) as told:
+            files.load(demo)
+        assert file in str(told.value)
+    _opens_or_says(demo, tmp_path)

@@ -117,11 +117,14 @@ class Inside:
             return
 
     def remove_folder(self, name: str) -> None:
-        """Remove a folder with all that it holds, following no link."""
+        """Remove a folder with all that it holds, or whatever else is there, following no link."""
         *above, last = self._linked_parts(name)
         try:
             with self._opened(above) as place:
-                shutil.rmtree(last, dir_fd=place, ignore_errors=True)
+                if stat.S_ISDIR(os.lstat(last, dir_fd=place).st_mode):
+                    shutil.rmtree(last, dir_fd=place, ignore_errors=True)
+                else:
+                    os.unlink(last, dir_fd=place)
         except (FileNotFoundError, NotADirectoryError):
             return
 

@@ -64,7 +64,7 @@ def file_stems(names: Iterable[str], lower: bool = True) -> list[str]:
         while len(base.encode()) > LONGEST_STEM:
             base = base[:-1].rstrip("-.")
         if base.split(".")[0].casefold() in DEVICES:
-            base = f"{base}-"
+            base = base.replace(".", "-") if "." in base else f"{base}-"
         stem, count = base, 2
         while stem.casefold() in stems:
             stem, count = f"{base}-{count}", count + 1

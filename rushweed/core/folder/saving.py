@@ -134,10 +134,11 @@ def plan_of(inside: Inside) -> Plan | None:
         return None
     try:
         body = json.loads(inside.read(PLAN, LARGEST_PLAN))
-        plan = Plan(dict(body["write"]), tuple(body["remove"]))
+        plan = Plan(body["write"], tuple(body["remove"]))
         for name in (*plan.write, *plan.remove):
             parts_of(name)
-        if all(type(place) is str and place.isdecimal() for place in plan.write.values()):
+        numbered = all(type(n) is str and n.isdecimal() for n in plan.write.values())
+        if numbered and type(body["remove"]) is list:
             return plan
     except FileNotFoundError:
         return None

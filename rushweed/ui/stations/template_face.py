@@ -138,7 +138,7 @@ class TemplateFace:
                 self._writing = None
                 self._show_output(name, result)
 
-        self._jobs.start(work, done, quiet=True)
+        self._jobs.start(work, done, quiet=True, ending=writing.stop)
 
     def _stop_writing(self) -> None:
         """End what is being written, for it is not wanted any more."""

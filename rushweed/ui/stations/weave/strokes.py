@@ -74,10 +74,9 @@ class Strokes:
         """Begin a stroke with the tool in hand."""
         tool = self._held.tool
         rubs = tool == "Erase"
-        brush = ERASER if rubs else self._held.brush
-        if brush is None and not self._held.hem:
-            self._desk.refused.emit(FIRST)
+        if not self._in_hand():
             return None
+        brush = ERASER if rubs else self._held.brush
         if tool == "Fill":
             self._fill(level, self.cell(press.place))
             return None
@@ -91,6 +90,8 @@ class Strokes:
         if pointer is None or not way:
             self._desk.refused.emit(tr("Draw a stroke first, then repeat it where the pointer is."))
             return
+        if not self._in_hand():
+            return
         column, row = self.cell(pointer)
         places = [(column + across, row + down) for across, down in way]
         rubs = self._held.tool == "Erase"
@@ -98,6 +99,16 @@ class Strokes:
         drawn = partial(self._drawn, level, places=places, rubs=rubs)
         words = tr("Repeated a stroke on {layer}").format(layer=level.layers[index].name)
         self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
+
+    def _in_hand(self) -> bool:
+        """Whether there is anything to draw or rub with; where there is not, that is said."""
+        held = self._held
+        if held.hem and all(hem.name != held.hem for hem in self._desk.project.hems):
+            held.hem = ""
+        if held.tool == "Erase" or held.brush is not None or held.hem:
+            return True
+        self._desk.refused.emit(FIRST)
+        return False
 
     def guard(self, level: Level, cell: Key) -> tuple[str, str, int | None] | None:
         """What painting here would replace that serves another purpose."""
