@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable
+from contextlib import redirect_stdout
 
 import typer
 
+from rushweed.core.folder.names import printable
 from rushweed.core.values import Refusal
 from rushweed.verbs import looking, projects, ruling, walking
+from rushweed.verbs.harmless import Harmless
 
 app = typer.Typer(
     help="The bench between the art and the game. Without a verb, opens the window.",
@@ -30,6 +33,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "watch": projects.watch_project,
     "demo": projects.copy_demo,
 }
+LONGEST_SENTENCE = 4000
 for name, verb in VERBS.items():
     app.command(name)(verb)
 
@@ -37,9 +41,17 @@ for name, verb in VERBS.items():
 def run_verb(words: list[str]) -> int:
     """Run one verb. Returns the exit status."""
     try:
-        app(words, prog_name="rushweed")
+        with redirect_stdout(Harmless(sys.stdout)):
+            app(words, prog_name="rushweed")
     except Refusal as refusal:
-        print(refusal, file=sys.stderr)
+        print(printable(str(refusal), LONGEST_SENTENCE), file=sys.stderr)
+        return 1
+    except OSError as problem:
+        place = printable(str(problem.filename or "That"))
+        print(f"“{place}” cannot be used ({problem.strerror}). Check the path.", file=sys.stderr)
+        return 1
+    except MemoryError:
+        print("There is not enough memory for that. Do it in smaller parts.", file=sys.stderr)
         return 1
     except SystemExit as end:
         return end.code if isinstance(end.code, int) else 1

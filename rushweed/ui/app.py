@@ -14,10 +14,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core.project.files import load_what_is_whole
+from rushweed.core.project.files import is_project, load_what_is_whole
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk, open_project
 from rushweed.ui.look.colours import look
@@ -73,7 +72,7 @@ class Session:
         try:
             project, lock = open_project(folder)
         except Refusal as refusal:
-            if self.window is not None or (folder / HEAD).exists():
+            if self.window is not None or is_project(folder):
                 return self.refused(folder, refusal)
             raise
         self.settings.remember_project(folder)
@@ -97,7 +96,7 @@ class Session:
         """Tell why a project cannot be opened, in a window that has another one, or none yet."""
         window = self.window or self.open_new()
         acts = []
-        if (folder / HEAD).exists():
+        if is_project(folder):
             acts = [(tr("Open what is whole"), lambda: self.open_whole(folder))]
         window.notice.tell(str(refusal), *acts)
         return window

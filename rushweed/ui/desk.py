@@ -269,7 +269,7 @@ class Drag:
 
 def open_project(folder: Path) -> tuple[Project, ProjectLock]:
     """Load a project and hold it. Raises Refusal with a sentence when it cannot be opened."""
-    if not folder.exists():
+    if not files.is_project(folder):
         files.load(folder)
     lock = ProjectLock(folder)
     try:

@@ -70,7 +70,7 @@ def outline_image(
     image: Annotated[Path, typer.Argument(help="A picture.", show_default=False)],
     as_json: AsJson = False,
     closeness: Annotated[
-        float, typer.Option(help="How far they may be from the pixels, in pixels.")
+        float, typer.Option(help="How far they may be from the pixels, in pixels.", min=0, max=1000)
     ] = 0,
     promise: Annotated[
         PromiseName, typer.Option(help="On which side of the pixels they stay.")

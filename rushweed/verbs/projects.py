@@ -36,7 +36,7 @@ from rushweed.verbs.ruling import (
 from rushweed.verbs.sarif import sarif
 from rushweed.verbs.shared import AsJson, ProjectFolder, progress
 
-LARGEST_PICTURE = 1 << 28
+LARGEST_PICTURE, FARTHEST = 1 << 28, 1 << 30
 
 
 def make_new(
@@ -127,7 +127,10 @@ def render_level(
         tuple[int, int, int, int] | None,
         typer.Option("--area", help="x, y, width and height in pixels; all of it without."),
     ] = None,
-    seconds: Annotated[float, typer.Option("--seconds", help="How long it has run.")] = 0.0,
+    seconds: Annotated[
+        float,
+        typer.Option("--seconds", help="How long it has run.", min=0, max=1e6),
+    ] = 0.0,
 ) -> None:
     """Draw a level to a PNG, as the game should."""
     loaded = files.load(project)
@@ -138,6 +141,8 @@ def render_level(
     wanted = Rect(*area) if area else whole
     if wanted.width < 1 or wanted.height < 1:
         raise Refusal(f"There is nothing to draw of “{level}”. Paint it, or give an area.")
+    if max(map(abs, wanted)) > FARTHEST:
+        raise Refusal("No level reaches so far. Give an area nearer to its origin.")
     if wanted.area > LARGEST_PICTURE:
         raise Refusal(f"{wanted.size} px are too many for one picture. Give a smaller area.")
     picture = Scene(loaded, Art(project)).level(shown, wanted, Moment(seconds))
@@ -154,9 +159,12 @@ def watch_project(
         Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
     ],
     recipe: Annotated[list[str] | None, typer.Option("--recipe")] = None,
-    every: Annotated[float, typer.Option("--every", help="Seconds between two looks.")] = 0.5,
+    every: Annotated[
+        float,
+        typer.Option("--every", help="Seconds between two looks.", min=0.05, max=3600),
+    ] = 0.5,
     builds: Annotated[
-        int, typer.Option("--builds", help="End after so many builds; 0 goes on.")
+        int, typer.Option("--builds", help="End after so many builds; 0 goes on.", min=0)
     ] = 0,
 ) -> None:
     """Build whenever a file of the project changes, until it is stopped."""

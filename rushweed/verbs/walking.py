@@ -10,6 +10,7 @@ from typing import Annotated, Any
 import typer
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.folder.inside import read_anywhere
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
@@ -20,6 +21,7 @@ from rushweed.core.walk.underfoot import acts_on, ground_at, touching, wade_at
 from rushweed.core.walk.walker import Ground, Motion
 from rushweed.verbs.shared import AsJson, ProjectFolder
 
+LARGEST_WALK = 16 << 20
 LevelName = Annotated[str, typer.Argument(help="The name of a level.", show_default=False)]
 
 
@@ -36,7 +38,7 @@ def walk_level(
     loaded = files.load(project)
     ground = Ground(loaded, level)
     try:
-        text = keys.read_text(encoding="utf-8")
+        text = read_anywhere(keys, LARGEST_WALK).decode()
     except (OSError, UnicodeDecodeError) as problem:
         raise Refusal(f"“{keys}” cannot be read as text. Check the path.") from problem
     path = replay(ground, read_walk(text))

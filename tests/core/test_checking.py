@@ -41,7 +41,7 @@ BREACHES: list[tuple[str, Spoil, str]] = [
     (HEAD, lambda b: b.update(next_number=2), "there is a piece"),
     (HEAD, lambda b: b["rules"].update(tile=[0, 16]), "rules are not right"),
     (HEAD, lambda b: b["rules"].update(resolution=[4, 4]), "rules are not right"),
-    (HEAD, lambda b: b["walker"].update(body=[-3, 4]), "less than nothing"),
+    (HEAD, lambda b: b["walker"].update(body=[-3, 4]), "walker › body is not from 0"),
     ("levels/heron-pool.level.json", lambda b: b["layers"].clear(), "no layer"),
     ("levels/heron-pool.level.json", lambda b: b.update(name="Sluice house"), "another level"),
     (SHEET, lambda b: b.update(nonsense=1), "nonsense"),

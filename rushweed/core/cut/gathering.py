@@ -16,6 +16,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.bounds import check_area
 from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode, decode_frames, read_bytes
@@ -42,7 +43,10 @@ def take_in(art: Art, group: list[Path]) -> Sheet:
     Raises Refusal when a file cannot be read or copied.
     """
     name = stem_of(group)
-    return Sheet(name, tuple(_take_in(art, path, name, len(group) > 1) for path in group))
+    sources = tuple(_take_in(art, path, name, len(group) > 1) for path in group)
+    width, height = sum(s.size.width for s in sources), max(s.size.height for s in sources)
+    check_area(Size(width, height), name)
+    return Sheet(name, sources)
 
 
 def add_sheets(project: Project, sheets: Sequence[Sheet]) -> tuple[Project, tuple[str, ...]]:

@@ -195,6 +195,12 @@ class Inside:
             os.fsync(handle)
 
 
+def read_anywhere(path: Path, most: int = LARGEST) -> bytes:
+    """The bytes of a plain file that somebody named, wherever it lies; see `Inside.read`."""
+    true = path.resolve()
+    return Inside(true.parent).read(true.name, most)
+
+
 def _make_folder(name: str, place: int, mode: int) -> None:
     try:
         os.mkdir(name, mode, dir_fd=place)

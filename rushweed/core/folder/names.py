@@ -11,7 +11,7 @@ from rushweed.core.values import Refusal
 LONGEST = 255
 """Bytes of a file's name, on all usual file systems."""
 LONGEST_STEM = 60
-MOST_PRINTED = 80
+MOST_PRINTED = 200
 DEVICES = frozenset(
     {"con", "prn", "aux", "nul", "conin$", "conout$"}
     | {f"{port}{number}" for port in ("com", "lpt") for number in "0123456789¹²³"}
@@ -80,7 +80,8 @@ def _can_be(part: str) -> bool:
     return len(encoded) <= LONGEST and not re.search(r"[\x00-\x1f\x7f]", part)
 
 
-def printable(name: str) -> str:
-    """A name as it can be printed, whatever is in it; of a very long one the beginning."""
-    text = name.encode(errors="backslashreplace").decode()
-    return f"{text[:MOST_PRINTED]}…" if len(text) > MOST_PRINTED else text
+def printable(text: str, most: int = MOST_PRINTED) -> str:
+    """A text as it can be printed, whatever is in it; of a very long one both ends."""
+    safe = "".join(c if c.isprintable() or c == "\n" else ascii(c)[1:-1] for c in text)
+    half = most // 2
+    return f"{safe[:half]}…{safe[-half:]}" if len(safe) > most else safe

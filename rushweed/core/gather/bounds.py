@@ -37,7 +37,12 @@ def check_size(size: Size, name: str, frames: int = 1) -> None:
             f"“{name}” claims to be {size} px; Rushweed takes up to {LARGEST_SIDE} a side. "
             "Split it into smaller sheets."
         )
-    if width * height * frames > most_pixels():
+    check_area(size, name, frames)
+
+
+def check_area(size: Size, name: str, frames: int = 1) -> None:
+    """Raise Refusal for more pixels than a picture may have, all its frames together."""
+    if size.width * size.height * frames > most_pixels():
         claimed = f"{frames} frames of {size}" if frames > 1 else f"{size}"
         raise Refusal(
             f"“{name}” claims to be {claimed} px, more than the {most_pixels() / 1e6:g} million "

@@ -10,16 +10,16 @@ import hashlib
 import io
 import struct
 import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.bounded import LARGEST_SIDE
-from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.inside import Inside, read_anywhere
 from rushweed.core.gather.bounds import check_size
 from rushweed.core.project.sheet import Frames
 from rushweed.core.values import Refusal, Size
@@ -55,21 +55,24 @@ def content_hash(data: bytes) -> str:
 
 def read_bytes(path: Path) -> bytes:
     """A picture file's bytes. Raises Refusal with one sentence when it cannot be read."""
-    return read_inside(path.resolve().parent, path.resolve().name)
+    return _read(lambda: read_anywhere(path, LARGEST_FILE), path.name)
 
 
 def read_inside(folder: Path, name: str) -> bytes:
     """The bytes of a picture file that lies in a folder, by its path there; see `Inside.read`."""
-    path = folder / name
+    return _read(lambda: Inside(folder).read(name, LARGEST_FILE), PurePosixPath(name).name)
+
+
+def _read(read: Callable[[], bytes], name: str) -> bytes:
     try:
-        return Inside(folder).read(name, LARGEST_FILE)
+        return read()
     except FileNotFoundError as problem:
-        raise Refusal(f"“{path.name}” is gone. Bring the file back, then try again.") from problem
+        raise Refusal(f"“{name}” is gone. Bring the file back, then try again.") from problem
     except IsADirectoryError as problem:
-        raise Refusal(f"“{path.name}” is a folder, not a picture. Choose a picture.") from problem
+        raise Refusal(f"“{name}” is a folder, not a picture. Choose a picture.") from problem
     except OSError as problem:
         raise Refusal(
-            f"“{path.name}” cannot be read ({problem.strerror}). Check its permissions."
+            f"“{name}” cannot be read ({problem.strerror}). Check its permissions."
         ) from problem
 
 

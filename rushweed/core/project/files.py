@@ -6,6 +6,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
 from pathlib import Path
@@ -47,13 +48,18 @@ class Head:
     levels: tuple[str, ...] = ()
 
 
+def is_project(folder: Path) -> bool:
+    """Whether a folder holds the head of a project; one that cannot be looked into does not."""
+    return os.path.lexists(folder / HEAD)
+
+
 def load(folder: Path) -> Project:
     """Read a project's folder.
 
     Raises Refusal with one sentence when something is missing, broken, newer than this program,
     or points outside the folder.
     """
-    inside = Inside(folder)
+    inside = _inside(folder)
     with saving.at_rest(inside, HEAD):
         saving.plan_of(inside)
         return _Loading(inside, None).project()
@@ -62,7 +68,7 @@ def load(folder: Path) -> Project:
 def load_what_is_whole(folder: Path) -> tuple[Project, list[str]]:
     """Read a project's folder without what is broken in it. Returns the project, and a sentence
     for each thing that was left out. Raises Refusal when not even its head can be read."""
-    inside = Inside(folder)
+    inside = _inside(folder)
     left_out: list[str] = []
     with saving.at_rest(inside, HEAD):
         try:
@@ -70,6 +76,13 @@ def load_what_is_whole(folder: Path) -> tuple[Project, list[str]]:
         except Refusal as refusal:
             left_out.append(str(refusal))
         return _Loading(inside, left_out).project(), left_out
+
+
+def _inside(folder: Path) -> Inside:
+    try:
+        return Inside(folder)
+    except (OSError, RuntimeError, ValueError) as problem:
+        raise Refusal(f"“{printable(str(folder))}” cannot be opened. Check the path.") from problem
 
 
 class _Loading:

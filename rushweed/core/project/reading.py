@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import json
+import os
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import is_dataclass
@@ -87,7 +88,7 @@ def _missing(folder: Path, name: str) -> str:
         return (
             f"The project lists {name}, but the file is gone. Bring it back or take it off {HEAD}."
         )
-    if not folder.exists():
+    if not os.path.lexists(folder):
         return f"There is no folder “{folder}”. Check the path."
     return f"“{folder}” holds no {HEAD}, so it is not a project. Choose a folder that has one."
 

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
+from rushweed.core.project.files import is_project
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD
 from rushweed.ui.desk import Desk
 from rushweed.ui.recovering import RecoveryKeeper
 from rushweed.ui.settings import Settings, state_folder
@@ -51,7 +51,7 @@ class ProjectActs(QObject):
 
     def save(self) -> bool:
         """Save; asks for a folder the first time."""
-        if not (self._desk.folder / HEAD).exists() or self._desk.read_only:
+        if not is_project(self._desk.folder) or self._desk.read_only:
             return self.save_elsewhere()
         return self._note(self._desk.save())
 
