@@ -121,3 +121,30 @@ def test_what_cannot_be_is_told_with_its_file_and_place(
             files.load(demo)
         assert file in str(told.value)
     _opens_or_says(demo, tmp_path)
+
+
+def test_a_sheet_that_is_partly_sound_opens_without_the_rest(demo: Path) -> None:
+    whole = files.load(demo).sheet("heron")
+    put(demo / SHEET, ("pieces", 0, "rect"), [0, 0, 9, 0])
+    put(demo / SHEET, ("pieces", 2, "pivot"), ["far", None])
+    put(demo / SHEET, ("kind",), "bird")
+    put(demo / SHEET, ("animations",), [{"name": "sleep", "frames": "all"}])
+    project, left_out = files.load_what_is_whole(demo)
+    sheet = project.sheet("heron")
+    assert sheet.pieces == (whole.pieces[1], *whole.pieces[3:])
+    assert (sheet.kind, sheet.animations) == ("picture", ())
+    for place in ("pieces › 0", "pieces › 2", "kind", "animations › 0"):
+        assert any(f"{SHEET}: {place}" in sentence for sentence in left_out), place
+
+
+@pytest.mark.parametrize("version", [1, 2, 3])
+def test_older_files_that_are_none_are_refused(version: int, demo: Path) -> None:
+    for key, junk in (("recipes", [7]), ("treatments", [7]), ("rules", {"tile": 7}), ("walker", 3)):
+        put(demo / HEAD, (key,), junk)
+        put(demo / HEAD, ("format",), version)
+        with pytest.raises(Refusal):
+            files.load(demo)
+    put(demo / LEVEL, ("layers",), [7, {"props": 7}])
+    put(demo / LEVEL, ("format",), version)
+    with pytest.raises(Refusal):
+        files.load(demo)

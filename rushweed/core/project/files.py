@@ -93,7 +93,7 @@ class _Loading:
         self._taken: set[int] = set()
 
     def project(self) -> Project:
-        head: Head = read_part(self._inside, HEAD, Head)
+        head: Head = read_part(self._inside, HEAD, Head, self._left_out)
         rules = head.rules
         wrong = list(checking.breaches_of_head(rules, head.walker, head.next_number))
         if self._refuse(HEAD, wrong):
@@ -127,7 +127,7 @@ class _Loading:
         return tuple(found.values())
 
     def _sheet(self, file: str) -> Sheet:
-        sheet: Sheet = read_part(self._inside, file, Sheet)
+        sheet: Sheet = read_part(self._inside, file, Sheet, self._left_out)
         for source in sheet.sources:
             check_inside(source.path, sheet.name)
         lost = checking.lost_picture(sheet)
@@ -139,7 +139,7 @@ class _Loading:
         return sheet
 
     def _level(self, file: str) -> Level:
-        level: Level = read_part(self._inside, file, Level)
+        level: Level = read_part(self._inside, file, Level, self._left_out)
         for wrong in checking.breaches_of_level(level):
             raise Refusal(checking.told(file, wrong))
         return level

@@ -25,8 +25,13 @@ def migrate(body: Any, name: str) -> dict[str, Any]:
     if version < 1:
         raise Refusal(f"{name} says it is of format {version}, which never was. Put it right.")
     content: dict[str, Any] = body
-    for step in range(version, FORMAT):
-        content = STEPS[step](content)
+    try:
+        for step in range(version, FORMAT):
+            content = STEPS[step](content)
+    except (TypeError, AttributeError, LookupError, ValueError) as problem:
+        raise Refusal(
+            f"{name} is not what a file of format {version} is. Bring back an older copy."
+        ) from problem
     return content
 
 

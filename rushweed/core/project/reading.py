@@ -13,8 +13,10 @@ from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
+from rushweed.core.folder.names import printable
 from rushweed.core.project.building import Doubtful, build
 from rushweed.core.project.migrations import migrate
+from rushweed.core.project.salvaging import without
 from rushweed.core.values import Refusal
 
 if TYPE_CHECKING:
@@ -23,9 +25,10 @@ if TYPE_CHECKING:
 HEAD = "project.rushweed"
 
 
-def read_part(inside: Inside, name: str, kind: type) -> Any:
-    """A value of that kind from a file of a project's folder. Raises Refusal with file, place and
-    sentence when it is missing, broken, or newer than this program."""
+def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None = None) -> Any:
+    """A value of that kind from a file of a project's folder. With a list, what is not right in it
+    is left out and told there, where the rest makes sense without. Raises Refusal with file, place
+    and sentence when it is missing, broken, or newer than this program."""
     try:
         data = saving.read(inside, name)
     except (FileNotFoundError, NotADirectoryError) as problem:
@@ -52,7 +55,7 @@ def read_part(inside: Inside, name: str, kind: type) -> Any:
         with without_collecting():
             return build(kind, body)
     except Doubtful:
-        return _read_closely(name, kind, body)
+        return _read_closely(name, kind, body, left_out)
 
 
 @contextmanager
@@ -68,19 +71,31 @@ def without_collecting() -> Iterator[None]:
             gc.enable()
 
 
-def _read_closely(name: str, kind: type, body: Any) -> Any:
+def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) -> Any:
     """Read with the full models, which know what is wrong."""
     from pydantic import ValidationError
 
     try:
         return adapter(kind).validate_python(body)
     except ValidationError as problem:
-        first = problem.errors()[0]
-        place = " › ".join(str(part) for part in first["loc"]) or "the file"
-        raise Refusal(
-            f"{name}: {place} is not right ({first['msg'].lower()}). "
-            "Put it right or bring back an older copy."
-        ) from problem
+        wrong = problem.errors()
+        told = _told(name, wrong[0])
+        if left_out is None:
+            raise Refusal(told) from problem
+    try:
+        whole = adapter(kind).validate_python(without(body, [error["loc"] for error in wrong]))
+    except ValidationError as problem:
+        raise Refusal(told) from problem
+    left_out += [_told(name, error) for error in wrong]
+    return whole
+
+
+def _told(name: str, error: Any) -> str:
+    place = " › ".join(printable(str(part)) for part in error["loc"]) or "the file"
+    return (
+        f"{name}: {place} is not right ({error['msg'].lower()}). "
+        "Put it right or bring back an older copy."
+    )
 
 
 def _missing(folder: Path, name: str) -> str:
