@@ -93,7 +93,7 @@ def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) 
 def _told(name: str, error: Any) -> str:
     place = " › ".join(printable(str(part)) for part in error["loc"]) or "the file"
     return (
-        f"{name}: {place} is not right ({error['msg'].lower()}). "
+        f"{name}: {place} is not right ({error['msg'].lower().replace("valid tuple", "list")}). "
         "Put it right or bring back an older copy."
     )
 

@@ -138,6 +138,7 @@ class TemplateFace:
                 self._writing = None
                 self._show_output(name, result)
 
+        self._output_group.result.tell(tr("Writing {name} …").format(name=name))
         self._jobs.start(work, done, quiet=True, ending=writing.stop)
 
     def _stop_writing(self) -> None:
