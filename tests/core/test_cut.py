@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -13,7 +15,10 @@ from rushweed.core.cut.cutting import count_cells, cut, even_cuts
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
+from rushweed.core.cut.regions import regions_of
+from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
+from rushweed.core.cut.seeing.readings import Ranked
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
@@ -98,6 +103,53 @@ def test_loose_pieces_read_by_rows_even_when_heights_differ() -> None:
     found = loose_pieces(mask, LoosePieces())
     assert [r.x for r in found] == [2, 30, 50, 2, 20], "the lone pixel is below the least size"
     assert loose_pieces(np.zeros((3, 3), bool), LoosePieces()) == []
+
+
+def egg(width: int, height: int) -> np.ndarray:
+    """A round figure."""
+    y, x = np.mgrid[:height, :width]
+    return ((x + 0.5) / width - 0.5) ** 2 + ((y + 0.5) / height - 0.5) ** 2 <= 0.25
+
+
+@given(st.lists(st.booleans(), min_size=4, max_size=9), st.integers(10, 24), st.integers(10, 24))
+def test_figures_that_touch_are_parted_where_they_are_thin(
+    touches: list[bool], width: int, height: int
+) -> None:
+    mask = np.zeros((height + 4, 4 + len(touches) * (width + 3)), bool)
+    x, wanted = 2, []
+    for touch in touches:
+        mask[2 : 2 + height, x : x + width] |= egg(width, height)
+        wanted.append(Rect(x, 2, width, height))
+        x += width if touch else width + 3
+    apart = 1 + sum(not touch for touch in touches[:-1])
+    assert len(loose_pieces(mask, LoosePieces())) == apart
+    found = loose_pieces(mask, LoosePieces(parted=True))
+    alone = [not before and not after for before, after in pairwise([False, *touches[:-1], False])]
+    if 2 * sum(alone) > apart:  # most of what hangs together shows how large one is
+        assert found == wanted
+
+
+def test_a_silhouette_that_comes_again_is_another_figure() -> None:
+    house = np.ones((14, 12), bool)
+    house[:4, :3] = house[:4, 9:] = False
+    mask = np.zeros((60, 60), bool)
+    for left in (2, 20, 38):
+        mask[2:16, left : left + 12] = house
+    mask[30:44, 2:38] = np.tile(house, 3)
+    rects = loose_pieces(mask, LoosePieces(parted=True))
+    assert rects[3:] == [Rect(left, 30, 12, 14) for left in (2, 14, 26)]
+    seen = inspect(np.dstack([mask * 200] * 3 + [mask * 255]).astype(np.uint8))
+    assert seen.loose_layout.within or (seen.loose_layout.parted and len(seen.loose) == 6)
+
+
+def test_one_long_thing_among_others_of_all_sizes_stays_whole() -> None:
+    mask = np.zeros((40, 80), bool)
+    mask[2:10, 2:10] = mask[2:10, 22:30] = True
+    mask[5:7, 2:30] = True
+    for left, width, height in ((40, 20, 9), (64, 4, 12), (70, 3, 3)):
+        mask[20 : 20 + height, left : left + width] = True
+    regions = regions_of(mask)
+    assert not told_apart(Ranked((), 0.5), mask, regions).parted
 
 
 def test_what_stands_tall_beside_small_rows_belongs_to_the_first_of_them() -> None:

@@ -18,10 +18,11 @@ from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
 from rushweed.core.cut.seeing.hints import cells_around, likeliest_with
+from rushweed.core.cut.seeing.packs import is_like
 from rushweed.core.cut.seeing.trees import weights
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import EvenCells, Kind, LoosePieces
+from rushweed.core.project.sheet import EvenCells, Kind, Licence, LoosePieces, Sheet, Source
 from rushweed.core.values import Rect, Size
 from tests.conftest import RAW
 from tests.corpus.sheets import KINDS, Sample, corpus
@@ -154,6 +155,18 @@ def test_what_was_decided_for_one_sheet_is_offered_first_for_those_like_it(tmp_p
             if held:
                 assert after.readings[0].layout == reading.layout
                 assert first.name in after.readings[0].why and after.sure == before.sure
+
+
+def test_sheets_of_one_author_and_width_are_like_each_other() -> None:
+    def sheet(name: str, author: str, height: int) -> Sheet:
+        source = Source(f"art/{name}.png", name, Size(64, height))
+        return Sheet(name, (source,), licence=Licence(author=author), layout=EvenCells(Size(8, 8)))
+
+    reed, heron = sheet("reed", "Mara Sedge", 32), sheet("heron", "Mara Sedge", 48)
+    assert is_like(heron, reed)
+    assert not is_like(replace(heron, licence=Licence(author="Ode")), reed)
+    assert not is_like(replace(heron, licence=Licence()), replace(reed, licence=Licence()))
+    assert not is_like(heron, replace(reed, layout=LoosePieces()))
 
 
 @given(st.data())

@@ -329,6 +329,9 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     drive.window.menus.actions["Undo"].trigger()
     assert len(sheet().pieces) == before
     select(drive, "landing", 6, 7, 8)
+    drive.press("Part figures that touch")
+    assert drive.project.sheet(drive.window.desk.selection.sheets[0]).layout.parted
+    drive.press("Part figures that touch")
     drive.press("Make it even")
     assert len({piece.rect.size for piece in sheet().pieces[6:9]}) == 1
     select(drive, "keeper", 0)

@@ -113,7 +113,7 @@ def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     regions = regions_of(mask)
     ranked = read(picture, mask, regions, name, _named(name, pixel), bool(key), pixel > 1)
     ranked = _fitting(ranked, known)
-    loose_layout = told_apart(ranked, regions)
+    loose_layout = told_apart(ranked, mask, regions)
     seen = Seen(
         Size(stored.shape[1], stored.shape[0]),
         see_through(stored),

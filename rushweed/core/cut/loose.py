@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.cut.parting import parted
 from rushweed.core.cut.regions import Boxes, in_cells, rect_of, regions_of
 from rushweed.core.project.sheet import LoosePieces
 from rushweed.core.values import Rect
@@ -36,31 +37,37 @@ def loose_pieces(mask: Mask, layout: LoosePieces, regions: Boxes | None = None) 
 
     Pixels belong together when they touch, by a side or a corner, or when fewer than
     `layout.distance` empty pixels lie between them. Pieces with fewer than `layout.least`
-    pixels are left out. With `layout.within`, all that lies in one of its cells is one piece.
+    pixels are left out; with `layout.parted`, those that are several figures are parted. With
+    `layout.within`, all that lies in one of its cells is one piece.
     `regions` is what hangs together, where that is known already.
     """
-    if layout.within is not None or layout.distance <= 1:
+    if layout.within is not None:
         regions = regions_of(mask) if regions is None else regions
-        large = regions[regions[:, 4] >= layout.least]
-        in_each = in_cells(large, layout.within) if layout.within else None
+        in_each = in_cells(regions[regions[:, 4] >= layout.least], layout.within)
         if in_each is not None:
             return in_each
-        if layout.distance <= 1:
-            found = [rect_of(box) for box in large.tolist()]
-            return with_shadows(found) if layout.shadows else reading_order(found)
+    if layout.distance <= 1:
+        regions = regions_of(mask) if regions is None else regions
+    else:
+        regions = _joined(mask, layout.distance)
+    large = regions[regions[:, 4] >= layout.least]
+    found = [rect_of(box) for box in (parted(mask, large) if layout.parted else large).tolist()]
+    return with_shadows(found) if layout.shadows else reading_order(found)
+
+
+def _joined(mask: Mask, distance: int) -> Boxes:
+    """What belongs together where fewer than so many empty pixels lie between."""
     from scipy import ndimage
 
-    joined = ndimage.maximum_filter(mask, size=layout.distance, mode="constant")
-    labels, count = ndimage.label(joined, np.ones((3, 3), bool))
-    if not count:
-        return []
+    grown = ndimage.maximum_filter(mask, size=distance, mode="constant")
+    labels, _ = ndimage.label(grown, np.ones((3, 3), bool))
     labels = np.where(mask, labels, 0)
     found = [
-        Rect(part[1].start, part[0].start, *_extent(part))
+        (part[1].start, part[0].start, part[1].stop, part[0].stop, (labels[part] == label).sum())
         for label, part in enumerate(ndimage.find_objects(labels), 1)
-        if part is not None and np.count_nonzero(labels[part] == label) >= layout.least
+        if part is not None
     ]
-    return with_shadows(found) if layout.shadows else reading_order(found)
+    return np.array(found, np.int64).reshape(-1, 5)
 
 
 def reading_order(rects: list[Rect]) -> list[Rect]:
@@ -106,7 +113,3 @@ def _stands_on(rect: Rect, flat: Rect) -> bool:
     shared = min(rect.right, flat.right) - max(rect.x, flat.x)
     near = -flat.height <= flat.y - rect.bottom <= 2 * flat.height
     return near and rect.height > flat.height and shared >= UNDER * flat.width
-
-
-def _extent(part: tuple[slice, slice]) -> tuple[int, int]:
-    return part[1].stop - part[1].start, part[0].stop - part[0].start

@@ -93,10 +93,7 @@ def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) 
 def _told(name: str, error: Any) -> str:
     place = " › ".join(printable(str(part)) for part in error["loc"]) or "the file"
     words = error["msg"].lower().replace("valid tuple", "list")
-    return (
-        f"{name}: {place} is not right ({words}). "
-        "Put it right or bring back an older copy."
-    )
+    return f"{name}: {place} is not right ({words}). Put it right or bring back an older copy."
 
 
 def _missing(folder: Path, name: str) -> str:

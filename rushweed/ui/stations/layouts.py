@@ -78,6 +78,7 @@ class LooseControls(QWidget):
         self.slider = Slider(tr("Distance below which bits are one"), 1, FARTHEST_SLID)
         self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
         self._shadows = Check(tr("A shadow belongs to its piece"), self._set_shadows)
+        self._parted = Check(tr("Part figures that touch"), lambda on: self._change(parted=on))
         self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
         self.slider.moved.connect(self._slide)
         self.slider.settled.connect(lambda v: self._change(distance=v))
@@ -90,6 +91,7 @@ class LooseControls(QWidget):
             row(self.slider),
             row(label(tr("Leave out smaller than")), None, self._least),
             row(self._shadows, None),
+            row(self._parted, None),
             row(even, None),
         )
         grid = QGridLayout(self)
@@ -104,6 +106,7 @@ class LooseControls(QWidget):
         self.slider.show_value(layout.distance)
         self._least.show_value(layout.least)
         self._shadows.setChecked(layout.shadows)
+        self._parted.setChecked(layout.parted)
 
     def _set_shadows(self, on: bool) -> None:
         self._change(shadows=on)

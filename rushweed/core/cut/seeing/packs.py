@@ -15,7 +15,7 @@ WORDS = re.compile(r"[^\W\d_]+")
 def seen_in_pack(seen: Seen, sheet: Sheet, sheets: Iterable[Sheet]) -> Seen:
     """What was seen in a sheet that waits, with the reading first by which a sheet like it is cut:
     one of the same size; or one that is as wide or as high and whose name begins with the same
-    word. How sure it is stays as it was."""
+    word, or that the same author drew. How sure it is stays as it was."""
     for other in sheets:
         if other.name == sheet.name or other.layout is None or not is_like(sheet, other):
             continue
@@ -37,7 +37,9 @@ def is_like(sheet: Sheet, other: Sheet) -> bool:
         return True
     sides = one.width == two.width or one.height == two.height
     cells = isinstance(other.layout, EvenCells)
-    return sides and cells and _first_word(sheet) == _first_word(other) != ""
+    named = _first_word(sheet) == _first_word(other) != ""
+    drawn = sheet.licence.author == other.licence.author != ""
+    return sides and cells and (named or drawn)
 
 
 def _first_word(sheet: Sheet) -> str:
