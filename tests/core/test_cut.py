@@ -15,6 +15,7 @@ from rushweed.core.cut.cutting import count_cells, cut, even_cuts
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
+from rushweed.core.cut.parting import parted
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
@@ -127,6 +128,22 @@ def test_figures_that_touch_are_parted_where_they_are_thin(
     alone = [not before and not after for before, after in pairwise([False, *touches[:-1], False])]
     if 2 * sum(alone) > apart:  # most of what hangs together shows how large one is
         assert found == wanted
+
+
+@given(
+    st.lists(
+        st.tuples(*[st.integers(0, 50)] * 2, *[st.integers(1, 14)] * 2), min_size=2, max_size=14
+    )
+)
+def test_parting_loses_nothing_and_adds_nothing(boxes: list[tuple[int, int, int, int]]) -> None:
+    mask = np.zeros((66, 66), bool)
+    for x, y, width, height in boxes:
+        mask[y : y + height, x : x + width] = True
+    regions = regions_of(mask)
+    parts = parted(mask, regions)
+    assert parts[:, 4].sum() == mask.sum() and len(parts) >= len(regions)
+    for left, top, right, bottom, area in parts.tolist():
+        assert 0 < area <= mask[top:bottom, left:right].sum()
 
 
 def test_a_silhouette_that_comes_again_is_another_figure() -> None:

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QAbstractSlider, QApplication, QLin
 
 from rushweed.core.project import files
 from tests.driving import LEFT, Driver
-from tests.hostile import amount
+from tests.hostile import amount, tried
 
 KEYS = [getattr(Qt.Key, f"Key_{letter}") for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"]
 KEYS += [Qt.Key(ord(sign)) for sign in ".,+-*/[]<>;"]
@@ -145,6 +145,7 @@ def test_nothing_breaks_and_all_can_be_undone(
     brute = Brute(drive, seed)
     for _ in range(amount(150, 800)):
         brute.act()
+        tried("clicks, drags, keys and texts without sense at all stations, then all undone")
     drive.settle()
     desk = drive.window.desk
     desk.abandon_drag()

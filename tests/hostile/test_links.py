@@ -26,6 +26,7 @@ from rushweed.core.project.recovery import Recovery
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
 from tests.core.test_forms import checkered, open_raster
+from tests.hostile import tried
 from tests.hostile.killing import small_project
 
 SECRET = b"nobody's business"
@@ -110,6 +111,7 @@ def use(folder: Path, out: Path) -> list[bytes]:
 def test_a_link_that_leads_out_is_neither_read_nor_written_through(
     place: str, kind: str, made: Path, outside: Path, tmp_path: Path
 ) -> None:
+    tried("links that lead out of a project")
     (tmp_path / "new.png").write_bytes(encode_png(checkered(6, 4)))
     to = {"file": outside / "plan.json", "folder": outside, "nothing": outside / "not-yet"}
     linked(made / place, to.get(kind, made / place))
@@ -123,6 +125,7 @@ def test_a_link_that_leads_out_is_neither_read_nor_written_through(
 
 @pytest.mark.parametrize("place", [p for p in PLACES if not p.startswith("project")])
 def test_pipes_are_refused_and_not_waited_for(place: str, made: Path, tmp_path: Path) -> None:
+    tried("pipes in place of files")
     (tmp_path / "new.png").write_bytes(encode_png(checkered(6, 4)))
     linked(made / place, tmp_path)
     (made / place).unlink()
@@ -151,6 +154,7 @@ PLANS = [
 def test_a_plan_that_is_not_right_is_refused_and_the_project_opens_without_it(
     plan: object, made: Path, outside: Path
 ) -> None:
+    tried("plans and stamps that are not right")
     stage = made / ".rushweed" / "saving"
     shutil.rmtree(stage, ignore_errors=True)
     stage.mkdir(parents=True)
@@ -169,6 +173,7 @@ def test_a_plan_that_is_not_right_is_refused_and_the_project_opens_without_it(
 def test_a_stamp_that_is_not_right_removes_nothing(
     names: object, made: Path, outside: Path, tmp_path: Path
 ) -> None:
+    tried("plans and stamps that are not right")
     out = tmp_path / "bundle"
     project = files.load(made)
     build_all(project, made, out)
@@ -216,6 +221,7 @@ def test_recovery_copies_are_for_their_owner_only(tmp_path: Path, made: Path) ->
     ],
 )
 def test_names_that_leave_or_cannot_be_are_refused(name: str, tmp_path: Path) -> None:
+    tried("names that leave a folder or cannot be")
     with pytest.raises(Refusal, match=r"no path inside the folder.*\.$"):
         parts_of(name)
     with pytest.raises(Refusal):

@@ -23,7 +23,7 @@ from rushweed.core.gather.open_raster import layers_of
 from rushweed.core.gather.pictures import decode, decode_frames
 from rushweed.core.values import Refusal
 from tests.core.test_forms import EXACT, animated, checkered, few_colours, open_raster, stored
-from tests.hostile import amount
+from tests.hostile import amount, tried
 
 WHOLE = {form: stored(few_colours(), form) for form in (*EXACT, "JPEG")}
 WHOLE |= {f"moving {form}": animated(form)[0] for form in ("PNG", "GIF", "WEBP")}
@@ -39,6 +39,7 @@ WHOLE["ORA"] = open_raster({"one": checkered(6, 4), "two": checkered(5, 5)})
 def test_damaged_files_are_read_or_refused_with_a_sentence(
     form: str, part: float, changes: list[tuple[float, int]]
 ) -> None:
+    tried("pictures of all forms with changed and missing bytes")
     data = bytearray(WHOLE[form])
     for place, value in changes:
         data[int(place * len(data))] = value
@@ -92,6 +93,7 @@ BOMBS = {
 
 @pytest.mark.parametrize("name", sorted(BOMBS))
 def test_what_claims_too_much_is_refused_before_it_is_decoded(name: str) -> None:
+    tried("pictures that claim too much or stop half way")
     data, words = BOMBS[name]
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
     with pytest.raises(Refusal, match=words) as told:

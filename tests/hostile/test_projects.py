@@ -21,7 +21,7 @@ from rushweed.core.walk.probes import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene
-from tests.hostile import amount
+from tests.hostile import amount, tried
 from tests.hostile.spoiling import DEEP, put, spoil
 
 WALK = Path(__file__).parents[2] / "demo" / "walks" / "to-the-beacon.txt"
@@ -41,6 +41,7 @@ def test_one_wrong_value_ends_in_a_sentence_or_in_a_project_that_works(
     paths = [demo / HEAD, *sorted(demo.glob("*/*.json"))]
     path = data.draw(st.sampled_from(paths))
     whole = path.read_bytes()
+    tried("projects with junk in one place, opened and used")
     try:
         spoil(path, data.draw)
         _opens_or_says(demo, tmp_path)
@@ -115,6 +116,7 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
 def test_what_cannot_be_is_told_with_its_file_and_place(
     file: str, way: tuple[Any, ...], junk: Any, words: str, demo: Path, tmp_path: Path
 ) -> None:
+    tried("projects that cannot be, by hand")
     put(demo / file, way, junk)
     if words:
         with pytest.raises(Refusal, match=words) as told:

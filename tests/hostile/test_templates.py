@@ -9,7 +9,7 @@ import pytest
 
 from rushweed.core.bale import rendering, templates
 from rushweed.core.values import Refusal
-from tests.hostile import amount
+from tests.hostile import amount, tried
 
 LIMIT = 0.5
 """Seconds that a template may take here."""
@@ -61,6 +61,7 @@ WRONG = [
 def test_a_template_ends_in_a_sentence_by_its_time(
     text: str, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
+    tried("templates without end, without measure, out of bounds")
     monkeypatch.setattr(rendering, "LONGEST", LIMIT)
     monkeypatch.chdir(tmp_path)
     with pytest.raises(Refusal, match=r"^The template own.txt.j2.*\.$"):
@@ -70,6 +71,7 @@ def test_a_template_ends_in_a_sentence_by_its_time(
 
 @pytest.mark.parametrize("number", range(amount(3, 70)))
 def test_one_that_is_stopped_ends_at_once(number: int) -> None:
+    tried("templates that are stopped at work")
     work = templates.Rendering(["own.txt"], {"own.txt": ENDLESS[number % 3]}, {})
     time.sleep(number % 7 / 20)
     work.stop()

@@ -21,6 +21,7 @@ from rushweed.core.values import Point
 from rushweed.ui.shell.controls import Field
 from tests.core.test_cli import run
 from tests.driving import Driver
+from tests.hostile import tried
 from tests.ui.test_stations import type_into
 
 LONG = "n" * 300
@@ -43,6 +44,7 @@ VERBS = (
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("words", VERBS, ids=" ".join)
 def test_impossible_places_are_told(words, place, capsys, demo, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    tried("impossible places and numbers on the command line")
     monkeypatch.chdir(tmp_path)
     (tmp_path / "art.png").write_bytes((demo / "art" / "keeper.png").read_bytes())
     asked = [word.replace("{project}", str(demo)).replace("{}", place) for word in words]
@@ -75,6 +77,7 @@ def test_a_name_in_a_project_cannot_steer_the_terminal(capsys, demo: Path) -> No
     ids=" ".join,
 )
 def test_numbers_that_cannot_be_are_wrong_use(words, number, capsys, demo) -> None:  # type: ignore[no-untyped-def]
+    tried("impossible places and numbers on the command line")
     status, _, told = run(capsys, *[word.replace("{}", str(demo)) for word in words], number)
     assert status == 2 and words[-1] in told
 

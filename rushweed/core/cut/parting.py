@@ -10,7 +10,8 @@ import numpy.typing as npt
 from rushweed.core.cut.regions import Boxes
 
 Mask = npt.NDArray[np.bool_]
-Whole = npt.NDArray[np.int64]
+Box = list[int]
+"""Left, top, right, bottom and count of pixels."""
 
 LONGER = 1.5
 """What is so many times as wide or high as is usual may be several figures."""
@@ -35,25 +36,32 @@ def parted(mask: Mask, regions: Boxes) -> Boxes:
     )
     if not long.any() or np.count_nonzero(long) > MOST_LOOKED_AT:
         return regions
-    found = [row for box in regions.tolist() for row in _parts(mask, box, usual)]
+    found: list[Box] = []
+    for box, is_long in zip(regions.tolist(), long.tolist(), strict=True):
+        if is_long:
+            left, top, right, bottom, area = box
+            found += _parts(_alone(mask[top:bottom, left:right], area), left, top, usual)
+        else:
+            found.append(box)
     return np.array(found, np.int64).reshape(-1, 5)
 
 
-def _parts(mask: Mask, box: list[int], usual: tuple[float, float]) -> Iterator[list[int]]:
-    """A region's box, or the boxes of the figures in it."""
-    left, top, right, bottom, area = box
-    part = _alone(mask[top:bottom, left:right], area)
-    for axis, length in enumerate((right - left, bottom - top)):
+def _parts(part: Mask, left: int, top: int, usual: tuple[float, float]) -> Iterator[Box]:
+    """The boxes of the figures in a region that lies there."""
+    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+    part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
+    left, top = left + int(columns[0]), top + int(rows[0])
+    height, width = part.shape
+    for axis, length in enumerate((width, height)):
         if length < LONGER * usual[axis]:
             continue
         at = _thin_place(part, axis, usual[axis]) or _where_it_repeats(part, axis, usual[axis])
         if at:
-            halves = np.split(part, [at], axis=1 - axis)
-            shift = (at, 0) if axis == 0 else (0, at)
-            for half, (x, y) in zip(halves, ((0, 0), shift), strict=True):
-                yield from _parts(mask, _box_of(half, left + x, top + y), usual)
+            before, after = np.split(part, [at], axis=1 - axis)
+            yield from _parts(before, left, top, usual)
+            yield from _parts(after, *((left + at, top) if axis == 0 else (left, top + at)), usual)
             return
-    yield box
+    yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
 
 
 def _alone(part: Mask, area: int) -> Mask:
@@ -96,10 +104,3 @@ def _where_it_repeats(part: Mask, axis: int, usual: float) -> int:
     both = np.logical_and.reduce(pieces).sum()
     any_ = np.logical_or.reduce(pieces).sum()
     return step if both >= ALIKE * any_ else 0
-
-
-def _box_of(part: Mask, left: int, top: int) -> list[int]:
-    """The box around all that a part holds, in the whole picture."""
-    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-    sides = left + columns[0], top + rows[0], left + columns[-1] + 1, top + rows[-1] + 1
-    return [*map(int, sides), int(np.count_nonzero(part))]
