@@ -7,7 +7,9 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("QT_SCALE_FACTOR", "1")
 
+import logging
 import shutil
+import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -15,7 +17,8 @@ import pytest
 from hypothesis import settings
 
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=60)
-settings.load_profile("steady")
+settings.register_profile("quick", deadline=None, derandomize=True, max_examples=8)
+settings.load_profile(os.environ.get("RUSHWEED_PROFILE", "steady"))
 
 ROOT = Path(__file__).parent.parent
 RAW = ROOT / "demo" / "raw"
@@ -28,6 +31,21 @@ def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monke
     home = tmp_path_factory.mktemp("home")
     for name in ("CONFIG", "STATE", "DATA", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(home / name.lower()))
+
+
+@pytest.fixture(autouse=True)
+def nothing_left_over(
+    request: pytest.FixtureRequest, caplog: pytest.LogCaptureFixture
+) -> Iterator[None]:
+    """A test that logs what it does not expect, or leaves a thread at work, fails."""
+    before = set(threading.enumerate())
+    yield
+    left = [thread.name for thread in set(threading.enumerate()) - before if not thread.daemon]
+    assert not left, f"threads are left at work: {left}"
+    if request.node.get_closest_marker("logs") is None:
+        records = caplog.get_records("call")
+        said = [r.getMessage() for r in records if r.levelno >= logging.WARNING]
+        assert not said, f"nobody expected this to be logged: {said}"
 
 
 @pytest.fixture

@@ -19,6 +19,7 @@ from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.ui.desk import Desk, open_project
+from rushweed.ui.log import keep_log, log_file, logger
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.settings import Settings, state_folder
@@ -132,6 +133,7 @@ def run(open_first: Callable[[Session], object]) -> int:
         print(NO_DISPLAY, file=sys.stderr)
         return 1
     application = make_application()
+    keep_log(state_folder())
     session = Session()
     sys.excepthook = _tell_fault(session)
     try:
@@ -148,12 +150,15 @@ def _tell_fault(
     """A fault in a slot must not end the sitting: tell it, keep the project."""
 
     def tell(kind: type[BaseException], fault: BaseException, where: TracebackType | None) -> None:
+        logger.error("a fault in the window", exc_info=(kind, fault, where))
         traceback.print_exception(kind, fault, where)
         if session.window is not None:
             session.window.desk.abandon_drag()
             session.window.notice.tell(
-                f"Something went wrong inside Rushweed ({fault}). Your project is as it was; "
-                "save it, then go on."
+                tr(
+                    "Something went wrong inside Rushweed ({fault}). Your project is as it was; "
+                    "save it, then go on. What happened is written down in {file}."
+                ).format(fault=fault, file=log_file(state_folder()))
             )
 
     return tell

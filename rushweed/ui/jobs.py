@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable, Iterator
 from time import monotonic
 from typing import Any
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
+logger = logging.getLogger("rushweed.jobs")
 Work = Callable[[], Iterator[tuple[float, str, Any]]]
 """Yields (share done from 0 to 1, words, result of this step); the last result is handed over."""
 
@@ -51,6 +53,7 @@ class Job(QThread):
                     told = monotonic()
                     self.arrived.emit(result)
         except Exception as problem:
+            logger.warning("work that failed", exc_info=True)
             self.failed.emit(str(problem))
             return
         self.done.emit(result)

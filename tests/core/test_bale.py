@@ -41,6 +41,7 @@ from rushweed.core.weave.levels import bounds
 from tests.conftest import DEMO, ROOT
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("recipe", "padding", "edge", "sides"),
     [
@@ -180,6 +181,7 @@ def test_templates_write_files_of_their_own(tmp_path: Path) -> None:
         templates.read_templates(tmp_path)
 
 
+@pytest.mark.slow
 def test_builds_write_what_changed_and_leave_the_old_bundle_whole(
     demo: Path, tmp_path: Path
 ) -> None:

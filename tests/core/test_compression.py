@@ -27,6 +27,8 @@ from rushweed.core.gauge.compression.treated import choices, loss_of, treat
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.values import Size
 
+pytestmark = pytest.mark.slow
+
 BLOCK_FORMS = ("BC1", "BC3", "BC7")
 SIZES = ((1, 1), (3, 5), (4, 4), (17, 6), (1, 40))
 

@@ -30,6 +30,8 @@ from rushweed.core.walk.walker import Ground, Keys
 from rushweed.core.weave.drawing import Scene, view_around
 from tests.conftest import DEMO, ROOT
 
+pytestmark = pytest.mark.slow
+
 LEVEL = "Long boardwalk"
 FLAGS = (
     "--headless",

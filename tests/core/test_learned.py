@@ -16,6 +16,8 @@ from tests.corpus.figures import palette, texture
 from tests.corpus.laying import animated_rows, lay_out
 from tests.corpus.sheets import corpus
 
+pytestmark = pytest.mark.slow
+
 MEASURES, DEPTH = 3, 3
 NODES = 2 ** (DEPTH + 1) - 1
 thresholds = st.integers(-3, 3)

@@ -29,6 +29,8 @@ from tests.corpus.sheets import KINDS, Sample, corpus
 from tests.samples import write_picture
 from tools.measure_accuracy import is_right
 
+pytestmark = pytest.mark.slow
+
 SHEETS = tuple(corpus(2, 5000))
 
 

@@ -99,7 +99,7 @@ def run(
     reset()
     last = next(stop for stop in range(0, MOST_CALLS, 20) if _resetting(reset, stop, act))
     outcomes = []
-    for stop in sorted({round(k * last / tries) for k in range(tries + 1)}):
+    for stop in (round(k * last / tries) for k in range(tries + 1)):
         reset()
         reader = beside(read, known)
         die_at(stop, act)

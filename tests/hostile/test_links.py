@@ -30,6 +30,14 @@ from tests.hostile import tried
 from tests.hostile.killing import small_project
 
 SECRET = b"nobody's business"
+KINDS = {
+    "file": "outside/plan.json",
+    "folder": "outside",
+    "nothing": "outside/not-yet",
+    "a link": "on the way",
+    "up and down": "project/../outside/keeper.png",
+    "all": "..",
+}
 PLACES = (
     *("project.rushweed", "sheets", "levels", "art", "templates", ".rushweed", "sheets/new"),
     *("art/figure.png", "templates/own.txt.j2", "sheets/figure.sheet.json"),
@@ -106,15 +114,15 @@ def use(folder: Path, out: Path) -> list[bytes]:
     return read
 
 
-@pytest.mark.parametrize("kind", ["file", "folder", "nothing", "itself"])
+@pytest.mark.parametrize("kind", [*KINDS, "itself"])
 @pytest.mark.parametrize("place", PLACES)
 def test_a_link_that_leads_out_is_neither_read_nor_written_through(
     place: str, kind: str, made: Path, outside: Path, tmp_path: Path
 ) -> None:
     tried("links that lead out of a project")
     (tmp_path / "new.png").write_bytes(encode_png(checkered(6, 4)))
-    to = {"file": outside / "plan.json", "folder": outside, "nothing": outside / "not-yet"}
-    linked(made / place, to.get(kind, made / place))
+    linked(tmp_path / "on the way", outside / "plan.json")
+    linked(made / place, tmp_path / KINDS[kind] if kind in KINDS else made / place)
     read = use(made, tmp_path)
     assert not any(SECRET in data for data in read)
     assert not (outside / "not-yet").exists()
@@ -217,7 +225,7 @@ def test_recovery_copies_are_for_their_owner_only(tmp_path: Path, made: Path) ->
     "name",
     [
         *("", "/etc/passwd", "..", "a/../../b", "a\\b", "a\x00b", "a\nb", "\ud800", "x" * 300),
-        *("../x", "./../x", "a/..", "ä" * 200),
+        *("../x", "./../x", "a/..", "ä" * 200, "a/" + "x" * 256, "a/\t", "\udfff/a", "C:\\a"),
     ],
 )
 def test_names_that_leave_or_cannot_be_are_refused(name: str, tmp_path: Path) -> None:

@@ -112,6 +112,7 @@ def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:  # t
     assert line.isHidden()
 
 
+@pytest.mark.logs
 def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:  # type: ignore[no-untyped-def]
     from PyQt6.QtCore import QObject
 

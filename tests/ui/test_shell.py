@@ -249,6 +249,7 @@ def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type
     assert files.load(tmp_path / "mine").name == "Mine" and files.load(demo).name == "Lanternfen"
 
 
+@pytest.mark.logs
 def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, capsys) -> None:  # type: ignore[no-untyped-def]
     before = drive.project
     drag = drive.window.desk.drag("Half done")
