@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import gc
 from collections.abc import Generator
+from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import pytest
@@ -14,12 +16,13 @@ from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.memory import Memory
 from rushweed.core.project import files
-from rushweed.core.values import Point, Rect, Size
+from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import from_image, to_image
-from rushweed.ui.canvas.level_picture import LevelPicture
+from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
 from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_of
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
@@ -204,6 +207,31 @@ def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level:
     expected = Scene(project, art).level(shown, view)
     difference = np.abs(from_image(image)[..., :3].astype(int) - expected[..., :3].astype(int))
     assert difference.max() <= 2, "the painter rounds half-clear layers its own way, no more"
+
+
+def test_pictures_on_the_screen_and_tints_that_are_dragged_through_stay_within_bounds(
+    qtbot,
+) -> None:  # type: ignore[no-untyped-def]
+    project = files.load(DEMO)
+    art = Art(DEMO, Memory(limit=400_000))
+    images = Images(art)
+    held = 0
+    for _ in range(2):
+        for sheet in project.sheets:
+            assert not images.sheet(sheet).isNull()
+            kept = [image for key, (image, _) in art.memory._values.items() if key[0] == "image"]
+            held = max(held, sum(image.sizeInBytes() for image in kept))
+    assert 0 < held <= 400_000
+    picture, level = LevelPicture(Images(Art(DEMO))), project.levels[0]
+    for shade in range(40):
+        tinted = replace(level.layers[0], tint=Colour(shade, 90, 120))
+        shown = replace(level, layers=(tinted, *level.layers[1:]))
+        canvas = Canvas(partial(picture.draw, project=project, level=shown))
+        qtbot.addWidget(canvas)
+        canvas.resize(200, 120)
+        canvas.set_view(View(1, 0, 0))
+        canvas.grab()
+    assert 1 < len(picture._atlases) <= MOST_ATLASES
 
 
 def test_a_stroke_may_end_itself_by_what_it_does() -> None:

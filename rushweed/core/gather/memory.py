@@ -16,7 +16,7 @@ Value = TypeVar("Value")
 
 
 MOST = 2 * 1024**3
-LEAST = 512 * 1024**2
+LEAST = 768 * 1024**2
 SMALL = 64 * 1024
 """Values of fewer bytes do not count: a large picture must not drive out what was found in it."""
 MOST_SMALL = 100_000
@@ -42,6 +42,7 @@ class Memory:
                 value = self._values[key][0]
                 return value
             if key in self._small:
+                self._small.move_to_end(key)
                 value = self._small[key]
                 return value
         value = compute()
@@ -62,7 +63,7 @@ class Memory:
             self._keep(key, value)
 
     def _keep(self, key: Hashable, value: Any) -> None:
-        size = int(getattr(value, "nbytes", 0))
+        size = _size_of(value)
         if size < SMALL:
             self._small[key] = value
             if len(self._small) > MOST_SMALL:
@@ -73,6 +74,14 @@ class Memory:
         while self._held > self._limit and len(self._values) > 1:
             _, (_, freed) = self._values.popitem(last=False)
             self._held -= freed
+
+
+def _size_of(value: Any) -> int:
+    """The bytes of what says how many it has: an array by `nbytes`, a picture of the screen by
+    `sizeInBytes`."""
+    if hasattr(value, "sizeInBytes"):
+        return int(value.sizeInBytes())
+    return int(getattr(value, "nbytes", 0))
 
 
 def _machine_memory() -> int:

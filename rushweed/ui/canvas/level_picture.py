@@ -40,6 +40,8 @@ for the next ones."""
 FADED = 0.28
 SMALLEST_PROP = 0.75
 MOST_PROPS = 6000
+MOST_ATLASES = 8
+"""Tints whose tiles are kept at hand."""
 
 
 @dataclass(slots=True)
@@ -59,7 +61,7 @@ class LevelPicture:
         self._images = images
         self._drawn: OrderedDict[tuple[object, ...], _Drawn] = OrderedDict()
         self._bytes = 0
-        self._atlases: dict[Colour | None, TileAtlas] = {}
+        self._atlases: OrderedDict[Colour | None, TileAtlas] = OrderedDict()
         self._props = PropIndex()
         self._made_of: tuple[object, object] | None = None
         self._began, self._made, self._left_over = 0.0, 0, False
@@ -341,6 +343,9 @@ class LevelPicture:
     def _atlas(self, project: Project, tint: Colour | None) -> TileAtlas:
         if tint not in self._atlases:
             self._atlases[tint] = TileAtlas(self._images, project, tint)
+            if len(self._atlases) > MOST_ATLASES:  # a tint that is dragged goes through many
+                self._atlases.popitem(last=False)
+        self._atlases.move_to_end(tint)
         return self._atlases[tint]
 
     def _is_late(self) -> bool:

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Callable, Hashable, Sequence
 from itertools import chain
 
 import numpy as np
@@ -11,6 +10,7 @@ from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QImage, QPainter
 
 from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
@@ -21,15 +21,14 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches
 
 SMALLEST_CELL = 4
-MOST_IMAGES = 4096
 
 
 class Images:
-    """Images of sheets and pieces for the screen."""
+    """Images of sheets and pieces for the screen, kept in the same bounded store as their
+    pixels."""
 
     def __init__(self, art: Art) -> None:
         self.art = art
-        self._kept: OrderedDict[object, QImage] = OrderedDict()
 
     def sheet(self, sheet: Sheet) -> QImage:
         """The sheet's picture as drawn. A red square when it cannot be read."""
@@ -54,19 +53,11 @@ class Images:
             return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
         return self.piece(*found, orientation)
 
-    def _get(self, key: object, picture) -> QImage:  # type: ignore[no-untyped-def]
-        image = self._kept.get(key)
-        if image is None:
-            try:
-                image = to_image(picture())
-            except Refusal:
-                return to_image(missing(32, 32))
-            self._kept[key] = image
-            if len(self._kept) > MOST_IMAGES:
-                self._kept.popitem(last=False)
-        else:
-            self._kept.move_to_end(key)
-        return image
+    def _get(self, key: Hashable, picture: Callable[[], Picture]) -> QImage:
+        try:
+            return self.art.memory.get(("image", key), lambda: to_image(picture()))
+        except Refusal:
+            return to_image(missing(32, 32))
 
 
 class RectIndex:
