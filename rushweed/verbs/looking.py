@@ -20,7 +20,7 @@ from rushweed.core.gather.pictures import Picture, read_picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Rect, Refusal
-from rushweed.verbs.shared import AsJson
+from rushweed.verbs.shared import AsJson, counted
 
 Images = Annotated[list[Path], typer.Argument(help="Pictures.", show_default=False)]
 
@@ -149,7 +149,7 @@ def _print_report(report: dict[str, Any]) -> None:
     for grid in report["grids"][:3]:
         cell, gap = grid["cell"], grid["gap"]
         print(f"  cells of {cell[0]} × {cell[1]} px, gaps {gap[0]}, {gap[1]}: {grid['why']}")
-    print(f"  {len(report['pieces'])} loose pieces")
+    print(f"  {counted(len(report['pieces']), 'loose piece')}")
 
 
 def _moved(ring: tuple[Any, ...], rect: Rect) -> list[list[int]]:

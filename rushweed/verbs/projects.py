@@ -10,7 +10,7 @@ from typing import Annotated, Any
 
 import typer
 
-from rushweed.core.bale.building import build_all
+from rushweed.core.bale.building import build_each
 from rushweed.core.bale.stamp import fingerprint
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.findings.all import find_all
@@ -34,7 +34,7 @@ from rushweed.verbs.ruling import (
     with_rules,
 )
 from rushweed.verbs.sarif import sarif
-from rushweed.verbs.shared import AsJson, ProjectFolder, progress
+from rushweed.verbs.shared import AsJson, ProjectFolder, counted, progress
 
 LARGEST_PICTURE, FARTHEST = 1 << 28, 1 << 30
 
@@ -76,7 +76,8 @@ def make_new(
     if not project.sheets:
         raise Refusal("None of those could be gathered, so there is no project.")
     files.save(project, folder)
-    print(f"{folder}: {len(project.sheets)} sheets, {sum(1 for _ in project.pieces())} pieces")
+    pieces = counted(sum(1 for _ in project.pieces()), "piece")
+    print(f"{folder}: {counted(len(project.sheets), 'sheet')}, {pieces}")
 
 
 def check_project(
@@ -97,7 +98,7 @@ def check_project(
     else:
         for finding in findings:
             print(f"{finding.station}: {finding.what} {finding.why}")
-        print(f"{len(findings)} findings")
+        print(counted(len(findings), "finding"))
     raise typer.Exit(1 if findings else 0)
 
 
@@ -112,7 +113,7 @@ def build_bundle(
     jobs: Annotated[int, typer.Option("--jobs", help="Processes to work with.", min=1)] = 1,
 ) -> None:
     """Build the project's recipes: one into the folder itself, several into a folder each."""
-    for built in build_all(files.load(project), project, out, recipe or (), jobs):
+    for built in build_each(files.load(project), project, out, recipe or (), jobs):
         if built.fresh:
             print(f"{built.folder}: up to date")
         else:

@@ -21,7 +21,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from rushweed.core.bale import templates
-from rushweed.core.bale.building import build_all
+from rushweed.core.bale.building import build_all, build_each
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
@@ -257,3 +257,29 @@ def test_finer_pages_take_art_that_was_supplied_else_repeat_pixels(
     x, y, width, height = (side * 2 for side in page.places[mud.number])
     repeated = np.repeat(np.repeat(art.piece(project.sheet("fen_ground"), mud), 2, 0), 2, 1)
     np.testing.assert_array_equal(page.pictures[2][y : y + height, x : x + width], repeated)
+
+
+def test_what_no_build_has_written_is_not_written_over(demo: Path, tmp_path: Path) -> None:
+    project, out = files.load(demo), tmp_path / "out"
+    out.mkdir()
+    for name, text in (("credits.txt", "mine"), ("bundle.json", '{"scripts": []}')):
+        (out / name).write_text(text)
+        with pytest.raises(Refusal, match=f"holds a {name} that no build has written"):
+            build_all(project, demo, out)
+        assert (out / name).read_text() == text and not (out / "page-1.png").exists()
+        (out / name).unlink()
+    (out / "notes.txt").write_text("mine")
+    build_all(project, demo, out)
+    shutil.rmtree(out / ".rushweed")  # as version control brings it
+    (out / "credits.txt").write_text("changed")
+    assert build_all(project, demo, out)[0].written == ("credits.txt",)
+    assert (out / "notes.txt").read_text() == "mine"
+
+
+def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:
+    bad = Recipe("Bad", templates=("nothing.txt",))
+    project = replace(files.load(demo), recipes=(bad, Recipe("Good"), replace(bad, name="Worse")))
+    built = []
+    with pytest.raises(Refusal, match=r"^Bad: There is no template[^\n]*\nWorse: "):
+        built.extend(build_each(project, demo, tmp_path))
+    assert (tmp_path / "good" / "bundle.json").exists() and not (tmp_path / "bad").exists()

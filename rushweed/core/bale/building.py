@@ -38,43 +38,44 @@ class Built:
 def build_all(
     project: Project, folder: Path, out: Path, names: Sequence[str] = (), jobs: int = 1
 ) -> list[Built]:
-    """Build the named recipes of a project, or all of them. One goes into `out` itself, several
-    into a folder each. Raises Refusal; bundles that were there are then whole."""
-    art = Art(folder)
-    return list(_build_each(project, folder, out, names, art, jobs))
+    """What `build_each` does, once it is done."""
+    return list(build_each(project, folder, out, names, jobs))
 
 
-def build_held(
-    project: Project, folder: Path, out: Path, names: Sequence[str], art: Art
-) -> Iterator[Built]:
-    """Build recipes of a project that is held in memory, be it saved or not, one after the other;
-    the same bundles, with the same fingerprints, as `build_all` makes of it once it is saved."""
-    return _build_each(project, folder, out, names, art, 1)
-
-
-def _build_each(
+def build_each(
     project: Project,
     folder: Path,
     out: Path,
-    names: Sequence[str],
-    art: Art,
-    jobs: int,
+    names: Sequence[str] = (),
+    jobs: int = 1,
+    art: Art | None = None,
 ) -> Iterator[Built]:
+    """Build the named recipes of a project, or all of them, one after the other. One goes into
+    `out` itself, several into a folder each. The project may be held in memory, saved or not.
+
+    Raises Refusal when all are done that could be; bundles that were there are whole.
+    """
+    art = art or Art(folder)
     targets = recipe_folders(project, out, names)
     for target in targets.values():
         check_target(target)
-    held = to_files(project)
+    held, refused = to_files(project), []
     for recipe, target in targets.items():
-        key = fingerprint(folder, recipe.name, held)
-        if is_fresh(target, key):
-            yield Built(recipe.name, target, fresh=True)
-            continue
-        own = read_templates(folder / TEMPLATES)
-        if jobs > 1:
-            bundle = _make_with_jobs(project, art, recipe, own, jobs)
-        else:
-            bundle = make_bundle(project, art, recipe, own)
-        yield Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
+        try:
+            key = fingerprint(folder, recipe.name, held)
+            if is_fresh(target, key):
+                yield Built(recipe.name, target, fresh=True)
+                continue
+            own = read_templates(folder / TEMPLATES)
+            if jobs > 1:
+                bundle = _make_with_jobs(project, art, recipe, own, jobs)
+            else:
+                bundle = make_bundle(project, art, recipe, own)
+            yield Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
+        except Refusal as refusal:
+            refused.append(f"{recipe.name}: {refusal}" if len(targets) > 1 else str(refusal))
+    if refused:
+        raise Refusal("\n".join(refused))
 
 
 def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> dict[Recipe, Path]:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from rushweed.core.bale.bundle import Bundle
+from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle
 from rushweed.core.bale.stamp import STAMP, read_stamp, stamp_of
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
@@ -66,6 +67,7 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
     changed: dict[str, bytes] = {}
 
     def changes() -> tuple[dict[str, bytes], list[str]]:
+        _refuse_foreign(inside, bundle)
         known, stamp = read_stamp(inside).files, stamp_of(key, bundle.files).to_bytes()
         changed.update(
             {name: data for name, data in bundle.files.items() if _stored(inside, name) != data}
@@ -77,6 +79,27 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
 
     saving.write_anew(inside, changes)
     return list(changed)
+
+
+def _refuse_foreign(inside: Inside, bundle: Bundle) -> None:
+    """Raise Refusal where a file would be replaced that no build has written. A bundle that was
+    brought here without its stamp, as version control does, is known by its manifest."""
+    if read_stamp(inside).files or _is_ours(_stored(inside, MANIFEST_FILE)):
+        return
+    for name, data in bundle.files.items():
+        if _stored(inside, name) not in (None, data):
+            raise Refusal(
+                f"“{inside.folder}” holds a {name} that no build has written. Choose another "
+                "folder for the bundle, or take that file away."
+            )
+
+
+def _is_ours(manifest: bytes | None) -> bool:
+    try:
+        body = json.loads(manifest or b"")
+    except (ValueError, RecursionError):
+        return False
+    return isinstance(body, dict) and {"format", "recipe", "pages", "pieces"} <= body.keys()
 
 
 def _stored(inside: Inside, name: str) -> bytes | None:

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from rushweed.core.bale.building import Built, build_held
+from rushweed.core.bale.building import Built, build_each
 from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
 from rushweed.core.bale.pages import Page
 from rushweed.core.bale.templates import read_templates
@@ -265,7 +265,7 @@ class Bale(Station):
             built: list[Built] = []
             yield 0.0, tr("Writing bundles"), built
             try:
-                for one in build_held(project, place, folder, names, art):
+                for one in build_each(project, place, folder, names, art=art):
                     built.append(one)
                     words = tr("Wrote {name}").format(name=one.recipe)
                     yield len(built) / count, words, built
