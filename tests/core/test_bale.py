@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import shutil
 import subprocess
 import sys
@@ -34,7 +35,7 @@ from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.rules import Compression, Recipe
-from rushweed.core.project.sheet import Belonging
+from rushweed.core.project.sheet import Belonging, Licence
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
@@ -283,3 +284,26 @@ def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path:
     with pytest.raises(Refusal, match=r"^Bad: There is no template[^\n]*\nWorse: "):
         built.extend(build_each(project, demo, tmp_path))
     assert (tmp_path / "good" / "bundle.json").exists() and not (tmp_path / "bad").exists()
+
+
+def test_normal_maps_stay_whole_and_credits_say_it_all(demo: Path) -> None:
+    project = files.load(demo)
+    treatments = tuple(
+        replace(t, multiplied=True, compression=Compression("palette", colours=4))
+        for t in project.treatments
+    )
+    licence = Licence("CC-BY-4.0", "Mara Sedge", "drawn for the fen", "Mara Sedge, with thanks")
+    sheets = tuple(replace(sheet, licence=licence) for sheet in project.sheets[:-1])
+    plain = Licence("CC0-1.0", "Ode", "https://example.org/ode")
+    sheets = (*sheets, replace(project.sheets[-1], licence=plain))
+    project = replace(project, treatments=treatments, sheets=sheets)
+    one = Recipe("Game", single_file=True, units="units")
+    bundle = make_bundle(project, Art(demo), replace(one, single_file=False))
+    normals = next(page.normals for page in bundle.atlas.pages if page.normals)
+    stored = np.asarray(Image.open(io.BytesIO(bundle.files["page-1-normals.png"])))
+    np.testing.assert_array_equal(stored, normals[1])
+    text = bundle.files["credits.txt"].decode()
+    assert "Mara Sedge, with thanks, licence CC-BY-4.0, source: drawn for the fen" in text
+    assert "by Ode, licence CC0-1.0, source: https://example.org/ode" in text
+    single = make_bundle(project, Art(demo), one).files["bundle.json"].decode()
+    assert not re.search(r"[\[,:]-?\d+\.0[,\]}]", single), "whole numbers are written whole"

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 from PIL import Image
 
+from rushweed.core.bale.forms import data_file
 from rushweed.core.gauge.compression.blocks import from_blocks, to_blocks
 from rushweed.core.gauge.compression.dds import dds_file
 from rushweed.core.gauge.compression.ktx2 import IDENTIFIER, ktx2_file
@@ -165,6 +166,29 @@ def test_the_fields_of_ktx2_are_those_of_the_specification(form: str, multiplied
         assert zstandard.decompress(data[start : start + packed]) == plain and whole == len(plain)
         ends.append(start)
     assert ends == sorted(ends, reverse=True), "the smallest level lies first"
+
+
+def test_numbers_are_stored_as_they_are_whatever_the_treatment() -> None:
+    import zstandard
+
+    numbers = np.random.default_rng(4).integers(0, 256, (6, 5, 4)).astype(np.uint8)
+    numbers[..., 3] = 90
+    for form in ("PNG", "WebP", "DDS"):
+        np.testing.assert_array_equal(opened(data_file(numbers, False, form)), numbers)
+    data = data_file(numbers, True, "KTX 2")
+    levels = struct.unpack_from("<I", data, 40)[0]
+    at = struct.unpack_from("<I", data, 48)[0]
+    assert struct.unpack_from("<I", data, 12)[0] == 37, "channels are what they say"
+    assert data[at + 14 : at + 16] == bytes([1, 0]), "linear, straight alpha"
+    assert data[at + 28 + 3 * 16 + 3] == 15, "alpha is as linear as the rest"
+    start, packed, _ = struct.unpack_from("<3Q", data, 80)
+    whole = zstandard.decompress(data[start : start + packed])
+    np.testing.assert_array_equal(np.frombuffer(whole, np.uint8).reshape(6, 5, 4), numbers)
+    assert levels == 3
+    start, packed, _ = struct.unpack_from("<3Q", data, 80 + 24)
+    half = np.frombuffer(zstandard.decompress(data[start : start + packed]), np.uint8)
+    means = numbers[:6, :4].reshape(3, 2, 2, 2, 4).astype(float).mean(axis=(1, 3))
+    np.testing.assert_array_equal(half.reshape(3, 2, 4), np.rint(means))
 
 
 @given(st.integers(1, 40), st.sampled_from([2, 3, 16, 256]), st.booleans(), st.integers(0, 1000))

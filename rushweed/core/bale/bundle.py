@@ -9,7 +9,7 @@ from typing import Any
 
 from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.describing import describe
-from rushweed.core.bale.forms import ENDINGS, MEDIA, page_file, stored_form
+from rushweed.core.bale.forms import ENDINGS, MEDIA, data_file, page_file, stored_form
 from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.templates import render_all
@@ -17,7 +17,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
-from rushweed.core.project.text import to_json
+from rushweed.core.project.text import to_compact_json, to_json
 from rushweed.core.values import Refusal
 
 MANIFEST_FILE = "bundle.json"
@@ -71,7 +71,7 @@ def assemble(
     files[CREDITS_FILE] = credits_text(project).encode()
     files.update(render_all(recipe.templates, body, templates))
     body["files"] = {name: content_hash(data) for name, data in files.items()}
-    manifest = _compact(body) if recipe.single_file else to_json(body)
+    manifest = to_compact_json(body) if recipe.single_file else to_json(body)
     return Bundle({MANIFEST_FILE: manifest, **files}, atlas)
 
 
@@ -82,7 +82,9 @@ def page_files(page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:
         name, normals = page_names(number, density, recipe)
         files[name] = page_file(picture, page.treatment, recipe.picture)
         if page.normals is not None:
-            files[normals] = page_file(page.normals[density], page.treatment, recipe.picture)
+            files[normals] = data_file(
+                page.normals[density], page.treatment.mipmaps, recipe.picture
+            )
     return files
 
 
@@ -125,12 +127,6 @@ def as_json(manifest: Manifest) -> Any:
 
     body = TypeAdapter(Manifest).dump_python(manifest, mode="json")
     return {"format": body.pop("format"), **body}
-
-
-def _compact(body: Any) -> bytes:
-    import json
-
-    return json.dumps(body, ensure_ascii=False, separators=(",", ":")).encode()
 
 
 def total_size(files: Iterable[bytes]) -> int:

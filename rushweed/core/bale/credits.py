@@ -30,11 +30,14 @@ def credits_text(project: Project) -> str:
 
 
 def _sentence(entry: CreditEntry) -> str:
-    if entry.credit:
-        return entry.credit
-    parts = [
-        f"by {entry.author}" if entry.author else "author unknown",
-        f"licence {entry.licence}" if entry.licence else "no licence known",
-        f"from {entry.source}" if entry.source else "",
-    ]
-    return ", ".join(part for part in parts if part)
+    """What the author asks for, or who that is; and the licence and where it came from, as far as
+    these are not said yet."""
+    author = f"by {entry.author}" if entry.author else "author unknown"
+    parts = [entry.credit or author]
+    if not entry.licence:
+        parts.append("no licence known")
+    elif entry.licence not in entry.credit:
+        parts.append(f"licence {entry.licence}")
+    if entry.source and entry.source not in entry.credit:
+        parts.append(f"source: {entry.source}")
+    return ", ".join(parts)

@@ -10,7 +10,7 @@ from rushweed.core.gather.pictures import Picture, encode_png
 from rushweed.core.gauge.alpha import stored_multiplied
 from rushweed.core.gauge.compression.dds import dds_file
 from rushweed.core.gauge.compression.ktx2 import ktx2_file
-from rushweed.core.gauge.compression.texture import TextureForm, make_texture
+from rushweed.core.gauge.compression.texture import TextureForm, make_data_texture, make_texture
 from rushweed.core.gauge.compression.treated import treat
 from rushweed.core.project.rules import PictureForm, Treatment
 from rushweed.core.values import Refusal
@@ -35,6 +35,18 @@ def page_file(picture: Picture, treatment: Treatment, form: PictureForm) -> byte
     texture = make_texture(
         picture, texture_form(treatment), treatment.mipmaps, treatment.multiplied
     )
+    return ktx2_file(texture) if form == "KTX 2" else dds_file(texture)
+
+
+def data_file(picture: Picture, mipmaps: bool, form: PictureForm) -> bytes:
+    """Numbers in place of colours, such as a normal map's, in a form: lossless, without alpha in
+    them, and in KTX 2 and DDS without the curve of colours. Raises Refusal for a picture that the
+    form cannot hold."""
+    if form == "PNG":
+        return encode_png(picture)
+    if form == "WebP":
+        return _webp(picture, None)
+    texture = make_data_texture(picture, mipmaps)
     return ktx2_file(texture) if form == "KTX 2" else dds_file(texture)
 
 
@@ -65,16 +77,17 @@ def _few_colours(picture: Picture, treatment: Treatment) -> Picture:
     return treated.picture
 
 
-def _webp(picture: Picture, treatment: Treatment) -> bytes:
+def _webp(picture: Picture, treatment: Treatment | None) -> bytes:
+    """A WebP file, lossless where no treatment says otherwise."""
     from PIL import Image
 
     if max(picture.shape[:2]) > LARGEST_WEBP:
         raise Refusal(
             f"WebP holds pictures of at most {LARGEST_WEBP} px a side. Make smaller pages."
         )
-    lossy = treatment.compression.form == "lossy WebP"
+    lossy = treatment is not None and treatment.compression.form == "lossy WebP"
     target = io.BytesIO()
-    quality = treatment.compression.quality if lossy else 100
+    quality = treatment.compression.quality if treatment and lossy else 100
     Image.fromarray(np.ascontiguousarray(picture)).save(
         target, "WEBP", lossless=not lossy, quality=quality, exact=True, method=4
     )

@@ -16,6 +16,11 @@ def to_json(value: Any) -> bytes:
     return (_render(_plain(value), 0) + "\n").encode()
 
 
+def to_compact_json(value: Any) -> bytes:
+    """UTF-8 JSON without line breaks and spaces."""
+    return json.dumps(_plain(value), ensure_ascii=False, separators=(",", ":")).encode()
+
+
 def _plain(value: Any) -> Any:
     """The same value with whole floats as whole numbers, so that 8.0 is written 8."""
     if isinstance(value, float) and value.is_integer():

@@ -10,13 +10,15 @@ from rushweed.core.gauge.compression.texture import BLOCK_BYTES, Texture
 IDENTIFIER = bytes([0xAB, 0x4B, 0x54, 0x58, 0x20, 0x32, 0x30, 0xBB, 0x0D, 0x0A, 0x1A, 0x0A])
 VK_FORMATS = {"RGBA8": 43, "BC1": 134, "BC3": 138, "BC7": 146}
 """The numbers of Vulkan's formats whose colours are sRGB encoded, BC1 with alpha."""
+VK_DATA = 37
+"""The number of Vulkan's plain format whose channels are what they say."""
 ZSTANDARD = 2
 LEVEL = 9
 """How hard to compress; reading is as fast whatever it is."""
 
 RGBSDA, BC1A, BC3, BC7 = 1, 128, 130, 134
 MODELS = {"RGBA8": RGBSDA, "BC1": BC1A, "BC3": BC3, "BC7": BC7}
-BT709, SRGB_TRANSFER = 1, 2
+BT709, LINEAR_TRANSFER, SRGB_TRANSFER = 1, 1, 2
 STRAIGHT, MULTIPLIED = 0, 1
 LINEAR_QUALIFIER = 1 << 4
 ALPHA_CHANNEL = 15
@@ -41,7 +43,7 @@ def ktx2_file(texture: Texture) -> bytes:
         at += len(level)
     head = IDENTIFIER + struct.pack(
         "<9I",
-        VK_FORMATS[texture.form],
+        VK_DATA if texture.data else VK_FORMATS[texture.form],
         1,  # bytes of one value
         texture.size.width,
         texture.size.height,
@@ -61,7 +63,7 @@ def ktx2_file(texture: Texture) -> bytes:
 
 def _descriptor(texture: Texture) -> bytes:
     """The data format descriptor: one basic block that tells the model and each channel."""
-    samples = _samples(texture.form)
+    samples = _samples(texture)
     size = 24 + 16 * len(samples)
     side = 0 if texture.form == "RGBA8" else 3
     flags = MULTIPLIED if texture.multiplied else STRAIGHT
@@ -73,7 +75,7 @@ def _descriptor(texture: Texture) -> bytes:
         size,
         model,
         BT709,
-        SRGB_TRANSFER,
+        LINEAR_TRANSFER if texture.data else SRGB_TRANSFER,
         flags,
         *(side, side, 0, 0),
         *(BLOCK_BYTES[texture.form], 0, 0, 0, 0, 0, 0, 0),
@@ -85,12 +87,14 @@ def _descriptor(texture: Texture) -> bytes:
     return struct.pack("<I", 4 + size) + head + body
 
 
-def _samples(form: str) -> list[tuple[int, int, int, int]]:
+def _samples(texture: Texture) -> list[tuple[int, int, int, int]]:
     """Where the bits of each channel begin, how many they are, which it is, and its greatest
-    value. Alpha is never sRGB encoded, and says so where it stands beside colours."""
+    value. Alpha is never sRGB encoded, and says so where it stands beside colours that are."""
+    form = texture.form
     if form == "RGBA8":
         colours = [(8 * channel, 8, channel, 255) for channel in range(3)]
-        return [*colours, (24, 8, ALPHA_CHANNEL | LINEAR_QUALIFIER, 255)]
+        qualifier = 0 if texture.data else LINEAR_QUALIFIER
+        return [*colours, (24, 8, ALPHA_CHANNEL | qualifier, 255)]
     if form == "BC1":
         return [(0, 64, 1, ALL_BITS)]  # channel 1 of its model: colour with alpha
     if form == "BC3":

@@ -22,12 +22,33 @@ BLOCK_BYTES = {"RGBA8": 4, "BC1": 8, "BC3": 16, "BC7": 16}
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Texture:
-    """The bytes of each level, the largest first; `multiplied` when alpha is in the colours."""
+    """The bytes of each level, the largest first; `multiplied` when alpha is in the colours.
+    `data` holds no colours but numbers, such as a normal map's, which nothing may bend."""
 
     form: TextureForm
     size: Size
     levels: tuple[bytes, ...]
     multiplied: bool = False
+    data: bool = False
+
+
+def make_data_texture(picture: Picture, mipmaps: bool = False) -> Texture:
+    """Numbers as a texture, just as they are; each smaller level holds the means of four of the
+    larger one's pixels, or of as many as there are."""
+    levels = [picture]
+    while mipmaps and max(levels[-1].shape[:2]) > 1:
+        levels.append(_halved(levels[-1]))
+    size = Size(picture.shape[1], picture.shape[0])
+    return Texture("RGBA8", size, tuple(level.tobytes() for level in levels), data=True)
+
+
+def _halved(picture: Picture) -> Picture:
+    height, width = (max(1, side // 2) for side in picture.shape[:2])
+    down, across = picture.shape[0] // height, picture.shape[1] // width
+    part = picture[: height * down, : width * across].astype(np.float64)
+    means = part.reshape(height, down, width, across, 4).mean(axis=(1, 3))
+    half: Picture = np.rint(means).astype(np.uint8)
+    return half
 
 
 def make_texture(
