@@ -12,11 +12,17 @@ from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 from PIL import Image
 
-from rushweed.core.bale.forms import data_file
+from rushweed.core.bale.forms import data_file, page_file
+from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gauge.compression.blocks import from_blocks, to_blocks
 from rushweed.core.gauge.compression.dds import dds_file
 from rushweed.core.gauge.compression.ktx2 import IDENTIFIER, ktx2_file
-from rushweed.core.gauge.compression.palette import fits_palette, palette_png, reduced
+from rushweed.core.gauge.compression.palette import (
+    fits_palette,
+    lossless_png,
+    palette_png,
+    reduced,
+)
 from rushweed.core.gauge.compression.texture import (
     BLOCK_BYTES,
     bytes_in_memory,
@@ -166,6 +172,22 @@ def test_the_fields_of_ktx2_are_those_of_the_specification(form: str, multiplied
         assert zstandard.decompress(data[start : start + packed]) == plain and whole == len(plain)
         ends.append(start)
     assert ends == sorted(ends, reverse=True), "the smallest level lies first"
+
+
+@given(st.integers(1, 400), st.integers(0, 99))
+def test_pictures_of_few_colours_are_written_with_a_palette_and_just_as_they_are(
+    kinds: int, seed: int
+) -> None:
+    dice = np.random.default_rng(seed)
+    colours = dice.integers(0, 256, (kinds, 4)).astype(np.uint8)
+    picture = colours[dice.integers(0, kinds, (21, 30))]
+    data = lossless_png(picture)
+    np.testing.assert_array_equal(opened(data), picture)
+    few = len(np.unique(picture.reshape(-1, 4), axis=0)) <= 256
+    assert (Image.open(io.BytesIO(data)).mode == "P") is few
+    assert not few or len(data) <= len(encode_png(picture)) + 1100, "a palette takes a kilobyte"
+    page = page_file(picture, Treatment("few", compression=Compression("palette", 16)), "PNG")
+    assert Image.open(io.BytesIO(page)).mode == "P"
 
 
 def test_numbers_are_stored_as_they_are_whatever_the_treatment() -> None:

@@ -10,6 +10,7 @@ from rushweed.core.gather.pictures import Picture, encode_png
 from rushweed.core.gauge.alpha import stored_multiplied
 from rushweed.core.gauge.compression.dds import dds_file
 from rushweed.core.gauge.compression.ktx2 import ktx2_file
+from rushweed.core.gauge.compression.palette import lossless_png
 from rushweed.core.gauge.compression.texture import TextureForm, make_data_texture, make_texture
 from rushweed.core.gauge.compression.treated import treat
 from rushweed.core.project.rules import PictureForm, Treatment
@@ -29,7 +30,7 @@ def page_file(picture: Picture, treatment: Treatment, form: PictureForm) -> byte
     """A page's pixels in a form, compressed as its treatment says. Raises Refusal for a picture
     that the form cannot hold."""
     if form == "PNG":
-        return encode_png(_stored(_few_colours(picture, treatment), treatment))
+        return lossless_png(_stored(_few_colours(picture, treatment), treatment))
     if form == "WebP":
         return _webp(_stored(picture, treatment), treatment)
     texture = make_texture(

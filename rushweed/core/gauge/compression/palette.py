@@ -15,10 +15,12 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.pictures import Picture, encode_png
 from rushweed.core.gauge.alpha import Pixels, premultiplied, straight
 
 MOST = 256
+SAMPLED = 64
+"""Whether a picture has few colours is first asked of so many rows and columns."""
 MOST_KINDS = 1 << 14
 """Pictures of more colours have those that are all but equal counted together."""
 AT_ONCE = 1 << 14
@@ -79,6 +81,19 @@ def palette_png(palette: Palette) -> bytes:
     alpha = palette.colours[:, 3].tobytes()
     image.save(target, "PNG", transparency=alpha, compress_level=9)
     return target.getvalue()
+
+
+def lossless_png(picture: Picture) -> bytes:
+    """A picture as a PNG file, just as it is: with a palette where it has few enough colours."""
+    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    sample = words[:: max(1, len(words) // SAMPLED), :: max(1, words.shape[1] // SAMPLED)]
+    if len(np.unique(sample)) > MOST:
+        return encode_png(picture)
+    kinds, indices = np.unique(words, return_inverse=True)
+    if len(kinds) > MOST:
+        return encode_png(picture)
+    colours = kinds.view(np.uint8).reshape(-1, 4)
+    return palette_png(Palette(colours, indices.reshape(words.shape).astype(np.uint8)))
 
 
 def _chosen(

@@ -11,10 +11,10 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.art import Art, picture_key
-from rushweed.core.gather.pictures import Picture, encode_png
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.gauge.compression.ktx2 import ktx2_file
-from rushweed.core.gauge.compression.palette import palette_png, reduced
+from rushweed.core.gauge.compression.palette import lossless_png, palette_png, reduced
 from rushweed.core.gauge.compression.texture import (
     Texture,
     TextureForm,
@@ -134,7 +134,7 @@ def treat(picture: Picture, treatment: Treatment) -> Iterator[tuple[float, Treat
     size = Size(whole.shape[1], whole.shape[0])
     plain = bytes_in_memory(size, "RGBA8", treatment.mipmaps)
     if choice.form == "lossless":
-        yield 1.0, Treated(picture, len(encode_png(whole)), plain)
+        yield 1.0, Treated(picture, len(lossless_png(whole)), plain)
     elif choice.form == "palette":
         if choice.dithered and picture[..., 0].size > QUICK_FROM:
             rough = reduced(whole, choice.colours)
