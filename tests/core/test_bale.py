@@ -164,12 +164,25 @@ def test_pages_are_told_apart_by_form_and_read_by_others(tmp_path: Path) -> None
 def test_templates_write_files_of_their_own(tmp_path: Path) -> None:
     project, art = files.load(DEMO), Art(DEMO)
     shipped = tuple(shipped_templates())
-    bundle = make_bundle(project, art, Recipe("Game", templates=shipped))
+    recipe = Recipe("Game", templates=shipped, trimmed=True, turned=True)
+    bundle = make_bundle(project, art, recipe)
     rows = list(csv.reader(io.StringIO(bundle.files["pieces.csv"].decode())))
     assert len(rows) == 1 + sum(1 for _ in project.pieces())
     scope: dict[str, object] = {}
     exec(bundle.files["pieces.py"], scope)
     assert len(scope["PIECES"]) == len(rows) - 1  # type: ignore[arg-type]
+    told = json.loads(bundle.files["bundle.json"])
+    for entry, row in zip(told["pieces"], rows[1:], strict=True):
+        ours = scope["PIECES"][entry["number"]]  # type: ignore[index]
+        for name in ("rect", "turned", "offset", "size", "pivot"):
+            assert list(np.ravel(ours[name])) == list(np.ravel(entry[name]))
+        assert [float(part) for part in row[12:16]] == [*entry["offset"], *entry["size"]]
+        assert row[16] == told["pages"][entry["page"]]["file"] in scope["PAGES"]  # type: ignore[operator]
+    assert any(entry["turned"] for entry in told["pieces"])
+    assert {entry["play"] for entry in told["animations"]} == {
+        animation["play"]
+        for animation in scope["ANIMATIONS"].values()  # type: ignore[attr-defined]
+    }
     ElementTree.fromstring(bundle.files["outlines.svg"])
     assert b"<li>" in bundle.files["credits.html"] and b"PIECE_COUNT" in bundle.files["pieces.h"]
     for name in ("../out.txt", "Bundle.json", "page-1.png", "no/where", "con.h", "dot."):
