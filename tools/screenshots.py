@@ -177,6 +177,8 @@ def templates(window: Window) -> None:
     """The pieces as a C header, beside their template."""
     window.turn_face(1)
     window.stations[6]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
+    while window.jobs.running:
+        QTest.qWait(10)
 
 
 def findings(window: Window) -> None:

@@ -69,6 +69,7 @@ class Jobs(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.running: list[Job] = []
+        self._ended = False
 
     def start(
         self,
@@ -92,6 +93,10 @@ class Jobs(QObject):
         if not quiet:
             job.progressed.connect(self.progressed)
         job.finished.connect(self._drop_finished)
+        if self._ended:
+            self.running.remove(job)
+            job.stop()
+            return job
         job.start()
         self.changed.emit()
         return job
@@ -101,7 +106,8 @@ class Jobs(QObject):
         return [job for job in self.running if not job.quiet]
 
     def stop_all(self) -> None:
-        """Stop everything and wait for it."""
+        """Stop everything and wait for it; nothing begins any more."""
+        self._ended = True
         for job in list(self.running):
             job.stop()
             job.wait()

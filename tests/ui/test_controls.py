@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -128,10 +129,6 @@ def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:  # type: ignore[
     jobs.start(lambda: count(3), told.append)
     qtbot.waitUntil(lambda: told[-1:] == [2])
     assert told == ["step 0", "step 1", "step 2", 2]
-    endless = jobs.start(lambda: count(10**9), told.append)
-    qtbot.wait(5)
-    jobs.stop_all()
-    assert endless.isFinished() and 10**9 - 1 not in told
 
     def failing():  # type: ignore[no-untyped-def]
         yield 0.1, "begins", None
@@ -140,6 +137,12 @@ def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:  # type: ignore[
     jobs.start(failing, told.append, told.append)
     qtbot.waitUntil(lambda: told[-1:] == ["the pen broke"])
     qtbot.waitUntil(lambda: not jobs.running)
+    endless = jobs.start(lambda: count(10**9), told.append)
+    qtbot.wait(5)
+    jobs.stop_all()
+    assert endless.isFinished() and 10**9 - 1 not in told
+    late = jobs.start(lambda: count(3), told.append, ending=partial(told.append, "ended"))
+    assert not late.isRunning() and late not in jobs.running and told[-1] == "ended"
 
 
 def test_settings_survive_a_broken_file(tmp_path: Path) -> None:

@@ -786,3 +786,18 @@ def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:  # typ
     field.completer().activated.emit(offered[0])
     field.completer().popup().hide()
     assert all("gpl-3" in word.casefold() for word in offered)
+
+
+def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work(  # type: ignore[no-untyped-def]
+    open_window, demo: Path
+) -> None:
+    drive = open_window(demo)
+    drive.station(7)
+    drive.window.turn_face(1)
+    drive.settle()
+    face, jobs = drive.window.stations[6]._templates, drive.window.jobs
+    face.editor.setPlainText("{{ 10 ** 100000000 }}")
+    drive.window.projects.may_leave = lambda: True
+    drive.window.close()
+    drive.qtbot.wait(600)
+    assert not jobs.running, "the output that was waited for is not wanted any more"

@@ -14,6 +14,7 @@ import subprocess
 import sys
 from collections.abc import Mapping, Sequence
 from pathlib import Path
+from threading import Lock
 from typing import Any
 
 import rushweed
@@ -27,6 +28,7 @@ from rushweed.core.values import Refusal
 TAKEN = ("bundle.json", "credits.txt", HIDDEN)
 LARGEST_TEMPLATE = 4 << 20
 SHIPPED = Path(__file__).parent.parent.parent / "templates"
+ENDED = "it was ended"
 PATIENCE = 1.0
 """Seconds that a template has to end once it was asked to."""
 
@@ -77,36 +79,49 @@ class Rendering:
         asked = {"parent": os.getpid(), "names": self._names, "templates": dict(templates)}
         asked |= {"bundle": bundle, "seconds": rendering.LONGEST}
         self._asked = json.dumps(asked).encode()
-        package = str(Path(rushweed.__file__).parent.parent)
-        self._process = subprocess.Popen(
-            [sys.executable, "-P", "-m", rendering.__name__],
-            env={**os.environ, "PYTHONPATH": package},
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-        )
+        self._process: subprocess.Popen[bytes] | None = None
+        self._stopped = False
+        self._lock = Lock()
 
     def texts(self) -> dict[str, str]:
         """What the templates write, by name. Raises Refusal with template, line and sentence."""
         seconds = rendering.LONGEST * len(self._names) + PATIENCE
+        process = self._begun()
         try:
-            answer, _ = self._process.communicate(self._asked, timeout=seconds)
+            answer, _ = process.communicate(self._asked, timeout=seconds)
             body = json.loads(answer)
         except subprocess.TimeoutExpired:
-            self._process.kill()
-            self._process.communicate()
+            process.kill()
+            process.communicate()
             words = f"it did not end within {rendering.LONGEST:g} s"
             raise Refusal(told(self._names[0], None, words)) from None
         except (OSError, ValueError):
-            raise Refusal(told(self._names[0], None, "it was ended")) from None
+            raise Refusal(told(self._names[0], None, ENDED)) from None
         if "refused" in body:
             raise Refusal(body["refused"])
         texts: dict[str, str] = body["texts"]
         return texts
 
     def stop(self) -> None:
-        """End it at once; whoever waits for it gets a Refusal."""
-        self._process.kill()
+        """End it at once, or before it begins; whoever waits for it gets a Refusal."""
+        with self._lock:
+            self._stopped = True
+            if self._process is not None:
+                self._process.kill()
+
+    def _begun(self) -> subprocess.Popen[bytes]:
+        package = str(Path(rushweed.__file__).parent.parent)
+        with self._lock:
+            if self._stopped:
+                raise Refusal(told(self._names[0], None, ENDED))
+            self._process = subprocess.Popen(
+                [sys.executable, "-P", "-m", rendering.__name__],
+                env={**os.environ, "PYTHONPATH": package},
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+            )
+            return self._process
 
 
 def render(name: str, templates: Mapping[str, str], bundle: Any) -> str:
