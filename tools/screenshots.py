@@ -177,8 +177,6 @@ def templates(window: Window) -> None:
     """The pieces as a C header, beside their template."""
     window.turn_face(1)
     window.stations[6]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
-    while window.jobs.running:
-        QTest.qWait(10)
 
 
 def findings(window: Window) -> None:
@@ -247,6 +245,8 @@ def shoot(name: str, station: int, prepare: Callable[[Window], None]) -> None:
         prepare(window)
         window.look_for_findings()
         QTest.qWait(150)
+        while window.jobs.running:
+            QTest.qWait(10)
         window.grab().save(str(SHOTS / f"{name}.png"))
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
