@@ -199,6 +199,7 @@ def test_turns_and_flips_compose_as_the_squares_group(one: int, other: int) -> N
 
 # -- merged outlines -------------------------------------------------------------------
 
+TILE = Size(16, 16)
 SHAPES = {
     1: (Shape(Box(0, 0, 16, 16)),),
     2: (Shape(Form((Point(16, 0), Point(0, 16), Point(16, 16)))),),
@@ -207,16 +208,16 @@ SHAPES = {
 }
 
 
-def tiles(level: Level) -> Project:
+def tiles(level: Level, tile: Size = TILE) -> Project:
     pieces = tuple(
         Piece(number, Rect(0, 0, 16, 16), Point(8, 16), shapes=shapes)
         for number, shapes in SHAPES.items()
     )
     sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(16, 16)),), pieces=pieces)
-    return Project(rules=GroundRules(), sheets=(sheet,), levels=(level,))
+    return Project(rules=GroundRules(tile=tile), sheets=(sheet,), levels=(level,))
 
 
-def union(cells: Cells, stops: str = "all sides"):  # type: ignore[no-untyped-def]
+def union(cells: Cells, stops: str = "all sides", tile: Size = TILE):  # type: ignore[no-untyped-def]
     found = []
     for number, shapes in SHAPES.items():
         for column, row in cells.places_of({number}):
@@ -226,7 +227,8 @@ def union(cells: Cells, stops: str = "all sides"):  # type: ignore[no-untyped-de
                         turned_point(c, Size(16, 16), cells.at(column, row)[1])
                         for c in shape.form.corners
                     ]
-                    found.append(Polygon([(x + column * 16, y + row * 16) for x, y in ring]))
+                    left, top = column * tile.width, (row + 1) * tile.height - 16
+                    found.append(Polygon([(x + left, y + top) for x, y in ring]))
     return union_all(found)
 
 
@@ -247,6 +249,25 @@ def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, ot
     kept.follow(project, after)
     assert chained(kept.segments(area)) == chained(edges_in(project, after, area, "all sides"))
     assert chained(kept.segments(area)) == merged_outlines(project, after)
+
+
+@given(
+    cells_drawn, cells_drawn, st.sampled_from([Size(4, 4), Size(5, 7), Size(13, 3), Size(40, 64)])
+)
+@settings(max_examples=40)
+def test_tiles_that_reach_far_beyond_their_cells_are_outlined_whole(
+    cells: Cells, before: Cells, tile: Size
+) -> None:
+    level, older = (Level("x", (Layer("a", drawn),)) for drawn in (cells, before))
+    project = tiles(level, tile)
+    rings = merged_outlines(project, level)
+    kept, area = SolidOutlines(replace(project, levels=(older,)), older), Rect(-32, -32, 64, 64)
+    kept.segments(area)
+    kept.follow(replace(project, sheets=kept._project.sheets), level)
+    assert chained(kept.segments(area)) == rings, "what was kept follows as far as tiles reach"
+    assert sum(-signed_area(ring) for ring in rings) / 2 == pytest.approx(
+        union(cells, tile=tile).area
+    )
 
 
 # -- levels, layers and props ------------------------------------------------------------

@@ -83,6 +83,7 @@ class SolidOutlines:
 
     def _forget(self, old: Layer, new: Layer) -> None:
         before, after = old.cells.chunks, new.cells.chunks
+        reach = _farthest(self._project) + 1
         for key in before.keys() | after.keys():
             one, other = before.get(key), after.get(key)
             if one is other:
@@ -92,7 +93,7 @@ class SolidOutlines:
             changed = (first[0] != second[0]) | (first[1] != second[1])
             for row, column in np.argwhere(changed).tolist():
                 x, y = key[0] * CHUNK + column, key[1] * CHUNK + row
-                for block in _blocks_of(Rect(x - 1, y - 1, 3, 3)):
+                for block in _blocks_of(Rect(x, y, 1, 1).grown(reach)):
                     self._blocks.pop(block, None)
 
 
@@ -106,7 +107,7 @@ def merged_outlines(project: Project, level: Level, stops: Stops = "all sides") 
 def _occupied(project: Project, level: Level) -> Iterable[Rect]:
     """Areas without overlap that hold all that is painted, and what it reaches into: one, or where
     little lies far apart, those around it."""
-    area = _painted(level)
+    area = _painted(project, level)
     if area.area <= MOST_AT_ONCE:
         return [area] if area.area else []
     reach = 1 + _farthest(project) // CHUNK
@@ -378,12 +379,14 @@ def _other_layers(old: Level, new: Level) -> bool:
     )
 
 
-def _painted(level: Level) -> Rect:
-    """The cells that anything may be solid in, with the next ones around them."""
+def _painted(project: Project, level: Level) -> Rect:
+    """The cells that anything may be solid in, with the next ones around them: tiles reach as far
+    beyond their cells as they are large."""
     area = Rect(0, 0, 0, 0)
     for layer in level.layers:
         if layer.parallax == 1:
             area = area.union(layer.cells.bounds())
     if not area.area:
         return area
-    return Rect(area.x - 4, area.y - 8, area.width + 9, area.height + 13)
+    reach = _farthest(project) + 1
+    return area.grown(reach)
