@@ -13,7 +13,7 @@ from rushweed.core.values import Point, Refusal, Size
 
 LARGEST_TILE = 1024
 LARGEST_PIXELS_PER_UNIT = 4096
-LARGEST_RESOLUTION = 16384
+LARGEST_RESOLUTION = 4096
 BODY = (10 / 16, 21 / 16)
 """The body of a walker without a figure, in units."""
 BODY_IN_FIGURE = (10 / 19, 21 / 24)
