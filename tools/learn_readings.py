@@ -40,6 +40,7 @@ from rushweed.core.gather.pictures import Picture, read_picture  # noqa: E402
 from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
 from tests.corpus.sheets import corpus  # noqa: E402
+from tools.reading_code import reading_code  # noqa: E402
 
 FRESH_SEED, FRESH_EACH = 60_000, 15
 SEED = 20_000
@@ -88,11 +89,11 @@ def prepared(picture: Picture, name: str) -> dict[str, Any]:
     shown = apply_key(drawn, key)
     mask = solid(shown)
     profiles = measure(shown, mask)
-    named = {tuple(size) for size in sizes_in(name)}
+    named = {(size.width, size.height) for size in sizes_in(name)}
     named |= {(width // pixel, height // pixel) for width, height in named}
     seen = scene(
         shown, mask, profiles, regions_of(mask), name, frozenset(named), key is not None, pixel > 1
-    )  # type: ignore[arg-type]
+    )
     ways = (divisions(profiles[0]), divisions(profiles[1]))
     return {"ways": ways, "seen": seen, "pixel": pixel, "mask": mask}
 
@@ -248,7 +249,7 @@ def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
         for place in order
     ]
     assert case.mask is not None
-    apart = told_apart(readings.Ranked(tuple(laid), 0), case.seen.regions)
+    apart = told_apart(readings.Ranked(tuple(laid), 0), case.mask, case.seen.regions)
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 
@@ -340,7 +341,7 @@ def main() -> None:
         told |= {c.name: sure(answers[c.name], fitted) for c in real if c.fold == fold}
     both = [answers[case.name] for case in real], [told[case.name] for case in real]
     learned = {
-        "when": datetime.date.today().isoformat(),
+        "when": datetime.date.today().isoformat(), "code": reading_code(),
         "real": len(real), "games": len({case.game for case in real}), "generated": len(made),
         "figures": figures(real, *both), "curve": curve(*both),
     }  # fmt: skip

@@ -15,13 +15,15 @@ from rushweed.core.cut.inspect import SURE, Seen, inspect  # noqa: E402
 from rushweed.core.cut.seeing.trees import weights  # noqa: E402
 from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture  # noqa: E402
 from tests.corpus.sheets import KINDS, Sample, corpus  # noqa: E402
+from tools.reading_code import reading_code  # noqa: E402
 
 REPORTED = 9000
 """Sheets of other seeds are learned from."""
 
 HEAD = """# How often a picture is read rightly
 
-Written by `tools/measure_accuracy.py`; the weights are learned by `tools/learn_readings.py`.
+Written by `tools/measure_accuracy.py`; the weights are learned by `tools/learn_readings.py`, which
+measures the real sheets as it learns.
 
 All readings of a picture compete: one picture, loose pieces, every likely grid. *Taken* is what
 *Take it as seen* does: kind, cell, margin and gap are all right, both ways. *First* and *first
@@ -33,7 +35,7 @@ is how many say that they are right with at least {sure:.0%}, and how many of th
 {real} sheets of {games} games, drawn by many hands, in formats of every kind. They are not a part
 of this project. Learned {when}, together with {generated} generated ones. Each figure is for
 sheets of games that nothing was learned from: the games are dealt into {folds} folds, and each
-fold is read with what was learned from the others.
+fold is read with what was learned from the others. {code}
 
 {table}
 
@@ -66,6 +68,7 @@ def main() -> None:
     text = HEAD.format(
         sure=SURE,
         **{name: learned[name] for name in ("real", "games", "when", "generated")},
+        code=_code(learned["code"]),
         folds=len(folds),
         table="\n".join([_heading("sheets", "one picture", "loose, counted"), *rows]),
         sure_count=sure_count,
@@ -78,6 +81,14 @@ def main() -> None:
     (ROOT / "docs" / "accuracy.md").write_text(text, encoding="utf-8")
     (ROOT / "docs" / "sureness.svg").write_text(_curve(learned["curve"]), encoding="utf-8")
     print("\n".join([*rows[: 1 + len(folds)], *made]))
+
+
+def _code(learned: str) -> str:
+    """Whether the figures that came with the weights are those of this code."""
+    now = reading_code()
+    if learned == now:
+        return f"They were measured with the code as it is (`core/cut` and `core/gather`, {now})."
+    return f"They were measured with older code ({learned}; now it is {now}): learn anew."
 
 
 def _heading(first: str, *more: str) -> str:

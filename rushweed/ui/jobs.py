@@ -85,6 +85,9 @@ class Jobs(QObject):
         no stop. `ending` ends what the work waits for, when it is to stop."""
         job = Job(work, self)
         job.quiet, job.ending = quiet, ending
+        if self._ended:
+            job.stop()
+            return job
         self.running.append(job)
         if arrived is not None:
             job.arrived.connect(arrived)
@@ -93,10 +96,6 @@ class Jobs(QObject):
         if not quiet:
             job.progressed.connect(self.progressed)
         job.finished.connect(self._drop_finished)
-        if self._ended:
-            self.running.remove(job)
-            job.stop()
-            return job
         job.start()
         self.changed.emit()
         return job

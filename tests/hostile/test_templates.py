@@ -65,14 +65,14 @@ def test_a_template_ends_in_a_sentence_by_its_time(
     monkeypatch.setattr(rendering, "LONGEST", LIMIT)
     monkeypatch.chdir(tmp_path)
     with pytest.raises(Refusal, match=r"^The template own.txt.j2.*\.$"):
-        print(templates.render("own.txt", {"own.txt": text}, {"pieces": []})[:80])
+        templates.Rendering(["own.txt"], {"own.txt": text}, b'{"pieces": []}').texts()
     assert not list(tmp_path.iterdir())
 
 
 @pytest.mark.parametrize("number", range(amount(3, 70)))
 def test_one_that_is_stopped_ends_at_once(number: int) -> None:
     tried("templates that are stopped at work")
-    work = templates.Rendering(["own.txt"], {"own.txt": ENDLESS[number % 3]}, {})
+    work = templates.Rendering(["own.txt"], {"own.txt": ENDLESS[number % 3]}, b"{}")
     time.sleep(number % 7 / 20)
     work.stop()
     with pytest.raises(Refusal, match="it was ended"):

@@ -1,9 +1,9 @@
 """Templates at work, in a process of their own: `python -m rushweed.core.bale.rendering`.
 
-It reads one JSON object with the process that began it, names of templates, all templates, and the
-manifest, and writes one with the texts, or with what is wrong. Jinja2's sandbox keeps templates
-from reaching anything; limits of the system keep them from filling the memory or running for
-ever, whatever they ask of whole numbers and strings.
+It reads two lines of JSON, one with the process that began it, names of templates and all
+templates, one with the manifest, and writes one with the texts, or with what is wrong. Jinja2's
+sandbox keeps templates from reaching anything; limits of the system keep them from filling the
+memory or running for ever, whatever they ask of whole numbers and strings.
 """
 
 from __future__ import annotations
@@ -45,11 +45,14 @@ def main() -> None:
     most = MEMORY + PER_BYTE * len(data)
     resource.setrlimit(resource.RLIMIT_AS, (most, most))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    asked = json.loads(data)
+    head, _, manifest = data.partition(b"\n")
+    asked = json.loads(head)
     end_with(asked["parent"])
+    bundle = json.loads(manifest)
+    bundle.pop("files", None)  # what templates write belongs to these
     try:
         texts = {
-            name: rendered(name, asked["templates"], asked["bundle"], asked["seconds"])
+            name: rendered(name, asked["templates"], bundle, asked["seconds"])
             for name in asked["names"]
         }
         answer: dict[str, Any] = {"texts": texts}

@@ -16,7 +16,6 @@ from rushweed import __version__
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import parts_of
-from rushweed.core.values import Refusal
 
 STAMP = f"{saving.HIDDEN}/built.json"
 HEAD = "project.rushweed"
@@ -95,7 +94,5 @@ def _read(inside: Inside, names: list[str]) -> Iterator[tuple[str, bytes]]:
 
 
 def _hash(inside: Inside, name: str) -> str:
-    try:
-        return hashlib.sha256(inside.read(name)).hexdigest()
-    except (OSError, Refusal):
-        return ""
+    data = inside.find(name)
+    return "" if data is None else hashlib.sha256(data).hexdigest()

@@ -56,7 +56,8 @@ def read_templates(folder: Path) -> dict[str, str]:
 
 
 def render_all(names: Sequence[str], bundle: Any, own: Mapping[str, str]) -> dict[str, bytes]:
-    """The files that the named templates write. Raises Refusal with template, line and sentence."""
+    """The files that the named templates write of a manifest as plain JSON. Raises Refusal with
+    template, line and sentence."""
     if not names:
         return {}
     known = {**shipped_templates(), **own}
@@ -67,18 +68,18 @@ def render_all(names: Sequence[str], bundle: Any, own: Mapping[str, str]) -> dic
                 f"take one of {', '.join(sorted(known))}."
             )
         check_name(name)
-    texts = Rendering(names, known, bundle).texts()
+    texts = Rendering(names, known, json.dumps(bundle).encode()).texts()
     return {name: text.encode() for name, text in texts.items()}
 
 
 class Rendering:
     """Templates at work in a process of their own, which may be waited for or stopped."""
 
-    def __init__(self, names: Sequence[str], templates: Mapping[str, str], bundle: Any) -> None:
-        self._names = list(names)
+    def __init__(self, names: Sequence[str], templates: Mapping[str, str], bundle: bytes) -> None:
+        """`bundle` is the manifest as it is written."""
+        self._names, self._bundle = list(names), bundle
         asked = {"parent": os.getpid(), "names": self._names, "templates": dict(templates)}
-        asked |= {"bundle": bundle, "seconds": rendering.LONGEST}
-        self._asked = json.dumps(asked).encode()
+        self._head = json.dumps(asked | {"seconds": rendering.LONGEST}).encode() + b"\n"
         self._process: subprocess.Popen[bytes] | None = None
         self._stopped = False
         self._lock = Lock()
@@ -88,7 +89,7 @@ class Rendering:
         seconds = rendering.LONGEST * len(self._names) + PATIENCE
         process = self._begun()
         try:
-            answer, _ = process.communicate(self._asked, timeout=seconds)
+            answer, _ = process.communicate(self._head + self._bundle, timeout=seconds)
             body = json.loads(answer)
         except subprocess.TimeoutExpired:
             process.kill()
@@ -122,11 +123,6 @@ class Rendering:
                 stderr=subprocess.DEVNULL,
             )
             return self._process
-
-
-def render(name: str, templates: Mapping[str, str], bundle: Any) -> str:
-    """What a template writes. Raises Refusal with template, line and sentence."""
-    return Rendering([name], templates, bundle).texts()[name]
 
 
 def check_name(name: str) -> None:

@@ -70,10 +70,10 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
         _refuse_foreign(inside, bundle)
         known, stamp = read_stamp(inside).files, stamp_of(key, bundle.files).to_bytes()
         changed.update(
-            {name: data for name, data in bundle.files.items() if _stored(inside, name) != data}
+            {name: data for name, data in bundle.files.items() if inside.find(name) != data}
         )
         gone = [name for name in known if name not in bundle.files and inside.holds(name)]
-        if not changed and not gone and _stored(inside, STAMP) == stamp:
+        if not changed and not gone and inside.find(STAMP) == stamp:
             return {}, []
         return {**changed, STAMP: stamp}, gone
 
@@ -84,10 +84,10 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
 def _refuse_foreign(inside: Inside, bundle: Bundle) -> None:
     """Raise Refusal where a file would be replaced that no build has written. A bundle that was
     brought here without its stamp, as version control does, is known by its manifest."""
-    if read_stamp(inside).files or _is_ours(_stored(inside, MANIFEST_FILE)):
+    if read_stamp(inside).files or _is_ours(inside.find(MANIFEST_FILE)):
         return
     for name, data in bundle.files.items():
-        if _stored(inside, name) not in (None, data):
+        if inside.find(name) not in (None, data):
             raise Refusal(
                 f"“{inside.folder}” holds a {name} that no build has written. Choose another "
                 "folder for the bundle, or take that file away."
@@ -100,10 +100,3 @@ def _is_ours(manifest: bytes | None) -> bool:
     except (ValueError, RecursionError):
         return False
     return isinstance(body, dict) and {"format", "recipe", "pages", "pieces"} <= body.keys()
-
-
-def _stored(inside: Inside, name: str) -> bytes | None:
-    try:
-        return inside.read(name)
-    except (OSError, Refusal):
-        return None

@@ -40,12 +40,17 @@ class Inside:
         with self._opened(above) as place:
             handle = os.open(last, READ, dir_fd=place)
         with os.fdopen(handle, "rb") as file:
-            status = os.fstat(handle)
-            if not stat.S_ISREG(status.st_mode):
-                raise Refusal(f"“{name}” is no plain file. Take it out of “{self.folder}”.")
+            status = self._plain(os.fstat(handle), name)
             if status.st_size > most:
                 raise Refusal(f"“{name}” is larger than {most >> 20} MiB. Make it smaller.")
             return file.read()
+
+    def find(self, name: str) -> bytes | None:
+        """The bytes of a plain file; None where there is none that can be read."""
+        try:
+            return self.read(name)
+        except (OSError, Refusal):
+            return None
 
     def holds(self, name: str) -> bool:
         """Whether there is a plain file that may be read."""
@@ -93,8 +98,7 @@ class Inside:
         with self._opened(above, make=True) as place:
             handle = os.open(last, flags | os.O_CLOEXEC, self._modes[1], dir_fd=place)
         with os.fdopen(handle, "ab") as file:
-            if not stat.S_ISREG(os.fstat(handle).st_mode):
-                raise Refusal(f"“{name}” is no plain file. Take it out of “{self.folder}”.")
+            self._plain(os.fstat(handle), name)
             file.write(data)
 
     def move(self, name: str, to: str) -> None:
@@ -102,8 +106,7 @@ class Inside:
         *above, last = self._true_parts(name)
         *other, target = self._true_parts(to)
         with self._opened(above) as source, self._opened(other, make=True) as place:
-            if not stat.S_ISREG(os.lstat(last, dir_fd=source).st_mode):
-                raise Refusal(f"“{name}” is no plain file. Take it out of “{self.folder}”.")
+            self._plain(os.lstat(last, dir_fd=source), name)
             os.rename(last, target, src_dir_fd=source, dst_dir_fd=place)
             os.fsync(place)
 
@@ -186,6 +189,12 @@ class Inside:
         """The same, but the last part is taken as it is, be it a link or not."""
         *above, last = parts_of(name)
         return (*(self._true_parts("/".join(above)) if above else ()), last)
+
+    def _plain(self, status: os.stat_result, name: str) -> os.stat_result:
+        """What the system says of a plain file. Raises Refusal for anything else."""
+        if not stat.S_ISREG(status.st_mode):
+            raise Refusal(f"“{name}” is no plain file. Take it out of “{self.folder}”.")
+        return status
 
     def _write_synced(self, name: str, place: int, data: bytes) -> None:
         handle = os.open(name, NEW, self._modes[1], dir_fd=place)

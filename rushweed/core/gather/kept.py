@@ -37,11 +37,8 @@ class Kept:
 
     def find(self, content: str) -> bytes | None:
         """The bytes with that content, or None; a copy that a crash cut short does not count."""
-        try:
-            data = self._inside.read(f"{PLACE}/{content}")
-        except (OSError, Refusal):
-            return None
-        return data if content_hash(data) == content else None
+        data = self._inside.find(f"{PLACE}/{content}")
+        return data if data is not None and content_hash(data) == content else None
 
     def copy_to(self, folder: Path) -> None:
         """Have the same copies in another project's folder."""

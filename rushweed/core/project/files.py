@@ -163,7 +163,7 @@ def save(project: Project, folder: Path) -> None:
 
     def changes() -> tuple[dict[str, bytes], list[str]]:
         listed = *inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")
-        changed = {name: data for name, data in files.items() if _stored(inside, name) != data}
+        changed = {name: data for name, data in files.items() if inside.find(name) != data}
         return changed, [name for name in listed if name not in files]
 
     saving.write_anew(inside, changes)
@@ -208,13 +208,6 @@ def _stem(name: str) -> str:
     if "/" in name or "\\" in name or name in ("", ".", "..") or not name.isprintable():
         raise Refusal(f"{HEAD} lists “{printable(name)}”, which is not a file name. Put it right.")
     return name
-
-
-def _stored(inside: Inside, name: str) -> bytes | None:
-    try:
-        return inside.read(name)
-    except (OSError, Refusal):
-        return None
 
 
 def _dump(value: Any) -> bytes:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cache, partial
 from typing import Literal
 
 import numpy as np
@@ -103,6 +104,7 @@ class Scene:
         numbers, orientations = layer.cells.window(reach)
         now = frames_now(self.project, moment.seconds)
         opacity = round(layer.opacity * 255)
+        painted = cache(partial(self.tile, tint=layer.tint))
         for row, column in np.argwhere(numbers).tolist():
             number = int(numbers[row, column])
             if moment.half != "all" and not _is_drawn(
@@ -110,7 +112,7 @@ class Scene:
             ):
                 continue
             turn = int(orientations[row, column])
-            tile = self.tile(now.get(number, number), turn, layer.tint)
+            tile = painted(now.get(number, number), turn)
             x = (reach.x + column) * width - shown.x
             y = (reach.y + row + 1) * height - tile.shape[0] - shown.y
             blend(canvas, tile, x, y, opacity)

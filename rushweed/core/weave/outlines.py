@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache, partial
 from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
@@ -83,7 +83,7 @@ class SolidOutlines:
 
     def _forget(self, old: Layer, new: Layer) -> None:
         before, after = old.cells.chunks, new.cells.chunks
-        reach = _farthest(self._project) + 1
+        reach = cache(partial(_reach_of_number, self._project))
         for key in before.keys() | after.keys():
             one, other = before.get(key), after.get(key)
             if one is other:
@@ -93,7 +93,9 @@ class SolidOutlines:
             changed = (first[0] != second[0]) | (first[1] != second[1])
             for row, column in np.argwhere(changed).tolist():
                 x, y = key[0] * CHUNK + column, key[1] * CHUNK + row
-                for block in _blocks_of(Rect(x, y, 1, 1).grown(reach)):
+                numbers = int(first[0][row, column]), int(second[0][row, column])
+                beyond = 1 + max(map(reach, numbers))
+                for block in _blocks_of(Rect(x, y, 1, 1).grown(beyond)):
                     self._blocks.pop(block, None)
 
 
@@ -295,6 +297,13 @@ def _farthest(project: Project) -> int:
     return most
 
 
+def _reach_of_number(project: Project, number: int) -> int:
+    """How many cells the tile of that number reaches beyond its own; 0 for none."""
+    found = piece_index(project).get(number)
+    shapes = found[1].shapes if found else None
+    return _reach_of(found[1], shapes, project.rules.tile) if found and shapes else 0
+
+
 def _reach_of(piece: Piece, shapes: Sequence[Shape], tile: Size) -> int:
     """How many cells shapes reach beyond the cell of their piece, however it is turned."""
     corners = [corner for shape in shapes for corner in shape.form.corners]
@@ -386,7 +395,4 @@ def _painted(project: Project, level: Level) -> Rect:
     for layer in level.layers:
         if layer.parallax == 1:
             area = area.union(layer.cells.bounds())
-    if not area.area:
-        return area
-    reach = _farthest(project) + 1
-    return area.grown(reach)
+    return area.grown(_farthest(project) + 1) if area.area else area

@@ -6,7 +6,6 @@ from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen
@@ -59,7 +58,7 @@ class Bale(Station):
 
     def make_table(self, face: int) -> QWidget:
         if face == TEMPLATE_FACE:
-            self._templates = TemplateFace(self.services, self._recipes, self._body)
+            self._templates = TemplateFace(self.services, self._recipes, self._manifest)
             self._templates.written = self._make_bundle
             return self._templates.table
         self._image = QImage()
@@ -238,11 +237,9 @@ class Bale(Station):
             )
         self._canvas.update()
 
-    def _body(self) -> Any | None:
-        """The manifest as templates see it."""
-        import json
-
-        return json.loads(self._bundle.files[MANIFEST_FILE]) if self._bundle else None
+    def _manifest(self) -> bytes | None:
+        """The manifest as it is written."""
+        return self._bundle.files[MANIFEST_FILE] if self._bundle else None
 
     # -- acts -------------------------------------------------------------------------
 

@@ -77,7 +77,9 @@ class LooseControls(QWidget):
         self._distance = Stepper(tr("Distance"), tr("px"), 1, 64)
         self.slider = Slider(tr("Distance below which bits are one"), 1, FARTHEST_SLID)
         self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
-        self._shadows = Check(tr("A shadow belongs to its piece"), self._set_shadows)
+        self._shadows = Check(
+            tr("A shadow belongs to its piece"), lambda on: self._change(shadows=on)
+        )
         self._parted = Check(tr("Part figures that touch"), lambda on: self._change(parted=on))
         self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
         self.slider.moved.connect(self._slide)
@@ -107,9 +109,6 @@ class LooseControls(QWidget):
         self._least.show_value(layout.least)
         self._shadows.setChecked(layout.shadows)
         self._parted.setChecked(layout.parted)
-
-    def _set_shadows(self, on: bool) -> None:
-        self._change(shadows=on)
 
     def _slide(self, distance: int) -> None:
         self._try_out(replace(self._layout, within=None, distance=distance))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QWidget
@@ -36,9 +35,9 @@ class TemplateFace:
     """An editor, its output, and a slip that chooses the template."""
 
     def __init__(
-        self, services: Services, recipes: RecipeGroup, body: Callable[[], Any | None]
+        self, services: Services, recipes: RecipeGroup, manifest: Callable[[], bytes | None]
     ) -> None:
-        self._desk, self._recipes, self._body = services.desk, recipes, body
+        self._desk, self._recipes, self._manifest = services.desk, recipes, manifest
         self._shown = ""
         self._jobs = services.jobs
         self._writing: Rendering | None = None
@@ -120,12 +119,12 @@ class TemplateFace:
     def preview(self) -> None:
         """Write the output anew, or say what is wrong and where."""
         self._stop_writing()
-        body = self._body()
-        if body is None or not self._shown:
+        manifest = self._manifest()
+        if manifest is None or not self._shown:
             self.output.setPlainText("")
             return
         name, known = self._shown, {**self._known(), self._shown: self.editor.toPlainText()}
-        writing = self._writing = Rendering([name], known, body)
+        writing = self._writing = Rendering([name], known, manifest)
 
         def work() -> Iterator[tuple[float, str, str | Refusal]]:
             try:
