@@ -252,7 +252,9 @@ def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, ot
 
 
 @given(
-    cells_drawn, cells_drawn, st.sampled_from([Size(4, 4), Size(5, 7), Size(13, 3), Size(40, 64)])
+    cells_drawn,
+    cells_drawn,
+    st.sampled_from([Size(1, 2), Size(4, 4), Size(5, 7), Size(13, 3), Size(40, 64)]),
 )
 @settings(max_examples=40)
 def test_tiles_that_reach_far_beyond_their_cells_are_outlined_whole(
@@ -261,7 +263,7 @@ def test_tiles_that_reach_far_beyond_their_cells_are_outlined_whole(
     level, older = (Level("x", (Layer("a", drawn),)) for drawn in (cells, before))
     project = tiles(level, tile)
     rings = merged_outlines(project, level)
-    kept, area = SolidOutlines(replace(project, levels=(older,)), older), Rect(-32, -32, 64, 64)
+    kept, area = SolidOutlines(replace(project, levels=(older,)), older), Rect(-64, -64, 128, 128)
     kept.segments(area)
     kept.follow(replace(project, sheets=kept._project.sheets), level)
     assert chained(kept.segments(area)) == rings, "what was kept follows as far as tiles reach"

@@ -7,11 +7,12 @@ and its four neighbours.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache, lru_cache, partial
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
@@ -49,7 +50,19 @@ class _Part:
     bottom: Spans
 
 
-NOTHING = _Part((), (), (), (), ())
+@dataclass(frozen=True, slots=True)
+class _Tile:
+    """A piece as it is painted on cells of a size: all that says where it is solid."""
+
+    shapes: tuple[Shape, ...]
+    size: Size
+    turn: int
+    stops: Stops
+    cell: Size
+
+
+_Covering = tuple[_Tile, int, int]
+"""A tile that covers something of the cell that lies so many cells to the right and below."""
 
 
 class SolidOutlines:
@@ -91,12 +104,16 @@ class SolidOutlines:
             blank = np.zeros((CHUNK, CHUNK), np.int32)
             first, second = (pair if pair else (blank, blank) for pair in (one, other))
             changed = (first[0] != second[0]) | (first[1] != second[1])
-            for row, column in np.argwhere(changed).tolist():
-                x, y = key[0] * CHUNK + column, key[1] * CHUNK + row
-                numbers = int(first[0][row, column]), int(second[0][row, column])
-                beyond = 1 + max(map(reach, numbers))
-                for block in _blocks_of(Rect(x, y, 1, 1).grown(beyond)):
-                    self._blocks.pop(block, None)
+            if not changed.any():
+                continue
+            numbers = np.unique([first[0][changed], second[0][changed]]).tolist()
+            ends = [np.flatnonzero(changed.any(axis))[[0, -1]].tolist() for axis in (0, 1)]
+            beyond = 1 + max(map(reach, numbers))
+            (left, right), (top, bottom) = ends
+            area = Rect(left, top, right + 1 - left, bottom + 1 - top)
+            area = area.moved(key[0] * CHUNK, key[1] * CHUNK).grown(beyond)
+            for block in self._blocks.keys() & set(_blocks_of(area)):
+                del self._blocks[block]
 
 
 def merged_outlines(project: Project, level: Level, stops: Stops = "all sides") -> list[Ring]:
@@ -202,84 +219,54 @@ def _coded(
     project: Project, level: Level, area: Rect, stops: Stops
 ) -> tuple[npt.NDArray[np.int32], list[_Part]]:
     """A code for what is solid in each cell of an area, and what each code means; 0 is nothing."""
-    tile = project.rules.tile
-    combined = np.zeros((area.height, area.width), np.int64)
-    meanings: list[tuple[Any, ...]] = [()]
+    codes = np.zeros((area.height, area.width), np.int32)
+    meanings = _Meanings()
     for layer in level.layers:
         if not layer.visible or layer.parallax != 1:
             continue
-        for codes, names in _layer_codes(project, layer, area, stops):
-            combined, meanings = _combine(combined, meanings, codes, names)
-    parts = [NOTHING, *(_part_of(meaning, tile) for meaning in meanings[1:])]
-    return combined.astype(np.int32), parts
+        for covering, *places in _coverings(project, layer, area, stops):
+            values, back = np.unique(codes[*places], return_inverse=True)
+            further = [meanings.with_more(value, covering) for value in values.tolist()]
+            codes[*places] = np.array(further, np.int32)[back]
+    return codes, [_part_of(meaning, project.rules.tile) for meaning in meanings.all]
 
 
-def _combine(
-    one: npt.NDArray[np.int64],
-    meanings: list[tuple[Any, ...]],
-    other: npt.NDArray[np.int64],
-    names: list[Any],
-) -> tuple[npt.NDArray[np.int64], list[tuple[Any, ...]]]:
-    if not other.any():
-        return one, meanings
-    both = one * len(names) + other
-    values, places = np.unique(both, return_inverse=True)
-    made = [
-        meanings[value // len(names)] + ((names[value % len(names)],) if value % len(names) else ())
-        for value in values.tolist()
-    ]
-    if values[0] != 0:
-        return places.reshape(one.shape).astype(np.int64) + 1, [(), *made]
-    return places.reshape(one.shape).astype(np.int64), made
+class _Meanings:
+    """What codes of cells stand for: all that covers something of such a cell."""
+
+    def __init__(self) -> None:
+        self.all: list[tuple[_Covering, ...]] = [()]
+        self._known: dict[tuple[int, _Covering], int] = {}
+
+    def with_more(self, code: int, covering: _Covering) -> int:
+        """The code of cells that one thing more covers."""
+        if (code, covering) not in self._known:
+            self._known[code, covering] = len(self.all)
+            self.all.append((*self.all[code], covering))
+        return self._known[code, covering]
 
 
-def _layer_codes(
+def _coverings(
     project: Project, layer: Layer, area: Rect, stops: Stops
-) -> Iterable[tuple[npt.NDArray[np.int64], list[Any]]]:
-    """What a layer's tiles bring into cells: their own, and those that large ones reach into."""
-    index = piece_index(project)
-    tile = project.rules.tile
-    reach = _reach(project, layer, area, stops)
-    for dx, dy in sorted(reach):
-        shifted = Rect(area.x - dx, area.y - dy, area.width, area.height)
-        numbers, turns = layer.cells.window(shifted)
-        codes = numbers.astype(np.int64) * 8 + turns
-        values, places = np.unique(codes, return_inverse=True)
-        names: list[Any] = [None]
-        lookup = np.zeros(len(values), np.int64)
-        for place, code in enumerate(values.tolist()):
-            number, turn = divmod(code, 8)
-            found = index.get(number)
-            if found is None or not found[1].shapes:
-                continue
-            name = (found[1].shapes, found[1].rect.size, turn, stops, dx, dy)
-            if _piece_in_cell(*name, tile) is not None:
-                lookup[place] = len(names)
-                names.append(name)
-        if len(names) > 1:
-            yield lookup[places.reshape(codes.shape)], names
-
-
-def _reach(project: Project, layer: Layer, area: Rect, stops: Stops) -> set[Key]:
-    """By how many cells tiles of a layer in and around an area reach beyond their own."""
+) -> Iterable[tuple[_Covering, npt.NDArray[np.intp], npt.NDArray[np.intp]]]:
+    """What a layer's tiles cover of the cells of an area, their own and those that large ones
+    reach into: each with the rows and columns where it does."""
     index = piece_index(project)
     farthest = _farthest(project)
-    found = {(0, 0)}
-    if not farthest:
-        return found
-    wide = Rect(
-        area.x - farthest,
-        area.y - farthest,
-        area.width + 2 * farthest,
-        area.height + 2 * farthest,
-    )
-    for number in np.unique(layer.cells.window(wide)[0]).tolist():
-        piece = index[number][1] if number in index else None
-        shapes = [shape for shape in piece.shapes or () if shape.stops == stops] if piece else []
-        cells = _reach_of(piece, shapes, project.rules.tile) if piece and shapes else 0
-        span = range(-cells, cells + 1)
-        found |= {(dx, dy) for dx in span for dy in span}
-    return found
+    numbers, turns = layer.cells.window(area.grown(farthest))
+    at_rows, at_columns = np.nonzero(numbers)
+    kinds = numbers[at_rows, at_columns].astype(np.int64) * 8 + turns[at_rows, at_columns]
+    for kind, at in grouped(kinds):
+        number, turn = divmod(kind, 8)
+        found = index.get(number)
+        if found is None or not found[1].shapes:
+            continue
+        tile = _Tile(found[1].shapes, found[1].rect.size, turn, stops, project.rules.tile)
+        for dx, dy in _cells_of(tile):
+            rows, columns = at_rows[at] - farthest + dy, at_columns[at] - farthest + dx
+            inside = (rows >= 0) & (rows < area.height) & (columns >= 0) & (columns < area.width)
+            if inside.any():
+                yield (tile, dx, dy), rows[inside], columns[inside]
 
 
 _farthest_memory: list[tuple[object, Size, int]] = []
@@ -316,30 +303,55 @@ def _reach_of(piece: Piece, shapes: Sequence[Shape], tile: Size) -> int:
 
 
 @lru_cache(maxsize=8192)
-def _piece_in_cell(
-    shapes: tuple[Shape, ...], size: Size, turn: int, stops: Stops, dx: int, dy: int, tile: Size
-) -> Geometry | None:
-    """What a tile's shapes cover of the cell that lies so many cells from its own."""
-    from shapely import Polygon, box, union_all
+def _area_of(tile: _Tile) -> Geometry:
+    """What a tile's shapes cover, in pixels from the corner of its own cell."""
+    from shapely import Polygon, union_all
     from shapely.affinity import translate
 
-    height = size.width if turn & 4 else size.height
+    height = tile.size.width if tile.turn & 4 else tile.size.height
     areas = []
-    for shape in shapes:
-        if shape.stops == stops:
-            rings = [[turned_point(c, size, turn) for c in ring] for ring in shape.form.rings]
+    for shape in tile.shapes:
+        if shape.stops == tile.stops:
+            rings = [
+                [turned_point(corner, tile.size, tile.turn) for corner in ring]
+                for ring in shape.form.rings
+            ]
             areas.append(Polygon(rings[0], rings[1:]).buffer(0))
-    whole = translate(union_all(areas), -dx * tile.width, tile.height - height - dy * tile.height)
-    part = whole.intersection(box(0, 0, *tile))
-    return part if part.area > 0 else None
+    return translate(union_all(areas), 0, tile.cell.height - height)
+
+
+@lru_cache(maxsize=1024)
+def _cells_of(tile: _Tile) -> tuple[Key, ...]:
+    """The cells that a tile's shapes cover something of, counted from its own."""
+    whole = _area_of(tile)
+    if whole.is_empty:
+        return ()
+    left, top, right, bottom = whole.bounds
+    return tuple(
+        (dx, dy)
+        for dy in range(int(top // tile.cell.height), math.ceil(bottom / tile.cell.height))
+        for dx in range(int(left // tile.cell.width), math.ceil(right / tile.cell.width))
+        if _in_cell((tile, dx, dy)).area > 0
+    )
 
 
 @lru_cache(maxsize=8192)
-def _part_of(meaning: tuple[Any, ...], tile: Size) -> _Part:
+def _in_cell(covering: _Covering) -> Geometry:
+    """What a tile's shapes cover of the cell that lies so many cells from its own."""
+    from shapely import box
+    from shapely.affinity import translate
+
+    tile, dx, dy = covering
+    moved = translate(_area_of(tile), -dx * tile.cell.width, -dy * tile.cell.height)
+    return moved.intersection(box(0, 0, *tile.cell))
+
+
+@lru_cache(maxsize=8192)
+def _part_of(meaning: tuple[_Covering, ...], tile: Size) -> _Part:
     """Several tiles in one cell, as edges and covered borders."""
     from shapely import union_all
 
-    whole = union_all([_piece_in_cell(*name, tile) for name in meaning])
+    whole = union_all([_in_cell(covering) for covering in meaning])
     inner = []
     spans: Mapping[str, list[tuple[float, float]]] = {
         "left": [], "right": [], "top": [], "bottom": []
