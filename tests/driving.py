@@ -29,17 +29,22 @@ class Answers(Dialogs):
         self.pictures: list[Path] = []
         self.folder: Path | None = None
         self.about_changes: Answer = "discard"
+        self.asked: list[str] = []
 
     def ask_pictures(self) -> list[Path]:
+        self.asked.append("ask_pictures")
         return self.pictures
 
     def ask_picture_folder(self) -> Path | None:
+        self.asked.append("ask_picture_folder")
         return self.folder
 
     def ask_project(self) -> Path | None:
+        self.asked.append("ask_project")
         return self.folder
 
     def ask_save_folder(self, suggested: str) -> Path | None:
+        self.asked.append("ask_save_folder")
         return self.folder
 
     def ask_bundle_folder(self) -> Path | None:
@@ -49,6 +54,7 @@ class Answers(Dialogs):
         return self.folder / suggested if self.folder else None
 
     def ask_about_changes(self, name: str) -> Answer:
+        self.asked.append("ask_about_changes")
         return self.about_changes
 
 
@@ -172,6 +178,6 @@ class Driver:
         """Undo until nothing is left to undo; how many steps that took."""
         steps = 0
         while self.window.desk.history.earlier is not None:
-            self.window.menus.actions["Undo"].trigger()
+            self.window.menus.actions["edit.undo"].trigger()
             steps += 1
         return steps

@@ -23,6 +23,11 @@ class Settings:
         self._file = file or default_file()
         self.values = self._read()
 
+    @property
+    def keys_file(self) -> Path:
+        """Where the user's own keys are read from."""
+        return self._file.with_name("keys.toml")
+
     def remember(self, **changes: object) -> None:
         """Change some values and write them down."""
         self.values = replace(self.values, **changes)  # type: ignore[arg-type]

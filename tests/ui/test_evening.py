@@ -97,7 +97,7 @@ def test_an_evening_with_a_strangers_pack(open_window, tmp_path: Path) -> None: 
     assert bundle["tile"] == [32, 32] and bundle["levels"]
     assert hand.actions <= MOST_ACTIONS, f"{hand.actions} actions"
     drive.answers.folder = tmp_path / "moor"
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert files.load(tmp_path / "moor") == drive.project
     drive.undo_all()
     assert drive.project.sheets == () and drive.project.rules.tile == Size(16, 16)

@@ -189,12 +189,12 @@ def test_pictures_arrive_while_one_paints_and_undo_takes_the_stroke_alone(
     assert {sheet.name for sheet in drive.project.sheets} == names, "none is lost at release"
     cells = drive.project.levels[0].layers[0].cells
     assert cells.count() >= 4
-    window.menus.actions["Undo"].trigger()
+    window.menus.actions["edit.undo"].trigger()
     drive.station(5)
     QTest.mousePress(drive.canvas, LEFT, pos=drive.spot(40, 90))
     QTest.mouseMove(drive.canvas, drive.spot(90, 90))
     held = window.desk.history
-    window.menus.actions["Undo"].trigger()
+    window.menus.actions["edit.undo"].trigger()
     QTest.mouseMove(drive.canvas, drive.spot(150, 90))
     QTest.mouseRelease(drive.canvas, LEFT, pos=drive.spot(150, 90))
     assert window.desk.history is held, "undo took back the stroke, and no release brings it again"

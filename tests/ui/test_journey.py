@@ -41,11 +41,11 @@ def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> 
     assert drive.undo_all() >= 9
     assert drive.project.sheets == () and drive.project.levels == ()
     while window.desk.history.later:
-        window.menus.actions["Redo"].trigger()
+        window.menus.actions["edit.redo"].trigger()
     assert drive.project is finished
 
     drive.answers.folder = tmp_path / "saved"
-    window.menus.actions["Save"].trigger()
+    window.menus.actions["project.save"].trigger()
     assert not window.desk.unsaved
     saved = drive.project
     drive.close()
@@ -86,7 +86,7 @@ def gauge_everything_at_once(drive) -> None:  # type: ignore[no-untyped-def]
     drive.press("Filtering: Nearest")
     drive.window.turn_face(1)
     select_sheets(drive, "keeper")
-    drive.window.menus.actions["Select all pieces"].trigger()
+    drive.window.menus.actions["edit.select_all"].trigger()
     drive.type_number("Pivot across", "9")
     assert {piece.pivot for piece in drive.project.sheet("keeper").pieces} == {Point(9, 24)}
     assert drive.project.sheet("keeper").differences.filter is None
@@ -173,9 +173,9 @@ def select_sheets(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
 
 def test_settings_outlive_the_sitting(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
     drive = open_window(demo)
-    drive.window.menus.actions["Paper, or Dusk"].trigger()
+    drive.window.menus.actions["window.theme"].trigger()
     assert drive.window.settings.values.theme == "Dusk"
     assert drive.window.settings.values.recent == (str(demo),)
-    drive.window.menus.actions["Paper, or Dusk"].trigger()
+    drive.window.menus.actions["window.theme"].trigger()
     assert replace(drive.window.settings.values).theme == "Paper"
     assert drive.project.rules.tile == Size(16, 16)

@@ -88,9 +88,9 @@ def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: 
             assert piece.rect.y == was.rect.y + STEP
     np.testing.assert_array_equal(level_pixels(drive), pixels)
     assert len(sheet.missing) == 1 and drive.window.outside.waiting() == []
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert load(demo) == drive.project
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     assert drive.project is before
     np.testing.assert_array_equal(level_pixels(drive), pixels)
     assert len(drive.window.outside.waiting()) == 1, "it waits again"
@@ -105,7 +105,7 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     drive.window.outside.look()
     drive.settle()
     drive.answers.folder = tmp_path / "fen"
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert drive.window.desk.folder == tmp_path / "fen"
     drive.window.outside.look()
     drive.settle()
@@ -116,10 +116,10 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     sheet = drive.project.sheet("keeper")
     art = drive.window.desk.folder / sheet.sources[0].path
     assert art.read_bytes() == original.read_bytes() and len(sheet.pieces) == count
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     before = Art(drive.window.desk.folder).stored(drive.project.sheet("keeper"))
     assert not (before[30:34, 8:12] == (240, 220, 90, 255)).all(), "the older pixels are back"
-    drive.window.menus.actions["Redo"].trigger()
+    drive.window.menus.actions["edit.redo"].trigger()
     original.write_text("spoilt")
     drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.notice.text, timeout=20000)
     assert drive.project.sheet("keeper") == sheet

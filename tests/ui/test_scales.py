@@ -220,7 +220,7 @@ def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     rows.setFocus()
     QTest.keyClick(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert [sheet.name for sheet in drive.project.sheets] == ["hut", "moor", "slab"]
-    menu = window.rack.sheets.acts.make_menu(window, rows.type_name)
+    menu = window.rack.sheets.acts.make_menu(window, window.commands)
     assert [a.text().split("\t")[0] for a in menu.actions() if a.text()][:2] == [
         "Rename", "Replace the picture …",
     ]  # fmt: skip

@@ -112,10 +112,13 @@ def test_the_trail_opens_stations_by_click_and_key(drive: Driver) -> None:
     for index, (name, _) in enumerate(STATIONS):
         QTest.mouseClick(trail, LEFT, pos=trail.tag_rect(index).center().toPoint())
         assert drive.window.station == index and trail.stages[index].name == name
-        assert drive.window.menus.actions[name].shortcut().toString() == f"Ctrl+{index + 1}"
+        assert (
+            drive.window.menus.actions[f"station.{index + 1}"].shortcut().toString()
+            == f"Ctrl+{index + 1}"
+        )
     QTest.keyClick(trail, Qt.Key.Key_Left)
     assert drive.window.station == 5
-    drive.window.menus.actions["Bound"].trigger()
+    drive.window.menus.actions["station.4"].trigger()
     assert drive.window.station == 3
 
 
@@ -184,7 +187,7 @@ def test_undo_says_what_it_will_undo(drive: Driver) -> None:
     drive.window.desk.do(
         "Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8)
     )
-    menu = drive.window.menus.actions["Undo"].associatedObjects()[-1]
+    menu = drive.window.menus.actions["edit.undo"].associatedObjects()[-1]
     menu.aboutToShow.emit() if hasattr(menu, "aboutToShow") else None
     assert drive.window.desk.unsaved and drive.window.windowTitle() == "Lanternfen * – Rushweed"
     drive.press("undo")
@@ -192,7 +195,7 @@ def test_undo_says_what_it_will_undo(drive: Driver) -> None:
         not drive.window.desk.unsaved
         and drive.project.sheet("crab").differences.pixels_per_unit is None
     )
-    drive.window.menus.actions["Redo"].trigger()
+    drive.window.menus.actions["edit.redo"].trigger()
     assert drive.project.sheet("crab").differences.pixels_per_unit == 8
 
 
@@ -200,10 +203,10 @@ def test_saving_and_leaving(drive: Driver, demo: Path, tmp_path: Path) -> None:
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
     drive.answers.about_changes = "stay"
     assert not drive.window.close() and drive.window.isVisible()
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert files.load(demo).name == "Fen" and "saved" in drive.window._facts.button.text()
     drive.answers.folder = tmp_path / "elsewhere"
-    drive.window.menus.actions["Save to another folder …"].trigger()
+    drive.window.menus.actions["project.save_elsewhere"].trigger()
     assert drive.window.desk.folder == tmp_path / "elsewhere"
     assert files.load(tmp_path / "elsewhere") == drive.project
     art = drive.window.desk.art
@@ -219,16 +222,16 @@ def test_a_project_is_open_in_one_window_and_others_say_so(
     with pytest.raises(Refusal, match="open in another window"):
         app.open_project(demo)
     drive.answers.folder = demo
-    drive.window.menus.actions["Open project …"].trigger()
+    drive.window.menus.actions["project.open"].trigger()
     assert "open in another window" in drive.window.notice.text
     (tmp_path / "empty").mkdir()
     drive.answers.folder = tmp_path / "empty"
-    drive.window.menus.actions["Open project …"].trigger()
+    drive.window.menus.actions["project.open"].trigger()
     assert "not a project" in drive.window.notice.text and drive.project.name == "Lanternfen"
-    drive.window.menus.actions["New project"].trigger()
+    drive.window.menus.actions["project.new"].trigger()
     assert drive.project.name == "Untitled"
     drive.answers.folder = demo
-    drive.window.menus.actions["Open project …"].trigger()
+    drive.window.menus.actions["project.open"].trigger()
     assert drive.project.name == "Lanternfen", "the first window let it go"
 
 
@@ -245,7 +248,7 @@ def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Mine"))
     assert not drive.window.desk.save() and "another folder" in drive.window.notice.text
     drive.answers.folder = tmp_path / "mine"
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert files.load(tmp_path / "mine").name == "Mine" and files.load(demo).name == "Lanternfen"
 
 
@@ -296,7 +299,7 @@ def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     assert again.project.name == "Lanternfen" and "ended before" in again.window.notice.text
     again.press("Bring it back")
     assert again.project.name == "Nearly lost"
-    again.window.menus.actions["Save"].trigger()
+    again.window.menus.actions["project.save"].trigger()
     assert files.load(demo).name == "Nearly lost"
     again.close()
     third = open_window(demo)

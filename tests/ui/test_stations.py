@@ -238,7 +238,7 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     QTest.mouseClick(strip, LEFT, pos=strip.rect_of(pieces[2].number).center())
     QTest.keyClick(strip, Qt.Key.Key_Right)
     assert selected() == {pieces[3].number}
-    drive.window.menus.actions["Select all pieces"].trigger()
+    drive.window.menus.actions["edit.select_all"].trigger()
     assert len(selected()) == 25
 
 
@@ -308,7 +308,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     assert len(sheet().pieces) > count + 1
     drive.press("Repeat")
     assert "Edges were apart" in cut._corrections.result.text()
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     drive.canvas.setFocus()
     drive.key(Qt.Key.Key_K)
     x, y, width, _ = sheet().pieces[0].rect
@@ -326,7 +326,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
             assert drive.window.desk.history.earlier is None
     assert drive.window.desk.history.words == "Cut landing into loose pieces"
     assert sheet().layout == LoosePieces(24, 4)
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     assert len(sheet().pieces) == before
     select(drive, "landing", 6, 7, 8)
     drive.press("Part figures that touch")
@@ -526,9 +526,9 @@ def test_a_fast_stroke_has_no_gaps_and_is_one_undo(weaving) -> None:  # type: ig
     assert all(cells(drive).at(x, y)[0] == mud for x, y in line[::4])
     assert cells(drive).count() == 21 and words(drive) == "Painted on Ground"
     assert drive.colour_at(10 * 16 + 8, 2 * 16 + 8).lightness() < 90
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     assert cells(drive).count() == 0
-    drive.window.menus.actions["Redo"].trigger()
+    drive.window.menus.actions["edit.redo"].trigger()
     drive.canvas.setFocus()
     drive.key(Qt.Key.Key_E)
     drive.drag((8, 8), (20 * 16 + 8, 5 * 16 + 8))

@@ -252,14 +252,14 @@ def test_all_that_was_done_is_undone_done_again_and_saved(
         act()
     ended = drive.project
     assert ended != began
-    drive.window.menus.actions["Save"].trigger()
+    drive.window.menus.actions["project.save"].trigger()
     assert not drive.window.desk.unsaved and files.load(demo) == ended
     steps = drive.undo_all()
     assert steps >= 10 and drive.project is began, "undo gives back the very same project"
     for _ in range(steps):
-        drive.window.menus.actions["Redo"].trigger()
+        drive.window.menus.actions["edit.redo"].trigger()
     assert drive.project is ended and not drive.window.desk.unsaved
-    drive.window.menus.actions["Undo"].trigger()
+    drive.window.menus.actions["edit.undo"].trigger()
     assert drive.window.desk.unsaved, "what is undone differs from what is on disk"
 
 

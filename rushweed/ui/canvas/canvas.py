@@ -34,7 +34,6 @@ class Canvas(QWidget):
 
     hovered = pyqtSignal(object)
     view_changed = pyqtSignal(object)
-    pressed_key = pyqtSignal(object)
 
     def __init__(self, painting: Painting, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -75,6 +74,10 @@ class Canvas(QWidget):
         """Show the content at a scale, keeping the middle of the view."""
         middle = (self.width() / 2, self.height() / 2)
         self.set_view(self.view.zoomed(scale, *middle))
+
+    def step(self, by: int) -> None:
+        """Show the content by so many of the usual steps nearer."""
+        self.zoom_to(next_step(self.view.scale, by))
 
     def centre_on(self, area: Rect, scale: float | None = None) -> None:
         """Bring an area of the content to the middle."""
@@ -199,15 +202,8 @@ class Canvas(QWidget):
             self.setCursor(Qt.CursorShape.OpenHandCursor)
         elif key == Qt.Key.Key_Escape and self._hand.busy:
             self._hand.abort()
-        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
-            self.zoom_to(next_step(self.view.scale, 1))
-        elif key == Qt.Key.Key_Minus:
-            self.zoom_to(next_step(self.view.scale, -1))
         else:
-            event.ignore()
-            self.pressed_key.emit(event)
-            if not event.isAccepted():
-                super().keyPressEvent(event)
+            super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

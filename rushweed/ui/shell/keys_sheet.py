@@ -1,96 +1,97 @@
-"""The sheet of shortcuts under F1."""
+"""The sheet of keys under F1."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from pathlib import Path
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from rushweed.core.values import Refusal
+from rushweed.ui.commands.commands import Commands, key_words
+from rushweed.ui.commands.keys_file import write_all_keys
+from rushweed.ui.commands.listed import ARROWS, HANDS, PLACES
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.text import tr
 
-Groups = tuple[tuple[str, tuple[tuple[str, str], ...]], ...]
-
-KEYS: Groups = (
-    ("Everywhere", (
-        ("Ctrl+1 … Ctrl+7", "open a station"),
-        ("Ctrl+F", "find a sheet, piece, level or action"),
-        ("Ctrl+Z, Ctrl+Shift+Z", "undo, redo"),
-        ("Ctrl+S", "save"),
-        ("Ctrl+V", "paste a picture"),
-        ("Ctrl+R", "the ground rules"),
-        ("F11", "full screen"),
-        ("P", "play or pause in the lens"),
-    )),
-    ("Gather and rack", (
-        ("Ctrl+G, Ctrl+Shift+G", "gather pictures, a folder"),
-        ("N", "next sheet to look at"),
-        ("F2, Delete", "rename a sheet, remove it"),
-        ("Alt+Up, Alt+Down", "move a sheet in the rack"),
-    )),
-    ("On every table", (
-        ("Wheel, + and −", "zoom at the pointer"),
-        ("Middle drag, Space and drag", "move the view"),
-        ("Ctrl+0", "show all"),
-        ("Escape", "leave what you are doing"),
-    )),
-    ("Cut", (
-        ("C", "drag over one cell; the others follow"),
-        ("V, E, D, K", "select, move edges, draw a piece, split"),
-        ("L", "lay the splitting line down, or stand it up; so does a drag"),
-        ("J, T", "join pieces, split one where it is thin"),
-        ("Arrows", "with Edges in hand: move the selected pieces"),
-        ("Arrows", "on Animations: nudge the picked frames"),
-        ("A", "select what looks like the selected piece"),
-        ("Delete", "leave the selected pieces out"),
-    )),
-    ("Bound", (
-        ("V, B, G", "select, draw a box, a polygon"),
-        ("W", "make whole pieces solid"),
-        ("Enter", "end the polygon"),
-        ("Backspace", "take back the last corner"),
-        ("C, I, M", "copy, paste, mirror shapes"),
-        ("Delete", "decide that nothing of them is solid"),
-    )),
-    ("Weave", (
-        ("D, L, B, F, E, U", "draw, line, box, fill, rub out, pick up"),
-        ("S, O, N, M", "select, props, mark, measure"),
-        ("Second button", "pick up a tile"),
-        ("X, Y, R", "mirror the brush across or down, turn it"),
-        ("H", "grid on and off"),
-    )),
-    ("Walk", (
-        ("Left, Right", "walk"),
-        ("Space or Up", "jump"),
-        ("Down and Space", "drop through a one-way floor"),
-        ("R", "back to the start"),
-        ("S", "show or hide shapes"),
-    )),
-)  # fmt: skip
+Lines = list[tuple[str, str]]
+COLUMNS = 3
 
 
 class KeysSheet(QDialog):
-    """All shortcuts on one page."""
+    """All keys, as the user has them."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, commands: Commands, file: Path) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Keys"))
         columns = QHBoxLayout()
-        columns.setSpacing(36)
-        half = len(KEYS) // 2
-        columns.addLayout(_column(KEYS[:half]))
-        columns.addLayout(_column(KEYS[half:]))
+        columns.setSpacing(30)
+        for groups in _shared_out([(place, keys_of(commands, place)) for place in PLACES]):
+            columns.addLayout(_column(groups))
+        page = QWidget()
+        page.setLayout(columns)
+        area = QScrollArea()
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setWidgetResizable(True)
+        area.setWidget(page)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(22, 14, 22, 16)
-        layout.setSpacing(12)
-        layout.addLayout(columns)
-        close = button(tr("Close"), self.accept, "main")
-        layout.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
+        layout.setContentsMargins(22, 14, 14, 14)
+        layout.addWidget(area)
+        foot = QHBoxLayout()
+        self._file, self._told = file, label("", "caption")
+        foot.addWidget(button(tr("Keys of your own"), self._write, "small", tr("Write the file")))
+        foot.addWidget(self._told, 1)
+        foot.addWidget(button(tr("Close"), self.accept, "main"))
+        layout.addLayout(foot)
+        self.resize(min(page.sizeHint().width() + 60, 1240), min(page.sizeHint().height(), 640))
+
+    def _write(self) -> None:
+        try:
+            write_all_keys(self._file)
+        except Refusal as refusal:
+            self._told.setText(str(refusal))
+        else:
+            told = tr("Change {file}, then open the project again.")
+            self._told.setText(told.format(file=self._file))
 
 
-def _column(groups: Groups) -> QGridLayout:
+def keys_of(commands: Commands, place: str) -> Lines:
+    """The keys of a place and what each does, in the user's language."""
+    lines = [
+        (_together(commands.keys(name)), commands.words(name))
+        for name, command in commands.all.items()
+        if command.place == place and commands.keys(name)
+    ]
+    return lines + [(tr(hand.what), tr(hand.words)) for hand in HANDS if hand.place == place]
+
+
+def _together(keys: tuple[str, ...]) -> str:
+    """Several keys in few words."""
+    for held in ("", "Alt+"):
+        if keys == tuple(held + key for key in ARROWS):
+            return held + tr("arrows") if held else tr("Arrows")
+    if len(keys) > 3:
+        return f"{key_words(keys[0])} … {key_words(keys[-1])}"
+    return ", ".join(map(key_words, keys))
+
+
+def _shared_out(groups: list[tuple[str, Lines]]) -> list[list[tuple[str, Lines]]]:
+    """Groups in columns of about the same height, in their order."""
+    least = sum(len(lines) + 2 for _, lines in groups) / COLUMNS
+    columns: list[list[tuple[str, Lines]]] = [[]]
+    filled = 0.0
+    for title, lines in groups:
+        if columns[-1] and filled + len(lines) / 2 > least * len(columns):
+            columns.append([])
+        columns[-1].append((title, lines))
+        filled += len(lines) + 2
+    return columns
+
+
+def _column(groups: list[tuple[str, Lines]]) -> QGridLayout:
     """Some groups of keys, one below the other."""
     grid = QGridLayout()
-    grid.setHorizontalSpacing(22)
+    grid.setHorizontalSpacing(18)
     grid.setVerticalSpacing(3)
     line = 0
     for title, keys in groups:
@@ -98,8 +99,10 @@ def _column(groups: Groups) -> QGridLayout:
         grid.addWidget(label(tr(title), "heading"), line + 1, 0, 1, 2)
         line += 2
         for key, words in keys:
-            grid.addWidget(label(tr(key)), line, 0)
-            grid.addWidget(label(tr(words), "caption"), line, 1)
+            grid.addWidget(label(key), line, 0, Qt.AlignmentFlag.AlignTop)
+            told = label(words, "caption")
+            told.setWordWrap(True)
+            grid.addWidget(told, line, 1)
             line += 1
     grid.setRowStretch(line, 1)
     return grid

@@ -1,56 +1,59 @@
-"""The menus: every action with its words and its shortcut."""
+"""The menus: commands with their words and keys."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from functools import partial
 
 from PyQt6.QtGui import QAction, QKeySequence
-from PyQt6.QtWidgets import QMenuBar, QWidget
+from PyQt6.QtWidgets import QMenu, QMenuBar, QWidget
 
+from rushweed.ui.commands.commands import Commands
+from rushweed.ui.commands.listed import MENUS
 from rushweed.ui.text import tr
 
-
-@dataclass(frozen=True, slots=True)
-class Entry:
-    """One line of a menu; an empty name is a line between. `enabled` is asked when it opens."""
-
-    name: str
-    action: Callable[[], object] | None = None
-    shortcut: str = ""
-    enabled: Callable[[], bool] | None = None
-    words: Callable[[], str] | None = None
+Words = Mapping[str, Callable[[], str]]
 
 
 class Menus:
-    """Fills the menu bar; actions keep their shortcuts whether or not a menu is open."""
+    """Fills the menu bar; actions keep their keys whether or not a menu is open. `words` are those
+    that change with what was done."""
 
-    def __init__(self, bar: QMenuBar, window: QWidget, menus: dict[str, list[Entry]]) -> None:
+    def __init__(self, bar: QMenuBar, window: QWidget, commands: Commands, words: Words) -> None:
+        self._commands, self._words = commands, words
         self.actions: dict[str, QAction] = {}
-        for title, entries in menus.items():
+        for title, names in MENUS.items():
             menu = bar.addMenu(tr(title))
             assert menu is not None
-            pairs = []
-            for entry in entries:
-                if not entry.name:
+            for name in names:
+                if not name:
                     menu.addSeparator()
                     continue
-                action = QAction(tr(entry.name), window)
-                if entry.shortcut:
-                    action.setShortcut(QKeySequence(entry.shortcut))
-                if entry.action is not None:
-                    action.triggered.connect(lambda _=False, run=entry.action: run())
+                action = self.actions[name] = QAction(commands.words(name), window)
+                action.setShortcuts([QKeySequence(key) for key in commands.keys(name)])
+                action.triggered.connect(partial(self._run, name))
                 menu.addAction(action)
                 window.addAction(action)
-                pairs.append((action, entry))
-                self.actions[entry.name] = action
-            menu.aboutToShow.connect(lambda pairs=pairs: refresh_entries(pairs))
+            menu.aboutToShow.connect(partial(self._refresh, names))
+            menu.aboutToHide.connect(partial(self._enable, names))
+
+    def _run(self, name: str) -> None:
+        self._commands.run(name)
+
+    def _refresh(self, names: tuple[str, ...]) -> None:
+        for name in filter(None, names):
+            self.actions[name].setEnabled(self._commands.can(name))
+            if name in self._words:
+                self.actions[name].setText(self._words[name]())
+
+    def _enable(self, names: tuple[str, ...]) -> None:
+        """An action that is disabled has no key; whether it can be done is asked again then."""
+        for name in filter(None, names):
+            self.actions[name].setEnabled(True)
 
 
-def refresh_entries(pairs: list[tuple[QAction, Entry]]) -> None:
-    """Bring enabled states and changing words up to date."""
-    for action, entry in pairs:
-        if entry.enabled is not None:
-            action.setEnabled(entry.enabled())
-        if entry.words is not None:
-            action.setText(entry.words())
+def add_command(menu: QMenu, commands: Commands, name: str) -> None:
+    """A command in a menu of what is pointed at."""
+    action = menu.addAction("\t".join((commands.words(name), *commands.keys(name)[:1])))
+    assert action is not None
+    action.triggered.connect(lambda _=False: commands.run(name))

@@ -1,30 +1,27 @@
-"""Everywhere the finder can go: stations, sheets, pieces, levels and acts."""
+"""Everywhere the finder can go: stations, sheets, pieces, levels and commands."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.weave.levels import main_layer
+from rushweed.ui.commands.commands import Commands, key_words
+from rushweed.ui.commands.listed import OVER, WINDOW
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.finder import Place
-from rushweed.ui.shell.menus import Menus
-from rushweed.ui.shell.progress import STATIONS
 from rushweed.ui.text import tr
 
 WEAVE = 4
-FINDER = "Find …"
+FINDER = "window.find"
 
 
-def all_places(desk: Desk, menus: Menus, open_station: Callable[[int], object]) -> list[Place]:
-    """The places of a project and the acts of the menus."""
+def all_places(desk: Desk, commands: Commands, station: str) -> list[Place]:
+    """The places of a project, and what can be done at the station whose place is given."""
     project, selection = desk.project, desk.selection
-    places = [
-        Place(name, tr("station"), partial(open_station, index))
-        for index, (name, _) in enumerate(STATIONS)
-    ]
+    places = [*_offered(commands, WINDOW)]
     for sheet in project.sheets:
         chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset())
         places.append(Place(sheet.name, tr("sheet"), partial(desk.select, chosen)))
@@ -36,11 +33,20 @@ def all_places(desk: Desk, menus: Menus, open_station: Callable[[int], object]) 
     def open_level(name: str) -> None:
         layer = main_layer(desk.project.level(name))
         desk.select(replace(desk.selection, level=name, layer=layer))
-        open_station(WEAVE)
+        commands.run(f"station.{WEAVE + 1}")
 
     for level in project.levels:
         places.append(Place(level.name, tr("level"), partial(open_level, level.name)))
-    for name, action in menus.actions.items():
-        if name not in {*dict(STATIONS), FINDER}:
-            places.append(Place(name, action.shortcut().toString(), action.trigger))
+    for place in filter(None, (station, OVER.get(station, ""))):
+        places += _offered(commands, place)
     return places
+
+
+def _offered(commands: Commands, place: str) -> Iterator[Place]:
+    for name in commands.offered(place):
+        keys = ", ".join(map(key_words, commands.keys(name)))
+        act: Callable[[], object] = partial(commands.run, name)
+        if name.startswith("station."):
+            yield Place(commands.words(name), tr("station"), act)
+        elif name != FINDER:
+            yield Place(commands.words(name), keys, act)

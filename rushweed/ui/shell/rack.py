@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QFontMetrics, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
@@ -15,6 +16,7 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
@@ -138,23 +140,17 @@ class SheetRack(QWidget):
         if self.acts is not None and self._desk.selection.sheets:
             viewport = self.rows.viewport()
             assert viewport is not None
-            self.acts.open_menu(self, viewport.mapToGlobal(place), self.rows.type_name)
+            self.acts.open_menu(self, viewport.mapToGlobal(place), self._commands)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Keys of the selected sheets, that the list itself did not want."""
-        assert event is not None
-        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
-        acts, key = self.acts, event.key()
-        if acts is None or not self._desk.selection.sheets:
-            super().keyPressEvent(event)
-        elif key == Qt.Key.Key_Delete:
-            acts.remove()
-        elif key == Qt.Key.Key_F2:
-            self.rows.type_name()
-        elif alt and key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
-            acts.move(-1 if key == Qt.Key.Key_Up else 1)
-        else:
-            super().keyPressEvent(event)
+    def bind(self, commands: Commands) -> None:
+        """Say what is done with the selected sheets."""
+        assert self.acts is not None
+        chosen = lambda: bool(self._desk.selection.sheets)  # noqa: E731
+        self._commands = commands
+        commands.bind("sheet.rename", self.rows.type_name, chosen)
+        commands.bind("sheet.remove", self.acts.remove, chosen)
+        commands.bind("sheet.up", partial(self.acts.move, -1), chosen)
+        commands.bind("sheet.down", partial(self.acts.move, 1), chosen)
 
     def _paint(
         self, painter: QPainter, rect: QRect, item: _SheetItem, selected: bool, hovered: bool

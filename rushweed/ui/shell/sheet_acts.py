@@ -23,9 +23,11 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.outside import Outside
 from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.menus import add_command
 from rushweed.ui.shell.notice import Notice
 from rushweed.ui.text import counted, tr
 
@@ -46,20 +48,20 @@ class SheetActs:
         names = self._names
         return names[0] if len(names) == 1 else counted(len(names), "sheet", "sheets")
 
-    def open_menu(self, parent: QWidget, place: QPoint, rename: Callable[[], object]) -> None:
+    def open_menu(self, parent: QWidget, place: QPoint, commands: Commands) -> None:
         """The menu of the selected sheets."""
-        self.make_menu(parent, rename).popup(place)
+        self.make_menu(parent, commands).popup(place)
 
-    def make_menu(self, parent: QWidget, rename: Callable[[], object]) -> QMenu:
+    def make_menu(self, parent: QWidget, commands: Commands) -> QMenu:
         """The menu, not shown yet. What cannot be done now is not in it."""
         menu, names = QMenu(parent), self._names
         one = names[0] if len(names) == 1 else ""
         sheet = self._desk.project.sheet(one) if one else None
         if sheet is not None:
-            _add(menu, tr("Rename"), rename, "F2")
+            add_command(menu, commands, "sheet.rename")
             _add(menu, tr("Replace the picture …"), self.replace_picture)
-        _add(menu, tr("Move up"), partial(self.move, -1), "Alt+Up")
-        _add(menu, tr("Move down"), partial(self.move, 1), "Alt+Down")
+        add_command(menu, commands, "sheet.up")
+        add_command(menu, commands, "sheet.down")
         if sheet is not None and len(sheet.sources) > 1:
             _add(menu, tr("Keep its pictures apart"), self.keep_apart)
         if len(names) > 1:
@@ -67,7 +69,7 @@ class SheetActs:
         if sheet is not None:
             self._add_belongings(menu, one)
         menu.addSeparator()
-        _add(menu, tr("Remove"), self.remove, "Del")
+        add_command(menu, commands, "sheet.remove")
         return menu
 
     def _add_belongings(self, menu: QMenu, name: str) -> None:
@@ -163,7 +165,7 @@ class SheetActs:
         self._desk.select(chosen)
 
 
-def _add(menu: QMenu, words: str, act: Callable[[], object], key: str = "") -> None:
-    action = menu.addAction(f"{words}\t{key}" if key else words)
+def _add(menu: QMenu, words: str, act: Callable[[], object]) -> None:
+    action = menu.addAction(words)
     assert action is not None
     action.triggered.connect(lambda _=False: act())

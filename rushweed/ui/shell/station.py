@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.project.project import Project
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside
@@ -28,6 +29,7 @@ class Services:
     paint the lens for a while, `lens_update` has it painted again."""
 
     desk: Desk
+    commands: Commands
     images: Images
     jobs: Jobs
     outside: Outside
@@ -93,6 +95,10 @@ class Station:
     def canvas(self) -> Canvas | None:
         """The canvas the View menu works on."""
         return None
+
+    def key_place(self) -> str:
+        """Where the keys of the face stand in the list of commands; empty for none of its own."""
+        return ""
 
     def key_table(self) -> QWidget | None:
         """The widget that knows the keys of the tools."""

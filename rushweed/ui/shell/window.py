@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray, QEvent, Qt, QTimer
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QGridLayout,
@@ -22,7 +22,11 @@ from PyQt6.QtWidgets import (
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
 from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.commands.commands import Commands
+from rushweed.ui.commands.keys_file import read_own_keys
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
@@ -37,7 +41,7 @@ from rushweed.ui.shell.finder import Finder
 from rushweed.ui.shell.findings_list import FindingsList
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.lens import Lens
-from rushweed.ui.shell.menus import Entry, Menus
+from rushweed.ui.shell.menus import Menus
 from rushweed.ui.shell.notice import Notice
 from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.places import all_places
@@ -74,6 +78,7 @@ class Window(QMainWindow):
         self.dialogs = dialogs or Dialogs(self)
         self.jobs = Jobs(self)
         self.images = Images(desk.art)
+        self.commands, refused = _commands(settings)
         self.findings: list[Finding] = []
         self.station = 0
         self._tables: dict[tuple[int, int], QWidget] = {}
@@ -90,6 +95,7 @@ class Window(QMainWindow):
         self.rack.sheets.acts = SheetActs(desk, self.outside, self.dialogs, self.notice)
         self.services = Services(
             desk,
+            self.commands,
             self.images,
             self.jobs,
             self.outside,
@@ -104,9 +110,13 @@ class Window(QMainWindow):
         self.projects = ProjectActs(desk, settings, self.dialogs, self.notice, self)
         self._make_menus()
         self._listen()
-        self._tool_keys = ToolKeys(self, self._key_table)
+        self._tool_keys = ToolKeys(
+            self, self.commands, self.rack, self._key_table, lambda: self._shown().key_place()
+        )
         self.open_station(0)
         self._show_project()
+        if refused:
+            self.notice.tell(refused)
 
     # -- building ---------------------------------------------------------
 
@@ -126,7 +136,9 @@ class Window(QMainWindow):
         self.notice = Notice()
         self.status = StatusLine(desk, self.jobs)
         self.findings_button = button(tr("No findings"), self.toggle_findings, "findings")
-        self.finder = Finder(self, lambda: all_places(self.desk, self.menus, self.open_station))
+        self.finder = Finder(
+            self, lambda: all_places(self.desk, self.commands, self._shown().key_place())
+        )
         middle = QVBoxLayout()
         middle.setSpacing(0)
         for part in (self.faces, self.notice):
@@ -163,62 +175,44 @@ class Window(QMainWindow):
     def _make_menus(self) -> None:
         bar = self.menuBar()
         assert bar is not None
-        stations = [
-            Entry(name, partial(self.open_station, index), f"Ctrl+{index + 1}")
-            for index, (name, _) in enumerate(STATIONS)
-        ]
-        undo_words = lambda: f"{tr('Undo')} {self._lower(self.desk.history.words)}".strip()  # noqa: E731
-        redo_words = lambda: f"{tr('Redo')} {self._lower(self.desk.history.redo_words)}".strip()  # noqa: E731
-        self.menus = Menus(
-            bar,
-            self,
-            {
-                "Project": [
-                    Entry("New project", self.projects.begin, "Ctrl+N"),
-                    Entry("Open project …", self.projects.ask_and_open, "Ctrl+O"),
-                    Entry(""),
-                    Entry("Gather pictures …", self.pictures.ask_and_gather, "Ctrl+G"),
-                    Entry("Gather a folder …", self.pictures.ask_and_gather_folder, "Ctrl+Shift+G"),
-                    Entry(""),
-                    Entry("Save", self.projects.save, "Ctrl+S"),
-                    Entry("Save to another folder …", self.projects.save_elsewhere, "Ctrl+Shift+S"),
-                    Entry(""),
-                    Entry("Ground rules …", self.toggle_rules, "Ctrl+R"),
-                    Entry(""),
-                    Entry("Close", self.close, "Ctrl+Q"),
-                ],
-                "Edit": [
-                    Entry(
-                        "Undo",
-                        self.desk.undo,
-                        "Ctrl+Z",
-                        lambda: self.desk.history.earlier is not None,
-                        undo_words,
-                    ),
-                    Entry(
-                        "Redo",
-                        self.desk.redo,
-                        "Ctrl+Shift+Z",
-                        lambda: bool(self.desk.history.later),
-                        redo_words,
-                    ),
-                    Entry(""),
-                    Entry("Paste pictures", self.pictures.paste, "Ctrl+V"),
-                    Entry("Select all pieces", self.select_all, "Ctrl+A"),
-                    Entry("Find …", self.finder.open, "Ctrl+F"),
-                ],
-                "Stations": stations,
-                "View": [
-                    Entry("Show all", self._fit, "Ctrl+0"),
-                    Entry("Findings", self.toggle_findings, "Ctrl+J"),
-                    Entry(""),
-                    Entry("Paper, or Dusk", self.switch_theme, "Ctrl+D"),
-                    Entry("Full screen", self._full_screen, "F11"),
-                ],
-                "Help": [Entry("Keys", self.show_keys, "F1")],
-            },
-        )
+        self._bind()
+        words = {
+            "edit.undo": lambda: f"{tr('Undo')} {_lower(self.desk.history.words)}".strip(),
+            "edit.redo": lambda: f"{tr('Redo')} {_lower(self.desk.history.redo_words)}".strip(),
+        }
+        self.menus = Menus(bar, self, self.commands, words)
         self._facts = Facts(bar, self.toggle_rules)
+
+    def _bind(self) -> None:
+        """Say what the commands of the window do."""
+        bind = self.commands.bind
+        bind("edit.undo", self.desk.undo, lambda: self.desk.history.earlier is not None)
+        bind("edit.redo", self.desk.redo, lambda: bool(self.desk.history.later))
+        for name, act in (
+            ("project.new", self.projects.begin),
+            ("project.open", self.projects.ask_and_open),
+            ("project.save", self.projects.save),
+            ("project.save_elsewhere", self.projects.save_elsewhere),
+            ("pictures.gather", self.pictures.ask_and_gather),
+            ("pictures.folder", self.pictures.ask_and_gather_folder),
+            ("pictures.paste", self.pictures.paste),
+            ("edit.select_all", self.select_all),
+            ("window.rules", self.toggle_rules),
+            ("window.close", self.close),
+            ("window.find", self.finder.open),
+            ("window.findings", self.toggle_findings),
+            ("window.theme", self.switch_theme),
+            ("window.full", self._full_screen),
+            ("window.keys", self.show_keys),
+            ("view.all", lambda: self._on_canvas(Canvas.fit)),
+            ("view.nearer", lambda: self._on_canvas(partial(Canvas.step, by=1))),
+            ("view.farther", lambda: self._on_canvas(partial(Canvas.step, by=-1))),
+            ("lens.play", self.lens.play.click),
+        ):
+            bind(name, act)
+        for index, _ in enumerate(STATIONS):
+            bind(f"station.{index + 1}", partial(self.open_station, index))
+        self.rack.sheets.bind(self.commands)
 
     def _listen(self) -> None:
         self._findings_timer = QTimer(self)
@@ -358,7 +352,7 @@ class Window(QMainWindow):
         self._apply_theme()
 
     def show_keys(self) -> None:
-        sheet = KeysSheet(self)
+        sheet = KeysSheet(self, self.commands, self.settings.keys_file)
         sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         sheet.open()
 
@@ -370,19 +364,16 @@ class Window(QMainWindow):
         for widget in self.findChildren(QWidget):
             widget.update()
 
-    def _fit(self) -> None:
+    def _on_canvas(self, act: Callable[[Canvas], object]) -> None:
         canvas = self.stations[self.station].canvas()
         if canvas is not None:
-            canvas.fit()
+            act(canvas)
 
     def _full_screen(self) -> None:
         if self.isFullScreen():
             self.showNormal()
         else:
             self.showFullScreen()
-
-    def _lower(self, words: str) -> str:
-        return words[:1].lower() + words[1:]
 
     def _show_trail(self) -> None:
         walked = sum(station.walked for station in self.stations.made())
@@ -400,13 +391,8 @@ class Window(QMainWindow):
         self.findings_button.adjustSize()
         self.findings_button.move(self.trail.width() - self.findings_button.width() - 12, 10)
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """What no station wanted."""
-        assert event is not None
-        if event.key() == Qt.Key.Key_P and not event.modifiers():
-            self.lens.play.click()
-        else:
-            super().keyPressEvent(event)
+    def _shown(self) -> Station:
+        return self.stations[self.station]
 
     def _key_table(self) -> QWidget | None:
         """Who knows the keys of the station that is shown."""
@@ -460,6 +446,18 @@ class Window(QMainWindow):
         self.jobs.stop_all()
         self.projects.recovery.close()
         self.desk.release()
+
+
+def _commands(settings: Settings) -> tuple[Commands, str]:
+    """The commands with the user's own keys, and what is wrong with these."""
+    try:
+        return Commands(read_own_keys(settings.keys_file)), ""
+    except Refusal as refusal:
+        return Commands(), str(refusal)
+
+
+def _lower(words: str) -> str:
+    return words[:1].lower() + words[1:]
 
 
 class _SlipColumn(QWidget):

@@ -7,7 +7,6 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import Form, film
@@ -20,7 +19,7 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
-from rushweed.ui.canvas.tools import ARROWS
+from rushweed.ui.commands.listed import STEPS
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
@@ -47,7 +46,7 @@ class Animations:
         self.lanes = Lanes(services.desk, services.images)
         self.lanes.nudged.connect(self._nudge)
         self.onion = Onion(services.desk, services.images)
-        self.onion.pressed_key.connect(self._press_key)
+        services.commands.bind_stepped("frames.nudge", lambda way: self._nudge(*STEPS[way]))
         self.chart = StanceChart()
         self.chart.picked.connect(self._pick_place)
         self._shown: tuple[str, str] = ("", "")
@@ -336,12 +335,6 @@ class Animations:
         if picked:
             words = tr("Nudged {what}").format(what=counted(len(picked), "frame", "frames"))
             self._desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
-
-    def _press_key(self, event) -> None:  # type: ignore[no-untyped-def]
-        step = ARROWS.get(Qt.Key(event.key()))
-        if step is not None:
-            self._nudge(*step)
-            event.accept()
 
     def _pick_place(self, place: int) -> None:
         frames, animation = self._frames(), self.lanes.animation()

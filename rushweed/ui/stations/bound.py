@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import Literal
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QPushButton, QWidget
 
 from rushweed.core.bound.shaping import full_box, set_stops
@@ -16,10 +17,12 @@ from rushweed.core.project.shape import Shape, Stops
 from rushweed.core.project.sheet import Piece
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
-from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.commands import listed
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.icons import icon
-from rushweed.ui.shell.controls import Check, Chips, button, row
+from rushweed.ui.shell.command_buttons import command_button
+from rushweed.ui.shell.controls import Check, Chips, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
@@ -31,7 +34,7 @@ from rushweed.ui.stations.repeat import RepeatFace
 from rushweed.ui.stations.shape_corners import Corners
 from rushweed.ui.stations.shape_drawing import ShapeDrawer
 from rushweed.ui.stations.shape_editing import ShapeEditor
-from rushweed.ui.stations.shape_groups import CommonForms, ForMany
+from rushweed.ui.stations.shape_groups import FORMS, CommonForms, ForMany
 from rushweed.ui.stations.shape_marks import draw_corners
 from rushweed.ui.stations.shared import common
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
@@ -65,10 +68,10 @@ class Bound(Station):
         self._canvas.numbers = False
         self._canvas.paint_over = self._paint_shapes
         self._canvas.tool = self._press
-        self._canvas.pressed_key.connect(self._key)
         self._stamps = Stamps()
         self._editor = ShapeEditor(self.desk, self._canvas)
         self._drawer = ShapeDrawer(self.desk, self._canvas)
+        self._bind()
         return self._canvas
 
     def make_tools(self, face: int) -> QWidget | None:
@@ -89,7 +92,7 @@ class Bound(Station):
             return self._variants.slip
         self._head = SelectionHead()
         self._found = FoundShapes(self.desk, self.services.jobs, self._canvas)
-        self._many = ForMany(4, self.desk, self._canvas)
+        self._many = ForMany(4, self.services, self._canvas)
         self._corners = Corners(5, self.desk, self._canvas)
         self._body = BodyGroup(6, self.desk, self._canvas, lambda: self._take("path"))
         groups = [self._make_shape(), self._make_stops(), self._found, self._many]
@@ -141,41 +144,24 @@ class Bound(Station):
 
     def _make_shape(self) -> Group:
         group = self._shape_group = Group(1, tr("Shape"))
+        commands = self.services.commands
         self._tools: dict[str, QPushButton] = {
-            "select": button(
-                tr("Select"), lambda: self._take("select"), "tool", tr("Select pieces  V")
-            ),
-            "edit": button(
-                tr("Edit"),
-                lambda: self._take("edit"),
-                "tool",
-                tr("Drag corners, edges, shapes; the second button takes a corner away  E"),
-            ),
-            "box": button(tr("Box"), lambda: self._take("box"), "tool", tr("Drag a box  B")),
-            "polygon": button(
-                tr("Polygon"),
-                lambda: self._take("polygon"),
-                "tool",
-                tr("Click corners, Enter ends  G"),
-            ),
-            "circle": button(
-                tr("Circle"),
-                lambda: self._take("circle"),
-                "tool",
-                tr("Drag from the middle to the rim  O"),
-            ),
+            name: command_button(commands, f"bound.{name}", text, "tool")
+            for name, text in (
+                ("select", tr("Select")),
+                ("edit", tr("Edit")),
+                ("box", tr("Box")),
+                ("polygon", tr("Polygon")),
+                ("circle", tr("Circle")),
+            )
         }
         for name in ("box", "polygon", "circle"):
             self._tools[name].setIcon(icon(name, look.colours.soft_ink))
-        nothing = button(
-            tr("Nothing solid"),
-            self._give_nothing,
-            tip=tr("Decide that nothing is solid  Delete"),
-        )
+        nothing = command_button(commands, "bound.nothing", tr("Nothing solid"))
         tools = self._tools
         group.add(row(tools["select"], tools["edit"], nothing, None, spacing=4))
         group.add(row(tools["box"], tools["polygon"], tools["circle"], None, spacing=4))
-        self._forms = CommonForms(self._give)
+        self._forms = CommonForms(self.services.commands, self._give)
         group.add(self._forms)
         self._take("select")
         return group
@@ -268,35 +254,32 @@ class Bound(Station):
             return self._canvas.select_tool(press)
         return self._drawer.press(press, self._tool)
 
-    def _key(self, event: QKeyEvent) -> None:
-        keys = {
-            Qt.Key.Key_B: lambda: self._take("box"),
-            Qt.Key.Key_G: lambda: self._take("polygon"),
-            Qt.Key.Key_O: lambda: self._take("circle"),
-            Qt.Key.Key_V: lambda: self._take("select"),
-            Qt.Key.Key_E: lambda: self._take("edit"),
-            Qt.Key.Key_C: self._many.copy,
-            Qt.Key.Key_I: self._many.paste,
-            Qt.Key.Key_M: self._many.mirror,
-            Qt.Key.Key_T: self._many.find_twins,
-            Qt.Key.Key_W: self._give_whole,
-            Qt.Key.Key_Delete: self._give_nothing,
-            Qt.Key.Key_Return: self._drawer.end,
-            Qt.Key.Key_Enter: self._drawer.end,
-            Qt.Key.Key_Backspace: self._drawer.take_back,
-            Qt.Key.Key_Escape: self._escape,
-        }
-        action = keys.get(Qt.Key(event.key()))
-        if self._forms.key(event.text()):
-            event.accept()
-            return
-        if event.key() in ARROWS and self._tool == "edit":
-            if self._editor.nudge(*ARROWS[Qt.Key(event.key())]):
-                event.accept()
-            return
-        if action is not None and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            action()
-            event.accept()
+    def key_place(self) -> str:
+        return {SHAPES: listed.SHAPES, FACTS: listed.FACTS}.get(self.face, "")
+
+    def _bind(self) -> None:
+        """Say what the keys of Shapes do."""
+        commands = self.services.commands
+        for tool in ("select", "edit", "box", "polygon", "circle"):
+            commands.bind(f"bound.{tool}", partial(self._take, tool))
+        for name, act in (
+            ("copy", lambda: self._many.copy()),
+            ("paste", lambda: self._many.paste()),
+            ("mirror", lambda: self._many.mirror()),
+            ("twins", lambda: self._many.find_twins()),
+            ("whole", self._give_whole),
+            ("nothing", self._give_nothing),
+            ("end", self._drawer.end),
+            ("take_back", self._drawer.take_back),
+            ("leave", self._escape),
+        ):
+            commands.bind(f"bound.{name}", act)
+        commands.bind_stepped("bound.form", lambda place: self._forms.take(FORMS[place]))
+        commands.bind_stepped(
+            "bound.nudge",
+            lambda way: self._editor.nudge(*listed.STEPS[way]),
+            lambda: self._tool == "edit",
+        )
 
     def _escape(self) -> None:
         if self._drawer.open:

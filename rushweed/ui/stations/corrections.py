@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from typing import get_args
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
 
 from rushweed.core.cut.correcting import (
     bring_back,
@@ -30,7 +30,9 @@ from rushweed.core.cut.repeating import Repeat, best_repeat
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal, Size
-from rushweed.ui.canvas.tools import ARROWS
+from rushweed.ui.commands.commands import Commands
+from rushweed.ui.commands.listed import STEPS
+from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -50,12 +52,13 @@ class Corrections(Group):
 
     took = pyqtSignal(str)
 
-    def __init__(self, number: int, canvas: SheetCanvas) -> None:
+    def __init__(self, number: int, canvas: SheetCanvas, commands: Commands) -> None:
         super().__init__(number, tr("Correct by hand"))
         self._canvas = canvas
         self._desk = canvas.desk
+        self._commands = commands
         self.hand = HandCuts(canvas)
-        canvas.pressed_key.connect(self._key)
+        self._bind(commands)
         self._make_tools()
         self._make_buttons()
         self._make_border()
@@ -64,35 +67,33 @@ class Corrections(Group):
         self.aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 
     def _make_tools(self) -> None:
-        tools: tuple[tuple[HandTool, str, str], ...] = (
-            ("select", tr("Select"), tr("Click a piece, or drag over several  V")),
-            ("edges", tr("Edges"), tr("Drag an edge, a corner, or a whole piece  E")),
-            ("piece", tr("Draw"), tr("Drag a piece anywhere  D")),
-            ("split", tr("Split"), tr("Click where to split; L lays the line down  K")),
-        )
+        texts: dict[HandTool, str] = {
+            "select": tr("Select"),
+            "edges": tr("Edges"),
+            "piece": tr("Draw"),
+            "split": tr("Split"),
+        }
         self.tools = {
-            name: button(text, partial(self.take, name), "tool", tip) for name, text, tip in tools
+            name: command_button(self._commands, f"cut.{name}", text, "tool")
+            for name, text in texts.items()
         }
         self.add(row(*self.tools.values(), None, spacing=4))
 
     def _make_buttons(self) -> None:
-        tip = tr("One piece around all that are selected  J")
-        self._join = button(tr("Join"), self._do_join, tip=tip)
-        tip = tr("Split the piece where least is cut through  T")
-        self._thin = button(tr("Split where thin"), self._do_thin, tip=tip)
+        commands = self._commands
+        self._join = command_button(commands, "cut.join", tr("Join"))
+        self._thin = command_button(commands, "cut.thin", tr("Split where thin"))
+        self._alike = command_button(commands, "cut.alike", tr("Look-alikes"))
+        self._leave = command_button(commands, "cut.leave_out", tr("Leave out"))
         tip = tr("Cut empty borders off")
         self._trim = button(tr("Trim"), self._do_trim, tip=tip)
         tip = tr("As large as the largest, each on its own foot")
         self._even = button(tr("One size"), self._do_common_size, tip=tip)
-        tip = tr("Take the pieces away; a new layout leaves them out  Delete")
-        self._leave = button(tr("Leave out"), self._do_leave_out, tip=tip)
         tip = tr("Cut again what was left out")
         self._back = button(tr("Bring back"), self._do_bring_back, tip=tip)
         self.add(row(self._join, self._thin, self._trim, None, spacing=4))
         tip = tr("Cut the same once more, as another piece")
         self._twice = button(tr("Duplicate"), self._do_duplicate, tip=tip)
-        tip = tr("Select all that look like the selected piece  A")
-        self._alike = button(tr("Look-alikes"), self._select_alike, tip=tip)
         tip = tr("Trim so that it repeats: cut off the rim until opposite edges meet")
         self._repeat = button(tr("Repeat"), self._do_repeat, tip=tip)
         self.add(row(self._even, self._leave, self._back, None, spacing=4))
@@ -258,27 +259,14 @@ class Corrections(Group):
     def _mask(self, project: Project, name: str) -> Mask:
         return solid(self._desk.art.picture(project.sheet(name)))
 
-    def _key(self, event: QKeyEvent) -> None:
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            return
-        key = Qt.Key(event.key())
-        if key in ARROWS and self.hand.tool == "edges":
-            if self.hand.nudge(*ARROWS[key]):
-                event.accept()
-            return
-        acts: dict[Qt.Key, Callable[[], None]] = {
-            Qt.Key.Key_V: partial(self.take, "select"),
-            Qt.Key.Key_Escape: partial(self.take, "select"),
-            Qt.Key.Key_E: partial(self.take, "edges"),
-            Qt.Key.Key_C: partial(self.take, "cell"),
-            Qt.Key.Key_D: partial(self.take, "piece"),
-            Qt.Key.Key_K: partial(self.take, "split"),
-            Qt.Key.Key_L: self.hand.turn_line,
-            Qt.Key.Key_J: self._do_join,
-            Qt.Key.Key_A: self._select_alike,
-            Qt.Key.Key_T: self._do_thin,
-            Qt.Key.Key_Delete: self._do_leave_out,
-        }
-        if key in acts:
-            acts[key]()
-            event.accept()
+    def _bind(self, commands: Commands) -> None:
+        for tool in get_args(HandTool):
+            commands.bind(f"cut.{tool}", partial(self.take, tool))
+        commands.bind("cut.turn_line", self.hand.turn_line)
+        commands.bind("cut.join", self._do_join)
+        commands.bind("cut.thin", self._do_thin)
+        commands.bind("cut.alike", self._select_alike)
+        commands.bind("cut.leave_out", self._do_leave_out)
+        commands.bind_stepped(
+            "cut.nudge", lambda way: self.hand.nudge(*STEPS[way]), lambda: self.hand.tool == "edges"
+        )

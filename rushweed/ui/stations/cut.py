@@ -18,6 +18,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.commands.listed import ANIMATIONS, PIECES
 from rushweed.ui.shell.controls import Check, Chips, button, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
@@ -70,16 +71,19 @@ class CutStation(Station):
         self.readings = ReadingRow(self._take_reading)
         group.add(row(self._layouts, None))
         group.add(self.readings)
-        tip = tr("Drag from corner to corner of one cell on the picture; the others follow  C")
+        tip = self.services.commands.tip("cut.cell")
         self._one = button(tr("Drag over one cell"), self._take_cell_tool, "tool", tip)
         group.add(row(self._one, None))
         group.add(self._even)
         group.add(self._loose)
-        self._corrections = Corrections(2, self._canvas)
+        self._corrections = Corrections(2, self._canvas, self.services.commands)
         self._corrections.hand.show_cell = self._cut_around
         self._corrections.took.connect(lambda tool: self._one.setChecked(tool == "cell"))
         self._names = Names(3, self._canvas)
         return SlipPage([group, self._corrections, self._names])
+
+    def key_place(self) -> str:
+        return ANIMATIONS if self.face == 1 else PIECES
 
     def canvas(self) -> Canvas:
         return self._canvas if self.face == 0 else self._animations.onion

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
+from itertools import zip_longest
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
@@ -17,7 +18,10 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
-from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.commands.commands import Commands
+from rushweed.ui.commands.listed import STEPS
+from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
 from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
@@ -37,12 +41,12 @@ FACTS: dict[str, FactName] = {
     "Notes": "notes",
 }
 TIPS = (
-    "From which sides one may come in  1",
-    "How many tiles high it is drawn over somebody behind it  2",
-    "How many pixels of somebody's feet it hides  3",
-    "One can act across it, as over a counter  4",
-    "What ground it is, for the game's code  5",
-    "Keys and values of the game's own  6",
+    "From which sides one may come in",
+    "How many tiles high it is drawn over somebody behind it",
+    "How many pixels of somebody's feet it hides",
+    "One can act across it, as over a counter",
+    "What ground it is, for the game's code",
+    "Keys and values of the game's own",
 )
 HINTS: dict[FactName, str] = {
     "entry": "Click near a side to shut it; the second button opens it.",
@@ -68,11 +72,12 @@ class FactsFace:
         self.table.paint_over = self._paint
         self.table.tool = self._press
         self.table.setCursor(Qt.CursorShape.CrossCursor)
-        self.table.pressed_key.connect(self._key)
         self.table.hovered.connect(lambda _: self._hover())
         self._pointed: tuple[int, Side] | None = None
+        self._commands = services.commands
         self.tools = self._make_tools()
         self.slip = self._make_slip()
+        self._bind(services.commands)
         self._take("Entry")
 
     def refresh(self) -> None:
@@ -102,11 +107,15 @@ class FactsFace:
     # -- what it is made of ------------------------------------------------------------
 
     def _make_tools(self) -> QWidget:
-        self._facts = Chips(list(FACTS), tool=True, tips=[tr(tip) for tip in TIPS], name=tr("Fact"))
+        self._facts = Chips(list(FACTS), tool=True, tips=self._tips(), name=tr("Fact"))
         self._facts.chosen.connect(self._take)
         self._all = Check(tr("See all"), lambda on: self.table.update())
         self.barred = BarredTable(self._facts, self.table)
         return tools_row(self._all, ZoomChips(self.table), spacing=14)
+
+    def _tips(self) -> list[str]:
+        keys = self._commands.keys("facts.fact")[: len(TIPS)]
+        return [f"{tr(tip)}  {key}" for tip, key in zip_longest(TIPS, keys, fillvalue="")]
 
     def _make_slip(self) -> SlipPage:
         self._head = SelectionHead()
@@ -115,8 +124,8 @@ class FactsFace:
         self._amount.stepped.connect(self._set_amount)
         self._amount_label = label(tr("Amount"))
         self._brush.add(row(self._amount_label, None, self._amount))
-        give = button(tr("Give to selected"), self._give, tip=tr("Space"))
-        take = button(tr("Take from selected"), self._take_back, tip=tr("Backspace"))
+        give = command_button(self._commands, "facts.give", tr("Give to selected"))
+        take = command_button(self._commands, "facts.take", tr("Take from selected"))
         self._brush.add(row(give, take, None))
         self._kinds = GroundKinds(2, self._desk)
         self._kinds.taken.connect(self._take_kind)
@@ -234,25 +243,20 @@ class FactsFace:
     def _name(self) -> str:
         return next(name for name, fact in FACTS.items() if fact == self.brush.fact).lower()
 
-    def _key(self, event: QKeyEvent) -> None:
-        key = Qt.Key(event.key())
-        held = event.modifiers()
-        if key in ARROWS:
-            if held & Qt.KeyboardModifier.AltModifier and self.brush.fact == "entry":
-                self._turn_side(*ARROWS[key])
-            else:
-                self._step(*ARROWS[key])
-        elif key == Qt.Key.Key_Return:
-            self._give()
-        elif key == Qt.Key.Key_Backspace:
-            self._take_back()
-        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Minus) and self._amount.isVisible():
-            self._amount.by(1 if key == Qt.Key.Key_Plus else -1)
-        elif event.text() and event.text() in "123456":
-            self._take(list(FACTS)[int(event.text()) - 1])
-        else:
-            return
-        event.accept()
+    def _bind(self, commands: Commands) -> None:
+        """Say what the keys of Facts do."""
+        commands.bind("facts.give", self._give)
+        commands.bind("facts.take", self._take_back)
+        commands.bind_stepped("facts.fact", lambda place: self._take(list(FACTS)[place]))
+        commands.bind_stepped("facts.step", lambda way: self._step(*STEPS[way]))
+        commands.bind_stepped(
+            "facts.side",
+            lambda way: self._turn_side(*STEPS[way]),
+            lambda: self.brush.fact == "entry",
+        )
+        commands.bind_stepped(
+            "facts.amount", lambda down: self._amount.by(-1 if down else 1), self._amount.isVisible
+        )
 
     def _step(self, across: int, down: int) -> None:
         """Go on to the next tile."""

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import QRect, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFrame,
     QPlainTextEdit,
@@ -18,6 +16,7 @@ from PyQt6.QtWidgets import (
 from rushweed.core.project.project import Project
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.view import zoom_words
+from rushweed.ui.commands.listed import GATHER
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.look.icons import icon
@@ -69,7 +68,11 @@ class Gather(Station):
         self.key = KeyGroup(2, self.services, self._cards.pick_colour)
         self.size = SizeGroup(3, self.services)
         self.licence = LicenceGroup(4, self.services)
+        self.services.commands.bind("gather.next", self.kind.go_to_next)
         return SlipPage([self.kind, self.key, self.size, self.licence], self._head)
+
+    def key_place(self) -> str:
+        return GATHER if self.face == 0 else ""
 
     def canvas(self) -> Canvas | None:
         return self._changes.canvas if self.face == 2 else None
@@ -113,7 +116,7 @@ class Gather(Station):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._cards)
-        self._pages = _Sources(lambda: self.kind.go_to_next())
+        self._pages = QStackedWidget()
         self._pages.addWidget(
             Invitation(
                 tr("Drop pictures here, or open them."),
@@ -172,20 +175,6 @@ class Gather(Station):
 
     def _ask(self) -> None:
         self.services.gather(self.services.dialogs.ask_pictures())
-
-
-class _Sources(QStackedWidget):
-    """The cards, or what stands there before there are any; N goes to the next to look at."""
-
-    def __init__(self, go_to_next: Callable[[], None]) -> None:
-        super().__init__()
-        self._go_to_next = go_to_next
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_N and not event.modifiers():
-            self._go_to_next()
-        else:
-            super().keyPressEvent(event)
 
 
 class _Well(QWidget):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import zip_longest
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
@@ -21,15 +22,16 @@ from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal, Size
 from rushweed.ui.canvas.marks import draw_odd_box
-from rushweed.ui.desk import Desk
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
+from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Choice, button, label, row
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 FORMS = tuple(common_forms(Size(16, 16)))
-KEYS = "1234567890-"
 COLUMNS = 6
 LISTED = 6
 """So many changes are listed before they are made."""
@@ -38,13 +40,16 @@ LISTED = 6
 class CommonForms(QWidget):
     """A button for each of the forms that most tiles have."""
 
-    def __init__(self, give: Callable[[str, Callable[[Piece], tuple[Shape, ...]]], None]) -> None:
+    def __init__(
+        self, commands: Commands, give: Callable[[str, Callable[[Piece], tuple[Shape, ...]]], None]
+    ) -> None:
         super().__init__()
         self._give = give
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
-        for place, (name, key) in enumerate(zip(FORMS, KEYS, strict=True)):
+        keys = commands.keys("bound.form")
+        for place, (name, key) in enumerate(zip_longest(FORMS, keys[: len(FORMS)], fillvalue="")):
             one = _FormButton(name, key)
             one.clicked.connect(lambda _=False, name=name: self.take(name))
             grid.addWidget(one, place // COLUMNS, place % COLUMNS)
@@ -54,13 +59,6 @@ class CommonForms(QWidget):
         """Give the selected pieces a form."""
         words = tr("Gave {what} the form: {form}").replace("{form}", name.lower())
         self._give(words, lambda piece: (Shape(common_forms(piece.rect.size)[name]),))
-
-    def key(self, text: str) -> bool:
-        """Take the form of a key; False when there is none."""
-        if len(text) != 1 or text not in KEYS:
-            return False
-        self.take(FORMS[KEYS.index(text)])
-        return True
 
 
 class _FormButton(QAbstractButton):
@@ -95,22 +93,17 @@ class _FormButton(QAbstractButton):
 class ForMany(Group):
     """Shapes copied, mirrored, and given to all tiles that are drawn alike."""
 
-    def __init__(self, number: int, desk: Desk, canvas: SheetCanvas) -> None:
+    def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("For many"))
-        self._desk, self._canvas = desk, canvas
+        self._desk, self._canvas = services.desk, canvas
         self._copied: tuple[Shape, ...] | None = None
         self.twins: list[Twin] = []
         self.carried: list[Carried] = []
-        copy = button(tr("Copy"), self.copy, tip=tr("Keep the shapes of the selected piece  C"))
-        self._paste = button(
-            tr("Paste"), self.paste, tip=tr("Give them to all that is selected  I")
-        )
-        mirror = button(tr("Mirror"), self.mirror, tip=tr("Left and right  M"))
-        self._find = button(
-            tr("Find twins"),
-            self.find_twins,
-            tip=tr("Tiles drawn the same, mirrored, turned or in other colours  T"),
-        )
+        commands = services.commands
+        copy = command_button(commands, "bound.copy", tr("Copy"))
+        self._paste = command_button(commands, "bound.paste", tr("Paste"))
+        mirror = command_button(commands, "bound.mirror", tr("Mirror"))
+        self._find = command_button(commands, "bound.twins", tr("Find twins"))
         self._do = button(tr("Give them the shapes"), self.give_twins)
         self.add(row(copy, self._paste, mirror, None))
         self.add(row(self._find, self._do, None))

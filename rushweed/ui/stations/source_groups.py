@@ -69,7 +69,9 @@ class KindGroup(SourceGroup):
         self._as_seen = button(tr("Take all as seen"), self._accept_selected)
         self._alone = button(tr("Let it stand alone"), self._release)
         self.add(self._kind)
-        self._next = button(tr("Next to look at"), self.go_to_next, tip=tr("N on this table"))
+        self._next = button(
+            tr("Next to look at"), self.go_to_next, tip=services.commands.tip("gather.next")
+        )
         self.add(row(self._as_seen, self._next, self._alone, None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:

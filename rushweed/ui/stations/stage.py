@@ -34,24 +34,14 @@ from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitched_box, draw_tag
+from rushweed.ui.commands.commands import key_name
+from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.solid_paths import SolidPaths
 from rushweed.ui.text import tr
 
-HELD = {
-    Qt.Key.Key_Left: "left",
-    Qt.Key.Key_Right: "right",
-    Qt.Key.Key_Up: "up",
-    Qt.Key.Key_Down: "down",
-    Qt.Key.Key_Space: "jump",
-    Qt.Key.Key_4: "left",
-    Qt.Key.Key_6: "right",
-    Qt.Key.Key_8: "up",
-    Qt.Key.Key_2: "down",
-    Qt.Key.Key_0: "jump",
-}
 MOST_STEPS = 6
 """After a pause of the machine no more than these steps are caught up with at once."""
 TRACE = 480
@@ -87,6 +77,7 @@ class Stage(QWidget):
         self.recorded: list[Keys] = []
         self._project: Project | None = None
         self._held: set[str] = set()
+        self._keys = services.commands.held(WALK)
         self._owed = 0.0
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)
@@ -367,8 +358,8 @@ class Stage(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
-        name = HELD.get(Qt.Key(event.key()))
-        if name is None:
+        name = self._name_of(event)
+        if not name:
             event.ignore()
             super().keyPressEvent(event)
         elif not event.isAutoRepeat():
@@ -377,7 +368,12 @@ class Stage(QWidget):
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if not event.isAutoRepeat():
-            self._held.discard(HELD.get(Qt.Key(event.key()), ""))
+            self._held.discard(self._name_of(event))
+
+    def _name_of(self, event: QKeyEvent) -> str:
+        """What a key does as long as it is held; empty for nothing."""
+        name = self._keys.get(key_name(event.key(), Qt.KeyboardModifier.NoModifier), "")
+        return name.removeprefix("walk.")
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self._held.clear()

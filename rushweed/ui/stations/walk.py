@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from PyQt6.QtCore import QRect, QRectF, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.core.bound.facts import kind_of
@@ -18,10 +18,13 @@ from rushweed.core.values import Size
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.ui.canvas.view import zoom_words
+from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
+from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.keys_sheet import keys_of
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
@@ -66,7 +69,7 @@ class Walk(Station):
     def make_table(self, face: int) -> QWidget:
         self._stage = Stage(self.services)
         self._stage.moved.connect(self._show_motion)
-        self._holder = _Table(self._key)
+        self._holder = QWidget()
         layout = QVBoxLayout(self._holder)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -76,9 +79,12 @@ class Walk(Station):
         return self._holder
 
     def make_tools(self, face: int) -> QWidget:
-        self._hold = button(tr("Walk"), self._toggle, "main", tr("Walk, or hold still  Enter"))
+        commands = self.services.commands
+        commands.bind("walk.toggle", self._toggle)
+        commands.bind("walk.restart", self._restart)
+        self._hold = command_button(commands, "walk.toggle", tr("Walk"), "main")
         self._hold.setFixedWidth(64)
-        back = button(tr("Back to the start"), self._restart, tip="R")
+        back = command_button(commands, "walk.restart", tr("Back to the start"))
         self._speeds = Chips(list(SPEEDS), name=tr("Speed"))
         self._speeds.chosen.connect(self._set_speed)
         self._speeds.show_choice("Full speed")
@@ -196,6 +202,8 @@ class Walk(Station):
             self._fix,
             tip=tr("Open what stopped or carries the walker in Bound; it waits here"),
         )
+        self.services.commands.bind("walk.shapes", self._shapes.click)
+        self.services.commands.bind("walk.trace", self._trace.click)
         group.add(row(self._shapes, 24, self._body, None))
         group.add(row(self._trace, None))
         group.add(row(self._large, None))
@@ -204,16 +212,8 @@ class Walk(Station):
 
     def _make_keys(self) -> Group:
         group = Group(5, tr("Keys"))
-        lines = [
-            tr("Left, Right    walk"),
-            tr("Space or Up    jump"),
-            tr("Down and Space    drop through one-way"),
-            tr("Enter    hold still, walk on"),
-            tr("R    back to the start"),
-            tr("S    shapes      T    trace"),
-            tr("Number pad: 4 6 8 2 walk, 0 jumps"),
-        ]
-        group.add(label("\n".join(lines), "caption"))
+        lines = keys_of(self.services.commands, WALK)
+        group.add(label("\n".join(f"{keys}    {words}" for keys, words in lines), "caption"))
         copy = button(
             tr("Copy the walk"),
             self._copy_walk,
@@ -377,32 +377,8 @@ class Walk(Station):
         self._stage.shows_body = shown
         self._stage.update()
 
-    def _key(self, event: QKeyEvent) -> bool:
-        keys = {
-            Qt.Key.Key_R: self._restart,
-            Qt.Key.Key_S: self._shapes.click,
-            Qt.Key.Key_T: self._trace.click,
-            Qt.Key.Key_Return: self._toggle,
-            Qt.Key.Key_Enter: self._toggle,
-        }
-        action = keys.get(Qt.Key(event.key()))
-        if action is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            return False
-        action()
-        return True
-
-
-class _Table(QWidget):
-    """Passes keys that the stage did not want to the station."""
-
-    def __init__(self, key) -> None:  # type: ignore[no-untyped-def]
-        super().__init__()
-        self._key = key
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if not self._key(event):
-            super().keyPressEvent(event)
+    def key_place(self) -> str:
+        return WALK
 
 
 def _scale_words(resolution: Size, factor: float) -> str:

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
-
 from PyQt6.QtCore import Qt
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.weave.painting import Brush, FillBy, mirrored, quarter_turned
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.desk import Desk
-from rushweed.ui.shell.controls import Check, Chips, button, label, row
+from rushweed.ui.shell.command_buttons import command_button
+from rushweed.ui.shell.controls import Check, Chips, label, row
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import tr
 
@@ -22,25 +19,20 @@ NAMES_WIDTH = 180
 
 
 class BrushInHand(Group):
-    """Says what the brush is; `again` repeats the last stroke."""
+    """Says what the brush is."""
 
-    def __init__(
-        self, number: int, desk: Desk, held: Held, canvas: Canvas, again: Callable[[], None]
-    ) -> None:
+    def __init__(self, number: int, services: Services, held: Held, canvas: Canvas) -> None:
         super().__init__(number, tr("Brush"))
-        self._desk, self._held, self._canvas = desk, held, canvas
-        across = button(
-            tr("Flip across"), partial(self.flip, FLIPPED), tip=tr("Mirror left and right  X")
-        )
-        down = button(
-            tr("Flip down"), partial(self.flip, FLIPPED_DOWN), tip=tr("Mirror top and bottom  Y")
-        )
-        turn = button(tr("Turn"), self.turn, tip=tr("Turn by a quarter  R"))
+        self._desk, self._held, self._canvas = services.desk, held, canvas
+        commands = services.commands
+        across = command_button(commands, "weave.mirror", tr("Flip across"))
+        down = command_button(commands, "weave.mirror_down", tr("Flip down"))
+        turn = command_button(commands, "weave.turn", tr("Turn"))
         fills = Chips(list(FILLS), name=tr("Fill by"))
         fills.chosen.connect(self._set_fill)
         fills.show_choice("Tile")
         mirror = Check(tr("Mirrored"), self._set_mirror)
-        repeat = button(tr("Again"), again, tip=tr("The last stroke, at the pointer  ."))
+        repeat = command_button(commands, "weave.repeat", tr("Again"))
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(tr("Fill by")), fills, None))
         self.add(row(mirror, repeat, None))

@@ -113,8 +113,9 @@ class Ghost:
         assert level is not None
         there, brush, index = guard
         layer = level.layers[index].name if index is not None else tr("a new layer")
-        words = tr("would replace {there} with {brush} · G: paint on {layer}").format(
-            there=GUARDED[there], brush=GUARDED[brush], layer=layer
+        key = "".join(self._services.commands.keys("weave.fitting")[:1])
+        words = tr("would replace {there} with {brush} · {key}: paint on {layer}").format(
+            there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key
         )
         draw_tag(
             painter,

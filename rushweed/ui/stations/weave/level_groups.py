@@ -30,8 +30,10 @@ from rushweed.core.weave.props import (
     turn_props,
 )
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.body_group import KINDS
 from rushweed.ui.stations.weave.parts import Parts
@@ -182,14 +184,14 @@ class PropGroup(Group):
     def __init__(
         self,
         number: int,
-        desk: Desk,
+        services: Services,
         things: Things,
         parts: Parts,
         level: Callable[[], Level | None],
         pieces: Callable[[], list[int]],
     ) -> None:
         super().__init__(number, tr("Props"))
-        self._desk, self._things, self._parts = desk, things, parts
+        self._desk, self._things, self._parts = services.desk, things, parts
         self._level, self._pieces = level, pieces
         self._snap = Chips((tr("Pixel"), tr("Grid"), tr("Edges")), name=tr("Snap to"))
         self._snap.show_choice("Pixel")
@@ -202,14 +204,15 @@ class PropGroup(Group):
         self._body.picked.connect(self._set_body)
         path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
         self.add(row(label(tr("Snap to")), self._snap, None))
+        commands = services.commands
         turns = (
-            button(tr("Flip"), lambda: self._do(tr("Flipped {what}"), flip_props), tip="X"),
-            button(tr("Turn"), lambda: self._do(tr("Turned {what}"), turn_props), tip="R"),
+            command_button(commands, "props.flip", tr("Flip")),
+            command_button(commands, "props.turn", tr("Turn")),
             button(tr("To front"), lambda: self._order(True)),
             button(tr("To back"), lambda: self._order(False)),
         )
         self.add(row(*turns, None, spacing=4))
-        twice = button(tr("Duplicate"), self._duplicate, tip="D")
+        twice = command_button(commands, "props.duplicate", tr("Duplicate"))
         remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
         self.add(row(twice, remove, None))
         self.add(row(self._name, self._group))
@@ -288,7 +291,16 @@ class PropGroup(Group):
             first = whole - count if to_front else 0
             self._things.chosen = frozenset(range(first, first + count))
 
-    def _duplicate(self) -> None:
+    def flip(self) -> None:
+        """Flip the chosen props across."""
+        self._do(tr("Flipped {what}"), flip_props)
+
+    def turn(self) -> None:
+        """Turn the chosen props by a quarter."""
+        self._do(tr("Turned {what}"), turn_props)
+
+    def duplicate(self) -> None:
+        """Put the chosen props down once more, beside themselves."""
         width = self._desk.project.rules.tile.width
         count = len(self._things.chosen)
         self._do(

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QPainter
-from PyQt6.QtWidgets import QPushButton, QStackedWidget, QWidget
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.rules_from_art import follow_brush
@@ -27,8 +26,9 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.outline_picture import OutlinePicture
-from rushweed.ui.canvas.tools import ARROWS, Pointer, Stroke
+from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.canvas.view import opened, zoom_words
+from rushweed.ui.commands.listed import LEVEL, PROPS, STEPS
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, Field, row
 from rushweed.ui.shell.faces import BarredTable, tools_row
@@ -52,7 +52,7 @@ from rushweed.ui.stations.weave.overview import Overview
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
-from rushweed.ui.stations.weave.tools import KEYS, tool_chips
+from rushweed.ui.stations.weave.tools import COMMAND_OF, tool_chips
 from rushweed.ui.stations.weave.tray_group import TrayGroup
 from rushweed.ui.text import tr
 
@@ -74,7 +74,6 @@ class Weave(Station):
         self._canvas = Canvas(self._paint)
         self._canvas.tool = self._press
         self._canvas.setCursor(Qt.CursorShape.CrossCursor)
-        self._canvas.pressed_key.connect(self._key)
         self._canvas.hovered.connect(self._hover)
         self._canvas.view_changed.connect(lambda view: self._tell(self._canvas.pointer))
         self._pages = QStackedWidget()
@@ -93,7 +92,7 @@ class Weave(Station):
         self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
-        self._tools = tool_chips()
+        self._tools = tool_chips(self.services.commands)
         self._tools.chosen.connect(self._take)
         self._tools.show_choice(self._held.tool)
         return BarredTable(self._tools, self._pages)
@@ -106,7 +105,7 @@ class Weave(Station):
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = TrayGroup(1, self.services, self._held)
         self._tray_group.picked.connect(self._pick_brush)
-        self._brush = BrushInHand(2, self.desk, self._held, self._canvas, self._repeat)
+        self._brush = BrushInHand(2, self.services, self._held, self._canvas)
         self._fade = Check(tr("Fade other layers"), lambda on: self._canvas.update())
         self._things_group = Group(3, tr("Marks"))
         self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
@@ -124,8 +123,9 @@ class Weave(Station):
         self._sets.taken.connect(self._pick_brush)
         self._part_group = PartGroup(7, self.desk, self._parts, self._level, self._take_part)
         self._prop_group = PropGroup(
-            8, self.desk, self._things, self._parts, self._level, self._pieces_in_hand
+            8, self.services, self._things, self._parts, self._level, self._pieces_in_hand
         )
+        self._bind()
         self._layer_group = LayerGroup(9, self.desk)
         self._level_group = LevelGroup(10, self.desk, self._go_to)
         self._groups = [
@@ -334,50 +334,36 @@ class Weave(Station):
             lambda p: set_start(p, level.name, start),
         )
 
-    def _key(self, event: QKeyEvent) -> None:
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            return
-        key = Qt.Key(event.key())
-        others: dict[Qt.Key, Callable[[], object]] = {
-            Qt.Key.Key_X: partial(self._brush.flip, FLIPPED),
-            Qt.Key.Key_Y: partial(self._brush.flip, FLIPPED_DOWN),
-            Qt.Key.Key_R: self._brush.turn,
-            Qt.Key.Key_H: self._grid.click,
-            Qt.Key.Key_Period: self._repeat,
-            Qt.Key.Key_G: self._ghost.go_to_fitting,
-            Qt.Key.Key_C: self._take_part,
-            Qt.Key.Key_Delete: self._delete,
-            Qt.Key.Key_Return: self._end,
-            Qt.Key.Key_Escape: self._parts.forget,
-        }
-        if self._held.tool == "Props" and self._things.chosen and self._prop_key(key):
-            event.accept()
-            return
-        if key in KEYS:
-            self._take(KEYS[key])
-            event.accept()
-        elif key in others:
-            others[key]()
-            event.accept()
+    def key_place(self) -> str:
+        return PROPS if self._held.tool == "Props" and self._things.chosen else LEVEL
 
-    def _prop_key(self, key: Qt.Key) -> bool:
-        """A key that means the chosen props."""
+    def _bind(self) -> None:
+        """Say what the keys of Weave do."""
+        commands = self.services.commands
+        for tool, name in COMMAND_OF.items():
+            commands.bind(name, partial(self._take, tool))
+        for name, act in (
+            ("mirror", partial(self._brush.flip, FLIPPED)),
+            ("mirror_down", partial(self._brush.flip, FLIPPED_DOWN)),
+            ("turn", self._brush.turn),
+            ("grid", lambda: self._grid.click()),
+            ("repeat", self._repeat),
+            ("fitting", self._ghost.go_to_fitting),
+            ("copy_part", self._take_part),
+            ("clear", self._delete),
+            ("end", self._end),
+            ("leave", self._parts.forget),
+        ):
+            commands.bind(f"weave.{name}", act)
+        commands.bind("props.flip", self._prop_group.flip)
+        commands.bind("props.turn", self._prop_group.turn)
+        commands.bind("props.duplicate", self._prop_group.duplicate)
+        commands.bind_stepped("props.nudge", self._nudge)
+
+    def _nudge(self, way: int) -> None:
         level = self._level()
-        if level is None:
-            return False
-        if key in ARROWS:
-            self._things.nudge(level, *ARROWS[key])
-            return True
-        verbs = {
-            Qt.Key.Key_X: "Flip",
-            Qt.Key.Key_R: "Turn",
-            Qt.Key.Key_D: "Duplicate",
-        }
-        if key in verbs:
-            found = self._prop_group.findChildren(QPushButton)
-            next(one for one in found if one.text() == verbs[key]).click()
-            return True
-        return False
+        if level is not None:
+            self._things.nudge(level, *STEPS[way])
 
     def _delete(self) -> None:
         level = self._level()

@@ -2,40 +2,27 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.shell.controls import Chips
 from rushweed.ui.stations.weave.held import TOOLS, Tool
 from rushweed.ui.text import tr
 
-KEYS: dict[Qt.Key, Tool] = {
-    Qt.Key.Key_D: "Brush",
-    Qt.Key.Key_L: "Line",
-    Qt.Key.Key_B: "Box",
-    Qt.Key.Key_F: "Fill",
-    Qt.Key.Key_E: "Erase",
-    Qt.Key.Key_U: "Pick up",
-    Qt.Key.Key_S: "Select",
-    Qt.Key.Key_O: "Props",
-    Qt.Key.Key_N: "Mark",
-    Qt.Key.Key_M: "Measure",
-}
-TIPS: dict[Tool, str] = {
-    "Brush": "Draw with the brush  D",
-    "Line": "A straight line  L",
-    "Box": "A filled box  B",
-    "Fill": "Fill what hangs together  F",
-    "Erase": "Rub out  E",
-    "Pick up": "Pick up a tile from the level  U, or second button",
-    "Select": "Select a part, drag it elsewhere, with Ctrl a copy  S",
-    "Props": "Place, choose and drag props  O",
-    "Mark": "Put down a named place for the game's code  N",
-    "Measure": "Drag to see a distance  M",
-    "Start": "Say where the walker starts",
+COMMAND_OF: dict[Tool, str] = {
+    "Brush": "weave.draw",
+    "Line": "weave.line",
+    "Box": "weave.box",
+    "Fill": "weave.fill",
+    "Erase": "weave.erase",
+    "Pick up": "weave.pick_up",
+    "Select": "weave.select",
+    "Props": "weave.props",
+    "Mark": "weave.mark",
+    "Measure": "weave.measure",
+    "Start": "weave.start",
 }
 
 
-def tool_chips() -> Chips:
+def tool_chips(commands: Commands) -> Chips:
     """One button for each tool."""
-    tips = [tr(TIPS[tool]) for tool in TOOLS]
+    tips = [commands.tip(COMMAND_OF[tool]) for tool in TOOLS]
     return Chips(TOOLS, tool=True, tips=tips, name=tr("Tool"))
