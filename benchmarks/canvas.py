@@ -74,9 +74,9 @@ def open_sheet(window: Window, path: Path) -> Canvas:
     project = cut(project, name, EvenCells(Size(CELL, CELL)), np.ones((SIDE, SIDE), bool))
     desk.do("Gathered the large sheet", lambda old: project)
     desk.select(replace(desk.selection, sheets=(name,), pieces=frozenset()))
-    window.open_station(1)
+    window.router.open("Cut")
     QTest.qWait(300)
-    canvas = window.stations[1].canvas()
+    canvas = window.router.stations["Cut"].canvas()
     assert canvas is not None
     return canvas
 
@@ -102,7 +102,7 @@ def measure_panning(window: Window, path: Path) -> list[Result]:
 
 def measure_edges(window: Window) -> Result:
     """Dragging one edge among 4096 cuts, from the pointer's event to the pixels."""
-    canvas = window.stations[1].canvas()
+    canvas = window.router.stations["Cut"].canvas()
     assert canvas is not None
     canvas.zoom_to(2)
     canvas.setFocus()
@@ -130,8 +130,8 @@ def measure_corners(window: Window) -> Result:
     numbers = frozenset(piece.number for piece in desk.project.sheet(sheet).pieces)
     shape = Shape(polygon([Point(4, 60), Point(60, 60), Point(60, 20), Point(20, 4)]))
     desk.do("Gave all a shape", lambda p: set_shapes(p, numbers, (shape,)))
-    window.open_station(3)
-    canvas = window.stations[3].canvas()
+    window.router.open("Bound")
+    canvas = window.router.stations["Bound"].canvas()
     assert canvas is not None
     side = min(canvas.width(), canvas.height())
     canvas.centre_on(Rect(0, 0, 32 * CELL, 32 * CELL), side / (32 * CELL))
@@ -171,8 +171,8 @@ def measure_painting(window: Window) -> Result:
     level = large_level(ground[9].number)
     desk.do("Began a large level", lambda p: replace(p, levels=(*p.levels, level)))
     desk.select(replace(desk.selection, level="Large", layer=0))
-    window.open_station(4)
-    station = window.stations[4]
+    window.router.open("Weave")
+    station = window.router.stations["Weave"]
     station._pick_brush(single(ground[1].number))  # type: ignore[attr-defined]
     QTest.qWait(400)
     canvas = station.canvas()

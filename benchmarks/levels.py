@@ -59,7 +59,7 @@ def measure_levels(window: Window, folder: Path) -> list[Result]:
     files.save(alone, folder)
     opening = seconds(lambda: files.load(folder))
     desk.do("Made a wide level", lambda p: replace(p, levels=(*p.levels, level)))
-    window.open_station(4)
+    window.router.open("Weave")
     began = time.perf_counter()
     desk.select(replace(desk.selection, level=level.name, layer=2))
     QApplication.processEvents()
@@ -93,7 +93,7 @@ def measure_walking(project: Project, recorded: Path) -> Result:
 
 
 def _measure_views(window: Window) -> list[Result]:
-    canvas = window.stations[4].canvas()
+    canvas = window.router.stations["Weave"].canvas()
     assert canvas is not None
     pans: list[float] = []
     zooms: list[float] = []
@@ -112,8 +112,8 @@ def _measure_views(window: Window) -> list[Result]:
 
 def _measure_strokes(window: Window, number: int) -> Result:
     """From the pointer's event to the painted cells."""
-    canvas = window.stations[4].canvas()
-    weave = window.stations[4]
+    canvas = window.router.stations["Weave"].canvas()
+    weave = window.router.stations["Weave"]
     assert canvas is not None
     canvas.zoom_to(2)
     canvas.repaint()

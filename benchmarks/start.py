@@ -33,7 +33,7 @@ session = app.Session(Settings(Path(sys.argv[2])))
 window = session.open_folder(Path(sys.argv[1]))
 class Watch(QObject):
     def eventFilter(self, watched, event):
-        if event.type() == QEvent.Type.Paint and watched is window.lens.picture:
+        if event.type() == QEvent.Type.Paint and watched is window.frame.lens.picture:
             QTimer.singleShot(0, application.quit)
         return False
 watch = Watch()

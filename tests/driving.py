@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDropEvent
@@ -12,6 +13,7 @@ from PyQt6.QtWidgets import QAbstractButton, QWidget
 from rushweed.core.project.project import Project
 from rushweed.ui.app import Session, make_application
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Answer, Dialogs
 from rushweed.ui.shell.stepper import Stepper
@@ -84,15 +86,19 @@ class Driver:
 
     @property
     def table(self) -> QWidget:
-        table = self.window.table.currentWidget()
+        table = self.window.frame.table.currentWidget()
         assert table is not None
         return table
 
     @property
     def canvas(self) -> Canvas:
-        canvas = self.window.stations[self.window.station].canvas()
+        canvas = self.window.router.shown.canvas()
         assert canvas is not None
         return canvas
+
+    def at(self, name: str) -> Any:
+        """The station of that name."""
+        return self.window.router.stations[name]
 
     def close(self) -> None:
         self.answers.about_changes = "discard"
@@ -105,7 +111,7 @@ class Driver:
 
     def station(self, number: int) -> None:
         """Open a station with its shortcut's action."""
-        self.window.trail.opened.emit(number - 1)
+        self.window.frame.trail.opened.emit(STATIONS[number - 1])
         self.qtbot.wait(5)
 
     def drop(self, *paths: Path) -> None:

@@ -55,7 +55,7 @@ def fresh_pack(window: Window) -> None:
     while window.jobs.running:
         QTest.qWait(20)
     QTest.qWait(60)
-    area = window.table.findChild(QScrollArea)
+    area = window.frame.table.findChild(QScrollArea)
     assert area is not None
     bar = area.verticalScrollBar()
     assert bar is not None
@@ -74,9 +74,9 @@ def changes(window: Window) -> None:
     drawn[36:52, 87:103, :3] = drawn[36:52, 87:103, [1, 0, 2]]
     drawn[70:86, 2:18] = ground[0, 0]
     path.write_bytes(encode_png(drawn))
-    while not window.notice.text:
+    while not window.frame.notice.text:
         QTest.qWait(50)
-    QTest.mouseClick(window.notice._acts[0], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(window.frame.notice._acts[0], Qt.MouseButton.LeftButton)
     QTest.qWait(50)
 
 
@@ -89,33 +89,33 @@ def animations(window: Window) -> None:
     wanted = replace(window.desk.selection, sheets=("keeper",), animation="walk", pieces=chosen)
     window.desk.do("Nudged a frame", lambda p: nudge(p, chosen, 1, 1))
     window.desk.select(wanted)
-    window.turn_face(1)
+    window.router.turn_face(1)
     QTest.qWait(50)
-    window.lens.play.click()
+    window.frame.lens.play.click()
 
 
 def cut(window: Window) -> None:
     select(window, "keeper", 6, 7, 8, 9)
-    window.lens.play.click()
+    window.frame.lens.play.click()
 
 
 def line_up(window: Window) -> None:
     window.desk.do("Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8))
     select(window, "crab")
-    window.look_for_findings()
+    window.watch.look()
 
 
 def pivots(window: Window) -> None:
     select(window, "heron", 0)
-    window.turn_face(1)
+    window.router.turn_face(1)
     QTest.qWait(50)
 
 
 def look(window: Window) -> None:
     """The landing as it would be in BC1, beside as it was drawn."""
     select(window, "landing")
-    window.turn_face(2)
-    face = window.stations[2].shown(2)  # type: ignore[attr-defined]
+    window.router.turn_face(2)
+    face = window.router.stations["Gauge"].shown(2)  # type: ignore[attr-defined]
     while len(face.costs.costs) < len(face.costs.rows):
         QTest.qWait(20)
     face.costs.looked_at.emit(Compression("BC1"))
@@ -124,7 +124,7 @@ def look(window: Window) -> None:
 
 def borders(window: Window) -> None:
     select(window, "ledger", 0)
-    window.turn_face(3)
+    window.router.turn_face(3)
     QTest.qWait(50)
 
 
@@ -135,8 +135,8 @@ def bound(window: Window) -> None:
 def facts(window: Window) -> None:
     """The ground kinds, and all other facts, of the tiles seen from above."""
     select(window, "fen_above", 21)
-    window.turn_face(1)
-    face = window.stations[3]._facts  # type: ignore[attr-defined]
+    window.router.turn_face(1)
+    face = window.router.stations["Bound"]._facts  # type: ignore[attr-defined]
     face._all.setChecked(True)
     face._take("Ground")
 
@@ -144,13 +144,13 @@ def facts(window: Window) -> None:
 def repeat(window: Window) -> None:
     """A tile of the bank among copies, with another that fits at its right."""
     select(window, "fen_ground", 1)
-    window.turn_face(2)
-    face = window.stations[3]._repeat  # type: ignore[attr-defined]
+    window.router.turn_face(2)
+    face = window.router.stations["Bound"]._repeat  # type: ignore[attr-defined]
     face._fits.picked.emit(face._fits.fits[1].number)
 
 
 def weave(window: Window) -> None:
-    station = window.stations[4]
+    station = window.router.stations["Weave"]
     level = window.desk.project.level("Long boardwalk")
     ground = level.layers[6].cells
     station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
@@ -161,13 +161,13 @@ def weave(window: Window) -> None:
 def weave_above(window: Window) -> None:
     window.desk.select(replace(window.desk.selection, level="Heron pool", layer=0))
     QTest.qWait(50)
-    station = window.stations[4]
+    station = window.router.stations["Weave"]
     station._tray_group.choose("fen_above")  # type: ignore[attr-defined]
-    window.stations[4].canvas().zoom_to(2)  # type: ignore[union-attr]
+    window.router.stations["Weave"].canvas().zoom_to(2)  # type: ignore[union-attr]
 
 
 def walk(window: Window) -> None:
-    stage = window.stations[5]._stage  # type: ignore[attr-defined]
+    stage = window.router.stations["Walk"]._stage  # type: ignore[attr-defined]
     QTest.keyPress(stage, Qt.Key.Key_Right)
     QTest.qWait(900)
     stage.run(False)
@@ -175,15 +175,15 @@ def walk(window: Window) -> None:
 
 def templates(window: Window) -> None:
     """The pieces as a C header, beside their template."""
-    window.turn_face(1)
-    window.stations[6]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
+    window.router.turn_face(1)
+    window.router.stations["Bale"]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
 
 
 def findings(window: Window) -> None:
     window.desk.do("Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8))
     window.desk.do("Forgot a licence", _forget_licence)
-    window.look_for_findings()
-    window.toggle_findings()
+    window.watch.look()
+    window.watch.toggle()
 
 
 def _forget_licence(project: Project) -> Project:
@@ -193,29 +193,29 @@ def _forget_licence(project: Project) -> Project:
 def dusk(window: Window) -> None:
     window.switch_theme()
     select(window, "keeper", 6, 7, 8, 9)
-    window.show_rules(True)
+    window.router.show_rules(True)
 
 
 VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
-    "gather-sources": (0, gather),
-    "gather-fresh-pack": (0, fresh_pack),
-    "gather-changes": (0, changes),
-    "cut-pieces": (1, cut),
-    "cut-animations": (1, animations),
-    "gauge-line-up": (2, line_up),
-    "gauge-pivots": (2, pivots),
-    "gauge-look": (2, look),
-    "gauge-borders": (2, borders),
-    "bound-sheet": (3, bound),
-    "bound-facts": (3, facts),
-    "bound-repeat": (3, repeat),
-    "weave-boardwalk": (4, weave),
-    "weave-above": (4, weave_above),
-    "walk": (5, walk),
-    "bale-pages": (6, lambda window: select(window, "keeper", 0, 6)),
-    "bale-templates": (6, templates),
-    "findings": (2, findings),
-    "dusk": (1, dusk),
+    "gather-sources": ("Gather", gather),
+    "gather-fresh-pack": ("Gather", fresh_pack),
+    "gather-changes": ("Gather", changes),
+    "cut-pieces": ("Cut", cut),
+    "cut-animations": ("Cut", animations),
+    "gauge-line-up": ("Gauge", line_up),
+    "gauge-pivots": ("Gauge", pivots),
+    "gauge-look": ("Gauge", look),
+    "gauge-borders": ("Gauge", borders),
+    "bound-sheet": ("Bound", bound),
+    "bound-facts": ("Bound", facts),
+    "bound-repeat": ("Bound", repeat),
+    "weave-boardwalk": ("Weave", weave),
+    "weave-above": ("Weave", weave_above),
+    "walk": ("Walk", walk),
+    "bale-pages": ("Bale", lambda window: select(window, "keeper", 0, 6)),
+    "bale-templates": ("Bale", templates),
+    "findings": ("Gauge", findings),
+    "dusk": ("Cut", dusk),
 }
 
 
@@ -227,7 +227,7 @@ def main() -> None:
     application.quit()
 
 
-def shoot(name: str, station: int, prepare: Callable[[Window], None]) -> None:
+def shoot(name: str, station: str, prepare: Callable[[Window], None]) -> None:
     """One picture of a fresh window."""
     with tempfile.TemporaryDirectory() as place:
         folder = Path(place) / "lanternfen"
@@ -240,10 +240,10 @@ def shoot(name: str, station: int, prepare: Callable[[Window], None]) -> None:
             window = session.open_folder(folder)
         window.resize(1280, 800)
         QTest.qWait(30)
-        window.open_station(station)
+        window.router.open(station)
         QTest.qWait(60)
         prepare(window)
-        window.look_for_findings()
+        window.watch.look()
         QTest.qWait(150)
         while window.jobs.running:
             QTest.qWait(10)

@@ -88,7 +88,7 @@ class Session:
             return self.refused(folder, refusal)
         window = self._show(folder, project, None)
         window.desk.partial = True
-        window.notice.tell(
+        window.frame.notice.tell(
             "\n".join([*left_out[:MOST_TOLD], tr("Saving asks for another folder.")])
         )
         return window
@@ -99,7 +99,7 @@ class Session:
         acts = []
         if is_project(folder):
             acts = [(tr("Open what is whole"), lambda: self.open_whole(folder))]
-        window.notice.tell(str(refusal), *acts)
+        window.frame.notice.tell(str(refusal), *acts)
         return window
 
     def open_new(self) -> Window:
@@ -154,7 +154,7 @@ def _tell_fault(
         traceback.print_exception(kind, fault, where)
         if session.window is not None:
             session.window.desk.abandon_drag()
-            session.window.notice.tell(
+            session.window.frame.notice.tell(
                 tr(
                     "Something went wrong inside Rushweed ({fault}). Your project is as it was; "
                     "save it, then go on. What happened is written down in {file}."

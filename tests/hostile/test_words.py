@@ -125,14 +125,14 @@ def weaving(open_window, demo: Path) -> Driver:  # type: ignore[no-untyped-def]
 
 
 def test_a_stroke_again_with_nothing_in_hand_is_told(weaving: Driver) -> None:
-    station, before = weaving.window.stations[4], weaving.project
+    station, before = weaving.window.router.stations["Weave"], weaving.project
     content = weaving.canvas.content
     weaving.canvas.pointer = Point(content.x + content.width / 2, content.y + content.height / 2)
     for hem in ("", "one that is gone"):
         station._held.brush, station._held.hem = None, hem
         station._held.stroke = [(0, 0), (1, 0)]
         weaving.press("Again")
-        assert weaving.project is before and "Pick" in weaving.window.notice.text
+        assert weaving.project is before and "Pick" in weaving.window.frame.notice.text
 
 
 def test_a_layers_very_long_name_is_kept_and_drawn(weaving: Driver) -> None:
@@ -151,7 +151,7 @@ def test_a_frame_dragged_too_far_stays_where_it_may_be(weaving: Driver) -> None:
     drag = weaving.window.desk.drag("Nudged 1 frame")
     for across in (FARTHEST, FARTHEST + 1):
         drag.to(partial(nudge, numbers=frozenset({number}), across=across, down=0))
-    assert f"at most {FARTHEST} px" in weaving.window.notice.text
+    assert f"at most {FARTHEST} px" in weaving.window.frame.notice.text
     drag.end()
     found = weaving.project.find(number)
     assert found is not None and found[1].offset.x == FARTHEST

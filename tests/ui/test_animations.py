@@ -30,13 +30,13 @@ def drive(open_window, tmp_path: Path):  # type: ignore[no-untyped-def]
     drive.drop(write_picture(tmp_path / "keeper.png", picture))
     drive.press("Take it as seen")
     drive.station(2)
-    field = drive.window.stations[1]._names._row_names
+    field = drive.at("Cut")._names._row_names
     field.setFocus()
     QTest.keyClicks(field, "idle, walk, raise, sit")
     drive.press("Name all")
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     drive.qtbot.wait(20)
-    drive.face = drive.window.stations[1]._animations
+    drive.face = drive.at("Cut")._animations
     return drive
 
 
@@ -56,7 +56,7 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ig
     frames = walk(drive).frames
     assert selection().animation == "walk" and selection().pieces == frozenset(frames)
     drive.press("Play")
-    lens = drive.window.lens.picture
+    lens = drive.window.frame.lens.picture
     assert lens.playing and lens.animation is walk(drive)
     drive.type_number("Rate of the animation", "12/1")
     drive.press("How it plays: Back and forth")
@@ -131,7 +131,7 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ign
     assert not list(tmp_path.glob("*.gif")), "thinking better of it writes nothing"
     drive.answers.folder = tmp_path
     drive.press("APNG …")
-    assert drive.window.notice.text == "Wrote keeper_idle.png"
+    assert drive.window.frame.notice.text == "Wrote keeper_idle.png"
     drive.press("GIF …")
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4
@@ -144,7 +144,7 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ign
     assert [path.name[:12] for path in tmp_path.glob("keeper_rest*")] == ["keeper_rest-"]
     drive.answers.folder = tmp_path / "nowhere"
     drive.press("GIF …")
-    assert "could not be written" in drive.window.notice.text
+    assert "could not be written" in drive.window.frame.notice.text
 
 
 def test_a_sheet_without_animations_says_what_to_do(drive) -> None:  # type: ignore[no-untyped-def]

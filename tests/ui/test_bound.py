@@ -33,7 +33,7 @@ def middle(piece, x: float = 0.5, y: float = 0.5) -> tuple[float, float]:  # typ
 
 def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "fen_ground")
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     drive.qtbot.wait(5)
     before = drive.project
     row = [tile(drive, name) for name in ("bank_left", "bank_top", "bank_top_shell")]
@@ -60,8 +60,8 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignor
 
 def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "fen_ground")
-    drive.window.turn_face(1)
-    face = drive.window.stations[3]._facts
+    drive.window.router.turn_face(1)
+    face = drive.at("Bound")._facts
     drive.press("Fact: Ground")
     drive.press("Add a kind")
     type_into(face._kinds._name, "quicksand")
@@ -70,14 +70,16 @@ def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type:
     drive.click(*middle(boulder))
     assert tile(drive, "boulder").facts.ground == 4711
     drive.type_number("Number", "3")
-    assert "has the number 3" in drive.window.notice.text
+    assert "has the number 3" in drive.window.frame.notice.text
     type_into(face._kinds._colour, "mauve")
-    assert "not a colour" in drive.window.notice.text
+    assert "not a colour" in drive.window.frame.notice.text
     drive.press("Take away")
     assert tile(drive, "boulder").facts.ground is None
     drive.press("Fact: Notes")
     drive.click(*middle(boulder))
-    assert "needs a key" in drive.window.notice.text and not tile(drive, "boulder").facts.notes
+    assert (
+        "needs a key" in drive.window.frame.notice.text and not tile(drive, "boulder").facts.notes
+    )
     QTest.keyClicks(face._note.key, "sound")
     QTest.keyClicks(face._note.value, "thud")
     drive.click(*middle(boulder))
@@ -88,7 +90,7 @@ def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type:
 def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:  # type: ignore[no-untyped-def]
     names = [p.name for p in drive.project.sheet("fen_above").pieces]
     select(drive, "fen_above", names.index("turf"), names.index("pool_nw"))
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     drive.press("Stands on its foot")
     assert tile(drive, "turf", "fen_above").facts.cover == 1
     assert (
@@ -112,7 +114,7 @@ def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type:
     drive.station(5)
     shot = drive.canvas.grab().toImage()
     drive.station(4)
-    drive.window.turn_face(3)
+    drive.window.router.turn_face(3)
     drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset()))
     drive.press("Make a recoloured sheet")
     made = drive.project.sheet("fen_ground recoloured")
@@ -123,9 +125,9 @@ def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type:
 
 def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "crab")
-    drive.window.turn_face(3)
+    drive.window.router.turn_face(3)
     drive.press("Make a recoloured sheet")
-    face = drive.window.stations[3]._variants
+    face = drive.at("Bound")._variants
     steps = drive.window.desk.history
     slider = face.sliders["hue"]
     QTest.mousePress(slider, LEFT, pos=QPoint(int(slider.place_of(60)), 11))
@@ -139,7 +141,7 @@ def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # ty
     how = drive.project.sheet("crab recoloured").recoloured
     assert how is not None and len(how.swaps) == 1 and how.swaps[0][1].hex == "#112233"
     type_into(face._new, "teal")
-    assert "not a colour" in drive.window.notice.text
+    assert "not a colour" in drive.window.frame.notice.text
 
 
 def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignore[no-untyped-def]
@@ -153,14 +155,14 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignor
     [shape] = tile(drive, "float", "landing").shapes
     assert shape.form == Circle(4, 6, 4)
     select(drive, "landing", 2)
-    drive.press("Circle", drive.window.stations[3]._found)
+    drive.press("Circle", drive.at("Bound")._found)
     assert isinstance(tile(drive, "float", "landing").shapes[0].form, Circle)
     QTest.keyClick(drive.canvas, Qt.Key.Key_1)
     drive.type_number("Corner x", "1.5")
     assert tile(drive, "float", "landing").shapes[0].form.corners[0] == Point(1.5, 0)
-    body = drive.window.stations[3]._body
+    body = drive.at("Bound")._body
     body._set_kind("Travels along a path")
-    drive.window.stations[3]._take("path")
+    drive.at("Bound")._take("path")
     drive.click(rect.x + 20, rect.y + 5)
     drive.click(rect.x + 20, rect.y - 5)
     QTest.keyClick(drive.canvas, Qt.Key.Key_Return)
@@ -171,7 +173,7 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignor
     )  # fmt: skip
     drive.type_number("One way in", "1.5")
     assert tile(drive, "float", "landing").body.path.seconds == 1.5
-    lens = drive.window.lens.picture
+    lens = drive.window.frame.lens.picture
     first = lens.grab().toImage()
     drive.qtbot.wait(300)
     assert lens.grab().toImage() != first, "the lens shows it travel"
@@ -179,13 +181,13 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignor
 
 def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "fen_ground")
-    drive.window.turn_face(3)
+    drive.window.router.turn_face(3)
     drive.press("Make a recoloured sheet")
-    drive.window.turn_face(0)
+    drive.window.router.turn_face(0)
     name = "fen_ground recoloured"
     select(drive, name, *range(63))
     drive.press("Nothing solid")
-    many = drive.window.stations[3]._many
+    many = drive.at("Bound")._many
     many._from.setCurrentIndex(many._from.findText("fen_ground"))
     many.find_carried()
     before = drive.project
@@ -200,8 +202,8 @@ def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> N
 def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> None:  # type: ignore[no-untyped-def]
     place = [p.name for p in drive.project.sheet("fen_ground").pieces].index("mud")
     select(drive, "fen_ground", place)
-    drive.window.turn_face(2)
-    repeat = drive.window.stations[3]._repeat
+    drive.window.router.turn_face(2)
+    repeat = drive.at("Bound")._repeat
     alone = repeat.table.grab().toImage()
     drive.press("As a level uses it")
     assert repeat.table.grab().toImage() != alone

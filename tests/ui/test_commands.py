@@ -20,22 +20,22 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import claims, read_own_keys, write_all_keys
 from rushweed.ui.commands.listed import COMMANDS
 from rushweed.ui.shell.keys_sheet import KeysSheet
-from rushweed.ui.stations.stage import Stage
+from rushweed.ui.stations.walk.stage import Stage
 from tests.driving import Driver
 from tools.write_keys import TARGET, table
 
 PLACES = {
-    listed.WINDOW: (2, 0),
-    listed.RACK: (2, 0),
-    listed.TABLE: (2, 0),
-    listed.GATHER: (1, 0),
-    listed.PIECES: (2, 0),
-    listed.ANIMATIONS: (2, 1),
-    listed.SHAPES: (4, 0),
-    listed.FACTS: (4, 1),
-    listed.LEVEL: (5, 0),
-    listed.PROPS: (5, 0),
-    listed.WALK: (6, 0),
+    listed.WINDOW: ("Cut", 0),
+    listed.RACK: ("Cut", 0),
+    listed.TABLE: ("Cut", 0),
+    listed.GATHER: ("Gather", 0),
+    listed.PIECES: ("Cut", 0),
+    listed.ANIMATIONS: ("Cut", 1),
+    listed.SHAPES: ("Bound", 0),
+    listed.FACTS: ("Bound", 1),
+    listed.LEVEL: ("Weave", 0),
+    listed.PROPS: ("Weave", 0),
+    listed.WALK: ("Walk", 0),
 }
 Prepare = Callable[[Driver], Any]
 
@@ -50,8 +50,11 @@ def press(drive: Driver, key: str) -> None:
 
 
 def focus_the_table(drive: Driver) -> None:
-    station = drive.window.stations[drive.window.station]
-    (station.key_table() or drive.table).setFocus()
+    with drive.qtbot.waitActive(drive.window):
+        drive.window.activateWindow()
+    table = drive.window.router.key_table()
+    assert table is not None
+    table.setFocus()
 
 
 def pieces_of(sheet: str, count: int) -> Prepare:
@@ -111,11 +114,13 @@ def a_level(drive: Driver) -> None:
     layers = [layer.name for layer in desk.project.level("Long boardwalk").layers]
     ground = layers.index("Ground")
     desk.select(replace(desk.selection, level="Long boardwalk", layer=ground))
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     weave._go_to(100, 4)
     mud = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "slope_up")
     weave._pick_brush(single(mud))
     drive.press("Tool: Brush")
+    for x in (1580, 1600):
+        QTest.mouseMove(drive.canvas, drive.spot(x, 40))
 
 
 def a_stroke(drive: Driver) -> None:
@@ -132,7 +137,7 @@ def a_part(drive: Driver) -> None:
 
 def a_path(drive: Driver) -> None:
     a_prop(drive)
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     weave._prop_group._set_body("Travels along a path")
     drive.press("Path")
     drive.click(1640, 60)
@@ -141,7 +146,7 @@ def a_path(drive: Driver) -> None:
 
 def a_prop(drive: Driver) -> None:
     a_level(drive)
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     weave._pick_brush(single(drive.project.sheet("landing").pieces[0].number))
     drive.press("Tool: Props")
     drive.click(1600, 60)
@@ -149,7 +154,7 @@ def a_prop(drive: Driver) -> None:
 
 def something_that_would_replace_ground(drive: Driver) -> None:
     a_level(drive)
-    weave, desk = drive.window.stations[4], drive.window.desk
+    weave, desk = drive.at("Weave"), drive.window.desk
     numbers = {piece.name: piece.number for piece in drive.project.sheet("fen_ground").pieces}
     weave._pick_brush(single(numbers["tuft"]))
     cells = drive.project.level("Long boardwalk").layers[desk.selection.layer].cells
@@ -171,12 +176,12 @@ def undone(drive: Driver) -> None:
 
 def in_the_rack(drive: Driver) -> None:
     pieces_of("heron", 0)(drive)
-    drive.window.rack.sheets.rows.setFocus()
+    drive.window.frame.rack.sheets.rows.setFocus()
 
 
 def standing(drive: Driver) -> None:
     """The walker has gone some steps, and the clock stands."""
-    stage = drive.window.stations[5].key_table()
+    stage = drive.at("Walk").key_table()
     assert isinstance(stage, Stage)
     stage.setFocus()
     stage._held = {"right"}
@@ -206,17 +211,18 @@ DEFAULTS: dict[str, Prepare] = {
 }
 PREPARED: dict[str, Prepare] = {
     "edit.undo": an_edit,
+    "lens.play": a_frame,
     "edit.redo": undone,
     "project.save": an_edit,
     "window.close": an_edit,
     "project.new": an_edit,
-    "station.2": keys("Ctrl+1"),
+    "station.cut": keys("Ctrl+1"),
     "view.all": both(pieces_of("fen_ground", 1), keys("+")),
     "cut.split": JOINED,
     "cut.turn_line": a_line_to_split_along,
     "bound.whole": both(JOINED, keys("2")),
     "cut.thin": pieces_of("keeper", 1),
-    "cut.alike": pieces_of("fen_ground", 1),
+    "cut.alike": pieces_of("keeper", 1),
     "cut.nudge": both(JOINED, keys("E")),
     "bound.polygon": pieces_of("fen_ground", 1),
     "bound.nudge": a_corner_in_hand,
@@ -245,7 +251,11 @@ class Seen:
     def __init__(self, drive: Driver) -> None:
         window, desk = drive.window, drive.window.desk
         self.asked = list(drive.answers.asked)
-        self.place = window.station, window.stations[window.station].face, window.isFullScreen()
+        self.place = (
+            window.router.station,
+            window.router.shown.face,
+            window.isFullScreen(),
+        )
         self.project, self.selection, self.unsaved = desk.project, desk.selection, desk.unsaved
         top = [w for w in QApplication.topLevelWidgets() if w.isVisible()]
         self.windows = len(top)
@@ -271,12 +281,10 @@ def test_every_key_does_what_is_seen_at_once(
     ran: list[str] = []
     for command in [one for one in COMMANDS if one.place == place and one.keys and not one.held]:
         drive = open_window(demo)
-        with drive.qtbot.waitActive(drive.window):
-            drive.window.activateWindow()
         station, face = PLACES[place]
-        drive.window.open_station(station - 1, face)
+        drive.window.router.open(station, face)
         drive.settle()
-        drive.window.look_for_findings()
+        drive.window.watch.look()
         focus_the_table(drive)
         PREPARED.get(command.identity, DEFAULTS[place])(drive)
         drive.settle()
@@ -298,7 +306,7 @@ def test_what_is_held_in_walk_moves_the_walker_and_nothing_else(
 ) -> None:
     drive = open_window(demo)
     drive.station(6)
-    stage = drive.window.stations[5].key_table()
+    stage = drive.at("Walk").key_table()
     assert isinstance(stage, Stage)
     stage.run(False)
     for command in [one for one in COMMANDS if one.held]:
@@ -319,7 +327,7 @@ def test_no_key_is_claimed_twice_and_every_command_is_done_by_somebody(
     assert len({command.identity for command in COMMANDS}) == len(COMMANDS)
     drive = open_window(demo)
     for station, face in set(PLACES.values()):
-        drive.window.open_station(station - 1, face)
+        drive.window.router.open(station, face)
     commands = drive.window.commands
     alone = [
         one.identity for one in COMMANDS if not one.held and not commands.is_bound(one.identity)
@@ -341,12 +349,12 @@ def test_users_have_keys_of_their_own(
     before = drive.project
     for key in ("J", "Del"):
         press(drive, key)
-        assert drive.project is before
+        assert drive.project is before, drive.window.desk.history.words
     assert "F6" in drive.button("Join").toolTip()
     press(drive, "F6")
     assert len(drive.project.sheet("fen_ground").pieces) == 62
     press(drive, "F7")
-    assert drive.window.findings_list.isVisible()
+    assert drive.window.frame.findings_list.isVisible()
     sheet = KeysSheet(drive.window, drive.window.commands, file)
     shown = {one.text() for one in sheet.findChildren(QLabel)}
     assert "Ctrl+J, F6" in shown and "F7" in shown
@@ -373,7 +381,7 @@ def test_keys_that_cannot_be_are_told_and_the_usual_ones_hold(
     with pytest.raises(Refusal, match=words) as told:
         read_own_keys(file)
     drive = open_window()
-    assert drive.window.notice.text == str(told.value)
+    assert drive.window.frame.notice.text == str(told.value)
     assert drive.window.commands.keys("cut.join") == ("J",)
 
 

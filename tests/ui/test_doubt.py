@@ -10,14 +10,14 @@ from PyQt6.QtTest import QTest
 from rushweed.core.cut.gathering import doubtful
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Size
-from rushweed.ui.stations.reading_card import ReadingCard
+from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.conftest import RAW
 
 LEFT = Qt.MouseButton.LeftButton
 
 
 def cards_of(drive, name: str) -> list[ReadingCard]:  # type: ignore[no-untyped-def]
-    cards = drive.window.stations[0]._cards
+    cards = drive.at("Gather")._cards
     found = cards.findChildren(ReadingCard)
     return [card for card in found if card.accessibleName().startswith(f"Take {name} as")]
 
@@ -25,7 +25,7 @@ def cards_of(drive, name: str) -> list[ReadingCard]:  # type: ignore[no-untyped-
 def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive = open_window()
     drive.drop(*sorted(RAW.glob("*.png")))
-    desk, station = drive.window.desk, drive.window.stations[0]
+    desk, station = drive.window.desk, drive.at("Gather")
     unsure = doubtful(desk.project, desk.art)
     assert 1 < len(unsure) < len(desk.project.sheets)
     drive.press("Take all as seen")
@@ -56,7 +56,7 @@ def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_wi
     drive.drop(RAW / "keeper.png")
     drive.press("Take it as seen")
     drive.station(2)
-    row = drive.window.stations[1].readings
+    row = drive.at("Cut").readings
     even = drive.project.sheet("keeper").layout
     drive.press("Layout: One picture")
     assert row.isVisible() and len([card for card in row.cards if card.reading]) > 3

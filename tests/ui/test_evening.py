@@ -13,7 +13,7 @@ from PyQt6.QtTest import QTest
 from rushweed.core.cut.gathering import doubtful
 from rushweed.core.project import files
 from rushweed.core.values import Size
-from rushweed.ui.stations.reading_card import ReadingCard
+from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.corpus.pack import write_pack
 from tests.driving import LEFT, Driver
 
@@ -42,21 +42,21 @@ class Hand:
 
     def pick_sheet(self, name: str) -> None:
         self.actions += 1
-        rows = self.drive.window.rack.sheets.rows
+        rows = self.drive.window.frame.rack.sheets.rows
         order = [sheet.name for sheet in self.drive.project.sheets]
         place = rows.visualRect(rows.model().index(order.index(name), 0)).center()
         QTest.mouseClick(rows.viewport(), LEFT, pos=place)
 
     def pick_tile(self, sheet: str, place: int) -> None:
         self.actions += 1
-        tray = self.drive.window.stations[4]._tray_group.tray
+        tray = self.drive.at("Weave")._tray_group.tray
         number = self.drive.project.sheet(sheet).pieces[place].number
         QTest.mouseClick(tray, LEFT, pos=tray.place_of(number).center().toPoint())
 
     def take_first_reading(self, name: str) -> None:
         """Click the likeliest reading on a sheet's card, and let it come into view first."""
         self.actions += 1
-        cards = self.drive.window.stations[0]._cards
+        cards = self.drive.at("Gather")._cards
         first = next(
             card
             for card in cards.findChildren(ReadingCard)
@@ -106,7 +106,7 @@ def test_an_evening_with_a_strangers_pack(open_window, tmp_path: Path) -> None: 
 def gather_the_pack(hand: Hand) -> None:
     drive = hand.drive
     assert len(drive.project.sheets) == 8
-    licence = drive.window.stations[0].licence.fields
+    licence = drive.at("Gather").licence.fields
     hand.type_text(licence["identifier"], "CC0-1.0")
     assert {sheet.licence.identifier for sheet in drive.project.sheets} == {"CC0-1.0"}
     hand.press("Take all as seen")
@@ -115,8 +115,8 @@ def gather_the_pack(hand: Hand) -> None:
     assert all(sheet.pieces for sheet in drive.project.sheets)
     rules = drive.project.rules
     assert (rules.tile, rules.pixels_per_unit) == (Size(32, 32), 32), "taken from the art"
-    drive.window.look_for_findings()
-    assert not [f for f in drive.window.findings if "pixel" in f.code or "tile" in f.code]
+    drive.window.watch.look()
+    assert not [f for f in drive.window.watch.findings if "pixel" in f.code or "tile" in f.code]
 
 
 def make_the_ground_solid(hand: Hand) -> None:
@@ -148,7 +148,7 @@ def paint_a_room(hand: Hand) -> None:
 def walk_in_it(hand: Hand) -> None:
     drive = hand.drive
     hand.station(6)
-    walk = drive.window.stations[5]
+    walk = drive.at("Walk")
     stage = walk._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
     assert stage.motion.y == 10 * 32, "it stands on the floor of the room, not on its roof"

@@ -31,9 +31,9 @@ def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
 
 
 def face(drive, number: int):  # type: ignore[no-untyped-def]
-    drive.window.turn_face(number)
+    drive.window.router.turn_face(number)
     drive.qtbot.wait(5)
-    return drive.window.stations[2].shown(number)
+    return drive.at("Gauge").shown(number)
 
 
 def own(drive, sheet: str):  # type: ignore[no-untyped-def]
@@ -56,7 +56,7 @@ def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: 
     costs = look.costs.costs
     assert costs[Compression()].loss.error == 0 < costs[Compression("BC1")].loss.noise < 60
     assert costs[Compression("BC1")].treated.in_memory * 8 == 102 // 2 * 2 * 68 * 4 + 2 * 68 * 4
-    canvas, lens = drive.canvas, drive.window.lens
+    canvas, lens = drive.canvas, drive.window.frame.lens
     shown, in_lens = canvas.grab().toImage(), lens.picture.grab().toImage()
     click_row(look, Compression("BC1"))
     assert canvas.grab().toImage() != shown and lens.picture.grab().toImage() != in_lens
@@ -65,13 +65,15 @@ def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: 
     drive.press("Choose")
     assert own(drive, "landing").compression == Compression("BC1")
     assert drive.window.desk.history.words == "Set the compression of landing"
-    drive.window.look_for_findings()
-    [finding] = [f for f in drive.window.findings if f.code == "wrong-colours"]
+    drive.window.watch.look()
+    [finding] = [f for f in drive.window.watch.findings if f.code == "wrong-colours"]
     assert "pixels of it" in finding.what
-    assert [f.code for f in drive.window.findings if f.code == "wrong-sides"] == ["wrong-sides"]
-    for group in grouped(drive.window.findings):
-        drive.window.mend(group)
-    assert drive.window.findings == [] and own(drive, "landing").compression == Compression()
+    assert [f.code for f in drive.window.watch.findings if f.code == "wrong-sides"] == [
+        "wrong-sides"
+    ]
+    for group in grouped(drive.window.watch.findings):
+        drive.window.watch.mend(group)
+    assert drive.window.watch.findings == [] and own(drive, "landing").compression == Compression()
     drive.undo_all()
     assert drive.project is before
     QTest.keyClick(look.costs, Qt.Key.Key_Down)
@@ -117,8 +119,8 @@ def test_the_wall_draws_the_piece_in_every_way(drive) -> None:  # type: ignore[n
     drive.type_number("Padding", "0")
     drive.type_number("Repeated edge pixels", "0")
     assert "neighbours" in look._padding_group.result.text()
-    drive.window.look_for_findings()
-    codes = {finding.code for finding in drive.window.findings}
+    drive.window.watch.look()
+    codes = {finding.code for finding in drive.window.watch.findings}
     assert codes == {"blurred-pixels", "bleeding-edges"}
     drive.press("Multiply colours by alpha")
     drive.press("Mipmaps")
@@ -162,7 +164,7 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  
     assert own(drive, "eel").pixels_per_unit == 32 and own(drive, "eel").name == "Small beasts"
     assert drive.project.sheet("crab").differences.pixels_per_unit is None
     type_into(sizes._name, "Painted")
-    assert "already" in drive.window.notice.text and sizes._name.text() == "Small beasts"
+    assert "already" in drive.window.frame.notice.text and sizes._name.text() == "Small beasts"
     select(drive, "crab", more=("eel",))
     drive.press("Make 2 sheets agree")
     assert own(drive, "crab").pixels_per_unit == own(drive, "eel").pixels_per_unit == 16
@@ -177,7 +179,7 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  
 def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "heron")
     line_up = face(drive, 0).line_up
-    drive.window.stations[2].shown(0)._reference.picked.emit("wheel")
+    drive.at("Gauge").shown(0)._reference.picked.emit("wheel")
     assert line_up.rect_of("wheel").isValid()
     rect = line_up.rect_of("heron")
     top = QPointF(rect.right() + 14, rect.top()).toPoint()
@@ -200,7 +202,7 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[n
     piece = lambda: drive.project.sheet("ledger").pieces[0]  # noqa: E731
     assert piece().borders == Borders(5, 5, 5, 5)
     drive.type_number("Border at left", "14")
-    assert "cross" in drive.window.notice.text and piece().borders.left == 5
+    assert "cross" in drive.window.frame.notice.text and piece().borders.left == 5
     assert borders._steppers["left"].value == 5
     canvas = drive.canvas
     at = drive.spot(5, 9)
@@ -211,10 +213,10 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[n
     assert piece().borders == Borders(7, 5, 5, 5)
     drive.press("Sides and middle: Tiled")
     shown = borders._stretched.grab().toImage()
-    in_lens = drive.window.lens.picture.grab().toImage()
+    in_lens = drive.window.frame.lens.picture.grab().toImage()
     drive.type_number("Width tried", "120")
-    assert drive.window.lens.picture.grab().toImage() != in_lens
-    assert drive.window.lens._title.text() == "120 × 40 px"
+    assert drive.window.frame.lens.picture.grab().toImage() != in_lens
+    assert drive.window.frame.lens._title.text() == "120 × 40 px"
     assert borders._stretched.size_tried.width == 120
     corner = borders._stretched._place().bottomRight().toPoint()
     QTest.mousePress(borders._stretched, LEFT, pos=corner)
@@ -233,10 +235,10 @@ def test_a_piece_swings_with_its_frames_over_it(drive) -> None:  # type: ignore[
     drive.press("All frames over it")
     assert drive.canvas.grab().toImage() != shown
     drive.press("Swing it")
-    swinging = drive.window.lens.picture.grab().toImage()
-    drive.qtbot.waitUntil(lambda: drive.window.lens.picture.grab().toImage() != swinging)
-    drive.window.turn_face(0)
-    assert not pivots._timer.isActive() and drive.window.lens.picture.instead is None
+    swinging = drive.window.frame.lens.picture.grab().toImage()
+    drive.qtbot.waitUntil(lambda: drive.window.frame.lens.picture.grab().toImage() != swinging)
+    drive.window.router.turn_face(0)
+    assert not pivots._timer.isActive() and drive.window.frame.lens.picture.instead is None
 
 
 def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
@@ -247,7 +249,7 @@ def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> 
     drive.press("Take all as seen")
     assert drive.project.sheet("fen_ground_normal").belongs is not None
     select(drive, "fen_ground", 0)
-    lens = drive.window.lens
+    lens = drive.window.frame.lens
     dark = lens.picture.grab().toImage()
     QTest.mouseClick(lens.lit, LEFT)
     first = lens.picture.grab().toImage()
@@ -268,8 +270,8 @@ def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> 
         ),
     )
     lens.picture.grab()
-    drive.window.look_for_findings()
-    assert any(finding.code == "companion-size" for finding in drive.window.findings)
+    drive.window.watch.look()
+    assert any(finding.code == "companion-size" for finding in drive.window.watch.findings)
 
 
 def _hash(path: Path) -> str:

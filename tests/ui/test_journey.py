@@ -81,10 +81,10 @@ def gauge_everything_at_once(drive) -> None:  # type: ignore[no-untyped-def]
     select_sheets(drive, "fen_ground", "keeper")
     drive.type_number("Pixels per unit", "2*8+4")
     drive.press("Use 16")
-    drive.window.turn_face(2)
+    drive.window.router.turn_face(2)
     drive.press("Filtering: Linear")
     drive.press("Filtering: Nearest")
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     select_sheets(drive, "keeper")
     drive.window.menus.actions["edit.select_all"].trigger()
     drive.type_number("Pivot across", "9")
@@ -117,7 +117,7 @@ def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(10)
-    tray = drive.window.stations[4]._tray_group.tray
+    tray = drive.at("Weave")._tray_group.tray
     bank = drive.project.sheet("fen_ground").pieces[1]
     QTest.mouseClick(
         tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint()
@@ -133,7 +133,7 @@ def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
 
 def walk_in_it(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(6)
-    stage = drive.window.stations[5]._stage
+    stage = drive.at("Walk")._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
     assert stage.motion.y == 10 * 16, "stands exactly on the painted tiles"
     before = stage.motion.x
@@ -162,7 +162,7 @@ def write_a_bundle(drive, folder: Path) -> dict:  # type: ignore[no-untyped-def,
 
 def select_sheets(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
     """Click sheets in the rack, holding Ctrl for all but the first."""
-    rows = drive.window.rack.sheets.rows
+    rows = drive.window.frame.rack.sheets.rows
     order = [sheet.name for sheet in drive.project.sheets]
     for index, name in enumerate(names):
         place = rows.visualRect(rows.model().index(order.index(name), 0)).center()

@@ -41,7 +41,7 @@ def with_a_row_on_top(ground: np.ndarray) -> np.ndarray:
 def saved_outside(drive, path: Path, picture: np.ndarray) -> None:  # type: ignore[no-untyped-def]
     """Save a picture and wait until the window has noticed by itself."""
     write_picture(path, picture)
-    drive.qtbot.waitUntil(lambda: bool(drive.window.notice.text), timeout=20000)
+    drive.qtbot.waitUntil(lambda: bool(drive.window.frame.notice.text), timeout=20000)
     drive.settle()
 
 
@@ -58,10 +58,10 @@ def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: 
     before, pixels = drive.project, level_pixels(drive)
     art = demo / "art" / "fen_ground.png"
     saved_outside(drive, art, with_a_row_on_top(read_picture(art)))
-    told = drive.window.notice.text
+    told = drive.window.frame.notice.text
     assert "fen_ground was saved outside" in told and "new" in told and "1 gone" in told
     drive.press("See what changed")
-    changes = drive.window.stations[0]._changes
+    changes = drive.at("Gather")._changes
     gone = next(s for s in changes._pictures.change.steps if s.how == "gone")
     drive.click(gone.old.rect.x + 8, gone.old.rect.y + 8)
     assert "is gone" in changes._pair.result.text()
@@ -121,7 +121,7 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     assert not (before[30:34, 8:12] == (240, 220, 90, 255)).all(), "the older pixels are back"
     drive.window.menus.actions["edit.redo"].trigger()
     original.write_text("spoilt")
-    drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.notice.text, timeout=20000)
+    drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.frame.notice.text, timeout=20000)
     assert drive.project.sheet("keeper") == sheet
 
 
@@ -134,6 +134,6 @@ def test_a_project_that_was_left_is_not_watched_any_more(drive, demo: Path, tmp_
     (demo / "art" / "crab.png").unlink()
     shutil.rmtree(demo)
     drive.qtbot.wait(450)
-    assert drive.window.outside is not left and drive.window.notice.text == ""
+    assert drive.window.outside is not left and drive.window.frame.notice.text == ""
     saved_outside(drive, other / "art" / "heron.png", read_picture(RAW / "heron.png")[:, ::-1])
-    assert "heron was saved outside" in drive.window.notice.text
+    assert "heron was saved outside" in drive.window.frame.notice.text

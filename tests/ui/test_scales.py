@@ -97,7 +97,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(5)
-    weave = window.stations[4]
+    weave = window.router.stations["Weave"]
     assert drive.canvas.visible().width >= 12 * side, "room for more than six cells"
     weave._pick_brush(single(pieces[0].number))
     at = [((c + 0.5) * side, 8.5 * side) for c in (1, 8)]
@@ -111,11 +111,11 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     shown = drive.colour_at(4.5 * side, 8.6 * side)
     assert shown != drive.colour_at(4.5 * side, 5.5 * side), "the tiles are seen"
     drive.station(6)
-    stage = window.stations[5]._stage
+    stage = window.router.stations["Walk"]._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
     assert stage.motion.y == 8 * side and stage.ground.body.height == round(21 / 16 * side)
     assert stage.rect().contains(stage.picture_rect()), "nothing of the game's picture is cut off"
-    window.turn_face(0)
+    window.router.turn_face(0)
     window.grab()
 
 
@@ -133,9 +133,9 @@ def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> 
     drive.window.desk.do("Tile", lambda p: choose_rules(p, tile=Size(16, 16)))
     drive.station(5)
     drive.press("Begin a level")
-    drive.window.stations[4]._pick_brush(single(tree))
+    drive.at("Weave")._pick_brush(single(tree))
     drive.click(5 * 16 + 8, 9 * 16 + 8)
-    drive.window.stations[4]._grid.click()
+    drive.at("Weave")._grid.click()
     for scale in (2, 1, 1 / 2, 1 / 4):
         drive.canvas.zoom_to(scale)
         drive.qtbot.wait(2)
@@ -154,7 +154,7 @@ def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
     drive.station(5)
     drive.press("Begin a level")
     block = Brush((((numbers[0], 0), (numbers[1], 0)), ((numbers[6], 0), (numbers[7], 0))))
-    drive.window.stations[4]._pick_brush(block)
+    drive.at("Weave")._pick_brush(block)
     drive.drag((8, 8), (40, 8), (90, 24), (90, 40))
     cells = drive.project.levels[0].layers[0].cells
     painted = {(x, y): cells.at(x, y)[0] for x in range(6) for y in range(4) if cells.at(x, y)[0]}
@@ -166,10 +166,10 @@ def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
 def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
     drive = open_window(demo)
     drive.station(5)
-    weave, window = drive.window.stations[4], drive.window
+    weave, window = drive.at("Weave"), drive.window
     combo = next(c for c in window.findChildren(QComboBox) if c.isVisible())
     chosen = combo.currentIndex()
-    for widget in (combo, window.rack.levels.layers, *_steppers(window)[:1]):
+    for widget in (combo, window.frame.rack.levels.layers, *_steppers(window)[:1]):
         widget.setFocus()
         for key, tool in ((Qt.Key.Key_F, "Fill"), (Qt.Key.Key_D, "Brush"), (Qt.Key.Key_O, "Props")):
             QTest.keyClick(window.focusWidget(), key)
@@ -182,11 +182,11 @@ def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo:
     assert weave._held.tool == "Mark" and field.text() == "door", "not in a text that is typed"
     window.desk.select(replace(window.desk.selection, sheets=("keeper",), pieces=frozenset()))
     drive.station(3)
-    window.turn_face(1)
+    window.router.turn_face(1)
     window.select_all()
-    playing = window.lens.picture.playing
+    playing = window.frame.lens.picture.playing
     QTest.keyClick(drive.canvas, Qt.Key.Key_P)
-    assert window.lens.picture.playing is not playing, "P plays"
+    assert window.frame.lens.picture.playing is not playing, "P plays"
     stepper = next(s for s in _steppers(window) if s.value)
     window.setFocus()
     QTest.mouseClick(stepper.edit, LEFT)
@@ -211,32 +211,32 @@ def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     drive.type_number("Cell across", "32")
     drive.type_number("Cell down", "16")
     assert {len(drive.project.sheet(n).pieces) for n in ("moor", "hut")} == {12, 16}
-    assert "slab" in window.notice.text and "32" in window.notice.text
+    assert "slab" in window.frame.notice.text and "32" in window.frame.notice.text
     drive.press("Layout: One picture")
     assert all(len(sheet.pieces) == 1 for sheet in drive.project.sheets)
-    assert not window.notice.text, "a refusal is gone with the next thing that succeeds"
-    rows = window.rack.sheets.rows
+    assert not window.frame.notice.text, "a refusal is gone with the next thing that succeeds"
+    rows = window.frame.rack.sheets.rows
     window.desk.select(replace(window.desk.selection, sheets=("hut",)))
     rows.setFocus()
     QTest.keyClick(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert [sheet.name for sheet in drive.project.sheets] == ["hut", "moor", "slab"]
-    menu = window.rack.sheets.acts.make_menu(window, window.commands)
+    menu = window.frame.rack.sheets.acts.make_menu(window, window.commands)
     assert [a.text().split("\t")[0] for a in menu.actions() if a.text()][:2] == [
         "Rename", "Replace the picture …",
     ]  # fmt: skip
-    window.rack.sheets.acts.rename("hut", "cabin")
+    window.frame.rack.sheets.acts.rename("hut", "cabin")
     assert window.desk.selection.sheets == ("cabin",)
     number = drive.project.sheet("cabin").pieces[0].number
     drive.station(5)
     drive.press("Begin a level")
-    window.stations[4]._pick_brush(single(number))
+    window.router.stations["Weave"]._pick_brush(single(number))
     drive.click(8, 8)
     drive.station(1)
     window.desk.select(replace(window.desk.selection, sheets=("cabin",)))
     before = drive.project
     rows.setFocus()
     QTest.keyClick(rows, Qt.Key.Key_Delete)
-    assert "used by Level" in window.notice.text
+    assert "used by Level" in window.frame.notice.text
     assert not drive.project.levels[0].layers[0].cells.count()
     drive.press("Bring it back")
     assert drive.project is before
@@ -251,11 +251,11 @@ def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> N
     window = drive.window
     before = drive.project
     QTest.mouseClick(window._facts.button, LEFT)
-    assert window.slip.currentWidget() is window.rules and window.lens.isVisible()
-    lens = window.lens.picture.grab().toImage()
+    assert window.frame.slip.currentWidget() is window.frame.rules and window.frame.lens.isVisible()
+    lens = window.frame.lens.picture.grab().toImage()
     drive.type_number("Pixels per unit of the project", "2*16")
     assert drive.project.rules.pixels_per_unit == 32 and drive.project.rules.chosen
-    assert window.lens.picture.grab().toImage() != lens, "the lens follows at once"
+    assert window.frame.lens.picture.grab().toImage() != lens, "the lens follows at once"
     drive.type_number("Tile width", "24")
     drive.type_number("Width of the game's picture", "640")
     drive.press("View of new levels: From above")
@@ -265,6 +265,6 @@ def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> N
     assert "24 × 16 tiles" in window._facts.button.text()
     assert drive.undo_all() == 5, "one step of undo each"
     assert drive.project is before
-    buttons = [b for b in window.rules.findChildren(QPushButton) if b.text() == "Done"]
+    buttons = [b for b in window.frame.rules.findChildren(QPushButton) if b.text() == "Done"]
     QTest.mouseClick(buttons[0], LEFT)
-    assert window.slip.currentWidget() is not window.rules
+    assert window.frame.slip.currentWidget() is not window.frame.rules

@@ -38,11 +38,11 @@ def test_an_empty_project_teaches_at_every_station(open_window) -> None:  # type
         for size in ((1024, 680), (1280, 800)):
             drive.window.resize(*size)
             assert not drive.window.grab().isNull()
-    assert [stage.share for stage in drive.window.trail.stages] == [0.0] * 7
+    assert [stage.share for stage in drive.window.frame.trail.stages] == [0.0] * 7
     drive.answers.pictures = []
     drive.station(1)
     drive.press("Open pictures", drive.table)
-    assert drive.project.sheets == () and drive.window.notice.text == ""
+    assert drive.project.sheets == () and drive.window.frame.notice.text == ""
 
 
 def test_every_station_paints_in_both_themes_and_at_other_densities(drive: Driver) -> None:
@@ -86,10 +86,10 @@ def test_nothing_is_cut_off_in_a_slip(drive: Driver) -> None:
     drive.window.resize(1024, 680)
     for number in range(7):
         drive.station(number + 1)
-        for face in range(len(drive.window.stations[number].faces)):
-            drive.window.turn_face(face)
+        for face in range(len(drive.window.router.shown.faces)):
+            drive.window.router.turn_face(face)
             drive.qtbot.wait(5)
-            page = drive.window.slip.currentWidget()
+            page = drive.window.frame.slip.currentWidget()
             if isinstance(page, SlipPage):
                 body, viewport = page.widget(), page.viewport()
                 assert body is not None and viewport is not None
@@ -108,18 +108,18 @@ def test_every_control_has_a_name_for_those_who_cannot_see_it(drive: Driver) -> 
 
 
 def test_the_trail_opens_stations_by_click_and_key(drive: Driver) -> None:
-    trail = drive.window.trail
+    trail = drive.window.frame.trail
     for index, (name, _) in enumerate(STATIONS):
         QTest.mouseClick(trail, LEFT, pos=trail.tag_rect(index).center().toPoint())
-        assert drive.window.station == index and trail.stages[index].name == name
+        assert drive.window.router.station == name and trail.stages[index].name == name
         assert (
-            drive.window.menus.actions[f"station.{index + 1}"].shortcut().toString()
+            drive.window.menus.actions[f"station.{name.lower()}"].shortcut().toString()
             == f"Ctrl+{index + 1}"
         )
     QTest.keyClick(trail, Qt.Key.Key_Left)
-    assert drive.window.station == 5
-    drive.window.menus.actions["station.4"].trigger()
-    assert drive.window.station == 3
+    assert drive.window.router.station == "Walk"
+    drive.window.menus.actions["station.bound"].trigger()
+    assert drive.window.router.station == "Bound"
 
 
 def test_the_finder_goes_to_pieces_levels_and_actions(drive: Driver) -> None:
@@ -132,13 +132,16 @@ def test_the_finder_goes_to_pieces_levels_and_actions(drive: Driver) -> None:
     finder.open()
     QTest.keyClicks(finder.field, "heron pool")
     QTest.keyClick(finder.field, Qt.Key.Key_Return)
-    assert (drive.window.station, drive.window.desk.selection.level) == (4, "Heron pool")
+    assert (drive.window.router.station, drive.window.desk.selection.level) == (
+        "Weave",
+        "Heron pool",
+    )
     finder.open()
     QTest.keyClicks(finder.field, "find")
     QTest.keyClick(finder.field, Qt.Key.Key_Down)
     QTest.keyClick(finder.field, Qt.Key.Key_Up)
     QTest.keyClick(finder.field, Qt.Key.Key_Return)
-    assert finder.isHidden() and drive.window.findings_list.isVisible()
+    assert finder.isHidden() and drive.window.frame.findings_list.isVisible()
     finder.open()
     QTest.keyClicks(finder.field, "no such thing at all")
     QTest.keyClick(finder.field, Qt.Key.Key_Return)
@@ -151,25 +154,25 @@ def test_findings_lead_to_their_place_and_are_counted_on_the_trail(drive: Driver
     drive.window.desk.do(
         "Forgot", lambda p: with_sheet(p, "eel", lambda s: replace(s, licence=Licence()))
     )
-    drive.window.look_for_findings()
-    assert [stage.findings for stage in drive.window.trail.stages] == [1, 0, 1, 0, 0, 0, 0]
-    assert "2 findings" in drive.window.findings_button.text()
+    drive.window.watch.look()
+    assert [stage.findings for stage in drive.window.frame.trail.stages] == [1, 0, 1, 0, 0, 0, 0]
+    assert "2 findings" in drive.window.frame.findings_button.text()
     drive.station(6)
-    QTest.mouseClick(drive.window.findings_button, LEFT)
+    QTest.mouseClick(drive.window.frame.findings_button, LEFT)
     drive.press("Show me")
-    assert drive.window.station == 2 and drive.window.desk.selection.sheets == ("crab",), (
-        "what breaks the game comes before reminders"
-    )
+    assert drive.window.router.station == "Gauge" and drive.window.desk.selection.sheets == (
+        "crab",
+    ), "what breaks the game comes before reminders"
     drive.press("Close")
-    assert drive.window.findings_list.isHidden()
+    assert drive.window.frame.findings_list.isHidden()
     for name in ("crab", "heron"):
         drive.window.desk.do(
             "Forgot", lambda p, n=name: with_sheet(p, n, lambda s: replace(s, licence=Licence()))
         )
-    drive.window.look_for_findings()
+    drive.window.watch.look()
     drive.station(1)
-    drive.window.toggle_findings()
-    rows = [b for b in drive.window.findings_list.findChildren(QPushButton) if b.isVisible()]
+    drive.window.watch.toggle()
+    rows = [b for b in drive.window.frame.findings_list.findChildren(QPushButton) if b.isVisible()]
     shows = [b for b in rows if b.text().startswith("Show me")]
     assert len(shows) == 2, "one row a kind"
     seen = []
@@ -177,10 +180,13 @@ def test_findings_lead_to_their_place_and_are_counted_on_the_trail(drive: Driver
         QTest.mouseClick(shows[1], LEFT)
         seen.append(drive.window.desk.selection.sheets[0])
     assert len(set(seen[:3])) == 3 and seen[3] == seen[0] and shows[1].text() == "Show me 1 of 3"
-    drive.window.toggle_findings()
+    drive.window.watch.toggle()
     drive.undo_all()
-    drive.window.look_for_findings()
-    assert drive.window.findings == [] and "No findings" in drive.window.findings_button.text()
+    drive.window.watch.look()
+    assert (
+        drive.window.watch.findings == []
+        and "No findings" in drive.window.frame.findings_button.text()
+    )
 
 
 def test_undo_says_what_it_will_undo(drive: Driver) -> None:
@@ -223,11 +229,11 @@ def test_a_project_is_open_in_one_window_and_others_say_so(
         app.open_project(demo)
     drive.answers.folder = demo
     drive.window.menus.actions["project.open"].trigger()
-    assert "open in another window" in drive.window.notice.text
+    assert "open in another window" in drive.window.frame.notice.text
     (tmp_path / "empty").mkdir()
     drive.answers.folder = tmp_path / "empty"
     drive.window.menus.actions["project.open"].trigger()
-    assert "not a project" in drive.window.notice.text and drive.project.name == "Lanternfen"
+    assert "not a project" in drive.window.frame.notice.text and drive.project.name == "Lanternfen"
     drive.window.menus.actions["project.new"].trigger()
     assert drive.project.name == "Untitled"
     drive.answers.folder = demo
@@ -246,7 +252,7 @@ def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type
         drive = open_window(demo)
     assert drive.window.desk.read_only and "read-only" in drive.window._facts.button.text()
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Mine"))
-    assert not drive.window.desk.save() and "another folder" in drive.window.notice.text
+    assert not drive.window.desk.save() and "another folder" in drive.window.frame.notice.text
     drive.answers.folder = tmp_path / "mine"
     drive.window.menus.actions["project.save"].trigger()
     assert files.load(tmp_path / "mine").name == "Mine" and files.load(demo).name == "Lanternfen"
@@ -262,12 +268,12 @@ def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, ca
         raise ZeroDivisionError("the pen broke")
     except ZeroDivisionError:
         tell(*sys.exc_info())  # type: ignore[arg-type]
-    assert "Something went wrong inside Rushweed (the pen broke)" in drive.window.notice.text
+    assert "Something went wrong inside Rushweed (the pen broke)" in drive.window.frame.notice.text
     assert drive.project is before and "ZeroDivisionError" in capsys.readouterr().err
 
 
 def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
-    rows = drive.window.rack.sheets.rows
+    rows = drive.window.frame.rack.sheets.rows
     first, third = (rows.visualRect(rows.model().index(i, 0)).center() for i in (0, 2))
     QTest.mouseClick(rows.viewport(), LEFT, pos=first)
     QTest.mouseClick(rows.viewport(), LEFT, Qt.KeyboardModifier.ShiftModifier, third)
@@ -286,7 +292,9 @@ def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None
     drive.drop(RAW / "wheel")
     assert [s.name for s in drive.project.sheets[count:]] == ["wheel 2"]
     assert len(drive.project.sheets[-1].sources) == 8
-    assert drive.window.table.rect().contains(QPoint(5, 5)) and isinstance(drive.answers, Answers)
+    assert drive.window.frame.table.rect().contains(QPoint(5, 5)) and isinstance(
+        drive.answers, Answers
+    )
 
 
 def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
@@ -296,11 +304,11 @@ def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     drive.window.projects.recovery._writer.shutdown(wait=True)
     drive.window.desk.release()
     again = open_window(demo)
-    assert again.project.name == "Lanternfen" and "ended before" in again.window.notice.text
+    assert again.project.name == "Lanternfen" and "ended before" in again.window.frame.notice.text
     again.press("Bring it back")
     assert again.project.name == "Nearly lost"
     again.window.menus.actions["project.save"].trigger()
     assert files.load(demo).name == "Nearly lost"
     again.close()
     third = open_window(demo)
-    assert third.window.notice.text == "", "what is saved is not offered again"
+    assert third.window.frame.notice.text == "", "what is saved is not offered again"

@@ -42,7 +42,7 @@ def words(drive) -> str:  # type: ignore[no-untyped-def]
 
 
 def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # type: ignore[no-untyped-def]
-    gather = drive.window.stations[0]
+    gather = drive.at("Gather")
     select(drive, "eel", more=("landing",))
     assert gather.key.aside.text() == "differs" and gather.key.key.text() == ""
     type_into(gather.licence.fields["author"], "Mara Sedge")
@@ -66,7 +66,7 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
     type_into(gather.key.key, "purple")
-    assert "write it as #RRGGBB" in drive.window.notice.text
+    assert "write it as #RRGGBB" in drive.window.frame.notice.text
     select(drive, "crab")
     drive.type_number("One drawn pixel", "2")
     assert drive.project.sheet("crab").size == Size(66, 24)
@@ -80,12 +80,12 @@ def type_into(field, text: str) -> None:  # type: ignore[no-untyped-def]
 
 
 def test_cards_select_and_credits_say_what_is_missing(drive) -> None:  # type: ignore[no-untyped-def]
-    cards = drive.window.stations[0]._cards
+    cards = drive.at("Gather")._cards
     QTest.mouseClick(cards, LEFT, pos=cards.rect_of("keeper").center())
     QTest.mouseClick(cards, LEFT, CONTROL, cards.rect_of("heron").center())
     assert drive.window.desk.selection.sheets == ("keeper", "heron")
-    drive.window.turn_face(1)
-    text = drive.window.stations[0]._credits.toPlainText()
+    drive.window.router.turn_face(1)
+    text = drive.at("Gather")._credits.toPlainText()
     assert "keeper" in text and "CC0-1.0" in text and "Lanternfen" in text
 
 
@@ -102,13 +102,13 @@ def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) 
         RAW / "crab.png",
     )
     assert [sheet.name for sheet in drive.project.sheets] == [named.stem, "crab"]
-    told = drive.window.notice.text.split("\n")
+    told = drive.window.frame.notice.text.split("\n")
     assert len(told) == 3 and all(line.endswith(".") for line in told)
     assert "“notes.png” is not a picture" in told[0] and "“lost.png” is gone" in told[1]
     drive.press("Good")
-    assert drive.window.notice.text == ""
+    assert drive.window.frame.notice.text == ""
     drive.drop(tmp_path / "nothing here")
-    assert len(drive.project.sheets) == 2 and drive.window.notice.text
+    assert len(drive.project.sheets) == 2 and drive.window.frame.notice.text
     assert drive.undo_all() == 1 and drive.project.sheets == ()
 
 
@@ -132,7 +132,7 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
     assert len(set(numbers)) == len(numbers) and max(numbers) < drive.project.next_number
     desk = drive.window.desk
     desk.select(replace(desk.selection, sheets=("reeda_normal",)))
-    assert "cut as reeda is" in drive.window.stations[0].kind.result.text()
+    assert "cut as reeda is" in drive.at("Gather").kind.result.text()
     drive.press("Let it stand alone")
     assert drive.project.sheet("reeda_normal").belongs is None
     assert drive.undo_all() == 3
@@ -171,8 +171,8 @@ def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
     (demo / "art" / "heron.png").unlink()
     (demo / "art" / "crab.png").write_text("text now")
     drive = open_window(demo)
-    drive.window.look_for_findings()
-    found = {f.sheet for f in drive.window.findings if f.code == "picture-unreadable"}
+    drive.window.watch.look()
+    found = {f.sheet for f in drive.window.watch.findings if f.code == "picture-unreadable"}
     assert found == {"heron", "crab"}
     for number in range(1, 8):
         drive.station(number)
@@ -185,7 +185,7 @@ def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
 def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(2)
     select(drive, "keeper")
-    cut = drive.window.stations[1]
+    cut = drive.at("Cut")
     keeper = drive.project.sheet("keeper").layout
     other_card = next(
         card
@@ -199,7 +199,7 @@ def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-
     drive.type_number("Cell across", "34/2")
     assert drive.project.sheet("keeper").layout.cell.width == 17
     drive.type_number("Cell across", "900")
-    assert "Not one cell" in drive.window.notice.text
+    assert "Not one cell" in drive.window.frame.notice.text
     assert drive.project.sheet("keeper").layout.cell.width == 17, "the last good value stays"
     drive.press("Layout: One picture")
     assert len(drive.project.sheet("keeper").pieces) == 1
@@ -228,7 +228,7 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     assert selected() == {pieces[i].number for i in (6, 7, 8)}
     drive.station(4)
     assert selected() == {pieces[i].number for i in (6, 7, 8)}, "one selection everywhere"
-    strip = drive.window.strip
+    strip = drive.window.frame.strip
     QTest.mouseClick(strip, LEFT, pos=strip.rect_of(pieces[2].number).center())
     QTest.mouseClick(strip, LEFT, SHIFT, strip.rect_of(pieces[4].number).center())
     assert selected() == {pieces[i].number for i in (2, 3, 4)}
@@ -296,7 +296,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     drive.station(2)
     select(drive, "landing", 3)
     drive.qtbot.wait(5)
-    cut = drive.window.stations[1]
+    cut = drive.at("Cut")
     sheet = lambda: drive.project.sheet("landing")  # noqa: E731
     assert cut._corrections.aside.text() == "4: row 1, column 4\n82, 5, 16 × 47 px"
     count = len(sheet().pieces)
@@ -343,9 +343,9 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
 def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(2)
     select(drive, "heron")
-    names = drive.window.stations[1]._names
+    names = drive.at("Cut")._names
     type_into(names._row_names, "stand, a, b, c, d, e, f, g")
-    assert "take some away" in drive.window.notice.text
+    assert "take some away" in drive.window.frame.notice.text
     type_into(names._row_names, "stand")
     type_into(names._pattern, "{who}")
     assert "but not {who}" in names.result.text()
@@ -366,27 +366,27 @@ def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no
 def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(3)
     select(drive, "crab", 0)
-    lens = drive.window.lens.picture
+    lens = drive.window.frame.lens.picture
     shown = lens.grab().toImage()
     drive.type_number("Pixels per unit", "8")
     larger = lens.grab().toImage()
-    assert larger != shown and "8 px per unit" in drive.window.lens._title.text()
-    drive.window.turn_face(2)
+    assert larger != shown and "8 px per unit" in drive.window.frame.lens._title.text()
+    drive.window.router.turn_face(2)
     drive.press("Filtering: Linear")
     assert lens.grab().toImage() != larger
     drive.press("Filtering: Nearest")
-    drive.window.turn_face(0)
+    drive.window.router.turn_face(0)
     drive.press("Use 16")
     assert lens.grab().toImage() == shown and drive.project.sheet("crab").differences.filter is None
     select(drive, "eel", 0)
     treated = lens.grab().toImage()
-    QTest.mousePress(drive.window.lens.untreated, LEFT)
+    QTest.mousePress(drive.window.frame.lens.untreated, LEFT)
     assert any(
         lens.grab().toImage().pixelColor(x, y) == Colour(255, 0, 255) or
         lens.grab().toImage().pixelColor(x, y).name() == "#ff00ff"
         for x, y in ((110, 80), (120, 85), (130, 76), (100, 78))
     )  # fmt: skip
-    QTest.mouseRelease(drive.window.lens.untreated, LEFT)
+    QTest.mouseRelease(drive.window.frame.lens.untreated, LEFT)
     assert lens.grab().toImage() == treated
 
 
@@ -394,7 +394,7 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     drive.station(3)
     select(drive, "crab")
     drive.type_number("Pixels per unit", "8")
-    gauge = drive.window.stations[2].shown(0)
+    gauge = drive.at("Gauge").shown(0)
     assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
     assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
     select(drive, "crab", more=("heron",))
@@ -402,20 +402,20 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     line_up = gauge.line_up
     QTest.mouseClick(line_up, LEFT, pos=line_up.rect_of("keeper").center().toPoint())
     assert drive.window.desk.selection.sheets == ("keeper",)
-    drive.window.look_for_findings()
-    [finding] = drive.window.findings
+    drive.window.watch.look()
+    [finding] = drive.window.watch.findings
     assert finding.code == "other-pixel-size"
-    drive.window.toggle_findings()
+    drive.window.watch.toggle()
     drive.press("Mend: set 16")
     assert (
-        drive.window.findings == []
+        drive.window.watch.findings == []
         and drive.project.sheet("crab").differences.pixels_per_unit is None
     )
 
 
 def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(3)
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     select(drive, "heron", 0, 1)
     drive.qtbot.wait(5)
     pieces = lambda: drive.project.sheet("heron").pieces  # noqa: E731
@@ -429,7 +429,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
     assert pieces()[1].pivot == Point(7, 22) and pieces()[2].pivot == Point(12, 32)
     assert drive.undo_all() == 1, "one drag is one step of undo"
     assert drive.project is before
-    QTest.mouseClick(drive.window.stations[2].shown(1)._anchors["Centre"], LEFT)
+    QTest.mouseClick(drive.at("Gauge").shown(1)._anchors["Centre"], LEFT)
     assert pieces()[0].pivot == Point(12, 16)
 
 
@@ -439,7 +439,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
 def test_pivots_are_found_by_the_feet_and_copied(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(3)
     select(drive, "heron", 0)
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     heron = lambda: drive.project.sheet("heron")  # noqa: E731
     drive.type_number("Pivot across", "3")
     drive.press("To its animation")
@@ -474,7 +474,7 @@ def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:  # type: ignore
     for x, y in ((0, 0), (8, 8), (8, 0), (0, 8)):
         drive.click(tuft.x + x, tuft.y + y)
     drive.key(Qt.Key.Key_Return)
-    assert "crosses itself" in drive.window.notice.text and len(shapes()[0].form.corners) == 3
+    assert "crosses itself" in drive.window.frame.notice.text and len(shapes()[0].form.corners) == 3
     drive.key(Qt.Key.Key_Escape)
     drive.key(Qt.Key.Key_B)
     drive.drag((tuft.x + 2, tuft.y + 9), (tuft.x + 12, tuft.y + 30), held=SHIFT)
@@ -497,7 +497,7 @@ def weaving(drive):  # type: ignore[no-untyped-def]
     """A new, empty level with `mud` in hand."""
     drive.station(5)
     drive.press("Begin another")
-    station = drive.window.stations[4]
+    station = drive.at("Weave")
     station._tray_group.choose("fen_ground")
     pick(drive, 9)
     return drive
@@ -505,7 +505,7 @@ def weaving(drive):  # type: ignore[no-untyped-def]
 
 def pick(drive, first: int, last: int | None = None) -> int:  # type: ignore[no-untyped-def]
     """Take tiles from the tray, a block by dragging."""
-    tray = drive.window.stations[4]._tray_group.tray
+    tray = drive.at("Weave")._tray_group.tray
     pieces = drive.project.sheet("fen_ground").pieces
     start = tray.place_of(pieces[first].number).center().toPoint()
     end = tray.place_of(pieces[first if last is None else last].number).center().toPoint()
@@ -553,7 +553,7 @@ def test_fill_pick_up_turn_and_blocks(weaving) -> None:  # type: ignore[no-untyp
     drive.click(10 * 16 + 4, 6 * 16 + 4)
     assert cells(drive).bounds().right == 12 and cells(drive).bounds().bottom == 9
     drive.click(3 * 16 + 4, 2 * 16 + 4, button=RIGHT)
-    station = drive.window.stations[4]
+    station = drive.at("Weave")
     assert station._held.brush.rows == (((corner, 0),),)
     drive.press("Tool: Fill")
     drive.click(4 * 16 + 4, 4 * 16 + 4)
@@ -567,12 +567,12 @@ def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  #
     drive.station(5)
     desk = drive.window.desk
     desk.select(replace(desk.selection, layer=0))
-    drive.window.stations[4]._tray_group.choose("fen_ground")
+    drive.at("Weave")._tray_group.choose("fen_ground")
     pick(drive, 9)
     before = drive.project
     drive.click(200, 60)
-    assert "“Sky” is locked" in drive.window.notice.text and drive.project is before
-    rows = drive.window.rack.levels.layers
+    assert "“Sky” is locked" in drive.window.frame.notice.text and drive.project is before
+    rows = drive.window.frame.rack.levels.layers
     place = rows.visualRect(rows.model().index(0, 0)).center()
     QTest.mouseClick(rows.viewport(), LEFT, pos=place)
     assert desk.selection.layer == len(drive.project.levels[0].layers) - 1
@@ -599,7 +599,7 @@ def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:  
 
 def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(6)
-    walk, stage = drive.window.stations[5], drive.window.stations[5]._stage
+    walk, stage = drive.at("Walk"), drive.at("Walk")._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
     QTest.keyClick(stage, Qt.Key.Key_Return)
     assert not stage.running
@@ -620,7 +620,7 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignor
     shown = stage.grab().toImage()
     QTest.keyClick(stage, Qt.Key.Key_S)
     assert stage.grab().toImage() != shown
-    assert drive.window.trail.stages[5].done == 1 or walk.walked == 1
+    assert drive.window.frame.trail.stages[5].done == 1 or walk.walked == 1
     drive.press("Speed: ¼")
     assert stage.speed == 0.25
     drive.station(1)
@@ -630,7 +630,7 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignor
 def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(4)
     select(drive, "landing", 0, 1, 6)
-    found = drive.window.stations[3]._found
+    found = drive.at("Bound")._found
     landing = lambda: drive.project.sheet("landing").pieces  # noqa: E731
     corners = lambda: sum(  # noqa: E731
         len(shape.form.corners) for piece in landing() for shape in piece.shapes or ()
@@ -680,7 +680,7 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ig
     before = drive.project
     QTest.keyClick(drive.canvas, Qt.Key.Key_5)
     QTest.keyClick(drive.canvas, Qt.Key.Key_T)
-    many = drive.window.stations[3]._many
+    many = drive.at("Bound")._many
     assert many.result.text() == "1 twin: 1 of one silhouette." and drive.project is not before
     drive.press("Give them the shapes")
     assert set(ground(4).shapes[0].form.corners) == {Point(0, 16), Point(16, 16), Point(16, 0)}
@@ -691,15 +691,15 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ig
     assert ground(9).shapes == ground(10).shapes == ground(4).shapes
     select(drive, "fen_ground")
     drive.press("Find twins")
-    assert "then find its twins" in drive.window.notice.text
+    assert "then find its twins" in drive.window.frame.notice.text
     drive.undo_all()
 
 
 def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type: ignore[no-untyped-def]
     drive.station(4)
     select(drive, "fen_ground", 1)
-    drive.window.turn_face(2)
-    repeat = drive.window.stations[3]._repeat
+    drive.window.router.turn_face(2)
+    repeat = drive.at("Bound")._repeat
     assert "Left meets right with" in repeat._self_group.result.text()
     alone = repeat.table.grab().toImage()
     fits = repeat._fits
@@ -718,7 +718,7 @@ def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type:
 
 def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
-    bale = drive.window.stations[6]
+    bale = drive.at("Bale")
     drive.press("Axis: y up")
     assert drive.project.recipes[0].y_up
     rect = next(iter(bale._bundle.page.places.values()))
@@ -726,7 +726,7 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
     assert len(drive.window.desk.selection.pieces) == 1
     drive.answers.folder = drive.window.desk.folder
     drive.press("Write the bundle …")
-    assert "project's own folder" in drive.window.notice.text
+    assert "project's own folder" in drive.window.frame.notice.text
     drive.answers.folder = tmp_path / "out"
     drive.press("Write the bundle …")
     assert (tmp_path / "out" / "bundle.json").exists() and bale.baled == 1
@@ -734,7 +734,7 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
 
 def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     drive.station(7)
-    bale = drive.window.stations[6]
+    bale = drive.at("Bale")
     drive.press("Form of pictures: WebP")
     assert "page-1.webp" in bale._bundle.files
     drive.press("New")
@@ -745,13 +745,13 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     assert "page-1.ktx2" in bale._bundle.files, "made in the background"
     drive.type_number("Largest side", "64")
     drive.settle()
-    assert "does not fit a page of 64" in drive.window.notice.text
+    assert "does not fit a page of 64" in drive.window.frame.notice.text
     drive.type_number("Largest side", "4096")
     drive.press("Form of pictures: PNG")
     drive.answers.folder = tmp_path / "all"
     drive.press("All recipes …")
     assert {path.name for path in (tmp_path / "all").iterdir()} == {"game", "game-2"}
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     face = bale._templates
     drive.qtbot.wait(20)
     face.show_template("pieces.csv")
@@ -772,13 +772,13 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     assert bale._bundle.files["names.txt"] == b"Lanternfen!"
     face._file.setText("../outside.txt")
     drive.press("New")
-    assert "without folders" in drive.window.notice.text
+    assert "without folders" in drive.window.frame.notice.text
 
 
 def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:  # type: ignore[no-untyped-def]
     drive = open_window()
     drive.drop(RAW / "keeper.png")
-    field = drive.window.stations[0].licence.findChildren(Field)[0]
+    field = drive.at("Gather").licence.findChildren(Field)[0]
     field.setFocus()
     QTest.keyClicks(field, "gpl-3")
     offered = field.completer().model().stringList()
@@ -793,9 +793,9 @@ def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work( 
 ) -> None:
     drive = open_window(demo)
     drive.station(7)
-    drive.window.turn_face(1)
+    drive.window.router.turn_face(1)
     drive.settle()
-    face, jobs = drive.window.stations[6]._templates, drive.window.jobs
+    face, jobs = drive.at("Bale")._templates, drive.window.jobs
     face.editor.setPlainText("{{ 10 ** 100000000 }}")
     drive.window.projects.may_leave = lambda: True
     drive.window.close()

@@ -78,13 +78,16 @@ class Visitor:
     def credit(self) -> None:
         self.drive.station(1)
         self.choose(0)
-        field = self.drive.window.stations[0].licence.fields["author"]
+        field = self.drive.at("Gather").licence.fields["author"]
         type_into(field, self.dice.choice(("Mara Sedge", "Ute Rohr", "Jon Eel")))
 
     def clear_a_colour(self) -> None:
         self.drive.station(1)
         self.choose(0)
-        type_into(self.drive.window.stations[0].key.key, self.dice.choice(("#ff00ff", "#202030")))
+        type_into(
+            self.drive.at("Gather").key.key,
+            self.dice.choice(("#ff00ff", "#202030")),
+        )
         self.drive.type_number("Tolerance", str(self.dice.randrange(40)))
 
     def lay_out(self) -> None:
@@ -118,15 +121,15 @@ class Visitor:
 
     def gauge(self) -> None:
         self.drive.station(3)
-        self.drive.window.turn_face(0)
+        self.drive.window.router.turn_face(0)
         self.choose(0)
         self.drive.type_number("Pixels per unit", str(self.dice.choice((8, 16, 32))))
-        self.drive.window.turn_face(2)
+        self.drive.window.router.turn_face(2)
         self.drive.press(self.dice.choice(("Filtering: Linear", "Filtering: Nearest")))
 
     def place_a_pivot(self) -> None:
         self.drive.station(3)
-        self.drive.window.turn_face(1)
+        self.drive.window.router.turn_face(1)
         self.choose(3)
         self.drive.type_number("Pivot across", str(self.dice.randrange(16)))
 
@@ -153,7 +156,7 @@ class Visitor:
 
     def take_a_tile(self, tool: str) -> None:
         self.drive.station(5)
-        station = self.drive.window.stations[4]
+        station = self.drive.at("Weave")
         station._tray_group.choose("fen_ground")
         tile = self.dice.choice(self.drive.project.sheet("fen_ground").pieces)
         place = station._tray_group.tray.place_of(tile.number).center().toPoint()
@@ -167,7 +170,7 @@ class Visitor:
 
     def move_a_part(self) -> None:
         self.take_a_tile("Tool: Select")
-        weave = self.drive.window.stations[4]
+        weave = self.drive.at("Weave")
         self.some_drag()
         area = weave._parts.area
         spot = (area.x * 16 + 8, area.y * 16 + 8)
@@ -198,7 +201,7 @@ class Visitor:
 
     def make_a_hem(self) -> None:
         self.drive.station(5)
-        weave = self.drive.window.stations[4]
+        weave = self.drive.at("Weave")
         pieces = self.drive.project.sheet("fen_ground").pieces[:6]
         weave._pick_brush(Brush((tuple((piece.number, 0) for piece in pieces),)))
         weave._hem_group._make()
@@ -208,22 +211,22 @@ class Visitor:
     def paint_facts(self) -> None:
         self.drive.station(4)
         self.choose(0)
-        self.drive.window.turn_face(1)
+        self.drive.window.router.turn_face(1)
         self.drive.press(self.dice.choice(("Fact: Cover", "Fact: Reach", "Fact: Entry")))
         self.some_drag()
-        self.drive.window.turn_face(0)
+        self.drive.window.router.turn_face(0)
 
     def recolour_a_sheet(self) -> None:
         self.drive.station(4)
         self.choose(0)
-        self.drive.window.turn_face(3)
+        self.drive.window.router.turn_face(3)
         self.drive.press("Make a recoloured sheet")
-        self.drive.window.turn_face(0)
+        self.drive.window.router.turn_face(0)
 
     def let_it_move(self) -> None:
         self.drive.station(4)
         self.choose(1)
-        self.drive.window.stations[3]._body._set_kind(self.dice.choice(("Falls", "Can be pushed")))
+        self.drive.at("Bound")._body._set_kind(self.dice.choice(("Falls", "Can be pushed")))
 
     def set_the_walker(self) -> None:
         self.drive.station(6)
@@ -235,7 +238,7 @@ class Visitor:
 
     def set_the_look(self) -> None:
         self.drive.station(3)
-        self.drive.window.turn_face(2)
+        self.drive.window.router.turn_face(2)
         self.drive.type_number("Padding", str(self.dice.randrange(5)))
         self.drive.press(self.dice.choice(("Filtering: Linear", "Width and height: Of four")))
 
@@ -304,20 +307,22 @@ def test_a_long_strip_follows_after_a_pause(open_window, demo: Path) -> None:  #
     select(drive, "fen_ground", 500)
     drive.press("Leave out")
     last = drive.project.sheet("fen_ground").pieces[-1].number
-    drive.qtbot.waitUntil(lambda: len(drive.window.strip._cells) == len(many) - 1, timeout=3000)
-    assert drive.window.strip.rect_of(last).width() > 0
+    drive.qtbot.waitUntil(
+        lambda: len(drive.window.frame.strip._cells) == len(many) - 1, timeout=3000
+    )
+    assert drive.window.frame.strip.rect_of(last).width() > 0
 
 
 def test_texts_of_cards_are_whole_and_the_walk_is_as_large_as_it_can_be(
     open_window, demo: Path
 ) -> None:  # type: ignore[no-untyped-def]
     drive = open_window(demo)
-    cards = drive.window.stations[0]._cards
+    cards = drive.at("Gather")._cards
     metrics = QFontMetrics(font(CAPTION))
     for card in cards._cards:
         assert all(metrics.horizontalAdvance(s) < card.whole.width() for s in card.sentences)
     drive.station(6)
-    stage = drive.window.stations[5]._stage
+    stage = drive.at("Walk")._stage
     picture, whole = stage.picture_rect(), Size(stage.width(), stage.height())
     assert stage.factor == 3 and picture.left() >= 6 and picture.right() <= whole.width - 6
     assert stage.rect().contains(picture)

@@ -26,12 +26,12 @@ from tests.ui.test_stations import words
 def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
     made = open_window(demo)
     made.station(6)
-    made.window.stations[5]._stage.run(False)
+    made.at("Walk")._stage.run(False)
     return made
 
 
 def stage(drive):  # type: ignore[no-untyped-def]
-    return drive.window.stations[5]._stage
+    return drive.at("Walk")._stage
 
 
 def shot(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
@@ -48,7 +48,7 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-unt
     drive.press("Directions from above: 4")
     walker = drive.project.walker
     assert (walker.late, walker.early, walker.short_jumps, walker.ways) == (0.1, 0.08, True, 4)
-    walk = drive.window.stations[5]
+    walk = drive.at("Walk")
     walk._states["rise"].setCurrentText("raise")
     walk._set_state("rise", "raise")
     assert drive.project.walker.states.rise == "raise"
@@ -70,7 +70,7 @@ def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[
     snapped = shot(drive)
     drive.press("Drawn large, not on whole pixels")
     assert (shot(drive) != snapped).any(), "it moves by less than a pixel of the game"
-    values = dict(drive.window.stations[5]._read_outs._values)
+    values = dict(drive.at("Walk")._read_outs._values)
     assert values["Touches"] == "planks" and values["Stands on"].startswith("plank")
 
 
@@ -94,7 +94,7 @@ def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type:
     before = board.motion
     number = before.on
     drive.press("Fix its shape")
-    assert drive.window.station == 3 and drive.window.desk.selection.pieces == {number}
+    assert drive.window.router.station == "Bound" and drive.window.desk.selection.pieces == {number}
     drive.press("Nothing solid")
     drive.station(6)
     board.run(False)
@@ -106,7 +106,7 @@ def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type:
 def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ignore[no-untyped-def]
     desk = drive.window.desk
     desk.select(replace(desk.selection, level="Sluice house"))
-    walk = drive.window.stations[5]
+    walk = drive.at("Walk")
     plain = shot(drive)
     drive.press("Probe the level")
     group = walk._probes

@@ -19,7 +19,7 @@ from tests.ui.test_stations import CONTROL, LEFT, type_into, words
 def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
     made = open_window(demo)
     made.station(5)
-    weave = made.window.stations[4]
+    weave = made.at("Weave")
     names = [layer.name for layer in level(made).layers]
     made.window.desk.select(replace(made.window.desk.selection, layer=names.index("Ground")))
     weave._go_to(100, 4)
@@ -39,7 +39,7 @@ def number(drive, name: str) -> int:  # type: ignore[no-untyped-def]
 
 
 def hold(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
-    drive.window.stations[4]._pick_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
+    drive.at("Weave")._pick_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
 
 
 def at(column: float, row: float) -> tuple[float, float]:
@@ -69,7 +69,7 @@ def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:  # type: ignor
         True,
         False,
     ]
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     drive.press("Mirrored")
     axis = weave._held.mirror
     hold(drive, "slope_up")
@@ -89,7 +89,7 @@ def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None: 
     assert cells(drive).at(94, 4)[0] and cells(drive).at(97, 6)[0] == number(drive, "stone")
     drive.drag(at(96, 6), at(98, 7))
     assert not cells(drive).at(96, 6)[0] and cells(drive).at(98, 7)[0] == number(drive, "mud")
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     weave._keep_patch()
     assert drive.project.patches[0].rows == (
         ((number(drive, "mud"), 0), (number(drive, "stone"), 0)),
@@ -108,7 +108,7 @@ def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None: 
 def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # type: ignore[no-untyped-def]
     names = ("bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     hold(drive, *names)
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     weave._hem_group._make()
     [hem] = drive.project.hems
     assert len(hem.tiles) == 6 and weave._held.hem == hem.name
@@ -141,7 +141,7 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # ty
 
 
 def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  # type: ignore[no-untyped-def]
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     hold(drive, "tuft")
     place = next(cells(drive).places_of({number(drive, "bank_top")}))
     weave._go_to(*place)
@@ -160,7 +160,7 @@ def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  
 
 
 def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def]
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     things = weave._things
     boat = drive.project.sheet("landing").pieces[0]
     weave._pick_brush(single(boat.number))
@@ -198,7 +198,7 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
 
 
 def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]
-    weave = drive.window.stations[4]
+    weave = drive.at("Weave")
     group = weave._layer_group
     drive.press("Add")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Layer"
@@ -208,7 +208,7 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     layer = level(drive).layers[drive.window.desk.selection.layer]
     assert (layer.name, layer.opacity) == ("Mist", 0.4) and layer.tint.hex == "#8090FF"
     type_into(group._name, "Ground")
-    assert "already" in drive.window.notice.text
+    assert "already" in drive.window.frame.notice.text
     drive.press("Forward")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Mist"
     type_into(weave._level_group._background, "#102030")
@@ -219,7 +219,7 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     type_into(weave._level_group._name, "Boardwalk at dusk")
     assert drive.window.desk.selection.level == "Boardwalk at dusk"
     type_into(weave._level_group._name, "Heron pool")
-    assert "already" in drive.window.notice.text
+    assert "already" in drive.window.frame.notice.text
     plain = drive.canvas.grab().toImage()
     drive.press("Solid outlines")
     assert drive.canvas.grab().toImage() != plain
@@ -254,7 +254,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  #
     drive.press("Begin another")
     name = window.desk.selection.level
     shown = lambda: drive.project.level(name)  # noqa: E731
-    weave = window.stations[4]
+    weave = window.router.stations["Weave"]
     weave._tray_group.choose("fen_ground")
     hold(drive, "bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     drive.press("Make one of the brush")
@@ -299,7 +299,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  #
     drive.click(*at(2, 5))
     assert shown().start == (40, 96)
     drive.station(6)
-    stage = window.stations[5]._stage
+    stage = window.router.stations["Walk"]._stage
     stage.run(False)
     QTest.keyPress(stage, Qt.Key.Key_Right)
     stage.step(200)

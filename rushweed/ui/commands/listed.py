@@ -70,7 +70,7 @@ COMMANDS: tuple[Command, ...] = (
         ("pictures.paste", "Paste pictures", "Ctrl+V"),
         ("edit.select_all", "Select all pieces", "Ctrl+A"),
         ("window.find", "Find …", "Ctrl+F"),
-        *((f"station.{n}", name, f"Ctrl+{n}") for n, name in enumerate(STATIONS, 1)),
+        *((f"station.{s.lower()}", s, f"Ctrl+{n}") for n, s in enumerate(STATIONS, 1)),
         ("view.all", "Show all", "Ctrl+0"),
         ("window.findings", "Findings", "Ctrl+J"),
         ("window.theme", "Paper, or Dusk", "Ctrl+D"),
@@ -195,7 +195,7 @@ MENUS: dict[str, tuple[str, ...]] = {
         *("window.rules", "", "window.close"),
     ),
     "Edit": ("edit.undo", "edit.redo", "", "pictures.paste", "edit.select_all", "window.find"),
-    "Stations": tuple(f"station.{number}" for number, _ in enumerate(STATIONS, 1)),
+    "Stations": tuple(f"station.{name.lower()}" for name in STATIONS),
     "View": ("view.all", "window.findings", "", "window.theme", "window.full"),
     "Help": ("window.keys",),
 }

@@ -14,7 +14,6 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.shell.finder import Place
 from rushweed.ui.text import tr
 
-WEAVE = 4
 FINDER = "window.find"
 
 
@@ -33,7 +32,7 @@ def all_places(desk: Desk, commands: Commands, station: str) -> list[Place]:
     def open_level(name: str) -> None:
         layer = main_layer(desk.project.level(name))
         desk.select(replace(desk.selection, level=name, layer=layer))
-        commands.run(f"station.{WEAVE + 1}")
+        commands.run("station.weave")
 
     for level in project.levels:
         places.append(Place(level.name, tr("level"), partial(open_level, level.name)))

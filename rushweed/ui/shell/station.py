@@ -35,7 +35,7 @@ class Services:
     outside: Outside
     dialogs: Dialogs
     status: Callable[[str, str], None]
-    open_station: Callable[[int], None]
+    open_station: Callable[[str], None]
     gather: Callable[[list[Path]], None]
     lens_instead: Callable[[str, LensPainting | None], None]
     lens_update: Callable[[], None]
@@ -103,21 +103,3 @@ class Station:
     def key_table(self) -> QWidget | None:
         """The widget that knows the keys of the tools."""
         return self.canvas()
-
-
-class StationShelf:
-    """The stations by number, each made when it is first asked for."""
-
-    def __init__(self, make: Callable[[int, Services], Station], services: Services) -> None:
-        self._make = make
-        self._services = services
-        self._made: dict[int, Station] = {}
-
-    def __getitem__(self, index: int) -> Station:
-        if index not in self._made:
-            self._made[index] = self._make(index, self._services)
-        return self._made[index]
-
-    def made(self) -> list[Station]:
-        """Those that were opened."""
-        return list(self._made.values())

@@ -47,9 +47,9 @@ class Stage:
 
 
 class Trail(QWidget):
-    """Tells `opened` with the index of the station that was asked for."""
+    """Tells `opened` with the name of the station that was asked for."""
 
-    opened = pyqtSignal(int)
+    opened = pyqtSignal(str)
 
     def __init__(self, stages: list[Stage]) -> None:
         super().__init__()
@@ -212,13 +212,13 @@ class Trail(QWidget):
         assert event is not None
         index = self._at(event.position().x())
         if index >= 0:
-            self.opened.emit(index)
+            self.opened.emit(self.stages[index].name)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
         if step:
-            self.opened.emit((self.active + step) % 7)
+            self.opened.emit(self.stages[(self.active + step) % len(self.stages)].name)
         else:
             super().keyPressEvent(event)
 

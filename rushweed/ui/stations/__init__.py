@@ -6,19 +6,19 @@ from importlib import import_module
 
 from rushweed.ui.shell.station import Services, Station
 
-PLACES = (
-    ("gather", "Gather"),
-    ("cut", "CutStation"),
-    ("gauge.station", "Gauge"),
-    ("bound", "Bound"),
-    ("weave.station", "Weave"),
-    ("walk", "Walk"),
-    ("bale", "Bale"),
-)
+PLACES = {
+    "Gather": ("gather.station", "Gather"),
+    "Cut": ("cut.station", "CutStation"),
+    "Gauge": ("gauge.station", "Gauge"),
+    "Bound": ("bound.station", "Bound"),
+    "Weave": ("weave.station", "Weave"),
+    "Walk": ("walk.station", "Walk"),
+    "Bale": ("bale.station", "Bale"),
+}
 
 
-def make_station(index: int, services: Services) -> Station:
-    """The station of that number."""
-    module, name = PLACES[index]
-    station: Station = getattr(import_module(f"rushweed.ui.stations.{module}"), name)(services)
+def make_station(name: str, services: Services) -> Station:
+    """The station of that name."""
+    module, kind = PLACES[name]
+    station: Station = getattr(import_module(f"rushweed.ui.stations.{module}"), kind)(services)
     return station

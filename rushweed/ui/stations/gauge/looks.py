@@ -30,11 +30,11 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.common.shared import common, sheets_words
 from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable, choice_words, kibibytes
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
 from rushweed.ui.stations.gauge.treated_canvas import TreatedCanvas
-from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.text import counted, tr
 
 Costs = dict[Compression, Cost]

@@ -35,9 +35,9 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.common.shared import common
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
-from rushweed.ui.stations.shared import common
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 PERIOD = 33

@@ -24,9 +24,9 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.shared import common, sheets_words
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.line_up import LineUp
-from rushweed.ui.stations.shared import common, sheets_words
 from rushweed.ui.text import counted, tr
 
 LONGEST_NAME = 150

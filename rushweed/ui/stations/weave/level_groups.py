@@ -35,7 +35,7 @@ from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, labe
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.body_group import KINDS
+from rushweed.ui.stations.common.body_group import KINDS
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import Things
 from rushweed.ui.text import counted, tr

@@ -36,7 +36,7 @@ from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.invitation import Invitation
+from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
 from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost

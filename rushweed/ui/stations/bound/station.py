@@ -27,18 +27,18 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.body_group import BodyGroup
-from rushweed.ui.stations.facts import FactsFace
-from rushweed.ui.stations.found_shapes import FoundShapes
-from rushweed.ui.stations.repeat import RepeatFace
-from rushweed.ui.stations.shape_corners import Corners
-from rushweed.ui.stations.shape_drawing import ShapeDrawer
-from rushweed.ui.stations.shape_editing import ShapeEditor
-from rushweed.ui.stations.shape_groups import FORMS, CommonForms, ForMany
-from rushweed.ui.stations.shape_marks import draw_corners
-from rushweed.ui.stations.shared import common
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
-from rushweed.ui.stations.variants import VariantsFace
+from rushweed.ui.stations.bound.facts import FactsFace
+from rushweed.ui.stations.bound.found_shapes import FoundShapes
+from rushweed.ui.stations.bound.repeat import RepeatFace
+from rushweed.ui.stations.bound.shape_corners import Corners
+from rushweed.ui.stations.bound.shape_drawing import ShapeDrawer
+from rushweed.ui.stations.bound.shape_editing import ShapeEditor
+from rushweed.ui.stations.bound.shape_groups import FORMS, CommonForms, ForMany
+from rushweed.ui.stations.bound.variants import VariantsFace
+from rushweed.ui.stations.common.body_group import BodyGroup
+from rushweed.ui.stations.common.shape_marks import draw_corners
+from rushweed.ui.stations.common.shared import common
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 Tool = Literal["select", "edit", "box", "circle", "polygon", "path"]

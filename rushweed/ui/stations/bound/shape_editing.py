@@ -17,7 +17,7 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import tr
 
 REACH = 7

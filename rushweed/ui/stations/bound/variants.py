@@ -19,7 +19,7 @@ from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 SWATCH, COLUMNS, MOST = 26, 9, 27

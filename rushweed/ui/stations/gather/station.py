@@ -25,10 +25,10 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.cards import Cards
-from rushweed.ui.stations.changes import Changes
-from rushweed.ui.stations.invitation import Invitation
-from rushweed.ui.stations.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
+from rushweed.ui.stations.common.invitation import Invitation
+from rushweed.ui.stations.gather.cards import Cards
+from rushweed.ui.stations.gather.changes import Changes
+from rushweed.ui.stations.gather.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
 from rushweed.ui.text import counted, tr
 
 

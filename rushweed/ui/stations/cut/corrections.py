@@ -36,8 +36,8 @@ from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.hand_cuts import HandCuts, HandTool
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.cut.hand_cuts import HandCuts, HandTool
 from rushweed.ui.text import counted, tr
 
 Edit = Callable[[Project, str, frozenset[int]], Project]

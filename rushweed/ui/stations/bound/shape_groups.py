@@ -28,7 +28,7 @@ from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 FORMS = tuple(common_forms(Size(16, 16)))

@@ -7,7 +7,7 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 USUAL = "{sheet}_{row}_{n:2}"

@@ -14,7 +14,7 @@ from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.shared import common
+from rushweed.ui.stations.common.shared import common
 from rushweed.ui.text import tr
 
 Tell = Callable[[Layout], None]

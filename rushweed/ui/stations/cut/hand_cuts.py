@@ -18,7 +18,7 @@ from rushweed.core.values import Point, Rect
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_nick, draw_stitched_box, draw_stitches
 from rushweed.ui.canvas.tools import Pointer, Stroke
-from rushweed.ui.stations.sheet_canvas import NEAR, SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import NEAR, SheetCanvas
 from rushweed.ui.text import counted, tr
 
 HandTool = Literal["select", "edges", "piece", "split", "cell"]

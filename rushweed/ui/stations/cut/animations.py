@@ -24,9 +24,9 @@ from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.lanes import Lanes
-from rushweed.ui.stations.shared import common
-from rushweed.ui.stations.steady import Onion, StanceChart
+from rushweed.ui.stations.common.shared import common
+from rushweed.ui.stations.cut.lanes import Lanes
+from rushweed.ui.stations.cut.steady import Onion, StanceChart
 from rushweed.ui.text import counted, tr
 
 PLAYS: dict[str, Play] = {"Loop": "loop", "Once": "once", "Back and forth": "back and forth"}

@@ -15,8 +15,8 @@ from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.shape_marks import list_corners
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.shape_marks import list_corners
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 MOST_SPLIT = 200

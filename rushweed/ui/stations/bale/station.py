@@ -33,9 +33,9 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.invitation import Invitation
-from rushweed.ui.stations.recipe_groups import PagesGroup, PlacesGroup, RecipeGroup
-from rushweed.ui.stations.template_face import TemplateFace
+from rushweed.ui.stations.bale.recipe_groups import PagesGroup, PlacesGroup, RecipeGroup
+from rushweed.ui.stations.bale.template_face import TemplateFace
+from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.text import counted, tr
 
 PAGES, TEMPLATE_FACE = range(2)
@@ -73,7 +73,7 @@ class Bale(Station):
                 tr("There is nothing to pack yet."),
                 tr("Cut a sheet, and its pieces are laid on a page here."),
                 tr("Open Cut"),
-                lambda: self.services.open_station(1),
+                lambda: self.services.open_station("Cut"),
             )
         )
         return self._pages

@@ -39,7 +39,7 @@ from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
-from rushweed.ui.stations.solid_paths import SolidPaths
+from rushweed.ui.stations.walk.solid_paths import SolidPaths
 from rushweed.ui.text import tr
 
 MOST_STEPS = 6

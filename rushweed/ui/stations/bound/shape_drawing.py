@@ -20,8 +20,8 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
-from rushweed.ui.stations.shape_marks import draw_crossing, draw_open_polygon
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.shape_marks import draw_crossing, draw_open_polygon
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 Drawn = Literal["box", "circle", "polygon", "path"]

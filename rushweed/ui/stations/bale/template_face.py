@@ -23,7 +23,7 @@ from rushweed.ui.look.fonts import fixed_font
 from rushweed.ui.shell.controls import Check, Choice, Field, button, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
-from rushweed.ui.stations.recipe_groups import RecipeGroup
+from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
 from rushweed.ui.text import tr
 
 SOON = 250

@@ -16,9 +16,9 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.shell.controls import Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.shape_marks import draw_open_polygon
-from rushweed.ui.stations.shared import common
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.shape_marks import draw_open_polygon
+from rushweed.ui.stations.common.shared import common
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 KINDS: dict[str, BodyKind] = {

@@ -24,13 +24,13 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.animations import Animations
-from rushweed.ui.stations.corrections import Corrections
-from rushweed.ui.stations.layouts import EvenControls, LooseControls
-from rushweed.ui.stations.names import Names
-from rushweed.ui.stations.reading_row import ReadingRow, image_as_seen
-from rushweed.ui.stations.shared import common, sheets_words
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.reading_row import ReadingRow, image_as_seen
+from rushweed.ui.stations.common.shared import common, sheets_words
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.cut.animations import Animations
+from rushweed.ui.stations.cut.corrections import Corrections
+from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
+from rushweed.ui.stations.cut.names import Names
 from rushweed.ui.text import counted, tr
 
 LAYOUTS = {"Even cells": "even cells", "Loose pieces": "loose pieces", "One picture": "one picture"}

@@ -24,7 +24,7 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
-from rushweed.ui.stations.shared import common, sheets_words
+from rushweed.ui.stations.common.shared import common, sheets_words
 from rushweed.ui.text import tr
 
 KINDS: dict[str, Kind] = {
@@ -145,6 +145,8 @@ class KindGroup(SourceGroup):
         if later:
             chosen = replace(self.desk.selection, sheets=(later[0],), pieces=frozenset())
             self.desk.select(chosen)
+        else:
+            self.desk.said.emit(tr("Nothing waits to be looked at."))
 
     def _release(self) -> None:
         sheets = self.names

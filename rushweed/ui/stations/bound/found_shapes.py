@@ -25,7 +25,7 @@ from rushweed.ui.shell.controls import Check, Chips, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 PROMISES: dict[str, Promise] = {

@@ -28,8 +28,8 @@ from rushweed.ui.shell.keys_sheet import keys_of
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.probe_group import ProbeGroup, Spot
-from rushweed.ui.stations.stage import Stage
+from rushweed.ui.stations.walk.probe_group import ProbeGroup, Spot
+from rushweed.ui.stations.walk.stage import Stage
 from rushweed.ui.text import counted, tr
 
 SPEEDS = {"Full speed": 1.0, "½": 0.5, "¼": 0.25}
@@ -338,7 +338,7 @@ class Walk(Station):
             self.selection, sheets=(found[0].name,), pieces=frozenset({number}), animation=""
         )
         self.desk.select(chosen)
-        self.services.open_station(3)
+        self.services.open_station("Bound")
 
     def _go_to(self, spot: Spot) -> None:
         """Put the walker where a probe found something."""

@@ -23,8 +23,8 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button
-from rushweed.ui.stations.reading_card import HEIGHT, WIDTH, ReadingCard
-from rushweed.ui.stations.reading_row import image_as_seen
+from rushweed.ui.stations.common.reading_card import HEIGHT, WIDTH, ReadingCard
+from rushweed.ui.stations.common.reading_row import image_as_seen
 from rushweed.ui.text import tr
 
 MARGIN, GAP = 12, 20

@@ -28,8 +28,8 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.ground_kinds import GroundKinds, NoteFields
-from rushweed.ui.stations.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
 FACTS: dict[str, FactName] = {

@@ -1,0 +1,113 @@
+"""Which station is shown, on which face, with its table, its slip and its tools."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.project.project import Project
+from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.desk import Desk
+from rushweed.ui.shell.frame import Frame
+from rushweed.ui.shell.station import Services, Station
+
+MakeStation = Callable[[str, Services], Station]
+Face = tuple[str, int]
+
+
+class StationShelf:
+    """The stations by name, each made when it is first asked for."""
+
+    def __init__(self, make: MakeStation, services: Services) -> None:
+        self._make, self._services = make, services
+        self._made: dict[str, Station] = {}
+
+    def __getitem__(self, name: str) -> Station:
+        if name not in self._made:
+            self._made[name] = self._make(name, self._services)
+        return self._made[name]
+
+    def made(self) -> list[Station]:
+        """Those that were opened."""
+        return list(self._made.values())
+
+
+class Router(QObject):
+    """Opens stations and turns faces. `opened` is told when another station is shown, and
+    `rules_shown` whether the ground rules stand in place of the slip."""
+
+    opened = pyqtSignal()
+    rules_shown = pyqtSignal(bool)
+
+    def __init__(self, desk: Desk, frame: Frame, make: MakeStation) -> None:
+        super().__init__(frame)
+        self._desk, self._frame, self._make = desk, frame, make
+        self.station = STATIONS[0]
+        self._tables: dict[Face, QWidget] = {}
+        self._slips: dict[Face, QWidget] = {}
+        self._tools: dict[Face, QWidget | None] = {}
+
+    def begin(self, services: Services) -> None:
+        """Let stations be made; `services` need the router to open stations."""
+        self.stations = StationShelf(self._make, services)
+
+    @property
+    def shown(self) -> Station:
+        """The station that is shown."""
+        return self.stations[self.station]
+
+    def key_table(self) -> QWidget | None:
+        """Who is meant by the keys of the station that is shown."""
+        return self.shown.key_table() or self._frame.table.currentWidget()
+
+    def open(self, name: str, face: int | None = None) -> None:
+        """Show a station, on the face it was left on or on another."""
+        self._desk.keep_drag()
+        if name != self.station:
+            self.shown.leave()
+        self.station = name
+        station, frame = self.shown, self._frame
+        frame.rack.show_levels(station.uses_levels)
+        frame.strip.shows_shapes = station.shows_shapes
+        frame.lens.show_instead("", None)
+        self.turn_face(station.face if face is None else face)
+        frame.strip.update()
+        self.opened.emit()
+
+    def turn_face(self, face: int) -> None:
+        """Show another face of the station."""
+        station, frame = self.shown, self._frame
+        station.face = face
+        key = (self.station, face)
+        if key not in self._tables:
+            self._tables[key] = station.make_table(face)
+            self._slips[key] = station.make_slip(face)
+            self._tools[key] = station.make_tools(face)
+            frame.table.addWidget(self._tables[key])
+            frame.slip.addWidget(self._slips[key])
+        frame.table.setCurrentWidget(self._tables[key])
+        self.show_rules(False)
+        frame.faces.show_faces(station.faces, face, self._tools[key])
+        station.enter()
+
+    def toggle_rules(self) -> None:
+        """Show the ground rules, or the slip again."""
+        self.show_rules(self._frame.slip.currentWidget() is not self._frame.rules)
+
+    def show_rules(self, shown: bool) -> None:
+        """Show the ground rules in place of the slip, or the slip of the station."""
+        slip = self._slips[self.station, self.shown.face]
+        self._frame.slip.setCurrentWidget(self._frame.rules if shown else slip)
+        self._frame.rules.refresh()
+        self.rules_shown.emit(shown)
+
+    def change(self, before: Project, after: Project, live: bool) -> None:
+        """The project changed."""
+        self.shown.change(before, after, live)
+
+    def leave(self) -> None:
+        """The window goes."""
+        for station in self.stations.made():
+            station.leave()

@@ -1,0 +1,1 @@
+"""Bound: collision and tile facts."""

@@ -1,0 +1,1 @@
+"""Cut: frames and tiles."""

@@ -1,0 +1,1 @@
+"""Gather: sources and licences."""
