@@ -95,17 +95,16 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ig
 def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-untyped-def]
     lanes = drive.face.lanes
     QTest.mouseClick(lanes, LEFT, pos=lanes.lanes[1].whole.topLeft() + QPoint(20, 8))
-    assert "Feet wander by 2 px" in drive.face._steady.result.text()
-    drive.press("Level the feet")
+    assert "walk: feet 2 px" in drive.face.steady.result.text()
+    drive.press("What is steadied: This one")
+    drive.press("Feet")
     sheet = drive.project.sheet("keeper")
     pieces = [p for p in sheet.pieces if p.number in walk(drive).frames]
     mask = solid(drive.window.desk.art.picture(sheet))
     assert wander([stance(piece, mask).foot for piece in pieces]) == 0  # type: ignore[union-attr]
-    drive.press("Steady the middle")
-    drive.press("By the body")
-    assert "Feet wander by 0" in drive.face._steady.result.text() or (
-        "stand still" in drive.face._steady.result.text()
-    )
+    drive.press("Middle")
+    drive.press("Body")
+    assert "feet" not in drive.face.steady.result.text()
     chart = drive.face.chart
     QTest.mouseClick(chart, LEFT, pos=QPoint(58 + int(chart._column() * 2.5), 60))
     picked = walk(drive).frames[2]
@@ -123,7 +122,7 @@ def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-
     sizes = {
         p.rect.size for p in drive.project.sheet("keeper").pieces if p.number in walk(drive).frames
     }
-    assert len(sizes) == 1 and drive.face._boxes.choice == ""
+    assert len(sizes) == 1 and drive.face.steady._boxes.choice == ""
 
 
 def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]

@@ -12,6 +12,7 @@ from rushweed.core.cut.inspect import Seen, enlarged, inspect, kind_of, known_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.steadying import stand_on_one_line
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain
@@ -147,12 +148,15 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     first time is taken as seen; it is of the kind that such cuts make of it."""
     sheet = project.sheet(name)
     if sheet.layout is None:
-        project = accept(project, art, name)
+        relative = relatives(project).get(name)
+        project = accept(project, art, name) if relative else _take_as_seen(project, art, name)
     mask = solid(art.picture(project.sheet(name)))
     if "kind" not in sheet.decided:
         kind = kind_of(layout, mask)
         project = with_sheet(project, name, lambda old: replace(old, kind=kind))
     project = cut(project, name, layout, mask)
+    if sheet.layout is None:
+        project = stand_on_one_line(project, name, mask)
     return follow_art(project, (name,))
 
 
@@ -178,6 +182,11 @@ def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pro
 
 
 def _accept_alone(project: Project, art: Art, name: str) -> Project:
+    project = _take_as_seen(project, art, name)
+    return stand_on_one_line(project, name, solid(art.picture(project.sheet(name))))
+
+
+def _take_as_seen(project: Project, art: Art, name: str) -> Project:
     seen = see(art, project.sheet(name))
     project = with_sheet(
         project,

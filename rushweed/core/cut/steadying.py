@@ -20,11 +20,13 @@ from rushweed.core.cut.loose import Mask, part_of
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sheet import EvenCells, Piece
 from rushweed.core.values import Point, Rect, Refusal
 
 Box = Literal["all that is drawn", "feet and middle"]
 FARTHEST = 1024
+SHARE = 0.3
+"""Feet of so many frames on one line say where a figure stands."""
 SWING = 0.4
 """By the body, a frame is moved by no more than this part of its width."""
 
@@ -72,6 +74,26 @@ def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project
         )
     common = _most_common(feet.values())
     return _move(project, {n: Point(0, common - foot) for n, foot in feet.items()})
+
+
+def stand_on_one_line(project: Project, sheet: str, mask: Mask) -> Project:
+    """Have the frames of an even sheet stand where the feet of most of them are, so that nothing
+    floats; what was decided of a pivot stays, and so do frames whose feet are all over the place.
+    """
+    old = project.sheet(sheet)
+    if old.kind != "sheet" or not isinstance(old.layout, EvenCells):
+        return project
+    usual = [p for p in old.pieces if p.pivot == Point(p.rect.width // 2, p.rect.height)]
+    above = [-s.foot for piece in usual if (s := stance(piece, mask)) is not None]
+    if not above:
+        return project
+    gap = min(value for value, count in Counter(above).items() if count == _most(above))
+    if gap == 0 or above.count(gap) < SHARE * len(above):
+        return project
+    numbers = frozenset(piece.number for piece in usual)
+    return with_pieces(
+        project, numbers, lambda p: replace(p, pivot=Point(p.pivot.x, p.pivot.y - gap))
+    )
 
 
 def steady_middle(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
@@ -192,6 +214,11 @@ def _move(project: Project, moves: Mapping[int, Point]) -> Project:
 
     real = frozenset(number for number, move in moves.items() if move != Point(0, 0))
     return with_pieces(project, real, edit) if real else project
+
+
+def _most(values: Sequence[int]) -> int:
+    """How often the value is met that is met most often."""
+    return max(Counter(values).values())
 
 
 def _most_common(values: Iterable[int]) -> int:

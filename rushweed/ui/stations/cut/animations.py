@@ -5,17 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import Any
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import Form, film
 from rushweed.core.cut import animations as acts
 from rushweed.core.cut import steadying
-from rushweed.core.cut.loose import Mask
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain, write_file
-from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
@@ -25,15 +22,13 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.shared import common
+from rushweed.ui.stations.cut.animation_line import AnimationLine
 from rushweed.ui.stations.cut.lanes import Lanes
 from rushweed.ui.stations.cut.steady import Onion, StanceChart
+from rushweed.ui.stations.cut.steady_group import SteadyGroup
 from rushweed.ui.text import counted, tr
 
 PLAYS: dict[str, Play] = {"Loop": "loop", "Once": "once", "Back and forth": "back and forth"}
-BOXES: dict[str, steadying.Box] = {
-    "All that is drawn": "all that is drawn",
-    "Feet and middle": "feet and middle",
-}
 LOWER = 206
 Frames = list[Piece]
 
@@ -74,11 +69,14 @@ class Animations:
     # -- the slip -------------------------------------------------------------------
 
     def make_slip(self) -> QWidget:
-        self._groups = [self._make_animation(), self._make_steady(), self._make_film()]
-        return SlipPage([self._make_beginning(), *self._groups])
+        self.line = AnimationLine(1, self._desk)
+        self.steady = SteadyGroup(2, self._desk, self.lanes)
+        film = self._make_film()
+        self._groups = [self.steady, self._make_animation(), film]
+        return SlipPage([self.line, self.steady, self._animation, self._make_beginning(), film])
 
     def _make_beginning(self) -> Group:
-        group = self._beginning = Group(1, tr("Begin"))
+        group = self._beginning = Group(4, tr("Begin"))
         self._begin_button = button(
             tr("Begin one"), self._begin, tip=tr("An animation of the selected frames")
         )
@@ -92,7 +90,7 @@ class Animations:
         return group
 
     def _make_animation(self) -> Group:
-        group = self._animation = Group(2, tr("Animation"))
+        group = self._animation = Group(3, tr("Animation"))
         self._name = Field(tr("Name of the animation"))
         self._name.finished.connect(self._rename)
         self._rate = Stepper(tr("Rate of the animation"), tr("frames/s"), 1, 120, width=122)
@@ -111,32 +109,8 @@ class Animations:
         group.add(row(self._out, forget, None))
         return group
 
-    def _make_steady(self) -> Group:
-        group = self._steady = Group(3, tr("Steady it"))
-        feet = button(
-            tr("Level the feet"), self._level, tip=tr("Bring all feet to where most of them are")
-        )
-        middle = button(
-            tr("Steady the middle"),
-            self._steady_middle,
-            tip=tr("Bring the middle of what is drawn to one place"),
-        )
-        body = button(
-            tr("By the body"), self._steady_body, tip=tr("Lay bodies on each other; limbs swing")
-        )
-        self._forget_button = button(
-            tr("As drawn"), self._forget_offsets, tip=tr("Forget all that frames were moved by")
-        )
-        self._boxes = Chips(list(BOXES), name=tr("Common box around"))
-        self._boxes.chosen.connect(self._box)
-        group.add(row(feet, middle, None))
-        group.add(row(body, self._forget_button, None))
-        group.add(row(label(tr("Cut all to one box around"), "caption"), None))
-        group.add(row(self._boxes, None))
-        return group
-
     def _make_film(self) -> Group:
-        group = Group(4, tr("Hand it out"))
+        group = Group(5, tr("Hand it out"))
         self._scale = Stepper(tr("Enlarged"), tr("times"), 1, 16, width=96)
         self._scale.show_value(4)
         group.add(
@@ -153,6 +127,7 @@ class Animations:
 
     def refresh(self) -> None:
         self.lanes.refresh()
+        self.line.refresh()
         sheet, animation = self.lanes.sheet, self.lanes.animation()
         frames = self._frames()
         shown = (sheet.name if sheet else "", animation.name if animation else "")
@@ -172,7 +147,7 @@ class Animations:
             tr("{what} selected.").format(what=count) if chosen else tr("Select frames first.")
         )
         self._tell_animation(animation)
-        self._tell_steady(stances, frames)
+        self.steady.refresh()
 
     def _reveal(self, animation: Animation | None) -> None:
         """Bring the lane that is worked on into view."""
@@ -201,20 +176,6 @@ class Animations:
             tr("{steps} a round, {n} s.").format(steps=counted(steps, "step", "steps"), n=lasting)
         )
 
-    def _tell_steady(self, stances: list[steadying.Stance | None], frames: Frames) -> None:
-        known = [stance for stance in stances if stance is not None]
-        feet = steadying.wander([stance.foot for stance in known])
-        middle = steadying.wander([stance.middle for stance in known])
-        self._forget_button.setEnabled(any(any(piece.offset) for piece in frames))
-        if not known:
-            self._steady.result.tell("")
-        elif feet or middle:
-            told = tr("Feet wander by {feet} px, middles by {middle} px.")
-            told = told.format(feet=feet, middle=middle)
-            self._steady.result.tell(told + " " + tr("Arrows nudge what is picked."), bool(feet))
-        else:
-            self._steady.result.tell(tr("Feet and middles stand still."))
-
     def _frames(self) -> Frames:
         """The pieces of the animation that is worked on; one that is missing is left out."""
         animation, sheet = self.lanes.animation(), self.lanes.sheet
@@ -223,17 +184,10 @@ class Animations:
         return [pieces[frame] for frame in frames if frame in pieces]
 
     def _stances(self, frames: Frames) -> list[steadying.Stance | None]:
-        mask = self._mask()
+        mask = self.steady.drawn()
         if mask is None:
             return []
         return [steadying.stance(piece, mask) for piece in frames]
-
-    def _mask(self) -> Mask | None:
-        sheet = self.lanes.sheet
-        try:
-            return solid(self._desk.art.picture(sheet)) if sheet else None
-        except Refusal:
-            return None
 
     def _chosen(self) -> list[int]:
         """The selected pieces of the sheet, in reading order."""
@@ -301,34 +255,6 @@ class Animations:
         return self._desk.do(
             words.format(name=animation.name), lambda p: edit(p, sheet.name, animation.name)
         )
-
-    def _level(self) -> None:
-        self._move(tr("Levelled the feet of {name}"), steadying.level_feet, self._mask())
-
-    def _steady_middle(self) -> None:
-        self._move(tr("Steadied the middle of {name}"), steadying.steady_middle, self._mask())
-
-    def _steady_body(self) -> None:
-        sheet = self.lanes.sheet
-        if sheet is not None:
-            picture = self._desk.art.picture(sheet)
-            self._move(tr("Steadied the body of {name}"), steadying.steady_body, picture)
-
-    def _box(self, text: str) -> None:
-        edit = partial(steadying.common_box, box=BOXES[text])
-        self._move(tr("Cut {name} to one box"), edit, self._mask())
-        self._boxes.show_choice("")
-
-    def _move(self, words: str, edit: Callable[..., Project], seen: Any) -> None:
-        frames, animation = self._frames(), self.lanes.animation()
-        if animation is not None and frames and seen is not None:
-            self._desk.do(words.format(name=animation.name), lambda p: edit(p, frames, seen))
-
-    def _forget_offsets(self) -> None:
-        numbers = frozenset(piece.number for piece in self._frames())
-        name = self._shown[1]
-        words = tr("Put the frames of {name} back").format(name=name)
-        self._desk.do(words, lambda p: steadying.forget_offsets(p, numbers))
 
     def _nudge(self, across: int, down: int) -> None:
         picked = {piece.number for piece in self._frames()} & self._desk.selection.pieces

@@ -1,0 +1,117 @@
+"""Journeys of a practised hand, with art that is made here, in no more acts than are said."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+
+from rushweed.core.cut.steadying import stance
+from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.values import Point
+from tests.driving import Driver
+from tests.samples import write_picture
+from tests.ui.counting import Counting
+
+CELL = 32
+Open = Callable[..., Driver]
+
+
+def frames(rows: int, columns: int, drift: bool = False) -> np.ndarray:
+    """Figures in even cells, each a little different; with drift they do not stand still."""
+    dice = np.random.default_rng(7)
+    picture = np.zeros((rows * CELL, columns * CELL, 4), np.uint8)
+    body = dice.integers(30, 230, (20, 10, 3))
+    for row in range(rows):
+        for column in range(columns):
+            across, up = dice.integers(-3, 4, 2) if drift else (0, 0)
+            top, left = row * CELL + 8 + int(up), column * CELL + 11 + int(across)
+            picture[top : top + 20, left : left + 10, :3] = body
+            picture[top : top + 20, left : left + 10, 3] = 255
+            picture[top + 6 : top + 9, left + 10 : left + 12 + column % 4] = (220, 180, 90, 255)
+    return picture
+
+
+def cut_sheet(drive: Driver, picture: np.ndarray, folder: Path) -> Sheet:
+    """A sheet that is gathered and cut already, before anything is counted."""
+    drive.drop(write_picture(folder / "warden.png", picture))
+    drive.press("Take it as seen")
+    drive.station(2)
+    return drive.project.sheet("warden")
+
+
+def test_an_even_sheet_is_sliced_sized_sharp_and_stands(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    drive.drop(write_picture(tmp_path / "warden.png", frames(4, 5)))
+    hand = Counting(drive)
+    hand.press("Take it as seen")
+    hand.station("Gauge")
+    hand.number("Pixels per unit", "32")
+    sheet = drive.project.sheet("warden")
+    look = treatment_of(drive.project, sheet)
+    assert len(sheet.pieces) == 20 and look.pixels_per_unit == 32
+    assert (look.filter, look.compression.form) == ("nearest", "lossless")
+    assert {piece.pivot for piece in sheet.pieces} == {Point(16, 28)}, "where their feet are"
+    assert hand.acts <= 3
+
+
+def test_twenty_frames_are_named_by_rows_and_animated(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    assert len(cut_sheet(drive, frames(4, 5), tmp_path).pieces) == 20
+    hand = Counting(drive)
+    hand.face("Animations")
+    hand.write(drive.at("Cut")._animations.line.paper, "idle, walk at 10, turn once, rest at 4")
+    sheet = drive.project.sheet("warden")
+    assert [(a.name, len(a.frames), a.rate, a.play) for a in sheet.animations] == [
+        ("idle", 5, 8.0, "loop"),
+        ("walk", 5, 10.0, "loop"),
+        ("turn", 5, 8.0, "once"),
+        ("rest", 5, 4.0, "loop"),
+    ]
+    assert [piece.name for piece in sheet.pieces[4:7]] == ["idle_5", "walk_1", "walk_2"]
+    assert hand.acts <= 2
+
+
+def test_a_drifting_strip_is_steadied_boxed_and_animated(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    assert len(cut_sheet(drive, frames(1, 8, drift=True), tmp_path).pieces) == 8
+    hand = Counting(drive)
+    hand.face("Animations")
+    hand.write(drive.at("Cut")._animations.line.paper, "walk 1-4 at 10, turn 5-8 at 6 once")
+    assert "walk: feet" in drive.at("Cut")._animations.steady.result.text()
+    hand.press("Steady all 2")
+    hand.press("Common box around: All that is drawn")
+    sheet = drive.project.sheet("warden")
+    numbers = [piece.number for piece in sheet.pieces]
+    assert sheet.animations == (
+        Animation("walk", tuple(numbers[:4]), 10.0, "loop"),
+        Animation("turn", tuple(numbers[4:]), 6.0, "once"),
+    )
+    assert len({piece.rect.size for piece in sheet.pieces}) == 1
+    mask = solid(drive.window.desk.art.picture(sheet))
+    stances = [stance(piece, mask) for piece in sheet.pieces]
+    assert len({one.foot for one in stances if one}) == 1
+    assert len({one.box.x for one in stances if one}) == 1
+    assert hand.acts <= 4
+
+
+def test_a_line_is_written_for_many_sheets_alike(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    paths = [write_picture(tmp_path / f"warden {n}.png", frames(2, 4)) for n in range(3)]
+    drive.drop(*paths, write_picture(tmp_path / "watcher.png", frames(1, 4)))
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, sheets=tuple(one.name for one in drive.project.sheets)))
+    drive.press("Take all as seen")
+    drive.station(2)
+    hand = Counting(drive)
+    hand.face("Animations")
+    hand.write(drive.at("Cut")._animations.line.paper, "idle row 1, walk row 2 at 12")
+    *alike, other = drive.project.sheets
+    assert all([a.name for a in sheet.animations] == ["idle", "walk"] for sheet in alike)
+    assert other.animations == ()
+    assert "Not in watcher: There is no row 2" in drive.window.frame.notice.text
+    assert hand.acts == 2
