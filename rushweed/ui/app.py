@@ -24,6 +24,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
+from rushweed.ui.shell.folds import folds
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
 from rushweed.ui.text import tr
@@ -66,6 +67,7 @@ class Session:
         self.settings = settings or Settings()
         self._dialogs = dialogs
         look.theme = self.settings.values.theme
+        folds.begin(self.settings.values.folds, lambda names: self.settings.remember(folds=names))
         self.window: Window | None = None
 
     def open_folder(self, folder: Path) -> Window:

@@ -14,6 +14,7 @@ class Remembered:
     theme: str = "Paper"
     recent: tuple[str, ...] = ()
     geometry: str = ""
+    folds: tuple[str, ...] = ()
 
 
 class Settings:
@@ -51,6 +52,7 @@ class Settings:
                 theme=str(stored.get("theme", known.theme)),
                 recent=tuple(map(str, stored.get("recent", ()))),
                 geometry=str(stored.get("geometry", "")),
+                folds=tuple(map(str, stored.get("folds", ()))),
             )
         except (OSError, ValueError, AttributeError, TypeError):
             return Remembered()

@@ -4,6 +4,7 @@ a list is two, and one more where the slip has to be scrolled first."""
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QScrollArea, QWidget
 
@@ -50,6 +51,18 @@ class Counting:
         field = next(one for one in found if one.accessibleName() == name)
         self._bring_into_view(field)
         self.drive.type_number(name, text)
+        self.acts += 1
+        self.drive.settle()
+
+    def key(self, key: str) -> None:
+        """Press a key on the table; that is an act, too."""
+        QTest.keyClick(self.drive.canvas, QKeySequence(key)[0].key())
+        self.acts += 1
+        self.drive.settle()
+
+    def click(self, x: float, y: float) -> None:
+        """Click a place of the picture."""
+        self.drive.click(x, y)
         self.acts += 1
         self.drive.settle()
 

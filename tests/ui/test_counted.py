@@ -8,10 +8,11 @@ from pathlib import Path
 
 import numpy as np
 
+from rushweed.core.cut.gathering import cut_as
 from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.project.sheet import Animation, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Point
 from tests.driving import Driver
 from tests.samples import write_picture
@@ -115,3 +116,69 @@ def test_a_line_is_written_for_many_sheets_alike(open_window: Open, tmp_path: Pa
     assert other.animations == ()
     assert "Not in watcher: There is no row 2" in drive.window.frame.notice.text
     assert hand.acts == 2
+
+
+def a_surround(width: int, height: int, colour: int) -> np.ndarray:
+    """A button or a frame: corners of their own, sides and middle that repeat."""
+    picture = np.full((height, width, 4), 255, np.uint8)
+    picture[..., :3] = (colour, 120, 200)
+    picture[3:-3, 3:-3, :3] = (230, 220, colour)
+    for row in (slice(0, 4), slice(-4, None)):
+        for column in (slice(0, 5), slice(-5, None)):
+            corner = np.random.default_rng(colour).integers(0, 255, (4, 5, 3))
+            picture[row, column, :3] = corner
+    return picture
+
+
+def test_a_button_and_a_frame_get_their_borders(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    sizes = {"button": (40, 20), "frame": (64, 48)}
+    drive.drop(
+        *(write_picture(tmp_path / f"{n}.png", a_surround(*s, len(n))) for n, s in sizes.items())
+    )
+    desk = drive.window.desk
+    for name in sizes:
+        desk.do("One", lambda p, n=name: cut_as(p, desk.art, n, OnePicture()))
+    desk.select(replace(desk.selection, sheets=tuple(sizes)))
+    drive.station(3)
+    hand = Counting(drive)
+    hand.face("Borders")
+    hand.press("Guess")
+    for name in sizes:
+        (piece,) = drive.project.sheet(name).pieces
+        borders = piece.borders
+        assert borders is not None
+        assert (borders.left, borders.right, borders.top, borders.bottom) == (5, 5, 4, 4)
+    assert hand.acts <= 2
+
+
+def test_loose_pieces_are_joined_parted_and_named(open_window: Open, tmp_path: Path) -> None:
+    picture = np.zeros((90, 160, 4), np.uint8)
+    dice = np.random.default_rng(3)
+
+    def put(x: int, y: int, wide: int, high: int) -> None:
+        picture[y : y + high, x : x + wide, :3] = dice.integers(30, 230, 3)
+        picture[y : y + high, x : x + wide, 3] = 255
+
+    for x, y in ((10, 10), (17, 10), (24, 10), (10, 18), (17, 18), (24, 18)):
+        put(x, y, 4, 4)  # six bits of one lantern
+    put(60, 12, 20, 22)
+    put(80, 22, 3, 2)  # a bridge between two that touch
+    put(83, 12, 20, 22)
+    put(120, 8, 12, 30)
+    drive = open_window()
+    drive.drop(write_picture(tmp_path / "things.png", picture))
+    desk = drive.window.desk
+    layout = LoosePieces(distance=1)
+    desk.do("Loose", lambda p: cut_as(p, desk.art, "things", layout))
+    drive.station(2)
+    assert len(drive.project.sheet("things").pieces) == 8
+    hand = Counting(drive)
+    hand.write(drive.at("Cut")._names._pattern, "thing {i}")
+    hand.drag((6, 6), (34, 26))
+    hand.key("J")
+    hand.click(90, 20)
+    hand.key("T")
+    names = [piece.name for piece in drive.project.sheet("things").pieces]
+    assert sorted(names) == ["thing 1", "thing 4", "thing 4 2", "thing 5"]
+    assert hand.acts <= 5

@@ -329,6 +329,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     drive.window.menus.actions["edit.undo"].trigger()
     assert len(sheet().pieces) == before
     select(drive, "landing", 6, 7, 8)
+    drive.press("More")
     drive.press("Part figures that touch")
     assert drive.project.sheet(drive.window.desk.selection.sheets[0]).layout.parted
     drive.press("Part figures that touch")

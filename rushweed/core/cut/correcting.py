@@ -10,7 +10,8 @@ import numpy as np
 
 from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
 from rushweed.core.cut.loose import Mask, part_of, rows_of
-from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.cut.naming import name_pieces
+from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -64,7 +65,8 @@ def join(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
 def split(project: Project, sheet: str, number: int, way: Way, at: int) -> Project:
     """Split a piece at a pixel of its own, into left and right (across) or top and bottom.
 
-    The first part keeps the number. Raises Refusal when nothing would be left on one side.
+    The first part keeps number and name, the other is called alike. Raises Refusal when nothing
+    would be left on one side.
     """
     piece = next(p for p in project.sheet(sheet).pieces if p.number == number)
     x, y, width, height = piece.rect
@@ -76,7 +78,11 @@ def split(project: Project, sheet: str, number: int, way: Way, at: int) -> Proje
     else:
         first, second = Rect(x, y, width, at), Rect(x, y + at, width, height - at)
     project = set_rect(project, sheet, number, first)
-    return draw_piece(project, sheet, second)[0]
+    project, other = draw_piece(project, sheet, second)
+    if not piece.name:
+        return project
+    taken = {one.name for one in project.sheet(sheet).pieces}
+    return name_pieces(project, {other: free_name(piece.name, taken)})
 
 
 def thinnest(mask: Mask, rect: Rect) -> tuple[Way, int]:

@@ -2,25 +2,34 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtCore import QEvent, QObject, QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, font
-from rushweed.ui.shell.controls import ResultLine, label
+from rushweed.ui.shell.controls import ResultLine, button, label
+from rushweed.ui.shell.folds import folds
+from rushweed.ui.text import tr
 
 INDENT = 29
 
 
 class Group(QWidget):
-    """A numbered group: title, an aside at its right, rows, and a result line."""
+    """A numbered group: title, an aside at its right, rows, and a result line.
+
+    A click on the title folds its rows away, and “More” opens those that few people need; both are
+    remembered by `name`.
+    """
 
     def __init__(self, number: int, title: str) -> None:
         super().__init__()
-        self.number = number
+        self.number, self.name = number, title
         self.last = False
         self.title = label(title, "heading")
+        self.title.installEventFilter(self)
+        self.title.setToolTip(tr("Fold away, or open"))
+        self.title.setCursor(Qt.CursorShape.PointingHandCursor)
         self.aside = label("", "caption")
         self.result = ResultLine()
         head = QHBoxLayout()
@@ -39,8 +48,12 @@ class Group(QWidget):
         closing.setContentsMargins(INDENT, 0, 12, 0)
         closing.addWidget(self.result)
         layout.addLayout(head)
-        layout.addLayout(self._rows)
+        self._folding = QWidget()
+        self._folding.setLayout(self._rows)
+        self._rows.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(self._folding)
         layout.addLayout(closing)
+        self._folding.setVisible(not folds.folded(title))
 
     def add(self, part: QWidget | QLayout, wide: bool = False) -> None:
         """Add a row; a wide one begins at the slip's edge, not under the title."""
@@ -51,6 +64,24 @@ class Group(QWidget):
         else:
             holder.addLayout(part)
         self._rows.addLayout(holder)
+
+    def add_further(self, part: QWidget) -> QWidget:
+        """Add what few people need, below the link “More”, which opens it. Returns all of it."""
+        holder = _Further(self.name, part)
+        self.add(holder)
+        return holder
+
+    def fold(self, folded: bool) -> None:
+        """Fold the rows away, or open them."""
+        folds.set_folded(self.name, folded)
+        self._folding.setVisible(not folded)
+        self.update()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        pressed = event is not None and event.type() == QEvent.Type.MouseButtonRelease
+        if watched is self.title and pressed:
+            self.fold(not folds.folded(self.name))
+        return False
 
     def beside_title(self, part: QWidget) -> None:
         """Put a control at the right of the title."""
@@ -63,10 +94,38 @@ class Group(QWidget):
         painter.setFont(font(BODY, 600))
         beside = QRect(11, self.title.y(), 18, self.title.height())
         painter.drawText(beside, Qt.AlignmentFlag.AlignVCenter, str(self.number))
+        if folds.folded(self.name):
+            painter.setPen(colours.soft_ink)
+            after = QRect(self.title.geometry().right() + 8, self.title.y(), 24, beside.height())
+            painter.drawText(after, Qt.AlignmentFlag.AlignVCenter, "…")
         if not self.last:
             painter.setPen(QPen(colours.inner_line, 1))
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.end()
+
+
+class _Further(QWidget):
+    """Something that is shown when somebody wants more."""
+
+    def __init__(self, name: str, part: QWidget) -> None:
+        super().__init__()
+        self._name, self._part = name, part
+        self._more = button("", self._toggle, "link")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(4)
+        layout.addWidget(part)
+        layout.addWidget(self._more)
+        self._show(folds.further(name))
+
+    def _toggle(self) -> None:
+        folds.set_further(self._name, not folds.further(self._name))
+        self._show(folds.further(self._name))
+
+    def _show(self, opened: bool) -> None:
+        self._part.setVisible(opened)
+        self._more.setText(tr("Less") if opened else tr("More"))
+        self._more.setAccessibleName(f"{self._name}: {self._more.text()}")
 
 
 class SlipPage(QScrollArea):

@@ -65,7 +65,8 @@ class EvenControls(QWidget):
 
 
 class LooseControls(QWidget):
-    """How near bits belong together, how small a piece may be, and what becomes of shadows.
+    """How near bits belong together; `further`, how small a piece may be, and what becomes of
+    shadows.
 
     `tell` is called with a layout to keep, `try_out` with one that is only shown so far.
     """
@@ -91,16 +92,20 @@ class LooseControls(QWidget):
         lines = (
             row(label(tr("Join bits nearer than")), None, self._distance),
             row(self.slider),
+        )
+        self.further = QWidget()
+        further = (
             row(label(tr("Leave out smaller than")), None, self._least),
             row(self._shadows, None),
             row(self._parted, None),
             row(even, None),
         )
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 4, 0, 0)
-        grid.setVerticalSpacing(4)
-        for place, line in enumerate(lines):
-            grid.addLayout(line, place, 0)
+        for holder, part in ((self, lines), (self.further, further)):
+            grid = QGridLayout(holder)
+            grid.setContentsMargins(0, 4, 0, 0)
+            grid.setVerticalSpacing(4)
+            for place, line in enumerate(part):
+                grid.addLayout(line, place, 0)
 
     def show_layout(self, layout: LoosePieces) -> None:
         self._layout = layout

@@ -73,14 +73,15 @@ class CutStation(Station):
         group.add(self.readings)
         tip = self.services.commands.tip("cut.cell")
         self._one = button(tr("Drag over one cell"), self._take_cell_tool, "tool", tip)
-        group.add(row(self._one, None))
+        group.beside_title(self._one)
         group.add(self._even)
         group.add(self._loose)
-        self._corrections = Corrections(2, self._canvas, self.services.commands)
+        self._further = group.add_further(self._loose.further)
+        self._corrections = Corrections(3, self._canvas, self.services.commands)
         self._corrections.hand.show_cell = self._cut_around
         self._corrections.took.connect(lambda tool: self._one.setChecked(tool == "cell"))
-        self._names = Names(3, self._canvas)
-        return SlipPage([group, self._corrections, self._names])
+        self._names = Names(2, self._canvas)
+        return SlipPage([group, self._names, self._corrections])
 
     def key_place(self) -> str:
         return ANIMATIONS if self.face == 1 else PIECES
@@ -111,6 +112,7 @@ class CutStation(Station):
             else ""
         )
         self._loose.setVisible(isinstance(layout, LoosePieces))
+        self._further.setVisible(isinstance(layout, LoosePieces))
         even = isinstance(layout, EvenCells)
         shown = [self._shown_layout(one) for one in sheets] if even else []
         self._even.show_layouts([one for one in shown if isinstance(one, EvenCells)])

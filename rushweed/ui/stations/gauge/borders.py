@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from functools import partial
+from functools import partial, reduce
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRect, QRectF
@@ -11,9 +11,11 @@ from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.findings.finding import some
 from rushweed.core.gauge.borders import change_borders, guess_borders, set_borders, smallest
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.project.sheet import Borders, Piece
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Borders, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
@@ -197,32 +199,44 @@ class BordersFace(Face):
 
     # -- changing -----------------------------------------------------------------------
 
+    def _targets(self) -> list[tuple[Sheet, Piece]]:
+        """The selected pieces of all sheets; without any, of every selected sheet its only one."""
+        project, selection = self.project, self.selection
+        picked = selection.picked(project)
+        chosen = picked or {
+            sheet.name: list(sheet.pieces)
+            for sheet in selection.chosen(project)
+            if len(sheet.pieces) == 1
+        }
+        return [(project.sheet(name), piece) for name, found in chosen.items() for piece in found]
+
     def _numbers(self) -> frozenset[int]:
-        return frozenset(piece.number for piece in self._pieces())
+        return frozenset(piece.number for _, piece in self._targets())
 
     def _set(self, side: str, value: Any) -> None:
-        pieces = self._pieces()
-        if not pieces:
-            return
-        words = tr("Set the borders of {what}").format(what=counted(len(pieces), "piece", "pieces"))
         numbers = self._numbers()
+        if not numbers:
+            return
+        what = counted(len(numbers), "piece", "pieces")
+        words = tr("Set the borders of {what}").format(what=what)
         if not self.desk.do(words, lambda p: change_borders(p, numbers, side, value)):
             self.refresh()
 
     def _guess(self) -> None:
-        sheet, pieces = self._canvas.sheet, self._pieces()
-        if sheet is None or not pieces:
-            return
-        found = guess_borders(self.desk.art.piece(sheet, pieces[0]))
-        if found is None:
-            self.desk.refused.emit(
-                tr("Nothing in the picture repeats. Drag its four lines to where the corners end.")
-            )
-            return
-        words = tr("Guessed the borders of {what}").format(
-            what=counted(len(pieces), "piece", "pieces")
-        )
-        self.desk.do(words, lambda p: set_borders(p, self._numbers(), found))
+        """Guess the borders of each piece; what cannot be guessed is told."""
+        targets, found = self._targets(), {}
+        for sheet, piece in targets:
+            borders = guess_borders(self.desk.art.piece(sheet, piece))
+            if borders is not None:
+                found[piece.number] = borders
+        lost = [shown_name(sheet, piece) for sheet, piece in targets if piece.number not in found]
+        if found:
+            what = counted(len(found), "piece", "pieces")
+            words = tr("Guessed the borders of {what}").format(what=what)
+            self.desk.do(words, lambda p: reduce(_set_one, found.items(), p))
+        if lost:
+            told = tr("Nothing in {names} repeats. Drag its four lines to where the corners end.")
+            self.desk.refused.emit(told.format(names=some(lost, 3)))
 
     def _clear(self) -> None:
         words = tr("Took the borders away")
@@ -289,6 +303,10 @@ class BordersFace(Face):
             painter.fillRect(line.adjusted(-1, -1, 1, 1), MARKS.ink)
             painter.fillRect(line, MARKS.paper)
             draw_lozenge(painter, grip.x(), grip.y(), 5, look.colours.tide, MARKS.paper)
+
+
+def _set_one(project: Project, found: tuple[int, Borders]) -> Project:
+    return set_borders(project, frozenset({found[0]}), found[1])
 
 
 def _side(piece: Piece, side: str) -> int:
