@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QScrollArea, QWidget
 
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.driving import LEFT, Driver
 
 
@@ -34,6 +35,12 @@ class Counting:
         button = self.drive.button(name)
         self._bring_into_view(button)
         self._click(button)
+
+    def choose(self, sheet: str, reading: str) -> None:
+        """Click one of the small pictures of how a sheet may be cut."""
+        cards = self.drive.window.findChildren(ReadingCard)
+        named = [card for card in cards if card.isVisible() and sheet in card.accessibleName()]
+        self._click(next(card for card in named if reading in card.accessibleName()))
 
     def write(self, field: QLineEdit | QPlainTextEdit, text: str) -> None:
         """Type a value over the old one, and Enter."""

@@ -182,3 +182,34 @@ def test_loose_pieces_are_joined_parted_and_named(open_window: Open, tmp_path: P
     names = [piece.name for piece in drive.project.sheet("things").pieces]
     assert sorted(names) == ["thing 1", "thing 4", "thing 4 2", "thing 5"]
     assert hand.acts <= 5
+
+
+def test_a_pack_of_thirty_is_cut_licensed_and_sized(open_window: Open, tmp_path: Path) -> None:
+    paths = [write_picture(tmp_path / f"figure_{n}.png", frames(1 + n % 3, 4)) for n in range(20)]
+    for n in range(10):
+        paths.append(write_picture(tmp_path / f"button_{n}.png", a_surround(40 + n, 20 + n, 50)))
+    drive = open_window()
+    drive.drop(*paths)
+    hand = Counting(drive)
+    hand.press("Take all as seen")
+    waiting = [sheet.name for sheet in drive.project.sheets if sheet.layout is None]
+    assert set(waiting) <= {f"button_{n}" for n in range(10)}, "what is plain is taken"
+    before = hand.acts
+    if waiting:
+        hand.choose(waiting[0], "one picture")
+    if len(waiting) > 1:
+        hand.press("Cut them alike")
+    assert hand.acts - before <= len(waiting), "at most one for each that is not plain"
+    assert all(sheet.layout is not None for sheet in drive.project.sheets)
+    for sheet in drive.project.sheets:
+        cells = 4 * (1 + int(sheet.name[7:]) % 3) if sheet.name.startswith("figure") else 1
+        assert len(sheet.pieces) == cells
+    others = hand.acts - before
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, sheets=tuple(one.name for one in drive.project.sheets)))
+    hand.write(drive.at("Gather").licence.fields["identifier"], "CC0-1.0")
+    assert {one.licence.identifier for one in drive.project.sheets} == {"CC0-1.0"}
+    assert {treatment_of(drive.project, one).pixels_per_unit for one in drive.project.sheets} == {
+        drive.project.rules.pixels_per_unit
+    }
+    assert hand.acts - others <= 4

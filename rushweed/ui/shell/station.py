@@ -26,7 +26,8 @@ LensPainting = Callable[[QPainter, QRect], None]
 @dataclass(slots=True)
 class Services:
     """What stations share. `status` shows what the pointer is over; `lens_instead` lets a station
-    paint the lens for a while, `lens_update` has it painted again."""
+    paint the lens for a while, `lens_update` has it painted again. `offer` says something and puts
+    a button beside it."""
 
     desk: Desk
     commands: Commands
@@ -39,6 +40,7 @@ class Services:
     gather: Callable[[list[Path]], None]
     lens_instead: Callable[[str, LensPainting | None], None]
     lens_update: Callable[[], None]
+    offer: Callable[[str, str, Callable[[], object]], None]
 
 
 class Station:

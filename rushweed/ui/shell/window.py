@@ -98,6 +98,7 @@ class Window(QMainWindow):
             gather=self.pictures.gather,
             lens_instead=lens.show_instead,
             lens_update=lens.picture.update,
+            offer=lambda told, words, act: self.frame.notice.tell(told, (words, act), quiet=True),
         )
 
     def _make_menus(self) -> None:

@@ -24,6 +24,7 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.reading_row import ReadingRow, image_as_seen
 from rushweed.ui.stations.common.shared import common, sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
@@ -203,6 +204,8 @@ class CutStation(Station):
             self._cut_each(self._loose_as_seen, tr("loose pieces"))
         else:
             self._cut(reading.layout)
+        if self._canvas.sheet is not None:
+            offer_kin(self.services, self._canvas.sheet.name)
 
     def _cut(self, layout: Layout) -> None:
         """Cut all selected sheets like that."""

@@ -24,6 +24,7 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
+from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.shared import common, sheets_words
 from rushweed.ui.text import tr
 
@@ -134,6 +135,7 @@ class KindGroup(SourceGroup):
         words = tr("Chose how {name} is cut").format(name=name)
         if self.desk.do(words, lambda project: cut_as(project, art, name, layout)):
             self.go_to_next()
+            offer_kin(self.services, name)
 
     def go_to_next(self) -> None:
         """Select the next sheet that should be looked at, if there is one."""

@@ -1,0 +1,25 @@
+"""What was decided for one sheet is offered for those that are like it."""
+
+from __future__ import annotations
+
+from rushweed.core.cut.kin import cut_alike, kin_to_cut
+from rushweed.core.findings.finding import some
+from rushweed.ui.shell.station import Services
+from rushweed.ui.text import counted, tr
+
+
+def offer_kin(services: Services, name: str) -> None:
+    """Offer to cut the kin of a sheet as it was cut."""
+    desk = services.desk
+    names = kin_to_cut(desk.project, desk.art, name)
+    if not names:
+        return
+    what = counted(len(names), "sheet", "sheets")
+
+    def act() -> None:
+        words = tr("Cut {what} as {name} is").format(what=what, name=name)
+        desk.do(words, lambda project: cut_alike(project, desk.art, name, names))
+
+    told = tr("{n} more like {name}: {names}.")
+    told = told.format(n=len(names), name=name, names=some(names))
+    services.offer(told, tr("Cut them alike"), act)
