@@ -16,6 +16,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Facts
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Walker
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -165,7 +166,55 @@ def test_the_demo_is_walked_to_the_beacon() -> None:
     end = replay(place, keys)[-1]
     beacon = next(p for p in project.level("Long boardwalk").layers[9].props if p.x == 1000)
     assert end.grounded and abs(end.x - beacon.x) < 16 and end.y == beacon.y
-    assert clears(project.walker) == (2, 3)
+    rules = project.rules
+    assert clears(project.walker, rules.tile, rules.pixels_per_unit) == (2, 3)
+
+
+def scaled(side: int, unit: int, walker: Walker, floor: list[int]) -> Ground:
+    """Columns of boxes of so many pixels, as high as `floor` says, in a game of some scale."""
+    box = Shape(full_box(Size(side, side)))
+    piece = Piece(1, Rect(0, 0, side, side), Point(side // 2, side), shapes=(box,))
+    sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(side, side)),), pieces=(piece,))
+    cells = {(c, -r): (1, 0) for c, high in enumerate(floor) for r in range(high)}
+    start = Point(side + side // 2, (1 - floor[1]) * side)
+    level = Level("Level", (Layer("Ground", Cells().painted(cells)),), start)
+    rules = replace(Project().rules, tile=Size(side, side), pixels_per_unit=unit)
+    return Ground(Project(sheets=(sheet,), levels=(level,), rules=rules, walker=walker), "Level")
+
+
+@settings(max_examples=15)
+@given(
+    st.sampled_from([(8, 8), (16, 16), (20, 25), (48, 16), (128, 100)]),
+    st.floats(0.5, 6),
+    st.floats(8, 200),
+    st.floats(2, 12),
+)
+def test_what_a_jump_says_is_what_it_does(
+    scale: tuple[int, int], jump: float, gravity: float, speed: float
+) -> None:
+    side, unit = scale
+    body = Size(max(2, side // 2), side)
+    walker = Walker(jump=jump, gravity=gravity, speed=speed, body=body)
+    up, across = clears(walker, Size(side, side), unit)
+    flat = scaled(side, unit, walker, [1] * 4)
+    path = replay(flat, [Keys()] * 3 + [JUMP] * 200)
+    highest = min(motion.y for motion in path)
+    assert path[2].y - highest == pytest.approx(jump * unit, abs=0.5)
+    assert path[-1].grounded and path[-1].y == path[2].y
+    if up:
+        step = scaled(side, unit, walker, [1, 1, *[1 + up] * 200])
+        keys = [RIGHT] * 90 + [Keys(right=True, jump=True)] * 200
+        assert min(m.y for m in replay(step, keys) if m.grounded) == (-up) * side
+    if 0 < across < 60:
+        gap = scaled(side, unit, walker, [*[1] * 4, *[0] * across, *[1] * 20])
+        edge = 4 * side + body.width / 2
+        taken, motion = [], gap.step(gap.begin(), Keys())
+        for _ in range(300):
+            last = motion.x + speed * unit / 60 >= edge - 1e-6
+            motion = gap.step(motion, Keys(right=True, jump=last))
+            taken.append(motion)
+        landed = [m for m in taken if m.grounded and m.x > (4 + across) * side - body.width / 2]
+        assert landed, "the gap is crossed"
 
 
 # -- bodies, facts, probes ---------------------------------------------------------------

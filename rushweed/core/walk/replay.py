@@ -6,11 +6,12 @@ from collections.abc import Iterable, Sequence
 from dataclasses import fields
 
 from rushweed.core.project.rules import Walker
-from rushweed.core.values import Refusal
+from rushweed.core.values import Refusal, Size
 from rushweed.core.walk.walker import Ground, Keys, Motion
 
 NAMES = tuple(field.name for field in fields(Keys))
 LONGEST = 1_000_000
+NEARLY = 1e-6
 
 
 def replay(ground: Ground, keys: Iterable[Keys], start: Motion | None = None) -> list[Motion]:
@@ -57,10 +58,11 @@ def write_walk(keys: Sequence[Keys]) -> str:
     return "".join(f"{line}\n" for line in names)
 
 
-def clears(walker: Walker) -> tuple[int, int]:
-    """How many whole tiles of one unit a walker jumps up, and across on level ground."""
-    time = 2 * time_to_top(walker)
-    return int(walker.jump), int(walker.speed * time)
+def clears(walker: Walker, tile: Size, pixels_per_unit: int) -> tuple[int, int]:
+    """How many whole tiles a walker jumps up, and across on level ground."""
+    high = walker.jump * pixels_per_unit + NEARLY
+    wide = walker.speed * 2 * time_to_top(walker) * pixels_per_unit + NEARLY
+    return int(high / tile.height), int(wide / tile.width)
 
 
 def time_to_top(walker: Walker) -> float:

@@ -132,8 +132,8 @@ class Ground:
         if rests and not dropping:
             speed_y, (y, on) = 0.0, mover.settle(x, y, abs(x - motion.x))
         else:
-            speed_y += gravity * STEP
-            y, on, bumped = mover.down(x, y, speed_y * STEP, through=dropping)
+            move, speed_y = fallen(speed_y, gravity)
+            y, on, bumped = mover.down(x, y, move, through=dropping)
             speed_y = 0.0 if on or bumped else speed_y
         off = 0 if on else LONG_AGO if jumping else min(motion.off + 1, LONG_AGO)
         return Motion(
@@ -250,3 +250,12 @@ class Ground:
         if overlaps_any(mover, x, y, alone) or others.covered(x, y):
             return motion, False
         return replace(motion, x=x, y=y), True
+
+
+def fallen(speed: float, gravity: float) -> tuple[float, float]:
+    """How far something goes down in a step, and its speed then. The very parabola; where its top
+    lies within a step, the step ends there, so that a jump rises as high as it should."""
+    after = speed + gravity * STEP
+    if speed < 0 < after:
+        return -speed * speed / (2 * gravity), 0.0
+    return (speed + after) / 2 * STEP, after

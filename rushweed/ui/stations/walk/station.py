@@ -244,9 +244,11 @@ class Walk(Station):
         self._short.setChecked(walker.short_jumps)
         self._ways.show_choice(str(walker.ways))
         self._probes.refresh()
-        up, across = clears(walker)
+        rules = self.project.rules
+        up, across = clears(walker, rules.tile, rules.pixels_per_unit)
+        told = tr("Clears {up} up and {across} across.")
         self._walker_group.result.tell(
-            tr("Clears {up} tiles up and {across} tiles across.").format(up=up, across=across)
+            told.format(up=counted(up, "tile", "tiles"), across=counted(across, "tile", "tiles"))
         )
 
     def _show_motion(self) -> None:
