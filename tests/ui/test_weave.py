@@ -9,9 +9,15 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.cut.gathering import cut_as
+from rushweed.core.gather.sources import set_kind
 from rushweed.core.project.level import Level
+from rushweed.core.project.sheet import EvenCells
+from rushweed.core.values import Size
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.painting import Brush, single
+from tests.core.test_hem_marks import a_tileset, thirteen
+from tests.samples import write_picture
 from tests.ui.test_stations import CONTROL, LEFT, type_into, words
 
 
@@ -305,3 +311,26 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  #
     stage.step(200)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
     assert stage.motion.x > 200 and stage.motion.y == 96 and stage.motion.on
+
+
+def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window()
+    _, picture = a_tileset(thirteen(clear=False), 16)
+    drive.drop(write_picture(tmp_path / "fen.png", picture))
+    desk = drive.window.desk
+    layout = EvenCells(Size(16, 16))
+    desk.do("Cut", lambda p: set_kind(cut_as(p, desk.art, "fen", layout), ("fen",), "tileset"))
+    drive.station(5)
+    drive.press("Begin a level")
+    drive.settle()
+    group = drive.at("Weave")._hem_group
+    assert "hem of 13" in group.result.text()
+    drive.press("Take what was found")
+    (hem,) = drive.project.hems
+    assert [tile.parts for tile in hem.tiles[:5]] == [432, 504, 216, 438, 511]
+    assert "what looks like" not in group.result.text()
+    drive.press("Tool: Box")
+    drive.drag((40, 40), (90, 90))
+    layer = drive.project.levels[0].layers[desk.selection.layer]
+    corner = drive.project.find(layer.cells.at(2, 2)[0])
+    assert corner is not None and corner[1].number == hem.tiles[0].piece

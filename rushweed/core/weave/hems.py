@@ -6,12 +6,9 @@ only the four corner parts count, and the area lies on the corners of cells.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
-
-import numpy as np
-import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.cells import Cells, Key
@@ -19,6 +16,7 @@ from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.chance import chosen
+from rushweed.core.weave.hem_marks import read_marks
 
 MIDDLE, FULL = 16, 511
 CORNERS = {(-1, -1): 1, (1, -1): 4, (-1, 1): 64, (1, 1): 256}
@@ -218,54 +216,12 @@ def without_hem(project: Project, name: str) -> Project:
 
 
 def propose_hem(name: str, pictures: Mapping[int, Picture]) -> Hem:
-    """A hem of tiles, by their pixels: where they are clear, what is drawn belongs to the area;
-    of tiles that are full, the colour that fills most middles does.
-
-    Pictures are straight alpha, of shape (height, width, 4). Raises Refusal for no tile.
-    """
+    """A hem of tiles, marked by their pixels. Pictures are straight alpha, of shape
+    (height, width, 4). Raises Refusal for no tile."""
     if not pictures:
         raise Refusal("Select the tiles of the hem in the tray first.")
-    ninths = {number: _ninths(picture) for number, picture in pictures.items()}
-    if any((cover < 0.5).any() for _, cover in ninths.values()):
-        marks = {number: cover >= 0.5 for number, (_, cover) in ninths.items()}
-    else:
-        marks = _by_colour({number: colours for number, (colours, _) in ninths.items()})
-    tiles = tuple(HemTile(number, _bits(belongs)) for number, belongs in marks.items())
+    tiles = tuple(HemTile(number, parts) for number, parts in read_marks(pictures).items())
     return Hem(name, tiles, _likely_way(tiles))
-
-
-def _ninths(picture: Picture) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64]]:
-    """The mean colour and the share that is drawn of each ninth, of shapes (9, 3) and (9,)."""
-    colours, cover = [], []
-    for rows in np.array_split(picture.astype(np.float64), 3, axis=0):
-        for part in np.array_split(rows, 3, axis=1):
-            alpha = part[..., 3:] / 255
-            cover.append(float(alpha.mean()) if alpha.size else 0.0)
-            colours.append((part[..., :3] * alpha).sum(axis=(0, 1)) / max(alpha.sum(), 1e-9))
-    return np.array(colours), np.array(cover)
-
-
-def _by_colour(
-    colours: Mapping[int, npt.NDArray[np.float64]],
-) -> dict[int, npt.NDArray[np.bool_]]:
-    """Two groups of colours, parted as they lie farthest; that of most middles is the area's."""
-    every = np.concatenate(list(colours.values()))
-    apart = ((every[:, None] - every[None]) ** 2).sum(axis=-1)
-    first, second = np.unravel_index(int(apart.argmax()), apart.shape)
-    seeds = np.stack([every[first], every[second]])
-    for _ in range(8):
-        group = ((every[:, None] - seeds) ** 2).sum(axis=-1).argmin(axis=1)
-        seeds = np.stack([
-            every[group == one].mean(axis=0) if (group == one).any() else seeds[one]
-            for one in (0, 1)
-        ])  # fmt: skip
-    groups = group.reshape(-1, 9)
-    area = round(float(groups[:, 4].mean()))
-    return {number: groups[i] == area for i, number in enumerate(colours)}
-
-
-def _bits(belongs: Collection[bool]) -> int:
-    return sum(1 << place for place, mark in enumerate(belongs) if mark)
 
 
 def _likely_way(tiles: tuple[HemTile, ...]) -> HemWay:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from rushweed.core.gather.art import picture_key
 from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay, Mix
 from rushweed.core.project.project import Project, free_name
+from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.weave.finding_hems import find_hems, is_new
 from rushweed.core.weave.hems import propose_hem, with_hem, without_hem
 from rushweed.core.weave.painting import Brush
 from rushweed.ui.canvas.marks import draw_checker
@@ -20,6 +23,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import counted, tr
@@ -124,9 +128,11 @@ class HemGroup(Group):
 
     taken = pyqtSignal(str)
 
-    def __init__(self, number: int, desk: Desk, images: Images, held: Held) -> None:
+    def __init__(self, number: int, services: Services, held: Held) -> None:
         super().__init__(number, tr("Hem"))
-        self._desk, self._held = desk, held
+        self._desk, self._jobs, self._held = services.desk, services.jobs, held
+        self._found: dict[object, list[tuple[int, ...]]] = {}
+        self._looked_at: object = None
         self._hems = Choice(tr("Hem to draw with"), 140)
         self._hems.picked.connect(self._take)
         self.beside_title(self._hems)
@@ -135,17 +141,19 @@ class HemGroup(Group):
             self._make,
             tip=tr("Its tiles finish the edges of an area; marks are proposed from the pixels"),
         )
+        self._take_found = button(tr("Take what was found"), self._make_found)
         self._remove = button(tr("Take away"), self._take_away, "small")
         self._way = Chips(list(WAYS), tips=[tr(tip) for tip in WAY_TIPS], name=tr("Chosen by"))
         self._way.chosen.connect(lambda text: self._change(way=WAYS[text]))
         self._goes_on = Check(tr("Goes on past the end"), lambda on: self._change(goes_on=on))
         self._meets = Choice(tr("Hem that it joins"), 110)
         self._meets.picked.connect(self._meet)
-        self.marks = HemMarks(desk, images)
+        self.marks = HemMarks(services.desk, services.images)
         self.marks.marked.connect(self._mark)
         self._parts = [self._way, self._goes_on, self._meets, self.marks, self._remove]
         self._joins = label(tr("Joins"))
         self._parts.append(self._joins)
+        self.add(row(self._take_found, None))
         self.add(row(make, None, self._remove))
         self.add(self.marks)
         self.add(row(self._way, None))
@@ -162,8 +170,11 @@ class HemGroup(Group):
         for part in self._parts:
             part.setVisible(hem is not None)
         self.marks.show_hem(hem)
+        offered = self._offered() if hem is None else ()
+        self._take_found.setVisible(bool(offered))
         if hem is None:
-            self.result.tell("")
+            told = tr("This tileset has what looks like a hem of {n}.").format(n=len(offered))
+            self.result.tell(told if offered else "")
             return
         ways = {way: name for name, way in WAYS.items()}
         self._way.show_choice(ways[hem.way])
@@ -185,8 +196,46 @@ class HemGroup(Group):
         self.refresh()
         self.taken.emit(self._held.hem)
 
+    def look_at(self, sheet: Sheet | None) -> None:
+        """Look in the background whether hems lie in a tileset, once for each picture and cut."""
+        if sheet is None or sheet.kind != "tileset":
+            self._looked_at = None
+            return
+        key = (picture_key(sheet), tuple(piece.rect for piece in sheet.pieces))
+        self._looked_at = key
+        if key in self._found:
+            return
+        self._found[key] = []
+        try:
+            picture = self._desk.art.picture(sheet)
+        except Refusal:
+            return
+
+        def work() -> Iterator[tuple[float, str, list[tuple[int, ...]]]]:
+            hems: list[tuple[int, ...]] = []
+            for found in find_hems(sheet, picture):
+                hems = [*hems, found] if found else hems
+                yield 0.0, "", hems
+
+        def arrived(hems: list[tuple[int, ...]] | None) -> None:
+            if hems and hems != self._found[key]:
+                self._found[key] = hems
+                self.refresh()
+
+        self._jobs.start(work, arrived, lambda _: None, arrived, quiet=True)
+
+    def _offered(self) -> tuple[int, ...]:
+        """The pieces of a hem that was found and that nobody has made yet."""
+        found = self._found.get(self._looked_at, [])
+        return next((one for one in found if is_new(one, self._desk.project)), ())
+
+    def _make_found(self) -> None:
+        self._make_of(self._offered())
+
     def _make(self) -> None:
-        numbers = sorted(self._held.brush.numbers()) if self._held.brush else []
+        self._make_of(sorted(self._held.brush.numbers()) if self._held.brush else [])
+
+    def _make_of(self, numbers: Sequence[int]) -> None:
         project, art = self._desk.project, self._desk.art
         name = free_name(tr("Hem"), {one.name for one in project.hems})
         try:

@@ -117,7 +117,7 @@ class Weave(Station):
         self._solid = Check(tr("Solid outlines"), lambda on: self._canvas.update())
         self._map.add(row(self._solid, None))
         self._map.add(row(self._fade, None))
-        self._hem_group = HemGroup(5, self.desk, self.services.images, self._held)
+        self._hem_group = HemGroup(5, self.services, self._held)
         self._hem_group.taken.connect(lambda name: self._show_tray())
         self._sets = SetsGroup(6, self.desk, self._held, self._keep_patch)
         self._sets.taken.connect(self._pick_brush)
@@ -225,6 +225,7 @@ class Weave(Station):
 
     def _show_tray(self) -> None:
         self._tray_group.refresh()
+        self._hem_group.look_at(self._tray_group.shown())
         self._brush.refresh()
 
     # -- acts --------------------------------------------------------------------------

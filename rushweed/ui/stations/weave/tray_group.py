@@ -63,14 +63,15 @@ class TrayGroup(Group):
 
     def refresh(self) -> None:
         """Show the sheet, and which of its tiles are in hand."""
-        sheet = self._shown()
+        sheet = self.shown()
         names = [one.name for one in self._desk.project.sheets if one.pieces]
         self._sheets.show_choices(names, sheet.name if sheet else "")
         brush = self._held.brush
         self.tray.show_sheet(sheet, frozenset(brush.numbers()) if brush else frozenset())
         self._area.setFixedHeight(min(SIZE, self.tray.height()))
 
-    def _shown(self) -> Sheet | None:
+    def shown(self) -> Sheet | None:
+        """The sheet that lies in the tray."""
         usable = [sheet for sheet in self._desk.project.sheets if sheet.pieces]
         first = usable[0] if usable else None
         return next((sheet for sheet in usable if sheet.name == self.sheet), first)
