@@ -73,6 +73,7 @@ def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: 
     ]
     for group in grouped(drive.window.watch.findings):
         drive.window.watch.mend(group)
+    drive.settle()
     assert drive.window.watch.findings == [] and own(drive, "landing").compression == Compression()
     drive.undo_all()
     assert drive.project is before

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from rushweed.core.findings import bound, cut, gather, gauge, weave
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
@@ -44,4 +46,10 @@ CHECKS = (
 
 def find_all(project: Project, art: Art) -> list[Finding]:
     """All findings, in the order of the stations."""
-    return [finding for check in CHECKS for finding in check(project, art)]
+    return [finding for found in find_each(project, art) for finding in found]
+
+
+def find_each(project: Project, art: Art) -> Iterator[list[Finding]]:
+    """The findings of one check after the other, so that one can stop between them."""
+    for check in CHECKS:
+        yield list(check(project, art))

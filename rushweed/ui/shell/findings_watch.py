@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -9,6 +10,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
 from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Job, Jobs
 from rushweed.ui.shell.frame import Frame
 from rushweed.ui.shell.router import Router
 from rushweed.ui.text import counted, tr
@@ -18,18 +20,21 @@ DELAY = 250
 
 
 class FindingsWatch(QObject):
-    """Keeps the findings. `found` is told when they were looked for."""
+    """Keeps the findings. `found` is told when they were looked for, which is done beside the
+    window: of a project that changed meanwhile they are looked for again."""
 
     found = pyqtSignal()
 
-    def __init__(self, desk: Desk, frame: Frame, router: Router) -> None:
+    def __init__(self, desk: Desk, jobs: Jobs, frame: Frame, router: Router) -> None:
         super().__init__(frame)
+        self._jobs = jobs
+        self._job: Job | None = None
         self._desk, self._frame, self._router = desk, frame, router
         self.findings: list[Finding] = []
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(DELAY)
-        self._timer.timeout.connect(self.look)
+        self._timer.timeout.connect(self._look_beside)
         frame.findings_list.shown.connect(self.show)
         frame.findings_list.mended.connect(self.mend)
         frame.findings_list.closed.connect(self.toggle)
@@ -43,13 +48,38 @@ class FindingsWatch(QObject):
     def stop(self) -> None:
         """Look no more."""
         self._timer.stop()
+        if self._job is not None:
+            self._job.stop()
 
     def look(self) -> None:
-        """Look now."""
+        """Look now, and wait for it."""
         from rushweed.core.findings.all import find_all
 
-        self._timer.stop()
-        self.findings = find_all(self._desk.project, self._desk.art)
+        self.stop()
+        self._show(find_all(self._desk.project, self._desk.art))
+
+    def _look_beside(self) -> None:
+        from rushweed.core.findings.all import find_each
+
+        self.stop()
+        project, art = self._desk.project, self._desk.art
+
+        def work() -> Iterator[tuple[float, str, list[Finding]]]:
+            findings: list[Finding] = []
+            for found in find_each(project, art):
+                findings = [*findings, *found]
+                yield 0.0, "", findings
+
+        def done(findings: list[Finding]) -> None:
+            if project is self._desk.project:
+                self._show(findings)
+            else:
+                self.look_soon()
+
+        self._job = self._jobs.start(work, done, quiet=True)
+
+    def _show(self, findings: list[Finding]) -> None:
+        self.findings = findings
         self._frame.rack.sheets.show_findings(self.findings)
         self._show_count()
         self.found.emit()
@@ -91,5 +121,5 @@ class FindingsWatch(QObject):
         """Do what cures all findings of a kind, as one step of undo."""
         alone = len(group.findings) == 1
         words = f"{group.mend_words}, {group.first.place}" if alone else group.mend_words
-        self._desk.do(words, group.mend)
-        self.look()
+        if self._desk.do(words, group.mend):
+            self._look_beside()

@@ -63,7 +63,7 @@ class Window(QMainWindow):
         frame = self.frame = Frame(desk, self.images, self.jobs)
         self.setCentralWidget(frame)
         self.router = Router(desk, frame, make_station)
-        self.watch = FindingsWatch(desk, frame, self.router)
+        self.watch = FindingsWatch(desk, self.jobs, frame, self.router)
         self.outside = Outside(desk, self.jobs, self)
         opens_gather = partial(self.router.open, STATIONS[0])
         self.pictures = PictureActs(
