@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Sequence
+from itertools import product
 from pathlib import Path
 from typing import Any
 
@@ -14,7 +15,9 @@ sys.path.insert(0, str(ROOT))
 from rushweed.core.cut.inspect import SURE, Seen, inspect  # noqa: E402
 from rushweed.core.cut.seeing.trees import weights  # noqa: E402
 from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture  # noqa: E402
+from rushweed.core.weave.hem_marks import read_marks  # noqa: E402
 from tests.corpus.sheets import KINDS, Sample, corpus  # noqa: E402
+from tests.hem_sets import HemSet, draw_set  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
 REPORTED = 9000
@@ -50,7 +53,17 @@ beside each other, and a click chooses.
 {count} sheets from `tests/corpus/`, other ones than those that were learned from.
 
 {made}
+
+## Hems
+
+Generated sets of tiles with a rim of known width (`tests/hem_sets.py`), from one pixel to nearly
+half a tile, straight and rough, square and not: how many tiles are marked rightly in all nine
+parts, by `core/weave/hem_marks.py`.
+
+{hems}
 """
+HEM_HEADING = "| tiles in a set | clear rims | opaque rims |\n| --- | --- | --- |"
+HEM_SEEDS, HEM_SIZES = range(100, 104), ((16, 16), (32, 32), (24, 16), (8, 8), (48, 40))
 COLUMNS = ("taken", "first", "first three", "held")
 SIDE, MARGIN = 240, 40
 
@@ -77,10 +90,35 @@ def main() -> None:
         asked=everything["taken"][1],
         count=each * len(KINDS),
         made="\n".join([_heading("kind of sheet"), *made]),
+        hems="\n".join([HEM_HEADING, *_hems()]),
     )
     (ROOT / "docs" / "accuracy.md").write_text(text, encoding="utf-8")
     (ROOT / "docs" / "sureness.svg").write_text(_curve(learned["curve"]), encoding="utf-8")
     print("\n".join([*rows[: 1 + len(folds)], *made]))
+
+
+def _hems() -> list[str]:
+    rows = []
+    for count in (9, 13, 16, 47, 256):
+        shares = [_share(_marked(count, clear)) for clear in (True, False)]
+        rows.append(f"| {count} | {shares[0]} | {shares[1]} |")
+    return rows
+
+
+def _marked(count: int, clear: bool) -> tuple[int, int]:
+    """How many tiles of sets of one kind are marked rightly, and of how many."""
+    right = asked = 0
+    for seed, (width, height) in product(HEM_SEEDS, HEM_SIZES):
+        widest = min(width, height) // 2 - 1
+        for rim in sorted({1, 2, width // 4, width // 3, widest}):
+            rough = int(2 < rim < widest - 1)
+            if rim > widest:
+                continue
+            tiles, marks = draw_set(HemSet(count, width, height, rim, clear, rough), seed)
+            read = read_marks(dict(enumerate(tiles)))
+            right += sum(read[place] == parts for place, parts in enumerate(marks))
+            asked += len(marks)
+    return right, asked
 
 
 def _code(learned: str) -> str:
