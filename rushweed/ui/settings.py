@@ -15,6 +15,7 @@ class Remembered:
     recent: tuple[str, ...] = ()
     geometry: str = ""
     folds: tuple[str, ...] = ()
+    arranged: tuple[tuple[str, int, int, int], ...] = ()
 
 
 class Settings:
@@ -53,6 +54,10 @@ class Settings:
                 recent=tuple(map(str, stored.get("recent", ()))),
                 geometry=str(stored.get("geometry", "")),
                 folds=tuple(map(str, stored.get("folds", ()))),
+                arranged=tuple(
+                    (str(name), int(slip), int(lens), int(strip))
+                    for name, slip, lens, strip in stored.get("arranged", ())
+                ),
             )
         except (OSError, ValueError, AttributeError, TypeError):
             return Remembered()

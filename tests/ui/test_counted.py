@@ -116,6 +116,14 @@ def test_a_line_is_written_for_many_sheets_alike(open_window: Open, tmp_path: Pa
     assert other.animations == ()
     assert "Not in watcher: There is no row 2" in drive.window.frame.notice.text
     assert hand.acts == 2
+    hand.face("Pieces")
+    hand.write(drive.at("Cut")._names._pattern, "{sheet} {i:2}")
+    for sheet in drive.project.sheets:
+        assert [piece.name for piece in sheet.pieces][:2] == [
+            f"{sheet.name} 01",
+            f"{sheet.name} 02",
+        ]
+    assert hand.acts == 4
 
 
 def a_surround(width: int, height: int, colour: int) -> np.ndarray:

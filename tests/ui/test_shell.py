@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -312,3 +313,42 @@ def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     again.close()
     third = open_window(demo)
     assert third.window.frame.notice.text == "", "what is saved is not offered again"
+
+
+def test_slip_lens_and_strip_fold_away_at_each_station_and_are_remembered(
+    open_window: Callable[..., Driver], demo: Path
+) -> None:
+    drive = open_window(demo)
+    frame, commands = drive.window.frame, drive.window.commands
+    drive.station(2)
+    usual = frame.arrangement()
+    wide = frame.table.width()
+    for part in ("slip", "lens", "strip"):
+        commands.run(f"view.{part}")
+    assert frame.arrangement() == (0, 0, 0) and frame.table.width() > wide + 250
+    drive.station(3)
+    assert frame.arrangement() == usual, "other stations are as they were"
+    drive.close()
+    again = open_window(demo)
+    again.station(2)
+    assert again.window.frame.arrangement() == (0, 0, 0)
+    again.window.commands.run("view.slip")
+    assert again.window.frame.arrangement() == (usual[0], 0, 0)
+
+
+def test_groups_of_the_slip_fold_and_are_remembered(
+    open_window: Callable[..., Driver], demo: Path
+) -> None:
+    drive = open_window(demo)
+    drive.station(2)
+    names = drive.at("Cut")._names
+    assert names._pattern.isVisible()
+    QTest.mouseClick(names.title, LEFT)
+    assert not names._pattern.isVisible()
+    drive.close()
+    again = open_window(demo)
+    again.station(2)
+    names = again.at("Cut")._names
+    assert not names._pattern.isVisible()
+    QTest.mouseClick(names.title, LEFT)
+    assert names._pattern.isVisible()

@@ -75,6 +75,9 @@ COMMANDS: tuple[Command, ...] = (
         ("window.findings", "Findings", "Ctrl+J"),
         ("window.theme", "Paper, or Dusk", "Ctrl+D"),
         ("window.full", "Full screen", "F11"),
+        ("view.slip", "Fold the slip away, or open it", "F7"),
+        ("view.lens", "Fold the lens away, or open it", "F8"),
+        ("view.strip", "Fold the strip away, or open it", "F9"),
         ("window.keys", "Keys", "F1"),
         ("lens.play", "Play or pause in the lens", "P"),
     ),
@@ -196,7 +199,11 @@ MENUS: dict[str, tuple[str, ...]] = {
     ),
     "Edit": ("edit.undo", "edit.redo", "", "pictures.paste", "edit.select_all", "window.find"),
     "Stations": tuple(f"station.{name.lower()}" for name in STATIONS),
-    "View": ("view.all", "window.findings", "", "window.theme", "window.full"),
+    "View": (
+        *("view.all", "window.findings", ""),
+        *("view.slip", "view.lens", "view.strip", ""),
+        *("window.theme", "window.full"),
+    ),
     "Help": ("window.keys",),
 }
 """The menus; an empty identity is a line between."""

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
@@ -23,10 +24,16 @@ from rushweed.ui.shell.trail import Trail
 from rushweed.ui.text import tr
 
 SLIP_WIDTH = 310
+ACROSS, DOWN = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
+Arrangement = tuple[int, int, int]
+USUAL: Arrangement = (SLIP_WIDTH, 1, 1)
 
 
 class Frame(QWidget):
-    """All parts of the window, each in its place."""
+    """All parts of the window, each in its place. `arranged` is told when somebody made slip, lens
+    or strip larger or smaller, or folded them."""
+
+    arranged = pyqtSignal()
 
     def __init__(self, desk: Desk, images: Images, jobs: Jobs) -> None:
         super().__init__()
@@ -43,18 +50,34 @@ class Frame(QWidget):
         self.findings_list.hide()
         self.notice = Notice()
         self.status = StatusLine(desk, jobs)
-        grid = QGridLayout(self)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setSpacing(0)
-        grid.addWidget(self.trail, 0, 0, 1, 2)
-        grid.addLayout(self._left(), 1, 0)
-        grid.addWidget(self._right(), 1, 1)
-        grid.addWidget(self.status, 2, 0, 1, 2)
-        grid.setRowStretch(1, 1)
+        self._upper, self._column = QSplitter(DOWN), _SlipColumn()
+        self._across = QSplitter(ACROSS)
+        for part in (self._middle(), self.strip):
+            self._upper.addWidget(part)
+        for part in (self.slip, self.lens):
+            self._column.addWidget(part)
+        for part in (self._upper, self._column):
+            self._across.addWidget(part)
+        for splitter in (self._upper, self._column, self._across):
+            splitter.setHandleWidth(1)
+            splitter.setCollapsible(0, False)
+            splitter.setStretchFactor(0, 1)
+            splitter.setStretchFactor(1, 0)
+            splitter.splitterMoved.connect(lambda *_: self.arranged.emit())
+        self._column.setCollapsible(0, True)
+        self._column.setStretchFactor(0, 1)
+        self._column.setMinimumWidth(SLIP_WIDTH)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.trail)
+        layout.addWidget(self._across, 1)
+        layout.addWidget(self.status)
+        self.arrange(USUAL)
         self.findings_button = button(tr("No findings"), role="findings")
         self.findings_button.setParent(self.trail)
 
-    def _left(self) -> QVBoxLayout:
+    def _middle(self) -> QWidget:
         middle = QVBoxLayout()
         middle.setSpacing(0)
         for part in (self.faces, self.notice):
@@ -64,22 +87,32 @@ class Frame(QWidget):
         upper.setSpacing(0)
         upper.addWidget(self.rack)
         upper.addLayout(middle, 1)
-        left = QVBoxLayout()
+        holder = QWidget()
+        left = QVBoxLayout(holder)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addLayout(upper, 1)
         left.addWidget(self.findings_list)
-        left.addWidget(self.strip)
-        return left
+        return holder
 
-    def _right(self) -> QWidget:
-        right = _SlipColumn()
-        right.setFixedWidth(SLIP_WIDTH)
-        column = QVBoxLayout(right)
-        column.setContentsMargins(1, 1, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.slip, 1)
-        column.addWidget(self.lens)
-        return right
+    def arrangement(self) -> Arrangement:
+        """How wide the slip is, and whether lens and strip are shown; 0 for what is folded."""
+        slip = self._across.sizes()[1]
+        return slip, int(self._column.sizes()[1] > 0), int(self._upper.sizes()[1] > 0)
+
+    def arrange(self, wanted: Arrangement) -> None:
+        """Make the slip so wide, and show or fold lens and strip."""
+        slip, lens, strip = wanted
+        _give(self._across, 1, max(slip, SLIP_WIDTH) if slip else 0)
+        _give(self._column, 1, self.lens.minimumHeight() if lens else 0)
+        _give(self._upper, 1, self.strip.minimumHeight() if strip else 0)
+
+    def fold(self, part: int) -> None:
+        """Fold the slip (0), the lens (1) or the strip (2) away, or show it again."""
+        now = list(self.arrangement())
+        now[part] = 0 if now[part] else USUAL[part]
+        self.arrange((now[0], now[1], now[2]))
+        self.arranged.emit()
 
     def place_findings_button(self) -> None:
         """Put the button at the end of the trail, as wide as its words."""
@@ -91,8 +124,20 @@ class Frame(QWidget):
         self.place_findings_button()
 
 
-class _SlipColumn(QWidget):
+def _give(splitter: QSplitter, index: int, room: int) -> None:
+    """Give one of two parts so much room, the other the rest."""
+    whole = max(sum(splitter.sizes()), room + 1)
+    sizes = [whole - room, whole - room]
+    sizes[index] = room
+    splitter.setSizes(sizes)
+
+
+class _SlipColumn(QSplitter):
     """The ground of slip and lens."""
+
+    def __init__(self) -> None:
+        super().__init__(DOWN)
+        self.setContentsMargins(1, 1, 0, 0)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

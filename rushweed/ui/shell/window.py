@@ -28,7 +28,7 @@ from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.facts import Facts
 from rushweed.ui.shell.finder import Finder
 from rushweed.ui.shell.findings_watch import FindingsWatch
-from rushweed.ui.shell.frame import Frame
+from rushweed.ui.shell.frame import USUAL, Frame
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.menus import Menus
 from rushweed.ui.shell.pictures import PictureActs
@@ -40,6 +40,9 @@ from rushweed.ui.shell.sheet_acts import SheetActs
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.tool_keys import ToolKeys
 from rushweed.ui.text import tr
+
+PARTS = ("slip", "lens", "strip")
+"""What can be folded away, in the frame's order."""
 
 
 class Window(QMainWindow):
@@ -143,6 +146,8 @@ class Window(QMainWindow):
             ("lens.play", self.frame.lens.play.click),
         ):
             bind(name, act)
+        for number, part in enumerate(PARTS):
+            bind(f"view.{part}", partial(self.frame.fold, number))
         for name in STATIONS:
             bind(f"station.{name.lower()}", partial(self.router.open, name))
         self.frame.rack.sheets.bind(self.commands)
@@ -153,6 +158,8 @@ class Window(QMainWindow):
         frame.faces.turned.connect(self.router.turn_face)
         frame.rules.closed.connect(self.router.toggle_rules)
         self.router.opened.connect(self._show_trail)
+        self.router.opened.connect(self._arrange)
+        frame.arranged.connect(self._remember_arrangement)
         self.watch.found.connect(self._show_trail)
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.router.shown.refresh())
@@ -167,6 +174,17 @@ class Window(QMainWindow):
         self.watch.look_soon()
         if not live:
             self.frame.notice.settle()
+
+    def _arrange(self) -> None:
+        """Slip, lens and strip as they were left at this station."""
+        known = {name: rest for name, *rest in self.settings.values.arranged}
+        slip, lens, strip = known.get(self.router.station, USUAL)
+        self.frame.arrange((slip, lens, strip))
+
+    def _remember_arrangement(self) -> None:
+        name = self.router.station
+        others = [one for one in self.settings.values.arranged if one[0] != name]
+        self.settings.remember(arranged=(*others, (name, *self.frame.arrangement())))
 
     def _show_trail(self) -> None:
         made = self.router.stations.made()

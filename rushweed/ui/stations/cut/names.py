@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr
 
@@ -15,7 +17,7 @@ SHOWN = 3
 
 
 class Names(Group):
-    """A pattern for all pieces of a sheet, with names for its rows, which become animations."""
+    """A pattern for all pieces of the selected sheets, with names for its rows, which become animations."""
 
     def __init__(self, number: int, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("Names"))
@@ -107,10 +109,21 @@ class Names(Group):
             return
         self._row_names.setModified(False)
         only = self._only(sheet)
+        chosen = self._desk.selection.chosen(self._desk.project)
+        sheets = [sheet] if only else [one for one in chosen if one.pieces]
+        count = len(only) or sum(len(one.pieces) for one in sheets)
         words = tr("Named {what} of {sheet}").format(
-            what=counted(len(only) or len(sheet.pieces), "piece", "pieces"), sheet=sheet.name
+            what=counted(count, "piece", "pieces"),
+            sheet=sheets_words(tuple(one.name for one in sheets)),
         )
-        self._desk.do(words, lambda p: name_by_pattern(p, sheet.name, pattern, rows, only))
+
+        def edit(project: Project) -> Project:
+            for one in sheets:
+                rows_here = rows[: 1 + max(piece.row for piece in one.pieces)]
+                project = name_by_pattern(project, one.name, pattern, rows_here, only)
+            return project
+
+        self._desk.do(words, edit)
 
     def _only(self, sheet: Sheet) -> frozenset[int]:
         """The selected pieces when there are some but not all; else none, which means all."""
