@@ -17,7 +17,7 @@ SHOWN = 3
 
 
 class Names(Group):
-    """A pattern for all pieces of the selected sheets, with names for its rows, which become animations."""
+    """A pattern for all pieces of the selected sheets, and names for rows, which are animated."""
 
     def __init__(self, number: int, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("Names"))
