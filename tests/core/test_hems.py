@@ -23,6 +23,7 @@ from rushweed.core.project.shape import Polygon as Form
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.hems import Around, draw_hem, propose_hem
+from rushweed.core.weave.holding import known_purpose, leave_others
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,
@@ -355,3 +356,25 @@ def test_props_are_moved_turned_ordered_snapped_and_scattered() -> None:
     assert len(found) > 40 and min(apart) >= 400 and {p.piece for p in found} == {5, 6}
     with pytest.raises(Refusal):
         scatter(area, (), 5, 1, 0)
+
+
+@given(cells_drawn, cells_drawn, st.sampled_from(["solid", "decoration", "one-way"]))
+def test_drawing_leaves_what_serves_another_purpose(
+    before: Cells, after: Cells, purpose: str
+) -> None:
+    project = tiles(Level("x", (Layer("a", before),)))
+    kept, count = leave_others(project, before, after, purpose)
+    area = before.bounds().union(after.bounds())
+    spared = 0
+    for row in range(area.y, area.bottom):
+        for column in range(area.x, area.right):
+            old, new = before.at(column, row), after.at(column, row)
+            other = old[0] and known_purpose(project, old[0]) not in ("", purpose)
+            assert kept.at(column, row) == (old if other else new)
+            spared += bool(other and old != new)
+    assert count == spared
+    bare = replace(project, sheets=tuple(
+        replace(sheet, pieces=tuple(replace(p, shapes=None) for p in sheet.pieces))
+        for sheet in project.sheets
+    ))  # fmt: skip
+    assert leave_others(bare, before, after, purpose) == (after, 0), "nobody has bound them yet"

@@ -334,3 +334,21 @@ def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_pa
     layer = drive.project.levels[0].layers[desk.selection.layer]
     corner = drive.project.find(layer.cells.at(2, 2)[0])
     assert corner is not None and corner[1].number == hem.tiles[0].piece
+
+
+def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:  # type: ignore[no-untyped-def]
+    hold(drive, "tuft")
+    column, row = next(cells(drive).places_of({number(drive, "bank_top")}))
+    before = cells(drive)
+    drive.at("Weave")._go_to(column, row)
+    drive.drag(at(column, row - 3), at(column, row - 1), at(column, row))
+    assert cells(drive).at(column, row - 1)[0] == number(drive, "tuft")
+    assert cells(drive).at(column, row) == before.at(column, row)
+    assert "1 tile of another kind stayed" in drive.window.frame.notice.text
+    drive.press("Tool: Fill")
+    drive.click(*at(column, row))
+    assert cells(drive).at(column, row) == before.at(column, row)
+    drive.press("Leave other kinds alone")
+    drive.press("Tool: Box")
+    drive.drag(at(column, row - 1), at(column, row))
+    assert cells(drive).at(column, row)[0] == number(drive, "tuft")

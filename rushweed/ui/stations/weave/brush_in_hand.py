@@ -36,6 +36,13 @@ class BrushInHand(Group):
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(tr("Fill by")), fills, None))
         self.add(row(mirror, repeat, None))
+        leave = Check(tr("Leave other kinds alone"), self._set_leave)
+        leave.setChecked(held.leaves_others)
+        leave.setToolTip(tr("Ground stays when decoration is drawn over it, and the other way"))
+        self.add(row(leave, None))
+
+    def _set_leave(self, on: bool) -> None:
+        self._held.leaves_others = on
 
     def refresh(self) -> None:
         """Show the names, the size and the shapes of the brush's tiles."""

@@ -36,3 +36,4 @@ class Held:
     fill_by: FillBy = "tile"
     mirror: float | None = None
     stroke: tuple[Key, ...] = ()
+    leaves_others: bool = True

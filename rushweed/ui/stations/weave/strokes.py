@@ -15,6 +15,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.hems import Around, around, draw_hem
+from rushweed.core.weave.holding import known_purpose, leave_others
 from rushweed.core.weave.levels import bounds, change_cells, punched
 from rushweed.core.weave.painting import (
     ERASER,
@@ -31,7 +32,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import tr
+from rushweed.ui.text import counted, tr
 
 FIRST = tr("Pick a tile in the tray first.")
 
@@ -58,6 +59,7 @@ class Strokes:
         self._desk, self._canvas, self._held = desk, canvas, held
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
+        self._spared = 0
         self.on_done: Callable[[], None] = lambda: None
         self.within: Callable[[], Rect | None] = lambda: None
         self._soon = QTimer(canvas)
@@ -147,6 +149,7 @@ class Strokes:
                     last = here
                 if event.released:
                     drag.end()
+                    self._tell_spared()
                     self._held.stroke = tuple((x - first[0], y - first[1]) for x, y in stroke.way)
                     return
         except Refusal as refusal:
@@ -173,6 +176,7 @@ class Strokes:
                     self._canvas.update()
                 if event.released:
                     drag.end()
+                    self._tell_spared()
                     return
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
@@ -192,12 +196,12 @@ class Strokes:
             places = [(x, y) for y in range(top, bottom + 1) for x in range(left, right + 1)]
             return self._drawn(level, cells, places, rubs=False)
         assert self._held.brush is not None
-        cells = rectangle(cells, self._held.brush, area)
+        drawn = rectangle(cells, self._held.brush, area)
         if self._held.mirror is not None:
             x = round(2 * self._held.mirror) - area.right
             other = mirrored(self._held.brush, FLIPPED)
-            cells = rectangle(cells, other, Rect(x, top, area.width, area.height))
-        return cells
+            drawn = rectangle(drawn, other, Rect(x, top, area.width, area.height))
+        return self._left_alone(cells, drawn)
 
     def _lay(
         self, drag: Drag, stroke: _Way, places: Iterable[Key], brush: Brush, rubs: bool
@@ -231,13 +235,32 @@ class Strokes:
             both = places if axis is None else [*places, *mirror_places(places, axis)]
             change = draw_hem(cells, self._hem(), self._around(level), both, rubs)
             self.lacking = change.lacking
-            return change.cells
+            return change.cells if rubs else self._left_alone(cells, change.cells)
         brush = ERASER if rubs else held.brush or ERASER
-        cells = dabbed(cells, brush, places)
-        if axis is None:
-            return cells
-        other = brush if rubs else mirrored(brush, FLIPPED)
-        return dabbed(cells, other, mirror_places(places, axis, brush.width))
+        drawn = dabbed(cells, brush, places)
+        if axis is not None:
+            other = brush if rubs else mirrored(brush, FLIPPED)
+            drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
+        return drawn if rubs else self._left_alone(cells, drawn)
+
+    def _left_alone(self, before: Cells, after: Cells) -> Cells:
+        """Cells after drawing, where tiles that serve another purpose stay, if that is wished."""
+        held = self._held
+        numbers = self._hem_numbers() if held.hem else held.brush.numbers() if held.brush else ()
+        purposes = {known_purpose(self._desk.project, number) for number in numbers}
+        if not held.leaves_others or len(purposes) != 1 or "" in purposes:
+            return after
+        cells, count = leave_others(self._desk.project, before, after, purposes.pop())
+        self._spared = max(self._spared, count)
+        return cells
+
+    def _tell_spared(self) -> None:
+        """Say that something was left alone, once for each stroke."""
+        if self._spared:
+            told = tr("{what} of another kind stayed; the brush says whether they should.")
+            what = counted(self._spared, "tile", "tiles")
+            self._desk.said.emit(told.format(what=what))
+        self._spared = 0
 
     def _fill(self, level: Level, cell: Key) -> None:
         index, held = self._desk.selection.layer, self._held
@@ -253,12 +276,15 @@ class Strokes:
                 for _, piece in project.pieces()
                 if piece.facts.ground is not None
             }
-            filled = partial(
-                fill, brush=brush, start=cell, by=held.fill_by, grounds=grounds, within=within
-            )
+
+            def filled(cells: Cells) -> Cells:
+                after = fill(cells, brush, cell, held.fill_by, grounds, within)
+                return self._left_alone(cells, after)
+
             return change_cells(project, level.name, index, filled)
 
         self._desk.do(tr("Filled on {layer}").format(layer=layer.name), edit)
+        self._tell_spared()
 
     def _brush(self) -> Brush:
         return self._held.brush if self._held.brush and not self._held.hem else ERASER
