@@ -15,10 +15,11 @@ from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.probes import Probed, probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.underfoot import acts_on, ground_at, touching, wade_at
-from rushweed.core.walk.walker import Ground, Motion
+from rushweed.core.walk.walker import Ground
 from rushweed.verbs.shared import AsJson, ProjectFolder
 
 LARGEST_WALK = 16 << 20

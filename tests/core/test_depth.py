@@ -27,8 +27,8 @@ from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import Recipe, Walker
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Colour, Point, Rect
+from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.showing import shown_animation
-from rushweed.core.walk.walker import Motion
 from rushweed.core.weave.drawing import Moment, Scene, drawing_order, rotated, tinted
 from tests.conftest import DEMO, ROOT
 

@@ -25,8 +25,9 @@ from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.rules import Recipe
+from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.replay import replay
-from rushweed.core.walk.walker import Ground, Keys
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Scene, view_around
 from tests.conftest import DEMO, ROOT
 

@@ -20,6 +20,7 @@ from rushweed.core.project.rules import Walker
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probes import probe
 from rushweed.core.walk.replay import (
     clears,
@@ -30,7 +31,7 @@ from rushweed.core.walk.replay import (
     write_walk,
 )
 from rushweed.core.walk.underfoot import ground_at, wade_at
-from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.walker import Ground
 from tests.conftest import DEMO
 
 BLOCK, UP, DOWN, ONE_WAY, LIP, SENSOR, AIR = 1, 2, 3, 4, 5, 6, 0

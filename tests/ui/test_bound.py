@@ -99,7 +99,8 @@ def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:  # type: ignore[n
 
 
 def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type: ignore[no-untyped-def]
-    from rushweed.core.walk.walker import Ground, Keys
+    from rushweed.core.walk.motion import Keys
+    from rushweed.core.walk.walker import Ground
 
     walk = Ground(drive.project, "Long boardwalk")
     motion = walk.begin()

@@ -4,21 +4,19 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from rushweed.core.project.facts import Side
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.underfoot import shut_towards
-
-if TYPE_CHECKING:
-    from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.world import World
 
 FOOT = 0.5
 """Seen from above, a body is as deep as this share of its width: its feet meet things, its head
 does not."""
 
 
-def step_from_above(ground: Ground, motion: Motion, keys: Keys) -> Motion:
+def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
     """One sixtieth of a second later, in a level seen from above."""
     across, down = keys.right - keys.left, keys.down - keys.up
     if ground.walker.ways == 4 and across and down:
@@ -51,12 +49,12 @@ def step_from_above(ground: Ground, motion: Motion, keys: Keys) -> Motion:
     )
 
 
-def foot_height(ground: Ground) -> float:
+def foot_height(ground: World) -> float:
     """How deep the walker's feet are, seen from above."""
     return min(ground.height, max(2.0, ground.body.width * FOOT))
 
 
-def _to_the_gate(ground: Ground, x: float, y: float, to: float, upright: bool) -> tuple[float, int]:
+def _to_the_gate(ground: World, x: float, y: float, to: float, upright: bool) -> tuple[float, int]:
     """How far a move across (or down, unless upright) goes before a side that is shut, and the
     piece whose side it is."""
     width, height = ground.project.rules.tile

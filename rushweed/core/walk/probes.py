@@ -12,10 +12,11 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.solids import is_walked
-from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import bounds
 
 Cell = tuple[int, int]

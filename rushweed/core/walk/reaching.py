@@ -6,7 +6,8 @@ from collections import deque
 from collections.abc import Iterator, Mapping
 
 from rushweed.core.values import Point
-from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.walker import Ground
 
 Cell = tuple[int, int]
 LONGEST_FALL = 600

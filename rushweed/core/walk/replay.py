@@ -7,7 +7,8 @@ from dataclasses import fields
 
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Refusal, Size
-from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.walker import Ground
 
 NAMES = tuple(field.name for field in fields(Keys))
 LONGEST = 1_000_000

@@ -5,7 +5,7 @@ from __future__ import annotations
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.rules import Walker
 from rushweed.core.project.sheet import Animation, Sheet
-from rushweed.core.walk.walker import Motion
+from rushweed.core.walk.motion import Motion
 
 USUAL = {"stand": ("stand", "idle"), "move": ("move", "walk", "run"), "rise": (), "fall": ()}
 """Names that animations of a state often have, where nobody chose one."""

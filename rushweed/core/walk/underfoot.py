@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import TYPE_CHECKING
 
 from rushweed.core.bound.carrying import turned_facts
 from rushweed.core.bound.slabs import Slab, slabs
@@ -12,10 +11,9 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
+from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.solids import is_walked, prop_slabs
-
-if TYPE_CHECKING:
-    from rushweed.core.walk.walker import Ground, Motion
+from rushweed.core.walk.world import World
 
 Cell = tuple[int, int]
 NEAR = 512
@@ -52,7 +50,7 @@ def ground_at(project: Project, level: Level, x: float, y: float) -> int | None:
     return next((p.facts.ground for p, _ in tiles if p.facts.ground is not None), None)
 
 
-def acts_on(ground: Ground, motion: Motion) -> int:
+def acts_on(ground: World, motion: Motion) -> int:
     """The piece that somebody facing that way acts on, across what can be reached across; 0 for
     none."""
     across, down = (0, motion.facing_down) if motion.facing_down else (motion.facing, 0)
@@ -66,7 +64,7 @@ def acts_on(ground: Ground, motion: Motion) -> int:
     return 0
 
 
-def touching(ground: Ground, motion: Motion) -> tuple[int, ...]:
+def touching(ground: World, motion: Motion) -> tuple[int, ...]:
     """The pieces of sensors that the walker is in."""
     found: dict[int, None] = {}
     left, right = motion.x - ground.half, motion.x + ground.half
@@ -81,7 +79,7 @@ def touching(ground: Ground, motion: Motion) -> tuple[int, ...]:
 
 
 def _sensors(
-    ground: Ground, left: float, top: float, right: float, bottom: float
+    ground: World, left: float, top: float, right: float, bottom: float
 ) -> Iterator[tuple[int, Slab]]:
     width, height = ground.project.rules.tile
     for layer in filter(is_walked, ground.level.layers):

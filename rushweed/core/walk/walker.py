@@ -7,91 +7,21 @@ path to the bit. Places are in pixels, y down; the walker stands at the middle o
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from rushweed.core.bound.slabs import Slab
-from rushweed.core.project.ground_rules import walker_body
-from rushweed.core.project.project import Project
-from rushweed.core.project.rules import Walker
-from rushweed.core.values import Point
 from rushweed.core.walk.above import foot_height, step_from_above
-from rushweed.core.walk.bodies import STEP, TILT, BodyState, Moving, overlaps_any
+from rushweed.core.walk.bodies import STEP, TILT, BodyState, overlaps_any
+from rushweed.core.walk.motion import LONG_AGO, Keys, Motion
 from rushweed.core.walk.mover import TOUCH, Mover
-from rushweed.core.walk.solids import Solids
-from rushweed.core.walk.starting import first_standing
+from rushweed.core.walk.world import World
 
-LONG_AGO = 1 << 20
 SHORT = 0.4
 """A jump whose key is let go goes on with this share of its first speed at most."""
 
 
-@dataclass(frozen=True, slots=True)
-class Keys:
-    """What is held during a step."""
-
-    left: bool = False
-    right: bool = False
-    up: bool = False
-    down: bool = False
-    jump: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Motion:
-    """Where the walker is, how fast in pixels per second, and what carries it.
-
-    `on` is the number of the piece it stands on, 0 in the air; `blocked` of the one that stopped
-    it sideways in the last step, `bumped` of the one its head hit, 0 for none. `body` is the place
-    of the body it stands on among those of the level, -1 for none. `off` and `asked` count the
-    steps since it left the ground and since a jump was asked for.
-    """
-
-    x: float
-    y: float
-    speed_x: float = 0.0
-    speed_y: float = 0.0
-    on: int = 0
-    blocked: int = 0
-    facing: int = 1
-    jump_held: bool = False
-    steps: int = 0
-    bumped: int = 0
-    body: int = -1
-    facing_down: int = 0
-    off: int = LONG_AGO
-    asked: int = LONG_AGO
-    bodies: tuple[BodyState, ...] = ()
-
-    @property
-    def grounded(self) -> bool:
-        return self.on != 0
-
-
-class Ground:
-    """A level to walk in, with a walker's size and strength."""
-
-    def __init__(self, project: Project, level: str) -> None:
-        self.project = project
-        self.level = project.level(level)
-        self.walker: Walker = project.walker
-        self.solids = Solids(project, self.level)
-        self.moving = Moving(project, self.level)
-        self.unit = project.rules.pixels_per_unit
-        self.body = walker_body(project)
-        self.half = max(self.body.width, 1) / 2
-        self.height = float(max(self.body.height, 1))
-
-    def begin(self, start: Point | None = None) -> Motion:
-        """The walker at a place, else at the level's start, else on its first ground."""
-        place = start or self.level.start or first_standing(self.project, self.level)
-        return Motion(float(place.x), float(place.y), bodies=self.moving.begin())
-
-    def fitting(self, motion: Motion) -> Motion:
-        """A motion of an earlier version of the level, its bodies at the start where they are other
-        ones now."""
-        if len(motion.bodies) == len(self.moving.bodies):
-            return motion
-        return replace(motion, bodies=self.moving.begin(), body=-1)
+class Ground(World):
+    """A level in which a walker takes its steps."""
 
     def step(self, motion: Motion, keys: Keys) -> Motion:
         """One sixtieth of a second later."""
@@ -105,11 +35,6 @@ class Ground:
         above = self.level.view == "top-down"
         mover = self.mover(motion.bodies, foot_height(self) if above else None)
         return mover.covered(motion.x, motion.y)
-
-    def mover(self, bodies: tuple[BodyState, ...], height: float | None = None) -> Mover:
-        """The walker's box among all that is solid."""
-        slabs = self.moving.slabs(bodies) if self.moving.bodies else ()
-        return Mover(self.solids, self.half, height or self.height, slabs)
 
     def _step_from_the_side(self, motion: Motion, keys: Keys) -> Motion:
         across = keys.right - keys.left

@@ -26,10 +26,11 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probes import Probed
 from rushweed.core.walk.showing import shown_animation
 from rushweed.core.walk.underfoot import wade_at
-from rushweed.core.walk.walker import Ground, Keys, Motion
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
