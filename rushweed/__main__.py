@@ -6,6 +6,8 @@ import os
 import sys
 from pathlib import Path
 
+from rushweed import __version__
+
 VERBS = frozenset(
     {
         "new",
@@ -31,6 +33,9 @@ def main() -> int:
     """Run what the command line asks for. Returns the exit status: 0 fine, 1 findings or refused
     input, 2 wrong use."""
     words = sys.argv[1:]
+    if words == ["--version"]:  # before anything large is brought in
+        print(f"rushweed {__version__}")
+        return 0
     if COMPLETING in os.environ or (words and (words[0] in VERBS or words[0].startswith("-"))):
         return _run_verb(words)
     if len(words) > 1:

@@ -14,7 +14,8 @@ from rushweed.verbs import looking, projects, ruling, walking
 from rushweed.verbs.harmless import Harmless
 
 app = typer.Typer(
-    help="The bench between the art and the game. Without a verb, opens the window.",
+    help="The bench between the art and the game. Without a verb, opens the window; "
+    "--version tells which one it is.",
     no_args_is_help=True,
     add_completion=True,
     pretty_exceptions_enable=False,

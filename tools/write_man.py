@@ -20,6 +20,9 @@ rushweed \\- the bench between the art and the game
 .br
 .B rushweed
 \\fIVERB\\fR ...
+.br
+.B rushweed
+\\-\\-version
 .SH DESCRIPTION
 Without a verb, opens the window on a project's folder, or on a copy of the demo.
 The verbs work without a window. Exit status: 0 fine, 1 findings or refused input, 2 wrong use.

@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 
 from rushweed import __main__ as starter
-from rushweed import cli
+from rushweed import __version__, cli
 from rushweed.cli import run_verb
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.project import files
@@ -192,3 +192,11 @@ def test_every_verb_is_known_to_the_starter_and_the_manual() -> None:
 
     assert set(cli.VERBS) == set(starter.VERBS)
     assert manual() == TARGET.read_text(encoding="utf-8"), "made by tools/write_man.py"
+
+
+def test_the_version_is_told_before_anything_large_is_brought_in() -> None:
+    command = [sys.executable, "-X", "importtime", "-m", "rushweed", "--version"]
+    told = subprocess.run(command, capture_output=True, text=True, check=True)
+    assert told.stdout == f"rushweed {__version__}\n"
+    brought = {line.rsplit("|", 1)[-1].strip() for line in told.stderr.splitlines()}
+    assert not {"numpy", "scipy", "typer", "PyQt6"} & brought
