@@ -352,3 +352,18 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     drive.press("Tool: Box")
     drive.drag(at(column, row - 1), at(column, row))
     assert cells(drive).at(column, row)[0] == number(drive, "tuft")
+
+
+def test_a_room_is_drawn_in_one_drag(drive) -> None:  # type: ignore[no-untyped-def]
+    hold(drive, "mud")
+    before = cells(drive)
+    drive.type_number("Walls of a box", "2")
+    drive.press("Tool: Box")
+    drive.drag(at(92, -8), at(101, 0))
+    mud = number(drive, "mud")
+    for x in range(92, 102):
+        for y in range(-8, 1):
+            wall = x < 94 or x > 99 or y < -6 or y > -2
+            assert cells(drive).at(x, y) == ((mud, 0) if wall else before.at(x, y))
+    drive.drag(at(92, -14), at(94, -12))
+    assert cells(drive).at(93, -13)[0] == mud, "where there is no room for a room it is full"

@@ -11,6 +11,7 @@ from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import tr
 
@@ -40,6 +41,14 @@ class BrushInHand(Group):
         leave.setChecked(held.leaves_others)
         leave.setToolTip(tr("Ground stays when decoration is drawn over it, and the other way"))
         self.add(row(leave, None))
+        walls = Stepper(tr("Walls of a box"), tr("cells"), 0, 64, width=112)
+        walls.show_value(held.walls)
+        walls.setToolTip(tr("A room in one drag: only its walls are drawn; 0 fills the box"))
+        walls.stepped.connect(self._set_walls)
+        self.add(row(label(tr("Walls of a box")), None, walls))
+
+    def _set_walls(self, cells: float) -> None:
+        self._held.walls = int(cells)
 
     def _set_leave(self, on: bool) -> None:
         self._held.leaves_others = on

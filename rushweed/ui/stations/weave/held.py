@@ -28,7 +28,9 @@ TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
 @dataclass(slots=True)
 class Held:
     """One for the station; its groups and tools share it. `stroke` is the way of the last stroke
-    from where it began, `mirror` the column (in cells) about which strokes are mirrored."""
+    from where it began, `mirror` the column (in cells) about which strokes are mirrored. With
+    `leaves_others`, tiles of another purpose stay; `walls` is how many cells thick the walls of a
+    box are, 0 for a full one."""
 
     tool: Tool = "Brush"
     brush: Brush | None = None
@@ -37,3 +39,4 @@ class Held:
     mirror: float | None = None
     stroke: tuple[Key, ...] = ()
     leaves_others: bool = True
+    walls: int = 0

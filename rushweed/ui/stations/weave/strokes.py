@@ -193,7 +193,13 @@ class Strokes:
         top, bottom = sorted((first[1], last[1]))
         area = Rect(left, top, right - left + 1, bottom - top + 1)
         if self._held.hem:
-            places = [(x, y) for y in range(top, bottom + 1) for x in range(left, right + 1)]
+            room = hollow(area, self._held.walls)
+            places = [
+                (x, y)
+                for y in range(top, bottom + 1)
+                for x in range(left, right + 1)
+                if not room.contains(x, y)
+            ]
             return self._drawn(level, cells, places, rubs=False)
         assert self._held.brush is not None
         drawn = rectangle(cells, self._held.brush, area)
@@ -201,7 +207,17 @@ class Strokes:
             x = round(2 * self._held.mirror) - area.right
             other = mirrored(self._held.brush, FLIPPED)
             drawn = rectangle(drawn, other, Rect(x, top, area.width, area.height))
-        return self._left_alone(cells, drawn)
+        return self._left_alone(cells, self._hollowed(cells, drawn, area))
+
+    def _hollowed(self, before: Cells, drawn: Cells, area: Rect) -> Cells:
+        """A box with its walls alone, and its mirror image; inside it is as it was."""
+        rooms = [hollow(area, self._held.walls)]
+        if self._held.mirror is not None:
+            rooms.append(rooms[0].moved(round(2 * self._held.mirror) - area.right - area.x, 0))
+        for room in rooms:
+            if room.area:
+                drawn = drawn.overlaid(room, *before.window(room))
+        return drawn
 
     def _lay(
         self, drag: Drag, stroke: _Way, places: Iterable[Key], brush: Brush, rubs: bool
@@ -315,3 +331,10 @@ class Strokes:
         across = max(columns) - left + brush.width + rim
         down = max(rows) - top + brush.height + rim
         self._canvas.update_area(Rect(left * width, top * height, across * width, down * height))
+
+
+def hollow(area: Rect, walls: int) -> Rect:
+    """What is inside of walls so many cells thick; empty for none, and where there is no room."""
+    if not walls or 2 * walls >= min(area.width, area.height):
+        return Rect(area.x, area.y, 0, 0)
+    return area.grown(-walls)
