@@ -9,8 +9,10 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Note
 from rushweed.core.project.shape import Circle
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, type_into, words
 
@@ -214,3 +216,33 @@ def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> No
     QTest.mouseClick(repeat._worst, LEFT, pos=repeat._worst.place_of(0).center().toPoint())
     first = repeat._worst.pairs[0].first[0]
     assert drive.window.desk.selection.pieces == {first}
+
+
+@pytest.mark.parametrize("across", [-1, 1])
+@pytest.mark.parametrize("down", [-1, 1])
+@pytest.mark.parametrize("scale", [1 / 3, 1, 4])
+def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(  # type: ignore[no-untyped-def]
+    scale: float, down: int, across: int, open_window, demo: Path
+) -> None:
+    drive = open_window(demo)
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, sheets=("fen_above",), pieces=frozenset()))
+    drive.station(4)
+    drive.press("Polygon")
+    drive.canvas.zoom_to(scale)
+    for x, y in ((0, 0), (15, 1), (14, 15)):
+        drive.click(48 + across * x, 48 + down * y)
+    drive.key(Qt.Key.Key_Return)
+    drawn = [p for p in drive.project.sheet("fen_above").pieces if p not in before(demo)]
+    (piece,) = drawn
+    left, top = 48 if across > 0 else 32, 48 if down > 0 else 32
+    assert (piece.rect.x, piece.rect.y) == (left, top)
+    (shape,) = piece.shapes or ()
+    corners = set(shape.form.corners)
+    assert Point(0 if across > 0 else 16, 0 if down > 0 else 16) in corners
+    if scale < 4:
+        assert {value for corner in corners for value in corner} <= {0, 16}, "edges draw near"
+
+
+def before(demo: Path) -> tuple[Piece, ...]:
+    return files.load(demo).sheet("fen_above").pieces

@@ -27,6 +27,12 @@ from rushweed.ui.text import counted, tr
 Drawn = Literal["box", "circle", "polygon", "path"]
 
 
+SNAP = 5
+"""So many pixels of the screen a piece's edges draw corners near."""
+SETTLED = 3
+"""With so many corners it is settled which piece a polygon is drawn into."""
+
+
 class ShapeDrawer:
     """The tools that draw. What is drawn goes to all selected pieces when the piece that it is
     drawn on is among them."""
@@ -34,6 +40,7 @@ class ShapeDrawer:
     def __init__(self, desk: Desk, canvas: SheetCanvas) -> None:
         self._desk, self._canvas = desk, canvas
         self._corners: list[Point] = []
+        self._presses: list[Pointer] = []
         self._on: Piece | None = None
         self._what: Drawn = "box"
         self._crossing: Point | None = None
@@ -83,13 +90,14 @@ class ShapeDrawer:
         self._crossing = None
         if self._corners:
             self._corners.pop()
+            self._presses.pop()
             if not self._corners:
                 self._on = None
             self._canvas.update()
 
     def forget(self) -> None:
         """Leave what was begun."""
-        self._corners, self._on, self._crossing = [], None, None
+        self._corners, self._presses, self._on, self._crossing = [], [], None, None
         self._canvas.update()
 
     def keep_fitting(self) -> None:
@@ -102,7 +110,7 @@ class ShapeDrawer:
         if self._on is None:
             return
         pointer = self._canvas.pointer
-        here = [within(Pointer(pointer), self._on, self._what == "path")] if pointer else []
+        here = [self._corner(Pointer(pointer), self._on)] if pointer else []
         draw_open_polygon(painter, self._canvas, self._on.rect, [*self._corners, *here])
         if self._crossing is not None:
             draw_crossing(painter, self._canvas, self._on.rect, self._crossing)
@@ -112,12 +120,12 @@ class ShapeDrawer:
         numbers = self._recipients(piece)
         words = tr("Drew a box on {what}") if make is box else tr("Drew a circle on {what}")
         drag = self._desk.drag(words.format(what=self._who(numbers, piece)))
-        start = within(press, piece)
+        start = self._corner(press, piece)
         try:
             while True:
                 event = yield
                 try:
-                    shape = Shape(make(start, within(event, piece)))
+                    shape = Shape(make(start, self._corner(event, piece)))
                 except Refusal:
                     shape = None
                 if shape is not None:
@@ -135,14 +143,53 @@ class ShapeDrawer:
             self._on = piece
             chosen = replace(self._desk.selection, pieces=self._recipients(piece))
             self._desk.select(chosen)
-        corner = within(press, piece, self._what == "path")
+        elif self._what == "polygon":
+            piece = self._drawn_into([*self._presses, press])
+        corner = self._corner(press, piece)
         enough = 3 if self._what == "polygon" else 1
         again = bool(self._corners) and corner == self._corners[0] and self._what == "polygon"
         if len(self._corners) >= enough and (again or press.double):
             self.end()
         elif not self._corners or corner != self._corners[-1]:
             self._corners.append(corner)
+            self._presses.append(press)
         self._canvas.update()
+
+    def _drawn_into(self, presses: list[Pointer]) -> Piece:
+        """The piece that a polygon is drawn into. What begins on a corner that several pieces
+        share belongs to the one that the next corners lie in."""
+        assert self._on is not None
+        if len(presses) > SETTLED:
+            return self._on
+        places = [press.place for press in presses]
+        x, y = (sum(side) / len(places) for side in zip(*places, strict=True))
+        other = self._canvas.piece_near(Point(x, y))
+        if (
+            other is None
+            or other is self._on
+            or not all(
+                other.rect.grown(1 + int(self._reach(other))).contains(*place) for place in places
+            )
+        ):
+            return self._on
+        self._on = other
+        self._desk.select(replace(self._desk.selection, pieces=self._recipients(other)))
+        self._corners = [self._corner(press, other) for press in self._presses]
+        return other
+
+    def _corner(self, press: Pointer, piece: Piece) -> Point:
+        """The corner that is meant: the piece's own corners and edges draw it near."""
+        free = self._what == "path"
+        place = within(press, piece, free)
+        if free or press.ctrl:
+            return place
+        reach, rect = self._reach(piece), piece.rect
+        x = _drawn_near(place.x, rect.width, reach)
+        return Point(x, _drawn_near(place.y, rect.height, reach))
+
+    def _reach(self, piece: Piece) -> float:
+        """How near in pixels a corner or edge draws: a few of the screen, never much of a piece."""
+        return min(SNAP / self._canvas.view.scale, min(piece.rect.size) / 5)
 
     def _give_path(
         self, numbers: frozenset[int], piece: Piece, corners: list[Point], who: str
@@ -163,6 +210,10 @@ class ShapeDrawer:
         if len(numbers) > 1 or self._canvas.sheet is None:
             return counted(len(numbers), "piece", "pieces")
         return shown_name(self._canvas.sheet, piece)
+
+
+def _drawn_near(place: float, side: int, reach: float) -> float:
+    return next((edge for edge in (0, side) if abs(place - edge) <= reach), place)
 
 
 def within(event: Pointer, piece: Piece, free: bool = False) -> Point:

@@ -56,6 +56,10 @@ class BrushInHand(Group):
     def refresh(self) -> None:
         """Show the names, the size and the shapes of the brush's tiles."""
         brush = self._held.brush
+        if self._held.hem:
+            self.aside.setText("")
+            self.result.tell(tr("Drawing with the hem {name}.").format(name=self._held.hem))
+            return
         if brush is None:
             self.aside.setText("")
             self.result.tell(tr("Pick a tile in the tray, or drag over a block of them."))
