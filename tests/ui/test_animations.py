@@ -13,7 +13,7 @@ from rushweed.core.cut.steadying import stance, wander
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gather.solid import solid
 from tests.conftest import RAW
-from tests.samples import write_picture
+from tests.samples import checkered, write_picture
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -153,3 +153,27 @@ def test_a_sheet_without_animations_says_what_to_do(drive) -> None:  # type: ign
     assert not drive.face._animation.isEnabled()
     desk.select(replace(desk.selection, pieces=frozenset()))
     assert "Select frames first" in drive.face._beginning.result.text()
+
+
+def test_a_line_under_way_stays_while_one_writes_and_goes_with_its_sheet(
+    drive, tmp_path: Path
+) -> None:  # type: ignore[no-untyped-def]
+    paper = drive.face.line.paper
+    written = paper.toPlainText()
+    assert written.startswith("idle 1-6, walk")
+    paper.setFocus()
+    paper.selectAll()
+    QTest.keyClicks(paper, "idle 1-99")
+    assert "no frame 99" in drive.face.line.result.text()
+    before = drive.project
+    QTest.keyClick(paper, Qt.Key.Key_Return)
+    assert drive.project is before and paper.textCursor().selectedText() == "1-99"
+    drive.window.desk.do("Named it", lambda p: replace(p, name="Fen"))
+    assert paper.toPlainText() == "idle 1-99", "somebody is writing"
+    QTest.keyClick(paper, Qt.Key.Key_Escape)
+    assert paper.toPlainText() == written
+    QTest.keyClicks(paper, "x")
+    drive.drop(write_picture(tmp_path / "other.png", checkered(32, 16)))
+    assert drive.window.desk.selection.sheets == ("other",)
+    drive.face.refresh()
+    assert paper.toPlainText() == "", "it was meant for another sheet"

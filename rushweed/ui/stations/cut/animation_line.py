@@ -36,6 +36,7 @@ class AnimationLine(Group):
     def __init__(self, number: int, desk: Desk) -> None:
         super().__init__(number, tr("In one line"))
         self._desk = desk
+        self._of: tuple[str, ...] = ()
         self.paper = _Paper()
         self.paper.textChanged.connect(self._preview)
         self.paper.entered.connect(self._write)
@@ -47,6 +48,9 @@ class AnimationLine(Group):
     def refresh(self) -> None:
         """Show what is there, unless somebody is writing."""
         sheets = self._sheets()
+        names = tuple(sheet.name for sheet in sheets)
+        if names != self._of:  # what was being written was meant for others
+            self._of, self.paper.written = names, True
         proposal = proposed_line(sheets[0]) if sheets and not sheets[0].animations else ""
         self._propose.setVisible(bool(proposal))
         self._propose.setToolTip(proposal)
