@@ -10,11 +10,12 @@ from tempfile import TemporaryDirectory
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
+from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from rushweed.core.project import files
 from rushweed.core.project.drawing_sets import Patch
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Refusal
 from rushweed.core.weave.painting import single
@@ -199,3 +200,18 @@ def test_pictures_arrive_while_one_paints_and_undo_takes_the_stroke_alone(
     QTest.mouseRelease(drive.canvas, LEFT, pos=drive.spot(150, 90))
     assert window.desk.history is held, "undo took back the stroke, and no release brings it again"
     assert not drive.project.levels[0].layers[0].cells.count()
+
+
+def test_a_piece_that_is_gone_is_not_split(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window(demo)
+    desk = drive.window.desk
+    desk.select(replace(desk.selection, sheets=("fen_ground",), pieces=frozenset()))
+    drive.station(2)
+    drive.press("Split")
+    rect = drive.project.sheet("fen_ground").pieces[0].rect
+    at = drive.spot(rect.x + 5, rect.y + 7)
+    QTest.mousePress(drive.canvas, Qt.MouseButton.LeftButton, pos=at)
+    desk.do("Cut", lambda p: with_sheet(p, "fen_ground", lambda s: replace(s, pieces=())))
+    before = drive.project
+    drive.canvas.hide()
+    assert drive.project is before and "gone meanwhile" in drive.window.frame.notice.text

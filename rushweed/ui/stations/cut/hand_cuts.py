@@ -192,7 +192,9 @@ class HandCuts:
                 break
         way, at = self._line(piece, press.corner)
         sheet = self._canvas.sheet
-        assert sheet is not None
+        if sheet is None or all(one.number != piece.number for one in sheet.pieces):
+            self._desk.refused.emit(tr("The piece is gone meanwhile. Split another one."))
+            return
         words = tr("Split {name}").format(name=shown_name(sheet, piece))
         self._desk.do(words, lambda project: split(project, sheet.name, piece.number, way, at))
 
