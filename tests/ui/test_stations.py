@@ -10,6 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
@@ -359,6 +360,12 @@ def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no
     assert drive.project.sheet("heron").pieces[0].name == "stand_01"
     assert {"stand", "fish"} <= {a.name for a in drive.project.sheet("heron").animations}
     assert words(drive) == "Named 9 pieces of heron"
+    drive.window.desk.do(
+        "Bare", lambda p: with_sheet(p, "heron", lambda s: replace(s, pieces=(), animations=()))
+    )
+    for field in (names._pattern, names._row_names):
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        assert "no piece to name yet" in drive.window.frame.notice.text
 
 
 # -- Gauge -----------------------------------------------------------------------

@@ -102,6 +102,9 @@ class Names(Group):
         sheet, pattern, rows = self._canvas.sheet, self._pattern.text(), self._typed_rows()
         if sheet is None:
             return
+        if not sheet.pieces:
+            self._desk.refused.emit(tr("There is no piece to name yet. Cut the sheet first."))
+            return
         try:
             self._typed_rows_fit(sheet)
         except Refusal as refusal:
