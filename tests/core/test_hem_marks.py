@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -9,8 +11,8 @@ from hypothesis import strategies as st
 
 from rushweed.core.gather.art import cut_out
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Point, Rect
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet
+from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.finding_hems import find_hems
 from rushweed.core.weave.hem_marks import read_marks
 from rushweed.core.weave.hems import Around, draw_hem, propose_hem
@@ -93,6 +95,14 @@ def test_hems_are_found_in_a_tileset_without_being_asked(clear: bool) -> None:
     cells = [((n - 1) % 10, (n - 1) // 10) for n in found]
     assert cells[:9] == [(2 + x, 1 + y) for y in range(3) for x in range(3)]
     assert cells[9:] == [(6, 2), (7, 2), (6, 3), (7, 3)]
+    apart = Sheet("fen", (), kind="tileset", layout=EvenCells(Size(side, side), gap=Size(3, 2)))
+    wide = np.zeros((8 * (side + 2), 10 * (side + 3), 4), np.uint8)
+    pieces = []
+    for piece in sheet.pieces:
+        x, y = piece.rect.x // side * (side + 3), piece.rect.y // side * (side + 2)
+        wide[y : y + side, x : x + side] = cut_out(picture, piece.rect)
+        pieces.append(replace(piece, rect=Rect(x, y, side, side)))
+    assert found in list(find_hems(replace(apart, pieces=tuple(pieces)), wide)), "with gaps, too"
     plain, noise = a_tileset({}, side)
     assert not any(find_hems(plain, noise))
     assert not any(find_hems(Sheet("none", ()), noise))

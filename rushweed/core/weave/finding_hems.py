@@ -11,7 +11,7 @@ import numpy.typing as npt
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet
 from rushweed.core.values import Rect
 from rushweed.core.weave.hem_marks import read_marks
 
@@ -60,8 +60,12 @@ def _grid(sheet: Sheet) -> Grid:
     usual = max(set(sizes), key=sizes.count)
     if min(usual) < LEAST_SIDE:
         return {}
+    across, down, left, top = *usual, 0, 0
+    if isinstance(sheet.layout, EvenCells):
+        across, down = across + sheet.layout.gap.width, down + sheet.layout.gap.height
+        left, top = sheet.layout.margin
     return {
-        (piece.rect.x // usual.width, piece.rect.y // usual.height): piece
+        ((piece.rect.x - left) // across, (piece.rect.y - top) // down): piece
         for piece in sheet.pieces
         if piece.rect.size == usual
     }

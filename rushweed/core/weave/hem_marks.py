@@ -8,6 +8,7 @@ that are met in the middles of tiles are the area's, and those that are met at e
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 
 import numpy as np
 import numpy.typing as npt
@@ -88,14 +89,15 @@ def _innermost(side: int, parts: int) -> slice:
 
 def _by_colour(pictures: Sequence[Picture], parts: int) -> list[Mask]:
     """The pixels whose colours are met in the middles of tiles as often as at their edges."""
-    from scipy.cluster.vq import kmeans2, vq
+    from scipy.cluster.vq import vq
 
     colours = [picture[..., :3].astype(np.float64) for picture in pictures]
     flat = np.concatenate([one.reshape(-1, 3) for one in colours])
     step = max(1, len(flat) // MOST_PIXELS)
     seen = sum(_middle(one, parts)[..., 0].size for one in colours)
     kinds = min(max(2, min(KINDS, seen // SEEN)), len(np.unique(flat[::step], axis=0)))
-    groups, _ = kmeans2(flat[::step], kinds, minit="++", rng=7, missing="warn")
+    groups = _groups(flat[::step], kinds)
+    kinds = len(groups)
     labels = [vq(one.reshape(-1, 3), groups)[0].reshape(one.shape[:2]) for one in colours]
     middles = np.bincount(
         np.concatenate([_middle(one, parts).ravel() for one in labels]), minlength=kinds
@@ -105,6 +107,18 @@ def _by_colour(pictures: Sequence[Picture], parts: int) -> list[Mask]:
     ).astype(np.float64)
     at_home = middles / max(middles.sum(), 1) >= AT_HOME * edges / max(edges.sum(), 1)
     return [at_home[one] for one in labels]
+
+
+def _groups(colours: npt.NDArray[np.float64], kinds: int) -> npt.NDArray[np.float64]:
+    """The middles of so many groups of colours; of fewer, where one would be empty."""
+    from scipy.cluster.vq import ClusterError, kmeans2
+
+    while kinds > 1:
+        with suppress(ClusterError):
+            found, _ = kmeans2(colours, kinds, minit="++", rng=7, missing="raise")
+            return np.asarray(found, np.float64)
+        kinds -= 1
+    return colours.mean(axis=0, keepdims=True)
 
 
 def _joined(area: Mask, parts: int) -> Sides:

@@ -26,11 +26,10 @@ def leave_others(project: Project, before: Cells, after: Cells, purpose: str) ->
         gone = numbers > 0
         if now is not None:
             gone &= (now[0] != numbers) | (now[1] != turns)
-        for row, column in np.argwhere(gone).tolist():
-            number = int(numbers[row, column])
-            if told(number) not in ("", purpose):
-                place = key[0] * CHUNK + column, key[1] * CHUNK + row
-                back[place] = number, int(turns[row, column])
+        others = [n for n in np.unique(numbers[gone]).tolist() if told(n) not in ("", purpose)]
+        for row, column in np.argwhere(gone & np.isin(numbers, others)).tolist():
+            place = key[0] * CHUNK + column, key[1] * CHUNK + row
+            back[place] = int(numbers[row, column]), int(turns[row, column])
     return (after.painted(back), len(back)) if back else (after, 0)
 
 

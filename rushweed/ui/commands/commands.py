@@ -33,6 +33,7 @@ class Commands(QObject):
             for name, command in self.all.items()
             if not command.held
             for index, key in enumerate(self._keys[name])
+            if key
         }
 
     def bind(self, identity: str, act: Act, can: Can = lambda: True) -> None:
@@ -86,7 +87,8 @@ class Commands(QObject):
 
     def tip(self, identity: str) -> str:
         """Words and keys of a command, as controls show them."""
-        return f"{self.words(identity)}  {', '.join(map(key_words, self._keys[identity]))}".strip()
+        keys = ", ".join(map(key_words, filter(None, self._keys[identity])))
+        return f"{self.words(identity)}  {keys}".strip()
 
     def offered(self, place: str) -> Iterator[str]:
         """The commands of a place that can be done now without asking which way."""

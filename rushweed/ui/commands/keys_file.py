@@ -57,9 +57,15 @@ def _keys_of(file: Path, name: str, value: object) -> tuple[str, ...]:
             f"{file} names {name}, which is no command. Help › Keys writes a file with all of them."
         )
     texts = value if isinstance(value, list) else [value]
-    keys = []
+    command, keys = COMMAND_OF[name], []
+    if command.stepped and len(texts) > len(command.keys):
+        raise Refusal(
+            f"{file} gives {name} {len(texts)} keys, but it has {len(command.keys)} choices. "
+            "Take some away."
+        )
     for text in texts:
         if text == "":
+            keys += [""] if command.stepped else []  # the others keep their places
             continue
         sequence = QKeySequence(text if isinstance(text, str) else "")
         written = sequence.toString(QKeySequence.SequenceFormat.PortableText)
@@ -88,7 +94,7 @@ def claims(own: OwnKeys) -> dict[tuple[str, str], list[str]]:
     found: dict[tuple[str, str], list[str]] = defaultdict(list)
     places = {command.place for command in COMMANDS}
     for name, command in COMMAND_OF.items():
-        for key in own.get(name, command.keys):
+        for key in filter(None, own.get(name, command.keys)):
             for place in places if command.place == WINDOW else (command.place,):
                 found[place, key].append(name)
     return found

@@ -64,8 +64,6 @@ class Frame(QWidget):
             splitter.setStretchFactor(0, 1)
             splitter.setStretchFactor(1, 0)
             splitter.splitterMoved.connect(lambda *_: self.arranged.emit())
-        self._column.setCollapsible(0, True)
-        self._column.setStretchFactor(0, 1)
         self._column.setMinimumWidth(SLIP_WIDTH)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)

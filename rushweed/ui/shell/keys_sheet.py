@@ -60,7 +60,7 @@ def keys_of(commands: Commands, place: str) -> Lines:
     lines = [
         (_together(commands.keys(name)), commands.words(name))
         for name, command in commands.all.items()
-        if command.place == place and commands.keys(name)
+        if command.place == place and any(commands.keys(name))
     ]
     return lines + [(tr(hand.what), tr(hand.words)) for hand in HANDS if hand.place == place]
 
@@ -70,6 +70,7 @@ def _together(keys: tuple[str, ...]) -> str:
     for held in ("", "Alt+"):
         if keys == tuple(held + key for key in ARROWS):
             return held + tr("arrows") if held else tr("Arrows")
+    keys = tuple(filter(None, keys))
     if len(keys) > 3:
         return f"{key_words(keys[0])} … {key_words(keys[-1])}"
     return ", ".join(map(key_words, keys))

@@ -80,7 +80,7 @@ class Group(QWidget):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         pressed = event is not None and event.type() == QEvent.Type.MouseButtonRelease
         if watched is self.title and pressed:
-            self.fold(not folds.folded(self.name))
+            self.fold(not self._folding.isHidden())
         return False
 
     def beside_title(self, part: QWidget) -> None:
@@ -94,7 +94,7 @@ class Group(QWidget):
         painter.setFont(font(BODY, 600))
         beside = QRect(11, self.title.y(), 18, self.title.height())
         painter.drawText(beside, Qt.AlignmentFlag.AlignVCenter, str(self.number))
-        if folds.folded(self.name):
+        if self._folding.isHidden():
             painter.setPen(colours.soft_ink)
             after = QRect(self.title.geometry().right() + 8, self.title.y(), 24, beside.height())
             painter.drawText(after, Qt.AlignmentFlag.AlignVCenter, "…")
@@ -119,8 +119,9 @@ class _Further(QWidget):
         self._show(folds.further(name))
 
     def _toggle(self) -> None:
-        folds.set_further(self._name, not folds.further(self._name))
-        self._show(folds.further(self._name))
+        opened = self._part.isHidden()
+        folds.set_further(self._name, opened)
+        self._show(opened)
 
     def _show(self, opened: bool) -> None:
         self._part.setVisible(opened)

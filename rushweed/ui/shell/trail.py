@@ -58,6 +58,7 @@ class Trail(QWidget):
         self._hovered = -1
         self._cord: QPixmap | None = None
         self._cord_key: object = None
+        self.tips: dict[str, str] = {}
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -199,9 +200,7 @@ class Trail(QWidget):
         hovered = self._at(event.position().x())
         if hovered != self._hovered:
             self._hovered = hovered
-            self.setToolTip(
-                f"{self.stages[hovered].name}  Ctrl+{hovered + 1}" if hovered >= 0 else ""
-            )
+            self.setToolTip(self.tips.get(self.stages[hovered].name, "") if hovered >= 0 else "")
             self.update()
 
     def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]

@@ -150,6 +150,7 @@ class Window(QMainWindow):
             bind(f"view.{part}", partial(self.frame.fold, number))
         for name in STATIONS:
             bind(f"station.{name.lower()}", partial(self.router.open, name))
+            self.frame.trail.tips[name] = self.commands.tip(f"station.{name.lower()}")
         self.frame.rack.sheets.bind(self.commands)
 
     def _listen(self) -> None:

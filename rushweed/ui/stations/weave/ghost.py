@@ -114,9 +114,10 @@ class Ghost:
         there, brush, index = guard
         layer = level.layers[index].name if index is not None else tr("a new layer")
         key = "".join(self._services.commands.keys("weave.fitting")[:1])
-        words = tr("would replace {there} with {brush} · {key}: paint on {layer}").format(
-            there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key
-        )
+        words = tr("would replace {there} with {brush} · {key}: paint on {layer}")
+        if self._strokes.guarded():
+            words = tr("{there} stays · {key}: paint {brush} on {layer}")
+        words = words.format(there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key)
         draw_tag(
             painter,
             place.right() + 10,

@@ -259,14 +259,19 @@ class Strokes:
             drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
         return drawn if rubs else self._left_alone(cells, drawn)
 
-    def _left_alone(self, before: Cells, after: Cells) -> Cells:
-        """Cells after drawing, where tiles that serve another purpose stay, if that is wished."""
+    def guarded(self) -> str:
+        """What is drawn with is for, where tiles for anything else are left alone; else empty."""
         held = self._held
         numbers = self._hem_numbers() if held.hem else held.brush.numbers() if held.brush else ()
         purposes = {known_purpose(self._desk.project, number) for number in numbers}
-        if not held.leaves_others or len(purposes) != 1 or "" in purposes:
+        return purposes.pop() if held.leaves_others and len(purposes) == 1 else ""
+
+    def _left_alone(self, before: Cells, after: Cells) -> Cells:
+        """Cells after drawing, where tiles that serve another purpose stay, if that is wished."""
+        purpose = self.guarded()
+        if not purpose:
             return after
-        cells, count = leave_others(self._desk.project, before, after, purposes.pop())
+        cells, count = leave_others(self._desk.project, before, after, purpose)
         self._spared = max(self._spared, count)
         return cells
 
