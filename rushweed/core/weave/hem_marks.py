@@ -118,7 +118,8 @@ def _groups(colours: npt.NDArray[np.float64], kinds: int) -> npt.NDArray[np.floa
             found, _ = kmeans2(colours, kinds, minit="++", rng=7, missing="raise")
             return np.asarray(found, np.float64)
         kinds -= 1
-    return colours.mean(axis=0, keepdims=True)
+    whole: npt.NDArray[np.float64] = colours.mean(axis=0, keepdims=True)
+    return whole
 
 
 def _joined(area: Mask, parts: int) -> Sides:
