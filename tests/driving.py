@@ -3,24 +3,36 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
 from rushweed.ui.app import Session, make_application
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.settings import Settings
+from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.dialogs import Answer, Dialogs
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
 
 LEFT = Qt.MouseButton.LeftButton
 NONE = Qt.KeyboardModifier.NoModifier
+
+
+Seen = TypeVar("Seen", bound=QWidget)
+
+
+def type_into(field: QLineEdit, text: str) -> None:
+    """Type into a field in place of what stands there, and leave it with Enter."""
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
 
 
 class Answers(Dialogs):
@@ -142,17 +154,28 @@ class Driver:
 
     def type_number(self, name: str, text: str) -> None:
         """Type into the visible number field of that name, and leave it with Enter."""
-        found = [
-            s
-            for s in self.window.findChildren(Stepper)
-            if s.accessibleName() == name and s.isVisible()
-        ]
-        assert found, f"no number “{name}” to be seen"
-        edit = found[0].edit
-        edit.setFocus()
-        edit.selectAll()
-        QTest.keyClicks(edit, text)
-        QTest.keyClick(edit, Qt.Key.Key_Return)
+        type_into(self.seen(Stepper, name).edit, text)
+
+    def type_text(self, name: str, text: str) -> None:
+        """Type into the visible field of that name, and leave it with Enter."""
+        type_into(self.seen(Field, name), text)
+
+    def choose(self, name: str, text: str) -> None:
+        """Choose what has that text in the visible list of that name."""
+        choice = self.seen(Choice, name)
+        index = choice.findText(text)
+        assert index >= 0, f"no “{text}” in the list “{name}”"
+        choice.showPopup()
+        choice.view().setCurrentIndex(choice.model().index(index, 0))
+        QTest.keyClick(choice.view(), Qt.Key.Key_Return)
+        self.settle()
+
+    def seen(self, kind: type[Seen], name: str) -> Seen:
+        """The visible control of a kind, by its accessible name."""
+        controls = self.window.findChildren(kind)
+        found = [c for c in controls if c.accessibleName() == name and c.isVisible()]
+        assert found, f"no {kind.__name__} “{name}” to be seen"
+        return found[0]
 
     def spot(self, x: float, y: float) -> QPoint:
         """A place of the canvas's picture as a place on the widget."""

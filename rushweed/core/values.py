@@ -41,10 +41,10 @@ class Colour(NamedTuple):
 
     @classmethod
     def parse(cls, text: str) -> Colour:
-        """Read #RRGGBB. Raises ValueError with a sentence when the text is anything else."""
+        """Read #RRGGBB. Raises Refusal with a sentence when the text is anything else."""
         digits = text.strip().removeprefix("#")
         if len(digits) != 6 or any(digit not in "0123456789abcdefABCDEF" for digit in digits):
-            raise ValueError(f"“{text}” is not a colour; write it as #RRGGBB, such as #FF00FF.")
+            raise Refusal(f"“{text}” is not a colour; write it as #RRGGBB, such as #FF00FF.")
         return cls(*bytes.fromhex(digits))
 
 

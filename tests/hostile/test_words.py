@@ -20,9 +20,8 @@ from rushweed.core.project import files
 from rushweed.core.values import Point
 from rushweed.ui.shell.controls import Field
 from tests.core.test_cli import run
-from tests.driving import Driver
+from tests.driving import Driver, type_into
 from tests.hostile import tried
-from tests.ui.test_stations import type_into
 
 LONG = "n" * 300
 PLACES = (LONG, "/proc/1/root", "/dev/null", "/dev/null/x", "/proc/x", "d/" * 3000, "a\x1b[31mb")

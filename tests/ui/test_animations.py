@@ -122,7 +122,7 @@ def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-
     sizes = {
         p.rect.size for p in drive.project.sheet("keeper").pieces if p.number in walk(drive).frames
     }
-    assert len(sizes) == 1 and drive.face.steady._boxes.choice == ""
+    assert len(sizes) == 1 and drive.face.steady._boxes.value is None
 
 
 def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]

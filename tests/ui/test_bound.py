@@ -14,7 +14,7 @@ from rushweed.core.project.facts import SIDES, Note
 from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
-from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, type_into, words
+from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, words
 
 
 @pytest.fixture
@@ -66,14 +66,14 @@ def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type:
     face = drive.at("Bound")._facts
     drive.press("Fact: Ground")
     drive.press("Add a kind")
-    type_into(face._kinds._name, "quicksand")
+    drive.type_text("Name of the kind", "quicksand")
     drive.type_number("Number", "4711")
     boulder = tile(drive, "boulder")
     drive.click(*middle(boulder))
     assert tile(drive, "boulder").facts.ground == 4711
     drive.type_number("Number", "3")
     assert "has the number 3" in drive.window.frame.notice.text
-    type_into(face._kinds._colour, "mauve")
+    drive.type_text("Colour", "mauve")
     assert "not a colour" in drive.window.frame.notice.text
     drive.press("Take away")
     assert tile(drive, "boulder").facts.ground is None
@@ -140,10 +140,10 @@ def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # ty
     assert how is not None and abs(how.hue - 120) < 5
     assert drive.window.desk.history.earlier is steps, "one step of undo"
     QTest.mouseClick(face.palette, LEFT, pos=face.palette.place_of(1).center().toPoint())
-    type_into(face._new, "#112233")
+    drive.type_text("The colour in its place", "#112233")
     how = drive.project.sheet("crab recoloured").recoloured
     assert how is not None and len(how.swaps) == 1 and how.swaps[0][1].hex == "#112233"
-    type_into(face._new, "teal")
+    drive.type_text("The colour in its place", "teal")
     assert "not a colour" in drive.window.frame.notice.text
 
 
@@ -163,8 +163,7 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignor
     QTest.keyClick(drive.canvas, Qt.Key.Key_1)
     drive.type_number("Corner x", "1.5")
     assert tile(drive, "float", "landing").shapes[0].form.corners[0] == Point(1.5, 0)
-    body = drive.at("Bound")._body
-    body._set_kind("Travels along a path")
+    drive.choose("What it does", "Travels along a path")
     drive.at("Bound")._take("path")
     drive.click(rect.x + 20, rect.y + 5)
     drive.click(rect.x + 20, rect.y - 5)
@@ -191,8 +190,7 @@ def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> N
     select(drive, name, *range(63))
     drive.press("Nothing solid")
     many = drive.at("Bound")._many
-    many._from.setCurrentIndex(many._from.findText("fen_ground"))
-    many.find_carried()
+    drive.choose("Sheet to carry from", "fen_ground")
     before = drive.project
     assert "recoloured" in many.result.text() and "→" in many._before_after.text()
     assert drive.project is before, "it is listed before it is done"

@@ -138,8 +138,7 @@ def a_part(drive: Driver) -> None:
 
 def a_path(drive: Driver) -> None:
     a_prop(drive)
-    weave = drive.at("Weave")
-    weave._prop_group._set_body("Travels along a path")
+    drive.choose("What it does", "Travels along a path")
     drive.press("Path")
     drive.click(1640, 60)
     drive.click(1680, 60)

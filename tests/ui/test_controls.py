@@ -10,8 +10,12 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.project.ground_rules import choose_rules, rename_project
+from rushweed.core.project.project import Project
+from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.settings import Settings
+from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, ResultLine
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
@@ -25,7 +29,7 @@ def stepper(qtbot):  # type: ignore[no-untyped-def]
     qtbot.addWidget(made)
     made.show()
     made.told = []
-    made.stepped.connect(made.told.append)
+    made.entered.connect(made.told.append)
     return made
 
 
@@ -77,31 +81,68 @@ def test_a_mixed_number_says_that_it_differs(stepper) -> None:  # type: ignore[n
 
 def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> None:  # type: ignore[no-untyped-def]
     told: list[object] = []
-    chips, choice, field = Chips(["Nearest", "Linear"]), Choice("Sheet"), Field("Author")
+    chips = Chips({"nearest": "Nearest", "linear": "Linear"})
+    choice, field = Choice("Sheet", choices={7: "heron", 9: "crab"}), Field("Author")
     check = Check("Grid", told.append)
     for widget in (chips, choice, field, check):
         qtbot.addWidget(widget)
         widget.show()
-    chips.chosen.connect(told.append)
-    choice.picked.connect(told.append)
-    field.finished.connect(told.append)
-    chips.show_choice("Linear")
-    choice.show_choices(["heron", "crab"], "crab")
-    field.show_text("Mara")
-    assert told == [] and chips.choice == "Linear" and choice.currentText() == "crab"
-    QTest.mouseClick(chips.buttons["Nearest"], LEFT)
+    chips.entered.connect(told.append)
+    choice.entered.connect(told.append)
+    field.entered.connect(told.append)
+    chips.show_value("linear")
+    choice.show_value(9)
+    check.show_value(None)
+    assert check.checkState() == Qt.CheckState.PartiallyChecked
+    field.show_value("Mara")
+    assert told == [] and chips.value == "linear" and choice.currentText() == "crab"
+    QTest.mouseClick(chips.buttons["nearest"], LEFT)
     QTest.mouseClick(check, LEFT)
     QTest.keyClick(choice, Qt.Key.Key_Up)
     field.setFocus()
     QTest.keyClicks(field, " Sedge")
     QTest.keyClick(field, Qt.Key.Key_Return)
     QTest.keyClick(field, Qt.Key.Key_Return)
-    assert told == ["Nearest", True, "heron", "Mara Sedge"]
-    chips.show_choice("")
-    choice.show_choices(["heron", "crab"], "differs")
-    field.show_text(None)
-    assert chips.choice == "" and choice.currentIndex() == -1
-    assert field.placeholderText() == "differs"
+    assert told == ["nearest", True, 7, "Mara Sedge"]
+    for widget in (chips, choice, field):
+        widget.show_value(None)
+    assert chips.value is None and choice.value is None
+    assert field.placeholderText() == choice.placeholderText() == "differs"
+    choice.offer({9: "crab", 4: "eel"})
+    assert choice.value is None and len(told) == 4
+
+
+def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:  # type: ignore[no-untyped-def]
+    desk = Desk(Path("pond"), Project("Pond"))
+    refused: list[str] = []
+    desk.refused.connect(refused.append)
+    chosen = [desk.project]
+    bound = Bindings(desk, lambda: [desk.project] if chosen else [], lambda: "the pond")
+    field, check = Field("Name"), Check("y grows upwards")
+    bound.bind(field, lambda p: p.name, rename_project, "Named {what} {value}")
+    bound.bind(
+        check, lambda p: p.rules.y_up, lambda p, up: choose_rules(p, y_up=up), "Turned {what}"
+    )
+    for control in (field, check):
+        qtbot.addWidget(control)
+        control.show()
+    bound.show()
+    assert field.text() == "Pond" and check.isChecked() and not desk.unsaved
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "Fen")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    QTest.mouseClick(check, LEFT)
+    assert (desk.project.name, desk.project.rules.y_up) == ("Fen", False)
+    desk.undo()
+    assert desk.history.words == "Named the pond Fen"
+    field.selectAll()
+    QTest.keyClicks(field, " ")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert refused and field.text() == "Fen", "what is refused is told, and what is stays shown"
+    chosen.clear()
+    bound.show()
+    assert not field.isEnabled()
 
 
 def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:  # type: ignore[no-untyped-def]

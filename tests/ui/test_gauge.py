@@ -16,9 +16,11 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Point
+from rushweed.ui.shell.controls import Choice, Field
+from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import RAW
 from tests.samples import write_picture
-from tests.ui.test_stations import select, type_into
+from tests.ui.test_stations import select
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -139,13 +141,14 @@ def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:  # type:
     assert total == sum(4 * size.width * size.height for size in sizes)
     select(drive, "eel")
     drive.type_number("Padding", "5")
-    look._form.picked.emit("Palette")
+    drive.choose("Compression", "Palette")
     drive.type_number("Colours", "8")
     drive.press("Dithered")
     assert own(drive, "eel").compression == Compression("palette", 8, True)
     select(drive, "crab", more=("eel",))
-    assert look._padding.value is None and look._form.currentText() == ""
-    look._form.picked.emit("Lossy (WebP)")
+    assert drive.seen(Stepper, "Padding").value is None
+    assert drive.seen(Choice, "Compression").value is None
+    drive.choose("Compression", "Lossy (WebP)")
     drive.type_number("Quality", "55")
     assert own(drive, "crab").compression == own(drive, "eel").compression
     drive.type_number("Quality", "900")
@@ -154,24 +157,27 @@ def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:  # type:
 
 def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "crab", more=("eel",))
-    sizes = face(drive, 0)
+    face(drive, 0)
     drive.press("New")
     assert own(drive, "crab").name == own(drive, "eel").name == "Crisp pixels 2"
-    type_into(sizes._name, "Small beasts")
+    drive.type_text("Name of the treatment", "Small beasts")
     select(drive, "crab")
     drive.type_number("Pixels per unit", "32")
     assert own(drive, "eel").pixels_per_unit == 16
     drive.press("For all that share it")
     assert own(drive, "eel").pixels_per_unit == 32 and own(drive, "eel").name == "Small beasts"
     assert drive.project.sheet("crab").differences.pixels_per_unit is None
-    type_into(sizes._name, "Painted")
-    assert "already" in drive.window.frame.notice.text and sizes._name.text() == "Small beasts"
+    drive.type_text("Name of the treatment", "Painted")
+    assert (
+        "already" in drive.window.frame.notice.text
+        and drive.seen(Field, "Name of the treatment").text() == "Small beasts"
+    )
     select(drive, "crab", more=("eel",))
     drive.press("Make 2 sheets agree")
     assert own(drive, "crab").pixels_per_unit == own(drive, "eel").pixels_per_unit == 16
     drive.press("Follow it")
     assert own(drive, "crab").pixels_per_unit == 32
-    sizes._treatment.picked.emit("Crisp pixels")
+    drive.choose("Treatment", "Crisp pixels")
     drive.press("Remove Painted")
     drive.press("Remove Small beasts")
     assert [t.name for t in drive.project.treatments] == ["Crisp pixels"]
@@ -180,7 +186,7 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  
 def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:  # type: ignore[no-untyped-def]
     select(drive, "heron")
     line_up = face(drive, 0).line_up
-    drive.at("Gauge").shown(0)._reference.picked.emit("wheel")
+    drive.choose("Stand beside", "wheel")
     assert line_up.rect_of("wheel").isValid()
     rect = line_up.rect_of("heron")
     top = QPointF(rect.right() + 14, rect.top()).toPoint()
@@ -204,7 +210,7 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[n
     assert piece().borders == Borders(5, 5, 5, 5)
     drive.type_number("Border at left", "14")
     assert "cross" in drive.window.frame.notice.text and piece().borders.left == 5
-    assert borders._steppers["left"].value == 5
+    assert drive.seen(Stepper, "Border at left").value == 5
     canvas = drive.canvas
     at = drive.spot(5, 9)
     to = drive.spot(7, 9)

@@ -15,6 +15,7 @@ from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
 from rushweed.ui.shell.controls import Field
+from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import RAW
 from tests.corpus.pack import figures
 from tests.samples import checkered, write_picture
@@ -46,16 +47,16 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     gather = drive.at("Gather")
     select(drive, "eel", more=("landing",))
     assert gather.key.aside.text() == "differs" and gather.key.key.text() == ""
-    type_into(gather.licence.fields["author"], "Mara Sedge")
+    drive.type_text("Author", "Mara Sedge")
     assert {drive.project.sheet(n).licence.author for n in ("eel", "landing")} == {"Mara Sedge"}
-    type_into(gather.licence.fields["identifier"], "whatever")
+    drive.type_text("Licence", "whatever")
     assert "no SPDX identifier" in gather.licence.result.text()
-    type_into(gather.licence.fields["identifier"], "gpl-2+")
+    drive.type_text("Licence", "gpl-2+")
     assert drive.project.sheet("eel").licence.identifier == "GPL-2.0-or-later"
     select(drive, "eel")
     drive.press("None")
     assert drive.project.sheet("eel").colour_key is None
-    type_into(gather.key.key, "#ff00ff")
+    drive.type_text("Colour that stands for nothing", "#ff00ff")
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
     drive.type_number("Fringe cleaned", "1")
@@ -66,18 +67,11 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
-    type_into(gather.key.key, "purple")
+    drive.type_text("Colour that stands for nothing", "purple")
     assert "write it as #RRGGBB" in drive.window.frame.notice.text
     select(drive, "crab")
     drive.type_number("One drawn pixel", "2")
     assert drive.project.sheet("crab").size == Size(66, 24)
-
-
-def type_into(field, text: str) -> None:  # type: ignore[no-untyped-def]
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClicks(field, text)
-    QTest.keyClick(field, Qt.Key.Key_Return)
 
 
 def test_cards_select_and_credits_say_what_is_missing(drive) -> None:  # type: ignore[no-untyped-def]
@@ -346,10 +340,10 @@ def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no
     drive.station(2)
     select(drive, "heron")
     names = drive.at("Cut")._names
-    type_into(names._row_names, "stand, a, b, c, d, e, f, g")
+    drive.type_text("Row names", "stand, a, b, c, d, e, f, g")
     assert "take some away" in drive.window.frame.notice.text
-    type_into(names._row_names, "stand")
-    type_into(names._pattern, "{who}")
+    drive.type_text("Row names", "stand")
+    drive.type_text("Name pattern", "{who}")
     assert "but not {who}" in names.result.text()
     names._row_names.selectAll()
     QTest.keyClicks(names._row_names, "stand, fish")
@@ -406,7 +400,9 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
     assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
     select(drive, "crab", more=("heron",))
-    assert gauge._number.value is None, "two sizes: it says that they differ"
+    assert drive.seen(Stepper, "Pixels per unit").value is None, (
+        "two sizes: it says that they differ"
+    )
     line_up = gauge.line_up
     QTest.mouseClick(line_up, LEFT, pos=line_up.rect_of("keeper").center().toPoint())
     assert drive.window.desk.selection.sheets == ("keeper",)

@@ -16,8 +16,8 @@ from rushweed.core.project import files
 from rushweed.core.values import Size
 from rushweed.core.weave.painting import Brush
 from rushweed.ui.look.fonts import CAPTION, font
-from tests.driving import LEFT, Driver
-from tests.ui.test_stations import select, type_into
+from tests.driving import LEFT, Driver, type_into
+from tests.ui.test_stations import select
 
 SHEETS = ("keeper", "heron", "fen_ground", "landing")
 
@@ -226,7 +226,7 @@ class Visitor:
     def let_it_move(self) -> None:
         self.drive.station(4)
         self.choose(1)
-        self.drive.at("Bound")._body._set_kind(self.dice.choice(("Falls", "Can be pushed")))
+        self.drive.choose("What it does", self.dice.choice(("Falls", "Can be pushed")))
 
     def set_the_walker(self) -> None:
         self.drive.station(6)

@@ -48,11 +48,9 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-unt
     drive.press("Directions from above: 4")
     walker = drive.project.walker
     assert (walker.late, walker.early, walker.short_jumps, walker.ways) == (0.1, 0.08, True, 4)
-    walk = drive.at("Walk")
-    walk._states["rise"].setCurrentText("raise")
-    walk._set_state("rise", "raise")
+    drive.choose("Animation when it does: rise", "raise")
     assert drive.project.walker.states.rise == "raise"
-    walk._set_state("rise", "usual")
+    drive.choose("Animation when it does: rise", "usual")
     assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
 
 

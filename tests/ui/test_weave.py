@@ -18,7 +18,7 @@ from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.painting import Brush, single
 from tests.core.test_hem_marks import a_tileset, thirteen
 from tests.samples import write_picture
-from tests.ui.test_stations import CONTROL, LEFT, type_into, words
+from tests.ui.test_stations import CONTROL, LEFT, words
 
 
 @pytest.fixture
@@ -181,8 +181,8 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
     assert props()[0].x == 1619 and props()[0].orientation == 1
     drive.press("Duplicate")
     assert len(props()) == 2 and things.chosen == {1}
-    type_into(weave._prop_group._group, "boats")
-    weave._prop_group._set_body("Travels along a path")
+    drive.type_text("Group of props", "boats")
+    drive.choose("What it does", "Travels along a path")
     drive.press("Path")
     drive.click(1650, 40)
     drive.click(1690, 40)
@@ -194,7 +194,7 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
     QTest.keyClick(drive.canvas, Qt.Key.Key_Delete)
     assert len(props()) == 13
     drive.press("Tool: Mark")
-    type_into(weave._mark_name, "landing place")
+    drive.type_text("Name of the mark", "landing place")
     drive.click(1600, 80)
     assert [(m.name, m.x, m.y) for m in level(drive).marks] == [("landing place", 1600, 80)]
     drive.press("Tool: Measure")
@@ -205,26 +205,25 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
 
 def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]
     weave = drive.at("Weave")
-    group = weave._layer_group
     drive.press("Add")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Layer"
-    type_into(group._name, "Mist")
-    type_into(group._tint, "#8090ff")
+    drive.type_text("Name of the layer", "Mist")
+    drive.type_text("Tint", "#8090ff")
     drive.type_number("Opacity", "40")
     layer = level(drive).layers[drive.window.desk.selection.layer]
     assert (layer.name, layer.opacity) == ("Mist", 0.4) and layer.tint.hex == "#8090FF"
-    type_into(group._name, "Ground")
+    drive.type_text("Name of the layer", "Ground")
     assert "already" in drive.window.frame.notice.text
     drive.press("Forward")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Mist"
-    type_into(weave._level_group._background, "#102030")
+    drive.type_text("Background colour", "#102030")
     assert level(drive).background.hex == "#102030"
     view = drive.canvas.view
     QTest.mouseClick(weave._overview, LEFT, pos=QPoint(20, 40))
     assert drive.canvas.view != view
-    type_into(weave._level_group._name, "Boardwalk at dusk")
+    drive.type_text("Name of the level", "Boardwalk at dusk")
     assert drive.window.desk.selection.level == "Boardwalk at dusk"
-    type_into(weave._level_group._name, "Heron pool")
+    drive.type_text("Name of the level", "Heron pool")
     assert "already" in drive.window.frame.notice.text
     plain = drive.canvas.grab().toImage()
     drive.press("Solid outlines")

@@ -9,6 +9,8 @@ from rushweed.core.bounded import Seconds
 from rushweed.core.values import Point
 
 BodyKind = Literal["fixed", "pushed", "falls", "hinged", "travels"]
+Easing = Literal["even", "eased"]
+Way = Literal["there and back", "round"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,8 +23,8 @@ class Path:
 
     points: tuple[Point, ...]
     seconds: Seconds = 4.0
-    easing: Literal["even", "eased"] = "even"
-    way: Literal["there and back", "round"] = "there and back"
+    easing: Easing = "even"
+    way: Way = "there and back"
 
 
 @dataclass(frozen=True, slots=True)

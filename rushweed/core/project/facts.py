@@ -11,6 +11,7 @@ from rushweed.core.values import Colour
 Side = Literal["left", "right", "above", "below"]
 SIDES: tuple[Side, ...] = ("left", "right", "above", "below")
 KindNumber = Annotated[int, within(0, 65535)]
+NoteKind = Literal["text", "number", "yes or no"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +32,7 @@ class Note:
 
     key: str
     value: str = ""
-    kind: Literal["text", "number", "yes or no"] = "text"
+    kind: NoteKind = "text"
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, QStringListModel, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
@@ -22,6 +23,9 @@ from PyQt6.QtWidgets import (
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.look.icons import draw_icon
+from rushweed.ui.text import tr
+
+Value = TypeVar("Value")
 
 
 def button(
@@ -90,13 +94,17 @@ class ResultLine(QLabel):
         self.setVisible(bool(text))
 
 
-class Chips(QWidget):
-    """Joined cells, one of which is chosen; none for a mixed value."""
+class Chips(QWidget, Generic[Value]):
+    """Joined cells, one for each value, one of which is chosen; none where values differ."""
 
-    chosen = pyqtSignal(str)
+    entered = pyqtSignal(object)
 
     def __init__(
-        self, names: Sequence[str], tool: bool = False, tips: Sequence[str] = (), name: str = ""
+        self,
+        choices: Mapping[Value, str],
+        tool: bool = False,
+        tips: Sequence[str] = (),
+        name: str = "",
     ) -> None:
         super().__init__()
         self._group = QButtonGroup(self)
@@ -104,43 +112,63 @@ class Chips(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self.buttons: dict[str, QPushButton] = {}
-        for index, text in enumerate(names):
+        self.buttons: dict[Value, QPushButton] = {}
+        for index, (value, text) in enumerate(choices.items()):
             chip = button(text, tip=tips[index] if tips else "")
             chip.setCheckable(True)
-            place = "first" if index == 0 else "last" if index == len(names) - 1 else "middle"
-            chip.setProperty("chip", "only" if len(names) == 1 else place)
+            place = "first" if index == 0 else "last" if index == len(choices) - 1 else "middle"
+            chip.setProperty("chip", "only" if len(choices) == 1 else place)
             chip.setProperty("tool", "true" if tool else "false")
             if name:
                 chip.setAccessibleName(f"{name}: {text}")
             self._group.addButton(chip)
             row.addWidget(chip)
-            self.buttons[text] = chip
-            chip.clicked.connect(lambda _=False, text=text: self.chosen.emit(text))
+            self.buttons[value] = chip
+            chip.clicked.connect(lambda _=False, value=value: self.entered.emit(value))
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
-    def show_choice(self, text: str) -> None:
+    def show_value(self, value: Value | None) -> None:
         """Show what is chosen, without telling anybody."""
         self._group.setExclusive(False)
-        for name, chip in self.buttons.items():
-            chip.setChecked(name == text)
+        for each, chip in self.buttons.items():
+            chip.setChecked(each == value)
         self._group.setExclusive(True)
 
     @property
-    def choice(self) -> str:
-        return next((name for name, chip in self.buttons.items() if chip.isChecked()), "")
+    def value(self) -> Value | None:
+        return next((value for value, chip in self.buttons.items() if chip.isChecked()), None)
+
+    def words_of(self, value: Value) -> str:
+        """The text of a value."""
+        return self.buttons[value].text()
 
 
 class Check(QCheckBox):
-    """A check with a box of 13 px."""
+    """A check with a box of 13 px; a dash stands in it where values differ."""
+
+    entered = pyqtSignal(bool)
 
     def __init__(self, text: str, action: Callable[[bool], object] | None = None) -> None:
         super().__init__(text)
         self.setFont(font())
         self.setMinimumHeight(24)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.clicked.connect(self.entered.emit)
         if action is not None:
-            self.clicked.connect(action)
+            self.entered.connect(action)
+
+    def show_value(self, value: bool | None) -> None:
+        """Show whether it is so, or that it differs, without telling anybody."""
+        states = Qt.CheckState
+        state = states.PartiallyChecked if value is None else states.Unchecked
+        self.setCheckState(states.Checked if value else state)
+
+    def nextCheckState(self) -> None:
+        self.setChecked(self.checkState() != Qt.CheckState.Checked)
+
+    def words_of(self, value: bool) -> str:
+        """The text of a value."""
+        return tr("on") if value else tr("off")
 
     def sizeHint(self) -> QSize:
         return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 24, 24)
@@ -156,7 +184,7 @@ class Check(QCheckBox):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         box = QRectF(0.5, self.height() / 2 - 6.5, 13, 13)
-        on = self.isChecked()
+        on = self.checkState() == Qt.CheckState.Checked
         edge = colours.tide if on or self.hasFocus() or self.underMouse() else colours.strong_line
         painter.setPen(QPen(edge, 2 if self.hasFocus() and not on else 1))
         painter.setBrush(colours.tide if on else colours.field)
@@ -170,6 +198,9 @@ class Check(QCheckBox):
                 QPointF(x + 10.2, y + 3.8),
             ]
             painter.drawPolyline(QPolygonF(tick))
+        elif self.checkState() == Qt.CheckState.PartiallyChecked:
+            painter.setPen(QPen(colours.ochre_edge, 2, cap=Qt.PenCapStyle.RoundCap))
+            painter.drawLine(box.center() - QPointF(3, 0), box.center() + QPointF(3, 0))
         if on and self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(colours.ink, 1))
@@ -181,29 +212,51 @@ class Check(QCheckBox):
         painter.end()
 
 
-class Choice(QComboBox):
-    """A list to choose one of, with our own arrow."""
+class Choice(QComboBox, Generic[Value]):
+    """A list to choose one value of, with our own arrow."""
 
-    picked = pyqtSignal(str)
+    entered = pyqtSignal(object)
 
-    def __init__(self, name: str, width: int = 0) -> None:
+    def __init__(
+        self, name: str, width: int = 0, choices: Mapping[Value, str] | None = None
+    ) -> None:
         """Without a width it takes all the room of its row."""
         super().__init__()
+        self._choices: dict[Value, str] = {}
         self.setFont(font())
         self.setAccessibleName(name)
         if width:
             self.setFixedWidth(width)
         policy = QSizePolicy.Policy
         self.setSizePolicy(policy.Fixed if width else policy.Expanding, policy.Fixed)
-        self.activated.connect(lambda index: self.picked.emit(self.itemText(index)))
+        self.activated.connect(lambda index: self.entered.emit(list(self._choices)[index]))
+        self.offer(choices or {})
 
-    def show_choices(self, names: Sequence[str], chosen: str) -> None:
-        """Show these names, one of them chosen; another text when mixed."""
-        if [self.itemText(i) for i in range(self.count())] != list(names):
-            self.clear()
-            self.addItems(names)
-        self.setCurrentIndex(self.findText(chosen))
-        self.setPlaceholderText(chosen)
+    def offer(self, choices: Mapping[Value, str]) -> None:
+        """Let one of these be chosen; what was chosen stays so where it is among them."""
+        if list(self._choices.items()) == list(choices.items()):
+            return
+        value = self.value
+        self._choices = dict(choices)
+        self.clear()
+        self.addItems(list(choices.values()))
+        self.show_value(value)
+
+    def show_value(self, value: Value | None, instead: str = "") -> None:
+        """Show what is chosen, without telling anybody; where it is none of the choices, another
+        text or that values differ."""
+        places = {each: place for place, each in enumerate(self._choices)}
+        self.setCurrentIndex(places.get(value, -1) if value is not None else -1)
+        self.setPlaceholderText(instead or tr("differs"))
+
+    @property
+    def value(self) -> Value | None:
+        index = self.currentIndex()
+        return list(self._choices)[index] if index >= 0 else None
+
+    def words_of(self, value: Value) -> str:
+        """The text of a value."""
+        return self._choices[value]
 
     def wheelEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         event.ignore()
@@ -218,7 +271,7 @@ class Choice(QComboBox):
 class Field(QLineEdit):
     """A line of text that tells when it is finished, and that can show “differs”."""
 
-    finished = pyqtSignal(str)
+    entered = pyqtSignal(str)
 
     def __init__(self, name: str, hint: str = "") -> None:
         super().__init__()
@@ -230,17 +283,21 @@ class Field(QLineEdit):
         self._words: Callable[[], Sequence[str]] | None = None
         self.editingFinished.connect(self._finish)
 
-    def show_text(self, text: str | None) -> None:
+    def show_value(self, text: str | None) -> None:
         """Show a value, or that values differ for None; not while somebody is typing."""
         if self.hasFocus() and self.isModified():
             return
         self._shown = text or ""
         self.setText(self._shown)
-        self.setPlaceholderText("differs" if text is None else self._hint)
+        self.setPlaceholderText(tr("differs") if text is None else self._hint)
         differs = "true" if text is None else "false"
         if self.property("differs") != differs:
             self.setProperty("differs", differs)
             restyle(self)
+
+    def words_of(self, value: str) -> str:
+        """The text of a value."""
+        return value
 
     def completed_from(self, words: Callable[[], Sequence[str]]) -> None:
         """Offer words that begin or hold what is typed; they are asked for when it is entered."""
@@ -270,7 +327,7 @@ class Field(QLineEdit):
         if self.isModified() and self.text() != self._shown:
             self._shown = self.text()
             self.setModified(False)
-            self.finished.emit(self._shown)
+            self.entered.emit(self._shown)
 
 
 def holding(words: Sequence[str], typed: str) -> list[str]:

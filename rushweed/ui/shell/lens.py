@@ -43,7 +43,7 @@ class Lens(QWidget):
         self.untreated.pressed.connect(lambda: self.picture.show_untreated(True))
         self.untreated.released.connect(lambda: self.picture.show_untreated(False))
         self.rate = Stepper(tr("Rate"), tr("frames/s"), 1, 60, width=122)
-        self.rate.stepped.connect(self._set_rate)
+        self.rate.entered.connect(self._set_rate)
         head = QHBoxLayout()
         head.setContentsMargins(12, 0, 10, 0)
         self.lit = button(tr("Lit"), tip=tr("Under a light that follows the pointer"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -19,16 +20,18 @@ from rushweed.core.project.ground_rules import (
     rename_project,
 )
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import GroundRules, View
 from rushweed.core.values import Colour, Size
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
-from rushweed.ui.text import tr
+from rushweed.ui.text import tr, translated
 
-SIDE, ABOVE = "From the side", "From above"
-UP, DOWN = "Upwards", "Downwards"
+VIEWS: dict[View, str] = {"side": "From the side", "top-down": "From above"}
+Y_GROWS = {True: "Upwards", False: "Downwards"}
 RESOLUTIONS = (
     Size(160, 144),
     Size(256, 144),
@@ -48,6 +51,7 @@ class RulesPage(SlipPage):
 
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
+        self._bound = Bindings(desk, lambda: [desk.project])
         self._head = SelectionHead()
         self._head.tell(tr("Ground rules"), tr("for the whole project"))
         groups = [
@@ -62,19 +66,9 @@ class RulesPage(SlipPage):
 
     def refresh(self) -> None:
         """Show the rules as they are."""
-        project, rules = self._desk.project, self._desk.project.rules
-        self._name.show_text(project.name)
-        self._scale.show_value(rules.pixels_per_unit)
-        self._tile_width.show_value(rules.tile.width)
-        self._tile_height.show_value(rules.tile.height)
-        self._width.show_value(rules.resolution.width)
-        self._height.show_value(rules.resolution.height)
-        self._usual.show_choices([f"{size}" for size in RESOLUTIONS], f"{rules.resolution}")
-        self._swatch.show_colour(rules.background)
-        self._background.show_text(rules.background.hex)
-        self._view.show_choice(SIDE if rules.view == "side" else ABOVE)
-        self._y.show_choice(UP if rules.y_up else DOWN)
-        self._tell(project)
+        self._bound.show()
+        self._swatch.show_colour(self._desk.project.rules.background)
+        self._tell(self._desk.project)
 
     def _tell(self, project: Project) -> None:
         self._scale_group.result.tell(
@@ -107,9 +101,9 @@ class RulesPage(SlipPage):
 
     def _make_project(self) -> Group:
         group = Group(4, tr("Project"))
-        self._name = Field(tr("Name of the project"))
-        self._name.finished.connect(self._rename)
-        group.add(row(label(tr("Name")), self._name))
+        field, words = Field(tr("Name of the project")), tr("Named the project {value}")
+        name = self._bound.bind(field, lambda project: project.name, rename_project, words)
+        group.add(row(label(tr("Name")), name))
         group.add(
             row(
                 button(
@@ -121,111 +115,115 @@ class RulesPage(SlipPage):
 
     def _make_scale(self) -> Group:
         group = self._scale_group = Group(1, tr("Scale"))
-        self._scale = self._stepper(
-            tr("Pixels per unit of the project"),
-            LARGEST_PIXELS_PER_UNIT,
-            lambda number: {"pixels_per_unit": number},
+        side = partial(Stepper, unit=tr("px"), low=1, high=LARGEST_TILE, width=86)
+        scale = self._point(
+            Stepper(
+                tr("Pixels per unit of the project"), tr("px"), 1, LARGEST_PIXELS_PER_UNIT, width=86
+            ),
+            "pixels_per_unit",
+            lambda rules: rules.pixels_per_unit,
+            lambda _, value: value,
         )
-        self._tile_width = self._stepper(
-            tr("Tile width"), LARGEST_TILE, lambda side: {"tile": Size(side, self._tile.height)}
+        wide = self._point(
+            side(tr("Tile width")),
+            "tile",
+            lambda rules: rules.tile.width,
+            lambda rules, value: Size(value, rules.tile.height),
         )
-        self._tile_height = self._stepper(
-            tr("Tile height"), LARGEST_TILE, lambda side: {"tile": Size(self._tile.width, side)}
+        high = self._point(
+            side(tr("Tile height")),
+            "tile",
+            lambda rules: rules.tile.height,
+            lambda rules, value: Size(rules.tile.width, value),
         )
         self._as_art = button("", self._follow_art)
         self._art_words = label("", "caption")
         self._art_row = QWidget()
         self._art_row.setLayout(row(self._art_words, None, self._as_art))
-        group.add(row(label(tr("Pixels per unit")), None, self._scale))
-        tiles = (self._tile_width, label("×", "caption"), self._tile_height)
-        group.add(row(label(tr("Tile")), None, *tiles))
+        group.add(row(label(tr("Pixels per unit")), None, scale))
+        group.add(row(label(tr("Tile")), None, wide, label("×", "caption"), high))
         group.add(self._art_row)
         return group
 
     def _make_picture(self) -> Group:
         group = self._picture_group = Group(2, tr("The game's picture"))
-        self._width = self._stepper(
-            tr("Width of the game's picture"),
-            LARGEST_RESOLUTION,
-            lambda side: {"resolution": Size(side, self._resolution.height)},
-            low=16,
+        side = partial(Stepper, unit=tr("px"), low=16, high=LARGEST_RESOLUTION, width=86)
+        wide = self._point(
+            side(tr("Width of the game's picture")),
+            "resolution",
+            lambda rules: rules.resolution.width,
+            lambda rules, value: Size(value, rules.resolution.height),
         )
-        self._height = self._stepper(
-            tr("Height of the game's picture"),
-            LARGEST_RESOLUTION,
-            lambda side: {"resolution": Size(self._resolution.width, side)},
-            low=16,
+        high = self._point(
+            side(tr("Height of the game's picture")),
+            "resolution",
+            lambda rules: rules.resolution.height,
+            lambda rules, value: Size(rules.resolution.width, value),
         )
-        self._usual = Choice(tr("Usual resolutions"), 108)
-        self._usual.activated.connect(lambda i: self._set(resolution=RESOLUTIONS[i]))
-        self._swatch = Swatch()
-        self._background = Field(tr("Background colour"))
-        self._background.setFixedWidth(84)
-        self._background.finished.connect(self._set_background)
-        sides = (self._width, label("×", "caption"), self._height)
-        group.add(row(label(tr("Pixels")), None, *sides))
-        group.add(row(label(tr("Usual ones")), None, self._usual))
-        group.add(row(label(tr("Background")), None, self._swatch, self._background))
+        usual = Choice(tr("Usual resolutions"), 108, {size: f"{size}" for size in RESOLUTIONS})
+        self._point(usual, "resolution", lambda rules: rules.resolution, lambda _, value: value)
+        self._swatch, field = Swatch(), Field(tr("Background colour"))
+        field.setFixedWidth(84)
+        background = self._point(
+            field,
+            "background",
+            lambda rules: rules.background.hex,
+            lambda _, text: Colour.parse(text),
+        )
+        group.add(row(label(tr("Pixels")), None, wide, label("×", "caption"), high))
+        group.add(row(label(tr("Usual ones")), None, usual))
+        group.add(row(label(tr("Background")), None, self._swatch, background))
         return group
 
     def _make_levels(self) -> Group:
         group = self._levels_group = Group(3, tr("Levels and bundle"))
-        self._view = Chips((SIDE, ABOVE), name=tr("View of new levels"))
-        self._view.chosen.connect(
-            lambda text: self._set(view="side" if text == SIDE else "top-down")
+        view = self._point(
+            Chips(translated(VIEWS), name=tr("View of new levels")),
+            "view",
+            lambda rules: rules.view,
+            lambda _, value: value,
         )
-        self._y = Chips((UP, DOWN), name=tr("y grows"))
-        self._y.chosen.connect(lambda text: self._set(y_up=text == UP))
-        group.add(row(label(tr("New levels")), None, self._view))
-        group.add(row(label(tr("y grows")), None, self._y))
+        grows = self._point(
+            Chips(translated(Y_GROWS), name=tr("y grows")),
+            "y_up",
+            lambda rules: rules.y_up,
+            lambda _, value: value,
+        )
+        group.add(row(label(tr("New levels")), None, view))
+        group.add(row(label(tr("y grows")), None, grows))
         return group
-
-    def _stepper(
-        self, name: str, high: int, changes: Callable[[int], dict[str, Any]], low: int = 1
-    ) -> Stepper:
-        stepper = Stepper(name, tr("px"), low, high, width=86)
-        stepper.stepped.connect(lambda value: self._set(**changes(int(value))))
-        return stepper
 
     # -- acts ----------------------------------------------------------------------
 
-    @property
-    def _tile(self) -> Size:
-        return self._desk.project.rules.tile
+    def _point(
+        self,
+        control: Bindable,
+        point: str,
+        read: Callable[[GroundRules], Any],
+        write: Callable[[GroundRules, Any], Any],
+    ) -> Bindable:
+        """Have a control show and set one rule, or a part of it: `write` gives the whole rule for
+        what was entered."""
+        words = tr("Set the ground rules' {point}").format(point=tr(WORDS[point]))
 
-    @property
-    def _resolution(self) -> Size:
-        return self._desk.project.rules.resolution
+        def edit(project: Project, value: Any) -> Project:
+            return choose_rules(project, **{point: write(project.rules, value)})
 
-    def _set(self, **changes: Any) -> None:
-        point = WORDS[next(iter(changes))]
-        words = tr("Set the ground rules' {point}").format(point=point)
-        if not self._desk.do(words, lambda p: choose_rules(p, **changes)):
-            self.refresh()
+        return self._bound.bind(control, lambda project: read(project.rules), edit, words)
 
     def _follow_art(self) -> None:
         said = consequences.of_art(self._desk.project)
         if said is not None:
-            self._set(tile=said[0], pixels_per_unit=said[0].width)
-
-    def _set_background(self, text: str) -> None:
-        try:
-            self._set(background=Colour.parse(text))
-        except ValueError as problem:
-            self._desk.refused.emit(str(problem))
-            self.refresh()
-
-    def _rename(self, text: str) -> None:
-        words = tr("Named the project {name}").format(name=text.strip())
-        if not self._desk.do(words, lambda p: rename_project(p, text)):
-            self.refresh()
+            words = tr("Set the ground rules' {point}").format(point=tr(WORDS["tile"]))
+            tile = said[0]
+            self._desk.do(words, lambda p: choose_rules(p, tile=tile, pixels_per_unit=tile.width))
 
 
 WORDS = {
-    "pixels_per_unit": tr("pixels per unit"),
-    "tile": tr("tile size"),
-    "resolution": tr("resolution"),
-    "background": tr("background"),
-    "view": tr("view"),
-    "y_up": tr("direction of y"),
+    "pixels_per_unit": "pixels per unit",
+    "tile": "tile size",
+    "resolution": "resolution",
+    "background": "background",
+    "view": "view",
+    "y_up": "direction of y",
 }

@@ -12,10 +12,10 @@ ROOM = 7
 
 
 class Slider(QWidget):
-    """`moved` tells every value under way, `settled` the one it was left at."""
+    """`moved` tells every value under way, `entered` the one it was left at."""
 
     moved = pyqtSignal(int)
-    settled = pyqtSignal(int)
+    entered = pyqtSignal(int)
 
     def __init__(self, name: str, low: int, high: int) -> None:
         super().__init__()
@@ -53,7 +53,7 @@ class Slider(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._held:
             self._held = False
-            self.settled.emit(self.value)
+            self.entered.emit(self.value)
             self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -64,7 +64,7 @@ class Slider(QWidget):
         elif self.low <= self.value + step <= self.high:
             self.value += step
             self.moved.emit(self.value)
-            self.settled.emit(self.value)
+            self.entered.emit(self.value)
             self.update()
 
     def _move_to(self, x: float) -> None:

@@ -19,6 +19,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.values import Refusal
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.text import tr
 
 CELL = 16
 DRAG = 4
@@ -26,9 +27,9 @@ DRAG = 4
 
 
 class Stepper(QWidget):
-    """Tells `stepped` with the new value. Values are whole unless `whole` is false."""
+    """Tells `entered` with the new value: a whole number unless `whole` is false."""
 
-    stepped = pyqtSignal(float)
+    entered = pyqtSignal(object)
 
     def __init__(
         self,
@@ -72,8 +73,12 @@ class Stepper(QWidget):
         self.value, self.blank = value, blank
         if not (self.edit.hasFocus() and self.edit.isModified()):
             self.edit.setText("" if value is None else figure(value, 3))
-            self.edit.setPlaceholderText("differs" if value is None and not blank else "")
+            self.edit.setPlaceholderText(tr("differs") if value is None and not blank else "")
             self.edit.setModified(False)
+
+    def words_of(self, value: float) -> str:
+        """The text of a value."""
+        return figure(value, 3)
 
     def by(self, steps: float) -> None:
         """Go up or down by some steps."""
@@ -139,7 +144,7 @@ class Stepper(QWidget):
         value = float(round(value)) if self.whole else round(value, 4)
         if value != self.value:
             self.show_value(value)
-            self.stepped.emit(value)
+            self.entered.emit(int(value) if self.whole else value)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         assert event is not None

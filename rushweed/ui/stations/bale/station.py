@@ -83,16 +83,15 @@ class Bale(Station):
             return None
         self._fill = label("", "caption")
         self._page_number = Stepper(tr("Page"), "", 1, 1, width=64)
-        self._page_number.stepped.connect(lambda _: self._show_page())
+        self._page_number.entered.connect(lambda _: self._show_page())
         zoom = ZoomChips(self._canvas)
         return tools_row(self._fill, self._page_number, zoom, optional=(self._fill,))
 
     def make_slip(self, face: int) -> QWidget:
         if face == TEMPLATE_FACE:
             return self._templates.slip
-        self._page_group = PagesGroup(2, self._recipes)
         self._places = PlacesGroup(3, self._recipes)
-        groups = [self._recipes, self._page_group, self._places]
+        groups = [self._recipes, PagesGroup(2, self._recipes), self._places]
         return SlipPage([*groups, self._make_files(), self._make_write()])
 
     def canvas(self) -> Canvas | None:
@@ -103,8 +102,8 @@ class Bale(Station):
             self._make_bundle()
             self._templates.refresh()
             return
-        for group in (self._recipes, self._page_group, self._places):
-            group.refresh()
+        self._recipes.refresh()
+        self._places.refresh()
         self._make_bundle()
 
     def change(self, before: Project, after: Project, live: bool) -> None:

@@ -60,8 +60,8 @@ class TemplateFace:
         self._soon.timeout.connect(self.preview)
         self.editor.textChanged.connect(self._take_note)
         self._group = Group(1, tr("Template"))
-        self._names = Choice(tr("Template to look at"), 150)
-        self._names.picked.connect(self.show_template)
+        self._names: Choice[str] = Choice(tr("Template to look at"), 150)
+        self._names.entered.connect(self.show_template)
         self._group.beside_title(self._names)
         self._file = Field(tr("File it writes"), tr("such as level.txt"))
         new = button(tr("New"), self._new, tip=tr("A template of your own with the name above"))
@@ -79,12 +79,13 @@ class TemplateFace:
         known = self._known()
         if self._shown not in known:
             self._shown = ""
-        self._names.show_choices(list(known), self._shown)
+        self._names.offer({name: name for name in known})
+        self._names.show_value(self._shown)
         if not self._shown and known:
             self.show_template(next(iter(known)))
         own = self._shown in self._own()
         self._remove.setEnabled(own)
-        self._used.setChecked(self._shown in self._recipes.recipe.templates)
+        self._used.show_value(self._shown in self._recipes.recipe.templates)
         self._tell_state()
         self.preview()
 

@@ -30,15 +30,15 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-FACTS: dict[str, FactName] = {
-    "Entry": "entry",
-    "Cover": "cover",
-    "Wade": "wade",
-    "Reach": "reach",
-    "Ground": "ground",
-    "Notes": "notes",
+FACTS: dict[FactName, str] = {
+    "entry": "Entry",
+    "cover": "Cover",
+    "wade": "Wade",
+    "reach": "Reach",
+    "ground": "Ground",
+    "notes": "Notes",
 }
 TIPS = (
     "From which sides one may come in",
@@ -56,7 +56,7 @@ HINTS: dict[FactName, str] = {
     "ground": "Paint with the kind that is chosen below.",
     "notes": "Paint the note that is written below.",
 }
-ALL = frozenset(FACTS.values())
+ALL = frozenset(FACTS)
 SECOND = 2
 
 
@@ -78,7 +78,7 @@ class FactsFace:
         self.tools = self._make_tools()
         self.slip = self._make_slip()
         self._bind(services.commands)
-        self._take("Entry")
+        self._take("entry")
 
     def refresh(self) -> None:
         """Show the sheet and its facts as they are now."""
@@ -107,8 +107,8 @@ class FactsFace:
     # -- what it is made of ------------------------------------------------------------
 
     def _make_tools(self) -> QWidget:
-        self._facts = Chips(list(FACTS), tool=True, tips=self._tips(), name=tr("Fact"))
-        self._facts.chosen.connect(self._take)
+        self._facts = Chips(translated(FACTS), tool=True, tips=self._tips(), name=tr("Fact"))
+        self._facts.entered.connect(self._take)
         self._all = Check(tr("See all"), lambda on: self.table.update())
         self.barred = BarredTable(self._facts, self.table)
         return tools_row(self._all, ZoomChips(self.table), spacing=14)
@@ -121,7 +121,7 @@ class FactsFace:
         self._head = SelectionHead()
         self._brush = Group(1, tr("Brush"))
         self._amount = Stepper(tr("Amount"), tr("tiles"), 0, 64, width=112)
-        self._amount.stepped.connect(self._set_amount)
+        self._amount.entered.connect(self._set_amount)
         self._amount_label = label(tr("Amount"))
         self._brush.add(row(self._amount_label, None, self._amount))
         give = command_button(self._commands, "facts.give", tr("Give to selected"))
@@ -143,10 +143,9 @@ class FactsFace:
 
     # -- acts ------------------------------------------------------------------------
 
-    def _take(self, name: str) -> None:
+    def _take(self, fact: FactName) -> None:
         """Take another fact onto the brush."""
-        fact = FACTS[name]
-        self._facts.show_choice(name)
+        self._facts.show_value(fact)
         self.brush = replace(self.brush, fact=fact, amount=self._amounts.get(fact, 1))
         counts = fact in ("cover", "wade")
         self._amount.setVisible(counts)
@@ -161,17 +160,17 @@ class FactsFace:
         self.refresh()
         self.table.update()
 
-    def _set_amount(self, value: float) -> None:
-        self._amounts[self.brush.fact] = int(value)
-        self.brush = replace(self.brush, amount=int(value))
+    def _set_amount(self, value: int) -> None:
+        self._amounts[self.brush.fact] = value
+        self.brush = replace(self.brush, amount=value)
 
     def _take_kind(self, number: int) -> None:
         self.brush = replace(self.brush, amount=number)
         self.table.update()
 
     def _take_note(self) -> None:
-        kind = self._note.kinds.choice or "text"
-        note = Note(self._note.key.text().strip(), self._note.value.text().strip(), kind)  # type: ignore[arg-type]
+        kind = self._note.kinds.value or "text"
+        note = Note(self._note.key.text().strip(), self._note.value.text().strip(), kind)
         self.brush = replace(self.brush, note=note)
 
     def _press(self, press: Pointer) -> Stroke | None:
@@ -241,7 +240,7 @@ class FactsFace:
         self._desk.do(words, lambda project: stand_on_foot(project, numbers))
 
     def _name(self) -> str:
-        return next(name for name, fact in FACTS.items() if fact == self.brush.fact).lower()
+        return tr(FACTS[self.brush.fact]).lower()
 
     def _bind(self, commands: Commands) -> None:
         """Say what the keys of Facts do."""

@@ -26,12 +26,12 @@ from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-PROMISES: dict[str, Promise] = {
-    "Nearest": "nearest",
-    "Within": "never outside",
-    "Around": "never inside",
+PROMISES: dict[Promise, str] = {
+    "nearest": "Nearest",
+    "never outside": "Within",
+    "never inside": "Around",
 }
 TIPS = (
     "As near as it goes, on either side",
@@ -56,13 +56,15 @@ class FoundShapes(Group):
         self._desk, self._jobs, self._canvas = desk, jobs, canvas
         self._last: History | None = None
         self._fitted: Fitted | None = None
-        self._promise = Chips(list(PROMISES), tips=[tr(t) for t in TIPS], name=tr("Outline"))
-        self._promise.show_choice("Nearest")
-        self._promise.chosen.connect(lambda _: self._again())
+        tips = [tr(tip) for tip in TIPS]
+        self._promise: Chips[Promise]
+        self._promise = Chips(translated(PROMISES), tips=tips, name=tr("Outline"))
+        self._promise.show_value("nearest")
+        self._promise.entered.connect(lambda _: self._again())
         self.closeness = Slider(tr("How far the outline may be from the pixels"), 0, LOOSEST)
         self.closeness.show_value(FINEST)
         self.closeness.moved.connect(lambda _: self._follow())
-        self.closeness.settled.connect(lambda _: self._again())
+        self.closeness.entered.connect(lambda _: self._again())
         self._foot_rows = Stepper(tr("Rows of the foot"), tr("px"), 1, 4096, width=84)
         self._foot_rows.show_value(4)
         outline = button(tr("Outline"), self._outline, tip=tr("A polygon along what is drawn"))
@@ -115,7 +117,7 @@ class FoundShapes(Group):
         if not begin and not self._follows():
             self.refresh()
             return
-        promise = PROMISES[self._promise.choice or "Nearest"]
+        promise = self._promise.value or "nearest"
         distance, holes = self.distance, self._holes.isChecked()
         self._give(
             tr("Outlined {what}"), lambda masks: fit_outlines(masks, distance, promise, holes)

@@ -2,26 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 from PyQt6.QtCore import QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter
 
 from rushweed.core.bound.facts import add_kind, change_kind
-from rushweed.core.project.facts import GroundKind
+from rushweed.core.project.facts import GroundKind, NoteKind
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour
 from rushweed.ui.canvas.fact_marks import draw_badge
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import tr
+from rushweed.ui.text import tr, translated
 
 ROW, MOST_SHOWN = 28, 6
+NOTE_KINDS: dict[NoteKind, str] = {"text": "text", "number": "number", "yes or no": "yes or no"}
 
 
 class GroundKinds(Group):
@@ -38,20 +42,21 @@ class GroundKinds(Group):
         )
         self.list.picked.connect(self._pick)
         self.add(self.list)
+        self._bound = Bindings(desk, self._kinds, lambda: self.kind.name if self.kind else "")
         self._name = Field(tr("Name of the kind"), tr("such as mud"))
-        self._name.finished.connect(lambda text: self._change(name=text.strip()))
-        self._letter = Field(tr("Letter"), tr("letter"))
-        self._letter.setFixedWidth(44)
-        self._letter.setMaxLength(2)
-        self._letter.finished.connect(lambda text: self._change(letter=text.strip()))
-        self._number = Stepper(tr("Number"), "", 0, 65535, width=92)
-        self._number.stepped.connect(lambda value: self._change(number=int(value)))
-        self._colour = Field(tr("Colour"), "#RRGGBB")
-        self._colour.setFixedWidth(78)
-        self._colour.finished.connect(self._set_colour)
+        letter = Field(tr("Letter"), tr("letter"))
+        letter.setFixedWidth(44)
+        letter.setMaxLength(2)
+        numbered = Stepper(tr("Number"), "", 0, 65535, width=92)
+        colour = Field(tr("Colour"), "#RRGGBB")
+        colour.setFixedWidth(78)
+        self._point(self._name, "name", str.strip)
+        self._point(letter, "letter", str.strip)
+        self._point(numbered, "number", int)
+        self._point(colour, "colour", Colour.parse)
         self._remove = button(tr("Take away"), self._take_away, "small")
-        self.add(row(self._name, self._letter))
-        self.add(row(self._number, self._colour, None))
+        self.add(row(self._name, letter))
+        self.add(row(numbered, colour, None))
         add = button(tr("Add a kind"), self._add)
         self.add(row(add, None, self._remove))
 
@@ -66,16 +71,11 @@ class GroundKinds(Group):
         kinds = self._desk.project.rules.kinds
         if self.kind is None:
             self.chosen = kinds[0].number if kinds else None
-        kind = self.kind
         self.list.show_items(kinds, lambda one: one.number == self.chosen)
         self.list.setFixedHeight(ROW * min(max(len(kinds), 1), MOST_SHOWN) + 2)
         self.list.setVisible(bool(kinds))
-        for part in (self._name, self._letter, self._number, self._colour, self._remove):
-            part.setEnabled(kind is not None)
-        self._name.show_text(kind.name if kind else "")
-        self._letter.show_text(kind.letter if kind else "")
-        self._number.show_value(kind.number if kind else 0)
-        self._colour.show_text(kind.colour.hex if kind else "")
+        self._remove.setEnabled(self.kind is not None)
+        self._bound.show()
         self.aside.setText(tr("the game asks by number") if kinds else "")
 
     def choose(self, place: int) -> None:
@@ -107,22 +107,26 @@ class GroundKinds(Group):
             self._name.setFocus()
             self._name.selectAll()
 
-    def _change(self, **changes: object) -> None:
-        kind = self.kind
-        if kind is None:
-            return
-        new = replace(kind, **changes)  # type: ignore[arg-type]
-        words = tr("Changed the ground {name}").format(name=new.name)
-        if self._desk.do(words, lambda p: change_kind(p, kind.number, new)):
-            self._take(new.number)
-        self.refresh()
+    def _kinds(self) -> list[GroundKind]:
+        return [self.kind] if self.kind else []
 
-    def _set_colour(self, text: str) -> None:
-        try:
-            self._change(colour=Colour.parse(text))
-        except ValueError as problem:
-            self._desk.refused.emit(str(problem))
-            self.refresh()
+    def _point(self, control: Control, point: str, read: Callable[[Any], object]) -> None:
+        """Have a control show and set one point of the kind; `read` takes what was entered."""
+
+        def shown(kind: GroundKind) -> object:
+            value = getattr(kind, point)
+            return value.hex if isinstance(value, Colour) else value
+
+        def edit(project: Project, entered: object) -> Project:
+            kind = self.kind
+            assert kind is not None
+            new = replace(kind, **{point: read(entered)})  # type: ignore[arg-type]
+            project = change_kind(project, kind.number, new)
+            self.chosen = new.number
+            return project
+
+        self._bound.bind(control, shown, edit, tr("Changed the ground {what}"))
+        control.entered.connect(lambda _: self._take(self.chosen or 0))
 
     def _take_away(self) -> None:
         kind = self.kind
@@ -157,9 +161,9 @@ class NoteFields(Group):
         super().__init__(number, tr("Note"))
         self.key = Field(tr("Key"), tr("such as sound"))
         self.value = Field(tr("Value"), tr("such as splash"))
-        self.kinds = Chips((tr("text"), tr("number"), tr("yes or no")), name=tr("Kind of value"))
-        self.kinds.show_choice("text")
-        self.kinds.chosen.connect(lambda _: self.changed.emit())
+        self.kinds: Chips[NoteKind] = Chips(translated(NOTE_KINDS), name=tr("Kind of value"))
+        self.kinds.show_value("text")
+        self.kinds.entered.connect(lambda _: self.changed.emit())
         for field in (self.key, self.value):
             field.textChanged.connect(lambda _: self.changed.emit())
         self.add(row(label(tr("Key")), self.key))

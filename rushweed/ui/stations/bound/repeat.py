@@ -22,9 +22,9 @@ from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import Chips, button, row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import tr
+from rushweed.ui.text import tr, translated
 
-SIDES: dict[str, Side] = {"Left": "left", "Right": "right", "Above": "above", "Below": "below"}
+SIDES: dict[Side, str] = {"left": "Left", "right": "Right", "above": "Above", "below": "Below"}
 CELLS: dict[Side, tuple[int, int]] = {
     "left": (0, 1),
     "right": (2, 1),
@@ -49,9 +49,9 @@ class RepeatFace:
         again = button(tr("Itself all around"), self._clear)
         self._self_group.add(row(again, None))
         self._fits_group = Group(2, tr("What fits"))
-        self._side = Chips(list(SIDES), name=tr("What fits"))
-        self._side.show_choice("Right")
-        self._side.chosen.connect(lambda _: self._show_fits())
+        self._side: Chips[Side] = Chips(translated(SIDES), name=tr("What fits"))
+        self._side.show_value("right")
+        self._side.entered.connect(lambda _: self._show_fits())
         self._fits = Fits(services)
         self._fits.picked.connect(self._place)
         self._fits_group.add(row(self._side, None))
@@ -104,14 +104,14 @@ class RepeatFace:
         except Refusal:
             return
         pictures = {n: p for n, p in pictures.items() if p[..., 3].any()}
-        side = SIDES[self._side.choice or "Right"]
+        side = self._side.value or "right"
         fits = best_fits(pictures, piece.number, side) if piece.number in pictures else []
         self._fits.show_fits(sheet, fits[:MOST_FITS])
         well = sum(fit.gap <= MEETS for fit in fits)
         self._fits_group.aside.setText(tr("{n} of {all} meet it").format(n=well, all=len(fits)))
 
     def _place(self, number: int) -> None:
-        self.table.place(SIDES[self._side.choice or "Right"], number)
+        self.table.place(self._side.value or "right", number)
 
     def _clear(self) -> None:
         self.table.clear()

@@ -107,8 +107,8 @@ class ForMany(Group):
         self._do = button(tr("Give them the shapes"), self.give_twins)
         self.add(row(copy, self._paste, mirror, None))
         self.add(row(self._find, self._do, None))
-        self._from = Choice(tr("Sheet to carry from"), 118)
-        self._from.picked.connect(lambda _: self.find_carried())
+        self._from: Choice[str] = Choice(tr("Sheet to carry from"), 118)
+        self._from.entered.connect(lambda _: self.find_carried())
         self._carry = button(tr("Carry over"), self.carry_over)
         self.add(row(label(tr("From")), self._from, self._carry, None))
         self._before_after = label("", "caption")
@@ -121,14 +121,15 @@ class ForMany(Group):
         if any(twin.of not in chosen for twin in self.twins):
             self.twins = []
         sheet = self._canvas.sheet
-        others = [
-            other.name
+        others = {
+            other.name: other.name
             for other in self._desk.project.sheets
             if sheet is not None and other.name != sheet.name and any(map(is_decided, other.pieces))
-        ]
+        }
         if self.carried and not self._fits_carried():
             self.carried = []
-        self._from.show_choices(others, self._from.currentText() if self.carried else tr("a sheet"))
+        self._from.offer(others)
+        self._from.show_value(self._from.value if self.carried else None, tr("a sheet"))
         self._carry.setEnabled(bool(self.carried))
         self._before_after.setVisible(bool(self.carried))
         self._paste.setEnabled(self._copied is not None)
@@ -199,9 +200,10 @@ class ForMany(Group):
         """Look what this sheet could take over from another one, and list it; nothing is changed
         yet."""
         sheet, art = self._canvas.sheet, self._desk.art
-        if sheet is None:
+        name = self._from.value
+        if sheet is None or name is None:
             return
-        source = self._desk.project.sheet(self._from.currentText())
+        source = self._desk.project.sheet(name)
         try:
             pictures = shown(art.picture(source)), shown(art.picture(sheet))
         except Refusal as refusal:

@@ -21,6 +21,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.commands import listed
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.icons import icon
+from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, row
 from rushweed.ui.shell.faces import tools_row
@@ -37,12 +38,11 @@ from rushweed.ui.stations.bound.shape_groups import FORMS, CommonForms, ForMany
 from rushweed.ui.stations.bound.variants import VariantsFace
 from rushweed.ui.stations.common.body_group import BodyGroup
 from rushweed.ui.stations.common.shape_marks import draw_corners
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
 Tool = Literal["select", "edit", "box", "circle", "polygon", "path"]
-STOPS: dict[str, Stops] = {"All sides": "all sides", "One-way": "one-way", "Sensor": "sensor"}
+STOPS: dict[Stops, str] = {"all sides": "All sides", "one-way": "One-way", "sensor": "Sensor"}
 SHAPES, FACTS, REPEAT, COLOURS = range(4)
 LARGE_FROM = 6
 """From this scale on shapes are hatched heavily and their corners are marked."""
@@ -168,9 +168,12 @@ class Bound(Station):
 
     def _make_stops(self) -> Group:
         group = self._stops_group = Group(2, tr("Who it stops"))
-        self._stops = Chips(list(STOPS), name=tr("Who it stops"))
-        self._stops.chosen.connect(self._set_stops)
-        group.add(row(self._stops, None))
+        self._stops = Bindings(
+            self.desk, lambda: [piece for piece in self._targets() if piece.shapes], self._named
+        )
+        words = tr("Set {what} to {value}")
+        chips = Chips(translated(STOPS), name=tr("Who it stops"))
+        group.add(row(self._stops.bind(chips, _stops_of, self._with_stops, words), None))
         return group
 
     def _show_pieces(self) -> None:
@@ -193,9 +196,8 @@ class Bound(Station):
         )
         self._corners.refresh()
         self._body.refresh()
+        self._stops.show()
         stops = common(shape.stops for piece in pieces for shape in piece.shapes or ())
-        self._stops.show_choice(next((n for n, s in STOPS.items() if s == stops), ""))
-        self._stops.setEnabled(any(piece.shapes for piece in pieces))
         sentences = {
             "one-way": tr("Stops what comes down on it; lets pass from below."),
             "sensor": tr("Stops nobody; the game is told who touches it."),
@@ -241,11 +243,11 @@ class Bound(Station):
             ),
         )
 
-    def _set_stops(self, text: str) -> None:
-        numbers = frozenset(piece.number for piece in self._targets())
-        what = counted(len(numbers), "piece", "pieces")
-        words = tr("Set {what} to {stops}").format(what=what, stops=text.lower())
-        self.desk.do(words, lambda p: set_stops(p, numbers, STOPS[text]))
+    def _with_stops(self, project: Project, stops: Stops) -> Project:
+        return set_stops(project, frozenset(piece.number for piece in self._targets()), stops)
+
+    def _named(self) -> str:
+        return counted(len(self._targets()), "piece", "pieces")
 
     def _press(self, press: Pointer) -> Stroke | None:
         if self._tool == "edit":
@@ -314,3 +316,7 @@ class Bound(Station):
         self._body.paint(painter)
         self._corners.paint(painter)
         self._drawer.paint(painter)
+
+
+def _stops_of(piece: Piece) -> Stops | None:
+    return common(shape.stops for shape in piece.shapes or ())

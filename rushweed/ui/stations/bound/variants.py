@@ -48,7 +48,7 @@ class VariantsFace:
         for point, (low, high) in TURNS.items():
             slider = self.sliders[point] = Slider(names[point], low, high)
             slider.moved.connect(lambda value, point=point: self._set(**{point: int(value)}))
-            slider.settled.connect(lambda _: self._settle())
+            slider.entered.connect(lambda _: self._settle())
             name = label(names[point])
             name.setFixedWidth(72)
             self._turn_group.add(row(name, slider))
@@ -60,7 +60,7 @@ class VariantsFace:
         self._swap_group.add(self.palette)
         self._new = Field(tr("The colour in its place"), "#RRGGBB")
         self._new.setFixedWidth(84)
-        self._new.finished.connect(self._swap)
+        self._new.entered.connect(self._swap)
         self._old = label("", "caption")
         self._swap_group.add(row(self._old, None, self._new))
         self.slip = SlipPage([self._make_group, self._turn_group, self._swap_group], self._head)
@@ -145,7 +145,7 @@ class VariantsFace:
         self._old.setText(
             tr("{old} becomes").format(old=chosen.hex) if chosen else tr("Choose a colour above.")
         )
-        self._new.show_text(dict(how.swaps).get(chosen, chosen).hex if chosen else "")
+        self._new.show_value(dict(how.swaps).get(chosen, chosen).hex if chosen else "")
 
     def _swap(self, text: str) -> None:
         sheet, old = self.table.sheet, self.palette.chosen

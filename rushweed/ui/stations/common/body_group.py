@@ -5,31 +5,32 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from typing import Any
 
 from PyQt6.QtGui import QPainter
 
-from rushweed.core.project.body import Body, BodyKind, Path
-from rushweed.core.project.project import with_pieces
+from rushweed.core.project.body import Body, BodyKind, Easing, Path, Way
+from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.binding import Bindings, Control, common
 from rushweed.ui.shell.controls import Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.shape_marks import draw_open_polygon
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-KINDS: dict[str, BodyKind] = {
-    "Fixed": "fixed",
-    "Can be pushed": "pushed",
-    "Falls": "falls",
-    "Turns about its pivot": "hinged",
-    "Travels along a path": "travels",
+KINDS: dict[BodyKind, str] = {
+    "fixed": "Fixed",
+    "pushed": "Can be pushed",
+    "falls": "Falls",
+    "hinged": "Turns about its pivot",
+    "travels": "Travels along a path",
 }
-EASINGS = {"Even": "even", "Eased": "eased"}
-WAYS = {"There and back": "there and back", "Round": "round"}
+EASINGS: dict[Easing, str] = {"even": "Even", "eased": "Eased"}
+WAYS: dict[Way, str] = {"there and back": "There and back", "round": "Round"}
 
 
 class BodyGroup(Group):
@@ -40,39 +41,29 @@ class BodyGroup(Group):
     ) -> None:
         super().__init__(number, tr("As a prop"))
         self._desk, self._canvas = desk, canvas
-        self._kind = Choice(tr("What it does"), 170)
-        self._kind.picked.connect(self._set_kind)
+        self._bound = Bindings(desk, canvas.selected_pieces, self._named)
+        kind = Choice(tr("What it does"), 170, translated(KINDS))
+        words = tr("Set {what} to: {value}")
+        self._bound.bind(kind, lambda piece: piece.body.kind, self._set(_of_kind), words)
         self._draw = button(tr("Draw its path"), draw, tip=tr("Click points, Enter ends"))
-        self._seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
-        self._seconds.stepped.connect(lambda value: self._set_path(seconds=value))
-        self._easing = Chips(list(EASINGS), name=tr("Speed along the path"))
-        self._easing.chosen.connect(lambda text: self._set_path(easing=EASINGS[text]))
-        self._way = Chips(list(WAYS), name=tr("Way back"))
-        self._way.chosen.connect(lambda text: self._set_path(way=WAYS[text]))
-        self._path_parts = [self._draw, self._seconds, self._easing, self._way]
-        self.add(row(label(tr("It")), self._kind, None))
-        self.add(row(self._draw, self._seconds, None))
-        self.add(row(self._easing, self._way, None, spacing=4))
+        seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
+        easing = Chips(translated(EASINGS), name=tr("Speed along the path"))
+        way = Chips(translated(WAYS), name=tr("Way back"))
+        for point, control in (("seconds", seconds), ("easing", easing), ("way", way)):
+            self._bind_path(control, point)
+        self._path_parts = [self._draw, seconds, easing, way]
+        self.add(row(label(tr("It")), kind, None))
+        self.add(row(self._draw, seconds, None))
+        self.add(row(easing, way, None, spacing=4))
 
     def refresh(self) -> None:
         """Show what the selected pieces do."""
         pieces = self._canvas.selected_pieces()
-        bodies = {piece.body for piece in pieces}
-        kind = common(body.kind for body in bodies)
-        names = {value: name for name, value in KINDS.items()}
-        shown = names[kind] if kind else tr("differs") if pieces else ""
-        self._kind.show_choices(list(KINDS), shown)
-        self._kind.setEnabled(bool(pieces))
-        travels = kind == "travels"
+        self._bound.show()
+        travels = common(piece.body.kind for piece in pieces) == "travels"
         for part in self._path_parts:
             part.setVisible(travels)
-        body = next(iter(bodies)) if len(bodies) == 1 else None
-        path = body.path if body else None
-        if travels:
-            self._seconds.show_value(path.seconds if path else None)
-            shown_path = path or Path(())
-            self._easing.show_choice("Eased" if shown_path.easing == "eased" else "Even")
-            self._way.show_choice("Round" if shown_path.way == "round" else "There and back")
+        path = common(piece.body.path for piece in pieces)
         points = len(path.points) if path else 0
         self.result.tell(
             tr("No path yet: draw it from where the piece stands.")
@@ -91,29 +82,33 @@ class BodyGroup(Group):
         if len(pieces) == 1 and pieces[0].body.path is not None:
             draw_open_polygon(painter, self._canvas, pieces[0].rect, _on_piece(pieces[0]))
 
-    def _set_kind(self, text: str) -> None:
-        kind = KINDS[text]
+    def _bind_path(self, control: Control, point: str) -> None:
+        def read(piece: Piece) -> object:
+            return getattr(piece.body.path or Path(()), point)
 
-        def body_of(piece: Piece) -> Body:
-            path = piece.body.path or (Path(()) if kind == "travels" else None)
-            return Body(kind, path)
-
-        self._change(tr("Set {what} to: {kind}").replace("{kind}", text.lower()), body_of)
-
-    def _set_path(self, **changes: object) -> None:
-        def body_of(piece: Piece) -> Body:
-            path = replace(piece.body.path or Path(()), **changes)  # type: ignore[arg-type]
+        def body_of(piece: Piece, value: object) -> Body:
+            path = replace(piece.body.path or Path(()), **{point: value})  # type: ignore[arg-type]
             return Body(piece.body.kind, path)
 
-        self._change(tr("Changed the path of {what}"), body_of)
+        self._bound.bind(control, read, self._set(body_of), tr("Changed the path of {what}"))
 
-    def _change(self, words: str, body_of: Callable[[Piece], Body]) -> None:
-        pieces = self._canvas.selected_pieces()
-        told = words.format(what=counted(len(pieces), "piece", "pieces"))
-        numbers = frozenset(piece.number for piece in pieces)
-        if numbers:
-            edit = partial(replace_body, body_of=body_of)
-            self._desk.do(told, lambda project: with_pieces(project, numbers, edit))
+    def _set(self, body_of: Callable[[Piece, Any], Body]) -> Callable[[Project, Any], Project]:
+        """The edit that gives the selected pieces other bodies."""
+
+        def edit(project: Project, value: Any) -> Project:
+            numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
+            change = partial(replace_body, body_of=lambda piece: body_of(piece, value))
+            return with_pieces(project, numbers, change)
+
+        return edit
+
+    def _named(self) -> str:
+        return counted(len(self._canvas.selected_pieces()), "piece", "pieces")
+
+
+def _of_kind(piece: Piece, kind: BodyKind) -> Body:
+    """Its body of another kind; the path stays, and one that travels gets one."""
+    return Body(kind, piece.body.path or (Path(()) if kind == "travels" else None))
 
 
 def replace_body(piece: Piece, body_of: Callable[[Piece], Body]) -> Piece:

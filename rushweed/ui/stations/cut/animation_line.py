@@ -21,9 +21,9 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
+from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import button
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.text import counted, tr
 
 HEIGHT = 62

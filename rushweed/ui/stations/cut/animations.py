@@ -17,18 +17,18 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
 from rushweed.ui.commands.listed import STEPS
+from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.stations.cut.animation_line import AnimationLine
 from rushweed.ui.stations.cut.lanes import Lanes
 from rushweed.ui.stations.cut.steady import Onion, StanceChart
 from rushweed.ui.stations.cut.steady_group import SteadyGroup
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-PLAYS: dict[str, Play] = {"Loop": "loop", "Once": "once", "Back and forth": "back and forth"}
+PLAYS: dict[Play, str] = {"loop": "Loop", "once": "Once", "back and forth": "Back and forth"}
 LOWER = 206
 Frames = list[Piece]
 
@@ -44,6 +44,7 @@ class Animations:
         services.commands.bind_stepped("frames.nudge", lambda way: self._nudge(*STEPS[way]))
         self.chart = StanceChart()
         self.chart.picked.connect(self._pick_place)
+        self._bound = Bindings(services.desk, self._worked_on, self._named)
         self._shown: tuple[str, str] = ("", "")
 
     def make_table(self) -> QWidget:
@@ -92,19 +93,21 @@ class Animations:
     def _make_animation(self) -> Group:
         group = self._animation = Group(3, tr("Animation"))
         self._name = Field(tr("Name of the animation"))
-        self._name.finished.connect(self._rename)
-        self._rate = Stepper(tr("Rate of the animation"), tr("frames/s"), 1, 120, width=122)
-        self._rate.stepped.connect(self._set_rate)
-        self._play = Chips(list(PLAYS), name=tr("How it plays"))
-        self._play.chosen.connect(self._set_play)
+        self._name.entered.connect(self._rename)
+        rate = Stepper(tr("Rate of the animation"), tr("frames/s"), 1, 120, width=122)
+        words = tr("Set {what} to {value} frames/s")
+        self._bound.bind(rate, lambda one: one.rate, partial(self._edited, acts.set_rate), words)
+        play = Chips(translated(PLAYS), name=tr("How it plays"))
+        words = tr("Changed how {what} plays")
+        self._bound.bind(play, lambda one: one.play, partial(self._edited, acts.set_play), words)
         self._hold = Stepper(tr("Hold"), tr("steps"), 1, acts.LONGEST_HOLD, width=122)
-        self._hold.stepped.connect(self._set_hold)
+        self._hold.entered.connect(self._set_hold)
         self._hold_label = label(tr("Hold each frame"))
         self._out = button(tr("Take frames out"), self._take_out, tip=tr("The pieces stay"))
         forget = button(tr("Forget it"), self._forget, tip=tr("The pieces stay"))
         group.add(row(label(tr("Name")), self._name))
-        group.add(row(label(tr("Rate")), None, self._rate))
-        group.add(row(self._play, None))
+        group.add(row(label(tr("Rate")), None, rate))
+        group.add(row(play, None))
         group.add(row(self._hold_label, None, self._hold))
         group.add(row(self._out, forget, None))
         return group
@@ -157,10 +160,8 @@ class Animations:
             self._area.ensureVisible(0, middle, 0, lane.whole.height() // 2 + 8)
 
     def _tell_animation(self, animation: Animation | None) -> None:
-        self._name.show_text(animation.name if animation else "")
-        self._rate.show_value(animation.rate if animation else 1)
-        names = {play: name for name, play in PLAYS.items()}
-        self._play.show_choice(names[animation.play] if animation else "")
+        self._name.show_value(animation.name if animation else "")
+        self._bound.show()
         places = self.lanes.places()
         self._out.setEnabled(bool(places))
         if animation is None:
@@ -227,17 +228,22 @@ class Animations:
             self._desk.select(replace(self._desk.selection, animation=text.strip()))
         self.refresh()
 
-    def _set_rate(self, rate: float) -> None:
-        words = tr("Set {name} to {rate} frames/s").replace("{rate}", f"{rate:g}")
-        self._do(words, partial(acts.set_rate, rate=rate))
+    def _worked_on(self) -> list[Animation]:
+        animation = self.lanes.animation()
+        return [animation] if animation else []
 
-    def _set_play(self, text: str) -> None:
-        self._do(tr("Changed how {name} plays"), partial(acts.set_play, play=PLAYS[text]))
+    def _edited(self, edit: Callable[..., Project], project: Project, value: object) -> Project:
+        """The animation that is worked on, with something set by one of its acts."""
+        sheet, animation = self.lanes.sheet, self.lanes.animation()
+        return edit(project, sheet.name, animation.name, value) if sheet and animation else project
 
-    def _set_hold(self, steps: float) -> None:
+    def _named(self) -> str:
+        return ", ".join(animation.name for animation in self._worked_on())
+
+    def _set_hold(self, steps: int) -> None:
         animation = self.lanes.animation()
         places = self.lanes.places() or range(len(animation.frames) if animation else 0)
-        edit = partial(acts.set_hold, places=frozenset(places), steps=int(steps))
+        edit = partial(acts.set_hold, places=frozenset(places), steps=steps)
         self._do(tr("Held frames of {name}"), edit)
 
     def _take_out(self) -> None:

@@ -11,10 +11,10 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from rushweed.core.cut.seeing.hints import Field
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
+from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.text import tr
 
 Tell = Callable[[Layout], None]
@@ -27,7 +27,6 @@ class EvenControls(QWidget):
     def __init__(self, tell: Callable[[Field, int, int], object]) -> None:
         """`tell` is called with the field, the axis (0 across, 1 down) and the number."""
         super().__init__()
-        self._tell = tell
         self._further: list[QWidget] = []
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 4, 0, 0)
@@ -46,7 +45,7 @@ class EvenControls(QWidget):
                 self._further.append(title)
             for axis, way in enumerate((tr("across"), tr("down"))):
                 stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=94)
-                stepper.stepped.connect(partial(self._change, field, axis))
+                stepper.entered.connect(partial(tell, field, axis))
                 grid.addWidget(stepper, line, 1 + axis)
                 self.steppers[field, axis] = stepper
                 if line:
@@ -59,9 +58,6 @@ class EvenControls(QWidget):
         for (field, axis), stepper in self.steppers.items():
             value = common(getattr(layout, field)[axis] for layout in layouts)
             stepper.show_value(value, blank=not layouts)
-
-    def _change(self, field: Field, axis: int, value: float) -> None:
-        self._tell(field, axis, int(value))
 
 
 class LooseControls(QWidget):
@@ -82,10 +78,10 @@ class LooseControls(QWidget):
             tr("A shadow belongs to its piece"), lambda on: self._change(shadows=on)
         )
         self._parted = Check(tr("Part figures that touch"), lambda on: self._change(parted=on))
-        self._distance.stepped.connect(lambda v: self._change(distance=int(v)))
+        self._distance.entered.connect(lambda v: self._change(distance=v))
         self.slider.moved.connect(self._slide)
-        self.slider.settled.connect(lambda v: self._change(distance=v))
-        self._least.stepped.connect(lambda v: self._change(least=int(v)))
+        self.slider.entered.connect(lambda v: self._change(distance=v))
+        self._least.entered.connect(lambda v: self._change(least=v))
         even = button(
             tr("Make it even"), make_even, tip=tr("One cell for all, standing on a common line")
         )
@@ -112,8 +108,8 @@ class LooseControls(QWidget):
         self._distance.show_value(layout.distance)
         self.slider.show_value(layout.distance)
         self._least.show_value(layout.least)
-        self._shadows.setChecked(layout.shadows)
-        self._parted.setChecked(layout.parted)
+        self._shadows.show_value(layout.shadows)
+        self._parted.show_value(layout.parted)
 
     def _slide(self, distance: int) -> None:
         self._try_out(replace(self._layout, within=None, distance=distance))

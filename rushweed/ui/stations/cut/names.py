@@ -56,7 +56,7 @@ class Names(Group):
         self._row_names.setEnabled(sheet is not None and sheet.layout is not None)
         known = row_names(sheet) if sheet else []
         hint = tr("a name for each of {n}").format(n=counted(len(known), "row", "rows"))
-        self._row_names.show_text(", ".join(known) if any(known) else "")
+        self._row_names.show_value(", ".join(known) if any(known) else "")
         self._row_names.setPlaceholderText(hint if known else "")
         self._preview()
 

@@ -19,6 +19,7 @@ from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePictu
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.listed import ANIMATIONS, PIECES
+from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import Check, Chips, button, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SlipPage
@@ -26,15 +27,15 @@ from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.reading_row import ReadingRow, image_as_seen
-from rushweed.ui.stations.common.shared import common, sheets_words
+from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.cut.animations import Animations
 from rushweed.ui.stations.cut.corrections import Corrections
 from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.cut.names import Names
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-LAYOUTS = {"Even cells": "even cells", "Loose pieces": "loose pieces", "One picture": "one picture"}
+LAYOUTS = {"even cells": "Even cells", "loose pieces": "Loose pieces", "one picture": "One picture"}
 LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
@@ -67,8 +68,8 @@ class CutStation(Station):
         self._even = EvenControls(self._change_cells)
         self._loose = LooseControls(self._cut, self._try_out, self._make_even)
         group = self._group = Group(1, tr("How it is laid out"))
-        self._layouts = Chips(list(LAYOUTS), name=tr("Layout"))
-        self._layouts.chosen.connect(self._choose_layout)
+        self._layouts = Chips(translated(LAYOUTS), name=tr("Layout"))
+        self._layouts.entered.connect(self._choose_layout)
         self.readings = ReadingRow(self._take_reading)
         group.add(row(self._layouts, None))
         group.add(self.readings)
@@ -106,7 +107,7 @@ class CutStation(Station):
         sheets = self.selection.chosen(self.project)
         layout = self._shown_layout(sheet)
         kind = common(one.layout.kind if one.layout else "" for one in sheets) or ""
-        self._layouts.show_choice(next((n for n, k in LAYOUTS.items() if k == kind), ""))
+        self._layouts.show_value(kind)
         self._group.aside.setText(
             tr("differs")
             if len(sheets) > 1 and common(one.layout for one in sheets) is None
@@ -162,11 +163,10 @@ class CutStation(Station):
 
     # -- acts ----------------------------------------------------------------------
 
-    def _choose_layout(self, text: str) -> None:
+    def _choose_layout(self, kind: str) -> None:
         sheet = self._canvas.sheet
         if sheet is None:
             return
-        kind = LAYOUTS[text]
         if kind == "even cells":
             self._cut_each(self._likeliest_cells, tr("even cells"))
         elif kind == "loose pieces":

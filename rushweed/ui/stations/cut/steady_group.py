@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
+from typing import Any, Literal
 
 from rushweed.core.cut import steadying
 from rushweed.core.cut.loose import Mask
@@ -23,13 +23,14 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.cut.lanes import Lanes
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-BOXES: dict[str, steadying.Box] = {
-    "All that is drawn": "all that is drawn",
-    "Feet and middle": "feet and middle",
+BOXES: dict[steadying.Box, str] = {
+    "all that is drawn": "All that is drawn",
+    "feet and middle": "Feet and middle",
 }
-SCOPES = ("This one", "Picked", "All")
+Scope = Literal["one", "picked", "all"]
+SCOPES: dict[Scope, str] = {"one": "This one", "picked": "Picked", "all": "All"}
 TOLD = 3
 
 
@@ -41,9 +42,9 @@ class SteadyGroup(Group):
         self._desk, self._lanes = desk, lanes
         self._steady_all = button("", self._steady_together, "small")
         self.beside_title(self._steady_all)
-        self._scope = Chips(SCOPES, name=tr("What is steadied"))
-        self._scope.show_choice(SCOPES[-1])
-        self._scope.chosen.connect(lambda _: self.refresh())
+        self._scope: Chips[Scope] = Chips(translated(SCOPES), name=tr("What is steadied"))
+        self._scope.show_value("all")
+        self._scope.entered.connect(lambda _: self.refresh())
         feet = button(tr("Feet"), self._level, tip=tr("Bring all feet to where most of them are"))
         middle = button(
             tr("Middle"),
@@ -56,8 +57,8 @@ class SteadyGroup(Group):
         self._forget_button = button(
             tr("As drawn"), self._forget_offsets, tip=tr("Forget all that frames were moved by")
         )
-        self._boxes = Chips(list(BOXES), name=tr("Common box around"))
-        self._boxes.chosen.connect(self._box)
+        self._boxes = Chips(translated(BOXES), name=tr("Common box around"))
+        self._boxes.entered.connect(self._box)
         self.add(row(self._scope, None))
         self.add(row(feet, middle, body, self._forget_button, None, spacing=4))
         self.add(row(label(tr("Box"), "caption"), self._boxes, None))
@@ -86,12 +87,12 @@ class SteadyGroup(Group):
     def _scope_names(self) -> list[str]:
         """The animations that steadying works on: one, those of the picked frames, or all."""
         sheet, animation = self._lanes.sheet, self._lanes.animation()
-        picked, scope = self._desk.selection.pieces, SCOPES.index(self._scope.choice)
+        picked, scope = self._desk.selection.pieces, self._scope.value
         if sheet is None or animation is None:
             return []
-        if scope == 0 or (scope == 1 and not picked):
+        if scope == "one" or (scope == "picked" and not picked):
             return [animation.name]
-        return [a.name for a in sheet.animations if scope == 2 or picked & {*a.frames}]
+        return [a.name for a in sheet.animations if scope == "all" or picked & {*a.frames}]
 
     def _steady_together(self) -> None:
         sheet, mask, scope = self._lanes.sheet, self.drawn(), self._scope_names()
@@ -127,10 +128,10 @@ class SteadyGroup(Group):
             picture = self._desk.art.picture(sheet)
             self._move(tr("Steadied the body of {name}"), steadying.steady_body, picture)
 
-    def _box(self, text: str) -> None:
-        edit = partial(steadying.common_box, box=BOXES[text])
+    def _box(self, box: steadying.Box) -> None:
+        edit = partial(steadying.common_box, box=box)
         self._move(tr("Cut {name} to one box"), edit, self.drawn())
-        self._boxes.show_choice("")
+        self._boxes.show_value(None)
 
     def _move(self, words: str, edit: Callable[..., Project], seen: Any) -> None:
         """Edit the frames of what is steadied, those of several animations together."""

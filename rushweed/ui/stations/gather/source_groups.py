@@ -19,20 +19,21 @@ from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.values import Colour, Refusal
+from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
 from rushweed.ui.stations.common.kin import offer_kin
-from rushweed.ui.stations.common.shared import common, sheets_words
-from rushweed.ui.text import tr
+from rushweed.ui.stations.common.shared import sheets_words
+from rushweed.ui.text import tr, translated
 
-KINDS: dict[str, Kind] = {
-    "One picture": "picture",
-    "Even sheet of frames": "sheet",
-    "Tileset": "tileset",
-    "Loose pieces": "loose",
+KINDS: dict[Kind, str] = {
+    "picture": "One picture",
+    "sheet": "Even sheet of frames",
+    "tileset": "Tileset",
+    "loose": "Loose pieces",
 }
 NO_KEY = "none"
 MANY, LARGE = 12, 4_000_000
@@ -47,6 +48,7 @@ class SourceGroup(Group):
     def __init__(self, number: int, title: str, services: Services) -> None:
         super().__init__(number, title)
         self.services, self.desk = services, services.desk
+        self.bound = Bindings(self.desk, self.selected, lambda: sheets_words(self.names))
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -65,8 +67,8 @@ class KindGroup(SourceGroup):
 
     def __init__(self, number: int, services: Services) -> None:
         super().__init__(number, tr("What it is"), services)
-        self._kind = Choice(tr("Kind of picture"))
-        self._kind.picked.connect(self._set_kind)
+        self._kind = Choice(tr("Kind of picture"), choices=translated(KINDS))
+        self._kind.entered.connect(self._set_kind)
         self._as_seen = button(tr("Take all as seen"), self._accept_selected)
         self._alone = button(tr("Let it stand alone"), self._release)
         self.add(self._kind)
@@ -76,12 +78,11 @@ class KindGroup(SourceGroup):
         self.add(row(self._as_seen, self._next, self._alone, None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
-        names = {kind: name for name, kind in KINDS.items()}
         kind = common(sheet.kind for sheet in sheets)
         waiting = any(waits(sheet) for sheet in sheets)
         self._doubtful = doubtful(self.desk.project, self.desk.art)
-        shown = names[kind] if kind else tr("differs") if sheets else ""
-        self._kind.show_choices(list(KINDS), tr("not said yet") if waiting else shown)
+        told = tr("not said yet") if waiting else "" if sheets else " "
+        self._kind.show_value(None if waiting else kind, told)
         belongs = common(sheet.belongs for sheet in sheets)
         self._as_seen.setVisible(waiting)
         self._next.setVisible(bool(self._doubtful))
@@ -160,10 +161,10 @@ class KindGroup(SourceGroup):
 
         self.desk.do(tr("Let {what} stand alone").format(what=sheets_words(sheets)), edit)
 
-    def _set_kind(self, text: str) -> None:
-        sheets = self.names
-        words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=text.lower())
-        self.desk.do(words, lambda p: follow_art(set_kind(p, sheets, KINDS[text]), sheets))
+    def _set_kind(self, kind: Kind) -> None:
+        sheets, said = self.names, tr(KINDS[kind]).lower()
+        words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=said)
+        self.desk.do(words, lambda p: follow_art(set_kind(p, sheets, kind), sheets))
 
 
 class KeyGroup(SourceGroup):
@@ -172,12 +173,13 @@ class KeyGroup(SourceGroup):
     def __init__(self, number: int, services: Services, pick: PickColour) -> None:
         super().__init__(number, tr("What stands for nothing"), services)
         self._pick = pick
+        self._keyed = Bindings(self.desk, self._with_key)
         self._swatch = Swatch()
         self.key = Field(tr("Colour that stands for nothing"), NO_KEY)
         self.key.setFixedWidth(84)
-        self.key.finished.connect(self._set_key)
-        self._tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
-        self._tolerance.stepped.connect(self._set_tolerance)
+        self.key.entered.connect(self._set_key)
+        tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
+        self._point(tolerance, "tolerance", tr("Set the tolerance to {value}"))
         self.add(
             row(
                 self._swatch,
@@ -187,30 +189,25 @@ class KeyGroup(SourceGroup):
                 None,
             )
         )
-        self._fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
-        self._fringe.stepped.connect(self._set_fringe)
-        self.add(row(label(tr("Tolerance")), None, self._tolerance))
-        self.add(row(label(tr("Clean the fringe")), None, self._fringe))
+        fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
+        self._point(fringe, "fringe", tr("Cleaned a fringe of {value} px"))
+        self.add(row(label(tr("Tolerance")), None, tolerance))
+        self.add(row(label(tr("Clean the fringe")), None, fringe))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         keys = {sheet.colour_key for sheet in sheets}
         key = next(iter(keys)) if len(keys) == 1 else None
         self.aside.setText(tr("differs") if len(keys) > 1 else "")
         self._swatch.show_colour(key.colour if key else None)
-        self.key.show_text(None if len(keys) > 1 else key.colour.hex if key else "")
-        for stepper, value in (
-            (self._tolerance, key.tolerance if key else 0),
-            (self._fringe, key.fringe if key else 0),
-        ):
-            stepper.setEnabled(key is not None)
-            stepper.show_value(value)
+        self.key.show_value(None if len(keys) > 1 else key.colour.hex if key else "")
+        self._keyed.show()
 
     def _set_key(self, text: str) -> None:
         sheets = self.names
         try:
             colour = Colour.parse(text) if text.strip() and text != NO_KEY else None
-        except ValueError as problem:
-            self.desk.refused.emit(str(problem))
+        except Refusal as refusal:
+            self.desk.refused.emit(str(refusal))
             self.show_sheets(self.selected())
             return
         what = colour.hex if colour else tr("nothing")
@@ -225,21 +222,22 @@ class KeyGroup(SourceGroup):
 
         self._pick(told)
 
-    def _set_tolerance(self, value: float) -> None:
-        self._change_key(tr("Set the tolerance to {n}"), tolerance=int(value))
+    def _with_key(self) -> list[Sheet]:
+        return [sheet for sheet in self.selected() if sheet.colour_key is not None]
 
-    def _set_fringe(self, value: float) -> None:
-        self._change_key(tr("Cleaned a fringe of {n} px"), fringe=int(value))
+    def _point(self, stepper: Stepper, point: str, words: str) -> None:
+        """Have a number show and set one point of the keys, each of which keeps its colour."""
 
-    def _change_key(self, words: str, **points: int) -> None:
-        sheets, key = self.names, self.selected()[0].colour_key
-        if key is None:
-            return
-        values = {"tolerance": key.tolerance, "fringe": key.fringe} | points
-        self.desk.do(
-            words.format(n=next(iter(points.values()))),
-            lambda p: self._recut(set_colour_key(p, sheets, key.colour, **values), sheets),
-        )
+        def edit(project: Project, value: int) -> Project:
+            names = tuple(sheet.name for sheet in self._with_key())
+            for name in names:
+                key = project.sheet(name).colour_key
+                points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
+                colour = key.colour if key else None
+                project = set_colour_key(project, (name,), colour, **points | {point: value})
+            return self._recut(project, names)
+
+        self._keyed.bind(stepper, lambda sheet: getattr(sheet.colour_key, point), edit, words)
 
     def _recut(self, project: Project, sheets: tuple[str, ...]) -> Project:
         """Cut again what was cut, for a colour key changes which cells are empty."""
@@ -258,33 +256,31 @@ class SizeGroup(SourceGroup):
 
     def __init__(self, number: int, services: Services) -> None:
         super().__init__(number, tr("Size and turn"), services)
-        self._pixel = Stepper(tr("One drawn pixel"), tr("px"), 1, 64, width=110)
-        self._pixel.stepped.connect(self._set_pixel)
-        self._enlarged = Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR, width=110)
-        self._enlarged.stepped.connect(self._set_enlarged)
+        bind = self.bound.bind
+        pixel = bind(
+            Stepper(tr("One drawn pixel"), tr("px"), 1, 64, width=110),
+            lambda sheet: sheet.pixel,
+            lambda project, value: set_pixel(project, self.names, value),
+            tr("Drew {what} at {value} px a pixel"),
+        )
+        enlarged = bind(
+            Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR, width=110),
+            lambda sheet: sheet.enlarged,
+            lambda project, value: set_enlarged(project, self.names, value),
+            tr("Enlarged {what} {value} times"),
+        )
         turns: tuple[tuple[Turn, str], ...] = (
             ("across", tr("Flip across")),
             ("down", tr("Flip down")),
             ("quarter", tr("Turn")),
         )
-        self.add(row(label(tr("One drawn pixel is")), None, self._pixel))
-        self.add(row(label(tr("Enlarge it")), None, self._enlarged))
+        self.add(row(label(tr("One drawn pixel is")), None, pixel))
+        self.add(row(label(tr("Enlarge it")), None, enlarged))
         self.add(row(*(button(name, partial(self._turn, turn)) for turn, name in turns), None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
-        self._pixel.show_value(common(sheet.pixel for sheet in sheets) if sheets else 1)
-        self._enlarged.show_value(common(sheet.enlarged for sheet in sheets) if sheets else 1)
+        self.bound.show()
         self.result.tell(_size_words(sheets[0]) if len(sheets) == 1 else "")
-
-    def _set_pixel(self, value: float) -> None:
-        sheets = self.names
-        words = tr("Drew {what} at {n} px a pixel").format(what=sheets_words(sheets), n=int(value))
-        self.desk.do(words, lambda p: set_pixel(p, sheets, int(value)))
-
-    def _set_enlarged(self, value: float) -> None:
-        sheets = self.names
-        words = tr("Enlarged {what} {n} times").format(what=sheets_words(sheets), n=int(value))
-        self.desk.do(words, lambda p: set_enlarged(p, sheets, int(value)))
 
     def _turn(self, turn: Turn) -> None:
         sheets = self.names
@@ -306,7 +302,9 @@ class LicenceGroup(SourceGroup):
             ("credit", tr("Credit"), ""),
         ):
             field = Field(name, hint)
-            field.finished.connect(partial(self._set_licence, point, name))
+            words = tr("Set the {point} of {what}").replace("{point}", name.lower())
+            edit = partial(self._with_licence, point)
+            self.bound.bind(field, partial(_licence_point, point), edit, words)
             caption = label(name)
             caption.setFixedWidth(54)
             self.add(row(caption, field))
@@ -318,9 +316,7 @@ class LicenceGroup(SourceGroup):
         )
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
-        for point, field in self.fields.items():
-            values = {getattr(sheet.licence, point) for sheet in sheets}
-            field.show_text(None if len(values) > 1 else next(iter(values), ""))
+        self.bound.show()
         licences = {sheet.licence for sheet in sheets}
         self.aside.setText(tr("differs") if len(licences) > 1 else "")
         asked = {text for licence in licences for text in duties(licence.identifier)}
@@ -343,13 +339,12 @@ class LicenceGroup(SourceGroup):
         words = tr("Gave {what} one licence").format(what=sheets_words(names))
         self.desk.do(words, lambda p: set_licence(p, names, **asdict(licence)))
 
-    def _set_licence(self, point: str, name: str, text: str) -> None:
-        sheets = self.names
-        words = tr("Set the {point} of {what}").format(
-            point=name.lower(), what=sheets_words(sheets)
-        )
-        if not self.desk.do(words, lambda p: set_licence(p, sheets, **{point: text})):
-            self.show_sheets(self.selected())
+    def _with_licence(self, point: str, project: Project, text: str) -> Project:
+        return set_licence(project, self.names, **{point: text})
+
+
+def _licence_point(point: str, sheet: Sheet) -> str:
+    return str(getattr(sheet.licence, point))
 
 
 def _size_words(sheet: Sheet) -> str:

@@ -22,6 +22,7 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.lens_scale import USUAL_UNIT
@@ -29,14 +30,13 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.stretched import Stretched
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
 SIDES = ("left", "top", "right", "bottom")
-MIDDLES = {"Stretched": "stretched", "Tiled": "tiled"}
+MIDDLES = {"stretched": "Stretched", "tiled": "Tiled"}
 REACH = 7
 """How near to a line, in screen pixels, one may press to drag it."""
 
@@ -59,6 +59,7 @@ class BordersFace(Face):
         layout.addWidget(self._stretched, 1)
         self.tools = tools_row(ZoomChips(self._canvas))
         self._head = SelectionHead()
+        self._bound = Bindings(self.desk, self._bordered, self._named)
         self.slip = SlipPage(
             [self._make_borders(), self._make_middle(), self._make_try()], self._head
         )
@@ -74,11 +75,7 @@ class BordersFace(Face):
         sheet = self._canvas.sheet
         names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
-        for side, stepper in self._steppers.items():
-            stepper.show_value(common(_side(piece, side) for piece in pieces) if pieces else 0)
-            stepper.setEnabled(bool(pieces))
-        middle = common(p.borders.middle for p in pieces if p.borders)
-        self._middle.show_choice(next((n for n, m in MIDDLES.items() if m == middle), ""))
+        self._bound.show()
         self._show_result(pieces)
         self._show_stretched(pieces)
         self._show_in_lens(pieces)
@@ -90,14 +87,12 @@ class BordersFace(Face):
 
     def _make_borders(self) -> Group:
         group = self._borders_group = Group(1, tr("Borders that keep their size"))
-        self._steppers: dict[str, Stepper] = {}
         for pair in (("left", "right"), ("top", "bottom")):
             parts: list[Any] = []
             for side in pair:
                 stepper = Stepper(tr("Border at {side}").format(side=tr(side)), tr("px"), 0, 4096)
                 stepper.setFixedWidth(84)
-                stepper.stepped.connect(lambda n, side=side: self._set(side, int(n)))
-                self._steppers[side] = stepper
+                self._point(stepper, side)
                 parts += [label(tr(side.capitalize())), None, stepper]
             for start in (0, 3):
                 group.add(row(*parts[start : start + 3]))
@@ -108,9 +103,8 @@ class BordersFace(Face):
 
     def _make_middle(self) -> Group:
         group = Group(2, tr("Sides and middle"))
-        self._middle = Chips(list(MIDDLES), name=tr("Sides and middle"))
-        self._middle.chosen.connect(lambda text: self._set("middle", MIDDLES[text]))
-        group.add(row(self._middle, None))
+        middle = self._point(Chips(translated(MIDDLES), name=tr("Sides and middle")), "middle")
+        group.add(row(middle, None))
         return group
 
     def _make_try(self) -> Group:
@@ -119,7 +113,7 @@ class BordersFace(Face):
         self._wide = Stepper(tr("Width tried"), tr("px"), 1, 2048)
         self._tall = Stepper(tr("Height tried"), tr("px"), 1, 2048)
         for text, stepper in ((tr("Wide"), self._wide), (tr("High"), self._tall)):
-            stepper.stepped.connect(lambda _: self._try())
+            stepper.entered.connect(lambda _: self._try())
             group.add(row(label(text), None, stepper))
         self._stretched.resized.append(self._show_tried)
         self._wide.show_value(self._stretched.size_tried.width)
@@ -213,14 +207,20 @@ class BordersFace(Face):
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for _, piece in self._targets())
 
-    def _set(self, side: str, value: Any) -> None:
-        numbers = self._numbers()
-        if not numbers:
-            return
-        what = counted(len(numbers), "piece", "pieces")
-        words = tr("Set the borders of {what}").format(what=what)
-        if not self.desk.do(words, lambda p: change_borders(p, numbers, side, value)):
-            self.refresh()
+    def _bordered(self) -> list[Piece]:
+        return [piece for _, piece in self._targets()]
+
+    def _named(self) -> str:
+        return counted(len(self._targets()), "piece", "pieces")
+
+    def _point(self, control: Bindable, point: str) -> Bindable:
+        """Have a control show and set one side's border, or what becomes of the middle."""
+        return self._bound.bind(
+            control,
+            lambda piece: getattr(piece.borders or Borders(), point),
+            lambda project, value: change_borders(project, self._numbers(), point, value),
+            tr("Set the borders of {what}"),
+        )
 
     def _guess(self) -> None:
         """Guess the borders of each piece; what cannot be guessed is told."""
@@ -307,10 +307,6 @@ class BordersFace(Face):
 
 def _set_one(project: Project, found: tuple[int, Borders]) -> Project:
     return set_borders(project, frozenset({found[0]}), found[1])
-
-
-def _side(piece: Piece, side: str) -> int:
-    return getattr(piece.borders or Borders(), side)  # type: ignore[no-any-return]
 
 
 def _lines(piece: Piece) -> dict[str, float]:

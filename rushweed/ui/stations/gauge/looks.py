@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from typing import Any
+from typing import Any, Literal
 
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
@@ -19,45 +19,58 @@ from rushweed.core.gauge.compression.treated import (
     known_treated,
 )
 from rushweed.core.gauge.treating import set_point, treatment_of
-from rushweed.core.project.rules import CRISP_PIXELS, Compression, Filter, Sides, Treatment
+from rushweed.core.project.rules import (
+    CRISP_PIXELS,
+    Compression,
+    Filter,
+    Form,
+    Sides,
+    Treatment,
+)
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.jobs import Job
+from rushweed.ui.shell.binding import Bindable, Bindings, common
 from rushweed.ui.shell.controls import Check, Chips, Choice, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.common.shared import common, sheets_words
+from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable, choice_words, kibibytes
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
 from rushweed.ui.stations.gauge.treated_canvas import TreatedCanvas
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
+View = Literal["divider", "difference", "sampling"]
 Costs = dict[Compression, Cost]
-VIEWS = ("Divider", "Difference", "Sampling")
+VIEWS: dict[View, str] = {
+    "divider": "Divider",
+    "difference": "Difference",
+    "sampling": "Sampling",
+}
 TIPS = (
     "As drawn beside as it will be",
     "Only what differs",
     "Sizes, turns and fractions of pixels",
 )
-FILTERS: dict[str, Filter] = {"Nearest": "nearest", "Linear": "linear"}
-FORMS: dict[str, Compression] = {
-    "Lossless (PNG)": Compression(),
-    "Palette": Compression("palette", 256),
-    "Lossless (WebP)": Compression("lossless WebP"),
-    "Lossy (WebP)": Compression("lossy WebP"),
-    "BC1": Compression("BC1"),
-    "BC3": Compression("BC3"),
-    "BC7": Compression("BC7"),
+FILTERS: dict[Filter, str] = {"nearest": "Nearest", "linear": "Linear"}
+FORMS: dict[Form, str] = {
+    "lossless": "Lossless (PNG)",
+    "palette": "Palette",
+    "lossless WebP": "Lossless (WebP)",
+    "lossy WebP": "Lossy (WebP)",
+    "BC1": "BC1",
+    "BC3": "BC3",
+    "BC7": "BC7",
 }
-SIDES: dict[str, Sides] = {
-    "Any": "any",
-    "Of four": "multiple of four",
-    "Power of two": "power of two",
+SIDES: dict[Sides, str] = {
+    "any": "Any",
+    "multiple of four": "Of four",
+    "power of two": "Power of two",
 }
 TABLE_HEIGHT = 176
 LARGE, FEW = 512 * 512, 4
@@ -82,12 +95,13 @@ class LookFace(Face):
         self._known: tuple[object, Costs] = (None, {})
         self._job: Job | None = None
         self.table = self._make_table()
-        self._views = Chips(VIEWS, tips=[tr(tip) for tip in TIPS], name=tr("View"))
-        self._views.show_choice(VIEWS[0])
-        self._views.chosen.connect(self._show_view)
+        self._views = Chips(translated(VIEWS), tips=[tr(tip) for tip in TIPS], name=tr("View"))
+        self._views.show_value("divider")
+        self._views.entered.connect(self._show_view)
         zoom = ZoomChips(self._canvas)
         self.tools = tools_row(self._views, zoom, optional=(zoom,))
         self._head = SelectionHead()
+        self._bound = Bindings(self.desk, self._treatments, self._named)
         groups = [self._make_filter(), self._make_compression(), self._make_padding()]
         self.slip = SlipPage(groups, self._head)
 
@@ -98,7 +112,7 @@ class LookFace(Face):
         self._canvas.refresh()
         sheets = self.sheets()
         self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
-        treatments = [treatment_of(self.project, sheet) for sheet in sheets]
+        treatments = self._treatments()
         self.slip.setEnabled(bool(sheets))
         self._show_slip(treatments or [CRISP_PIXELS])
         current = common(t.compression for t in treatments)
@@ -112,6 +126,21 @@ class LookFace(Face):
         self._compute(sheets, treatments, rows)
         self._show_seen()
         self._show_wall()
+
+    def _treatments(self) -> list[Treatment]:
+        return [treatment_of(self.project, sheet) for sheet in self.sheets()]
+
+    def _named(self) -> str:
+        return sheets_words(self.selection.sheets)
+
+    def _point(self, control: Bindable, point: str, words: str) -> Bindable:
+        """Have a control show and set one point of the sheets' treatments."""
+        return self._bound.bind(
+            control,
+            lambda treatment: getattr(treatment, point),
+            lambda project, value: set_point(project, self.selection.sheets, point, value),
+            words,
+        )
 
     def leave(self) -> None:
         self._stop()
@@ -141,72 +170,65 @@ class LookFace(Face):
 
     def _make_filter(self) -> Group:
         group = self._filter_group = Group(1, tr("Filtering"))
-        self._filter = Chips(list(FILTERS), name=tr("Filtering"))
-        self._filter.chosen.connect(lambda text: self._set("filter", FILTERS[text]))
-        self._mipmaps = Check(tr("Mipmaps"), lambda on: self._set("mipmaps", on))
-        group.add(row(self._filter, None, self._mipmaps))
+        chips = Chips(translated(FILTERS), name=tr("Filtering"))
+        filtering = self._point(chips, "filter", tr("Set the filtering of {what}"))
+        check = Check(tr("Mipmaps"))
+        mipmaps = self._point(check, "mipmaps", tr("Set the mipmaps of {what}"))
+        group.add(row(filtering, None, mipmaps))
         return group
 
     def _make_compression(self) -> Group:
         group = self._compression_group = Group(2, tr("Compression"))
-        self._form = Choice(tr("Compression"))
-        self._form.picked.connect(self._set_form)
+        self._form = Choice(tr("Compression"), choices=translated(FORMS))
+        self._form.entered.connect(self._set_form)
         self._colours = Stepper(tr("Colours"), "", 2, 256)
-        self._colours.stepped.connect(lambda n: self._adjust(colours=int(n)))
+        self._colours.entered.connect(lambda n: self._adjust(colours=n))
         self._dithered = Check(tr("Dithered"), lambda on: self._adjust(dithered=on))
         self._quality = Stepper(tr("Quality"), "", 1, 100)
-        self._quality.stepped.connect(lambda n: self._adjust(quality=int(n)))
-        self._multiplied = Check(
-            tr("Multiply colours by alpha"), lambda on: self._set("multiplied", on)
-        )
-        self._multiplied.setToolTip(tr("For games that blend premultiplied pictures"))
+        self._quality.entered.connect(lambda n: self._adjust(quality=n))
+        check = Check(tr("Multiply colours by alpha"))
+        check.setToolTip(tr("For games that blend premultiplied pictures"))
+        multiplied = self._point(check, "multiplied", tr("Set how alpha is stored for {what}"))
         self._palette_row, self._quality_row = QWidget(), QWidget()
         self._palette_row.setLayout(row(label(tr("Colours")), self._colours, None, self._dithered))
         self._quality_row.setLayout(row(label(tr("Quality")), None, self._quality))
         for part in (self._form, self._palette_row, self._quality_row):
             group.add(part)
-        group.add(row(self._multiplied, None))
+        group.add(row(multiplied, None))
         return group
 
     def _make_padding(self) -> Group:
         group = self._padding_group = Group(3, tr("Space on the page"))
-        self._padding = Stepper(tr("Padding"), tr("px"), 0, 64)
-        self._padding.stepped.connect(lambda n: self._set("padding", int(n)))
-        self._edge = Stepper(tr("Repeated edge pixels"), tr("px"), 0, 64)
-        self._edge.stepped.connect(lambda n: self._set("repeat_edge", int(n)))
-        self._sides = Chips(list(SIDES), name=tr("Width and height"))
-        self._sides.chosen.connect(lambda text: self._set("sides", SIDES[text]))
-        group.add(row(label(tr("Padding")), None, self._padding))
-        group.add(row(label(tr("Repeat edge pixels")), None, self._edge))
+        stepper = Stepper(tr("Padding"), tr("px"), 0, 64)
+        padding = self._point(stepper, "padding", tr("Set the padding of {what}"))
+        stepper = Stepper(tr("Repeated edge pixels"), tr("px"), 0, 64)
+        edge = self._point(stepper, "repeat_edge", tr("Set the repeated edges of {what}"))
+        chips = Chips(translated(SIDES), name=tr("Width and height"))
+        sides = self._point(chips, "sides", tr("Set the sides of {what}"))
+        group.add(row(label(tr("Padding")), None, padding))
+        group.add(row(label(tr("Repeat edge pixels")), None, edge))
         group.add(label(tr("Width and height"), "caption"))
-        group.add(row(self._sides, None))
+        group.add(row(sides, None))
         return group
 
     # -- showing ---------------------------------------------------------------------
 
     def _show_slip(self, treatments: list[Treatment]) -> None:
+        self._bound.show()
         chosen = common(t.filter for t in treatments)
-        self._filter.show_choice(next((n for n, f in FILTERS.items() if f == chosen), ""))
-        self._mipmaps.setChecked(common(t.mipmaps for t in treatments) is True)
-        self._multiplied.setChecked(common(t.multiplied for t in treatments) is True)
         sentences = {
             "nearest": tr("Every drawn pixel keeps its edges."),
             "linear": tr("Pixels melt into each other: right for painted art."),
         }
         self._filter_group.result.tell(sentences.get(chosen or "", tr("Filtering differs.")))
         current = common(t.compression for t in treatments)
-        named = next((n for n, c in FORMS.items() if current and c.form == current.form), "")
-        self._form.show_choices(list(FORMS), named or tr("differs"))
+        self._form.show_value(common(t.compression.form for t in treatments))
         self._palette_row.setVisible(current is not None and current.form == "palette")
         self._quality_row.setVisible(current is not None and current.form == "lossy WebP")
         if current is not None:
             self._colours.show_value(current.colours)
-            self._dithered.setChecked(current.dithered)
+            self._dithered.show_value(current.dithered)
             self._quality.show_value(current.quality)
-        self._padding.show_value(common(t.padding for t in treatments))
-        self._edge.show_value(common(t.repeat_edge for t in treatments))
-        sides = common(t.sides for t in treatments)
-        self._sides.show_choice(next((n for n, s in SIDES.items() if s == sides), ""))
         bleeds = any(t.filter == "linear" and not t.padding + t.repeat_edge for t in treatments)
         sentence = tr("Linear filtering mixes neighbours in: leave at least 1 px.")
         self._padding_group.result.tell(sentence if bleeds else "", True)
@@ -276,9 +298,9 @@ class LookFace(Face):
             )
         self._compression_group.result.tell(text, bool(cost.loss.error) and share > 1)
 
-    def _show_view(self, name: str) -> None:
-        self._canvas.difference = name == VIEWS[1]
-        self._pictures.setCurrentWidget(self._wall if name == VIEWS[2] else self._canvas)
+    def _show_view(self, view: View) -> None:
+        self._canvas.difference = view == "difference"
+        self._pictures.setCurrentWidget(self._wall if view == "sampling" else self._canvas)
         self._show_seen()
         self._show_wall()
 
@@ -351,29 +373,18 @@ class LookFace(Face):
             self._canvas.look_close(found[1].rect)
 
     def _set_compression(self, choice: Compression) -> None:
-        self._set("compression", choice)
+        sheets = self.selection.sheets
+        words = tr("Set the compression of {what}").format(what=self._named())
+        self.desk.do(words, lambda p: set_point(p, sheets, "compression", choice))
 
-    def _set_form(self, name: str) -> None:
-        self._seen = FORMS[name]
-        self._set("compression", FORMS[name])
+    def _set_form(self, form: Form) -> None:
+        self._seen = Compression(form)
+        self._set_compression(self._seen)
 
     def _adjust(self, **changes: Any) -> None:
         if self.costs.current is not None:
             self._seen = replace(self.costs.current, **changes)
-            self._set("compression", self._seen)
-
-    def _set(self, point: str, value: Any) -> None:
-        sheets = self.selection.sheets
-        words = {
-            "filter": tr("Set the filtering of {what}"),
-            "mipmaps": tr("Set the mipmaps of {what}"),
-            "compression": tr("Set the compression of {what}"),
-            "multiplied": tr("Set how alpha is stored for {what}"),
-            "padding": tr("Set the padding of {what}"),
-            "repeat_edge": tr("Set the repeated edges of {what}"),
-            "sides": tr("Set the sides of {what}"),
-        }[point].format(what=sheets_words(sheets))
-        self.desk.do(words, lambda p: set_point(p, sheets, point, value))
+            self._set_compression(self._seen)
 
 
 def _rects(sheet: Sheet) -> tuple[object, ...]:

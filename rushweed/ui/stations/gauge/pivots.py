@@ -29,13 +29,13 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
-from rushweed.ui.stations.common.shared import common
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.text import counted, tr
@@ -62,6 +62,7 @@ class PivotsFace(Face):
         self._clock, self._timer = QElapsedTimer(), QTimer(self._canvas)
         self._timer.setInterval(PERIOD)
         self._timer.timeout.connect(services.lens_update)
+        self._bound = Bindings(self.desk, self._pieces, self._named)
         groups = [
             self._make_anchor(),
             self._make_place(),
@@ -96,10 +97,8 @@ class PivotsFace(Face):
     def _make_place(self) -> Group:
         group = Group(2, tr("In whole pixels"))
         group.aside.setText(tr("from top left"))
-        self._x = Stepper(tr("Pivot across"), tr("px"), -4096, 4096)
-        self._y = Stepper(tr("Pivot down"), tr("px"), -4096, 4096)
-        self._x.stepped.connect(lambda value: self._set_pivot(x=value))
-        self._y.stepped.connect(lambda value: self._set_pivot(y=value))
+        self._x = self._coordinate(tr("Pivot across"), "x")
+        self._y = self._coordinate(tr("Pivot down"), "y")
         group.add(row(label(tr("Across")), None, self._x))
         group.add(row(label(tr("Down")), None, self._y))
         fractions = Check(tr("Between pixels too"), self._allow_fractions)
@@ -107,6 +106,18 @@ class PivotsFace(Face):
         group.add(row(fractions, None))
         self._pivot_result = group.result
         return group
+
+    def _coordinate(self, name: str, axis: str) -> Stepper:
+        """A number that shows and sets one coordinate of the pivots."""
+        return self._bound.bind(
+            Stepper(name, tr("px"), -4096, 4096),
+            lambda piece: getattr(piece.pivot, axis),
+            lambda project, value: set_pivot(project, self._numbers(), **{axis: value}),
+            tr("Moved the pivot of {what}"),
+        )
+
+    def _named(self) -> str:
+        return counted(len(self._numbers()), "piece", "pieces")
 
     def _allow_fractions(self, on: bool) -> None:
         for stepper in (self._x, self._y):
@@ -238,8 +249,7 @@ class PivotsFace(Face):
         sheets = len(self.selection.sheets)
         whole = tr("all of the sheet") if sheets == 1 else tr("all of {n} sheets").format(n=sheets)
         self._piece_head.tell(count, names or whole)
-        self._x.show_value(common(p.pivot.x for p in pieces))
-        self._y.show_value(common(p.pivot.y for p in pieces))
+        self._bound.show()
         for name, anchor in self._anchors.items():
             anchor.setChecked(bool(pieces) and all(p.pivot == anchored(p, name) for p in pieces))
         self._to_sheet.setEnabled(len(chosen) == 1)
@@ -257,13 +267,6 @@ class PivotsFace(Face):
             what=counted(len(numbers), "piece", "pieces"), anchor=name.lower()
         )
         self.desk.do(words, lambda p: set_anchor(p, numbers, name))
-
-    def _set_pivot(self, x: float | None = None, y: float | None = None) -> None:
-        numbers = self._numbers()
-        words = tr("Moved the pivot of {what}").format(
-            what=counted(len(numbers), "piece", "pieces")
-        )
-        self.desk.do(words, lambda p: set_pivot(p, numbers, x, y))
 
     def _press(self, press: Pointer) -> Stroke | None:
         """On a selected piece a drag moves the pivots of all that is selected; else select."""

@@ -19,12 +19,13 @@ from rushweed.core.gauge.treating import (
 )
 from rushweed.core.gauge.units import figure, size_sentence
 from rushweed.core.project.sheet import Sheet
+from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.common.shared import common, sheets_words
+from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.line_up import LineUp
 from rushweed.ui.text import counted, tr
@@ -38,30 +39,36 @@ class SizesFace(Face):
     def __init__(self, services: Services) -> None:
         super().__init__(services)
         self.table = self.line_up = LineUp(services)
-        self._reference = Choice(tr("Stand beside"), 132)
-        self._reference.picked.connect(self._set_reference)
+        self._reference: Choice[str] = Choice(tr("Stand beside"), 132)
+        self._reference.entered.connect(self._set_reference)
         beside = label(tr("Always beside"), "caption")
         self.tools = tools_row(beside, self._reference, optional=(beside,))
         self._sheet_head = SelectionHead()
+        self._bound = Bindings(self.desk, self.sheets, lambda: sheets_words(self.selection.sheets))
         groups = [self._make_size(), self._make_step(), self._make_treatment()]
         self.slip = SlipPage(groups, self._sheet_head)
 
     def refresh(self) -> None:
         self.line_up.refresh()
-        names = [tr("nobody"), *(s.name for s in self.project.sheets if s.pieces)]
-        self._reference.show_choices(names, self.line_up.reference or names[0])
+        names = {s.name: s.name for s in self.project.sheets if s.pieces}
+        self._reference.offer({"": tr("nobody")} | names)
+        self._reference.show_value(self.line_up.reference)
         self._show_sheets()
 
     def _set_reference(self, name: str) -> None:
-        self.line_up.reference = name if name != tr("nobody") else ""
+        self.line_up.reference = name
         self.line_up.refresh()
 
     def _make_size(self) -> Group:
         group = self._size_group = Group(1, tr("Pixels per unit"))
-        self._number = Stepper(tr("Pixels per unit"), tr("px"), 1, 4096, width=100)
-        self._number.stepped.connect(self._set_number)
+        number = self._bound.bind(
+            Stepper(tr("Pixels per unit"), tr("px"), 1, 4096, width=100),
+            lambda sheet: treatment_of(self.project, sheet).pixels_per_unit,
+            lambda project, value: set_pixels_per_unit(project, self.selection.sheets, value),
+            tr("Set {what} to {value} px per unit"),
+        )
         self._usual = button("", self._use_usual, tip=tr("As the ground rules say"))
-        group.add(row(self._number, self._usual, label(tr("ground rules"), "caption"), None))
+        group.add(row(number, self._usual, label(tr("ground rules"), "caption"), None))
         self._agree = button(tr("Make them agree"), self._make_agree)
         self._agree_row = QWidget()
         self._agree_row.setLayout(row(self._agree, None))
@@ -79,11 +86,16 @@ class SizesFace(Face):
 
     def _make_treatment(self) -> Group:
         group = self._treatment_group = Group(3, tr("Treatment"))
-        self._treatment = Choice(tr("Treatment"))
-        self._treatment.picked.connect(self._set_treatment)
+        treatment: Choice[str] = Choice(tr("Treatment"))
+        self._treatment = self._bound.bind(
+            treatment,
+            lambda sheet: sheet.treatment,
+            lambda project, name: set_treatment(project, self.selection.sheets, name),
+            tr("Gave {what} the treatment {value}"),
+        )
         group.add(self._treatment)
         self._name = Field(tr("Name of the treatment"))
-        self._name.finished.connect(self._rename)
+        self._name.entered.connect(self._rename)
         self._share = button(
             tr("For all that share it"),
             self._share_differences,
@@ -111,7 +123,7 @@ class SizesFace(Face):
         treatments = [treatment_of(self.project, sheet) for sheet in sheets]
         usual = self.project.rules.pixels_per_unit
         number = common(t.pixels_per_unit for t in treatments)
-        self._number.show_value(number)
+        self._bound.show()
         self._usual.setText(tr("Use {n}").format(n=usual))
         self._usual.setEnabled(bool(sheets) and number != usual)
         warns = number is not None and number != usual
@@ -125,7 +137,7 @@ class SizesFace(Face):
             ).format(n=number, size=size)
         self._size_group.result.tell(sentence, warns)
         self._show_agreement(sheets)
-        self._step.show_text(
+        self._step.show_value(
             f"1 / {number} = {figure(1 / number, 5)} units" if number else tr("differs")
         )
         self._show_treatment(sheets)
@@ -152,8 +164,9 @@ class SizesFace(Face):
     def _show_treatment(self, sheets: list[Sheet]) -> None:
         names = [treatment.name for treatment in self.project.treatments]
         name = common(sheet.treatment for sheet in sheets)
-        self._treatment.show_choices(names, name or (tr("differs") if sheets else ""))
-        self._name.show_text(name)
+        self._treatment.offer({name: name for name in names})
+        self._treatment.show_value(name, "" if sheets else " ")
+        self._name.show_value(name)
         self._name.setEnabled(name is not None)
         shared = sum(sheet.treatment == name for sheet in self.project.sheets)
         self._treatment_group.aside.setText(
@@ -180,18 +193,10 @@ class SizesFace(Face):
         else:
             self._treatment_group.result.tell("")
 
-    def _set_number(self, value: float) -> None:
-        sheets = self.selection.sheets
-        words = tr("Set {what} to {n} px per unit").format(what=sheets_words(sheets), n=int(value))
-        self.desk.do(words, lambda p: set_pixels_per_unit(p, sheets, int(value)))
-
     def _use_usual(self) -> None:
-        self._set_number(self.project.rules.pixels_per_unit)
-
-    def _set_treatment(self, name: str) -> None:
-        sheets = self.selection.sheets
-        words = tr("Gave {what} the treatment {name}").format(what=sheets_words(sheets), name=name)
-        self.desk.do(words, lambda p: set_treatment(p, sheets, name))
+        sheets, usual = self.selection.sheets, self.project.rules.pixels_per_unit
+        words = tr("Set {what} to {n} px per unit").format(what=sheets_words(sheets), n=usual)
+        self.desk.do(words, lambda p: set_pixels_per_unit(p, sheets, usual))
 
     def _rename(self, wanted: str) -> None:
         name = common(sheet.treatment for sheet in self.sheets())

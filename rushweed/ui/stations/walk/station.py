@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
+from typing import Any
 
 from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
@@ -13,7 +16,6 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
-from rushweed.core.project.rules import Walker
 from rushweed.core.values import Size
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
@@ -21,6 +23,7 @@ from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
+from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.faces import tools_row
@@ -30,10 +33,10 @@ from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.probe_group import ProbeGroup, Spot
 from rushweed.ui.stations.walk.stage import Stage
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-SPEEDS = {"Full speed": 1.0, "½": 0.5, "¼": 0.25}
-PLAIN, GUESSED = "a plain figure", "usual"
+SPEEDS = {1.0: "Full speed", 0.5: "½", 0.25: "¼"}
+WAYS = {4: "4", 8: "8"}
 STATES = {
     "stand": "stands",
     "move": "moves",
@@ -85,9 +88,9 @@ class Walk(Station):
         self._hold = command_button(commands, "walk.toggle", tr("Walk"), "main")
         self._hold.setFixedWidth(64)
         back = command_button(commands, "walk.restart", tr("Back to the start"))
-        self._speeds = Chips(list(SPEEDS), name=tr("Speed"))
-        self._speeds.chosen.connect(self._set_speed)
-        self._speeds.show_choice("Full speed")
+        self._speeds = Chips(translated(SPEEDS), name=tr("Speed"))
+        self._speeds.entered.connect(self._set_speed)
+        self._speeds.show_value(1.0)
         step = button(tr("Step"), lambda: self._stage.step(), tip=tr("One sixtieth of a second"))
         self._scale = label("", "caption")
         return tools_row(
@@ -126,16 +129,21 @@ class Walk(Station):
 
     def _make_walker(self) -> Group:
         group = self._walker_group = Group(1, tr("Walker"))
-        self._figure = Choice(tr("Figure"), 150)
-        self._figure.picked.connect(self._set_figure)
+        self._bound = Bindings(self.desk, lambda: [self.project])
+        self._figure: Choice[str] = Choice(tr("Figure"), 150)
+        self._figure.entered.connect(self._set_figure)
         group.add(row(label(tr("Figure")), None, self._figure))
-        self._width = Stepper(tr("Body width"), tr("px"), 1, 1024, width=82)
-        self._height = Stepper(tr("Body height"), tr("px"), 1, 1024, width=82)
-        self._width.stepped.connect(
-            lambda v: self._set(body=Size(int(v), walker_body(self.project).height))
+        wide = self._point(
+            Stepper(tr("Body width"), tr("px"), 1, 1024, width=82),
+            "body",
+            lambda project: walker_body(project).width,
+            lambda project, side: Size(side, walker_body(project).height),
         )
-        self._height.stepped.connect(
-            lambda v: self._set(body=Size(walker_body(self.project).width, int(v)))
+        tall = self._point(
+            Stepper(tr("Body height"), tr("px"), 1, 1024, width=82),
+            "body",
+            lambda project: walker_body(project).height,
+            lambda project, side: Size(walker_body(project).width, side),
         )
         self._usual_body = button(
             tr("Usual body"),
@@ -143,25 +151,24 @@ class Walk(Station):
             "small",
             tr("As large as its figure, or the ground rules, suggest"),
         )
-        sides = (self._width, label("×", "caption"), self._height)
+        sides = (wide, label("×", "caption"), tall)
         group.beside_title(self._usual_body)
         group.add(row(label(tr("Body")), None, *sides))
-        self._numbers: dict[str, Stepper] = {}
         for field, name, unit, high in (
             ("speed", tr("Speed"), tr("units/s"), 60),
             ("jump", tr("Jump"), tr("units"), 40),
             ("gravity", tr("Gravity"), tr("units/s²"), 400),
         ):
             stepper = Stepper(name, unit, 0.1, high, 0.1, whole=False, width=122)
-            stepper.stepped.connect(lambda v, field=field: self._set(**{field: v}))
-            group.add(row(label(name), None, stepper))
-            self._numbers[field] = stepper
-        self._states: dict[str, Choice] = {}
+            group.add(row(label(name), None, self._plain(stepper, field)))
+        self._states: dict[str, Choice[str]] = {}
         for first, second in (("stand", "move"), ("rise", "fall"), ("up", "down")):
             parts: list[QWidget | int | None] = []
             for state in (first, second):
-                choice = Choice(tr("Animation when it does: {state}").format(state=state), 84)
-                choice.picked.connect(lambda text, state=state: self._set_state(state, text))
+                choice: Choice[str] = Choice(
+                    tr("Animation when it does: {state}").format(state=state), 84
+                )
+                choice.entered.connect(partial(self._set_state, state))
                 self._states[state] = choice
                 parts += [label(tr(STATES[state]), "caption"), choice, None]
             group.add(row(*parts, spacing=3))
@@ -169,24 +176,22 @@ class Walk(Station):
 
     def _make_jump(self) -> Group:
         group = Group(2, tr("Jump"))
-        self._to_top = Stepper(
-            tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=104
+        to_top = self._point(
+            Stepper(tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=104),
+            "gravity",
+            lambda project: round(time_to_top(project.walker), 3),
+            lambda project, seconds: round(gravity_for(project.walker.jump, seconds), 4),
         )
-        self._to_top.stepped.connect(self._set_time_to_top)
-        self._late = Stepper(tr("Still after a ledge"), tr("s"), 0, 1, 0.02, whole=False, width=92)
-        self._late.stepped.connect(lambda value: self._set(late=value))
-        self._early = Stepper(
-            tr("Already before landing"), tr("s"), 0, 1, 0.02, whole=False, width=92
-        )
-        self._early.stepped.connect(lambda value: self._set(early=value))
-        self._short = Check(tr("Shorter when let go"), lambda on: self._set(short_jumps=on))
-        self._ways = Chips(("4", "8"), name=tr("Directions from above"))
-        self._ways.chosen.connect(lambda text: self._set(ways=int(text)))
-        group.add(row(label(tr("Time to the top")), None, self._to_top))
-        group.add(row(label(tr("Still after a ledge")), None, self._late))
-        group.add(row(label(tr("Before landing")), None, self._early))
-        group.add(row(self._short, None))
-        group.add(row(label(tr("Directions from above")), None, self._ways))
+        seconds = partial(Stepper, unit=tr("s"), low=0, high=1, step=0.02, whole=False, width=92)
+        late = self._plain(seconds(tr("Still after a ledge")), "late")
+        early = self._plain(seconds(tr("Already before landing")), "early")
+        short = self._plain(Check(tr("Shorter when let go")), "short_jumps")
+        ways = self._plain(Chips(WAYS, name=tr("Directions from above")), "ways")
+        group.add(row(label(tr("Time to the top")), None, to_top))
+        group.add(row(label(tr("Still after a ledge")), None, late))
+        group.add(row(label(tr("Before landing")), None, early))
+        group.add(row(short, None))
+        group.add(row(label(tr("Directions from above")), None, ways))
         return group
 
     def _make_see(self) -> Group:
@@ -225,24 +230,17 @@ class Walk(Station):
 
     def _show_walker(self) -> None:
         walker = self.project.walker
-        figures = [PLAIN, *(s.name for s in self.project.sheets if s.animations)]
-        self._figure.show_choices(figures, walker.sheet or PLAIN)
-        body = walker_body(self.project)
-        self._width.show_value(body.width)
-        self._height.show_value(body.height)
+        figures = {s.name: s.name for s in self.project.sheets if s.animations}
+        self._figure.offer({"": tr("a plain figure")} | figures)
+        self._figure.show_value(walker.sheet)
+        self._bound.show()
         self._usual_body.setEnabled(walker.body is not None)
-        for field, stepper in self._numbers.items():
-            stepper.show_value(getattr(walker, field))
         sheet = next((s for s in self.project.sheets if s.name == walker.sheet), None)
-        names = [a.name for a in sheet.animations] if sheet else []
+        names = {a.name: a.name for a in sheet.animations} if sheet else {}
         for state, choice in self._states.items():
-            choice.show_choices([GUESSED, *names], getattr(walker.states, state) or GUESSED)
+            choice.offer({"": tr("usual")} | names)
+            choice.show_value(getattr(walker.states, state))
             choice.setEnabled(bool(names))
-        self._to_top.show_value(round(time_to_top(walker), 3))
-        self._late.show_value(walker.late)
-        self._early.show_value(walker.early)
-        self._short.setChecked(walker.short_jumps)
-        self._ways.show_choice(str(walker.ways))
         self._probes.refresh()
         rules = self.project.rules
         up, across = clears(walker, rules.tile, rules.pixels_per_unit)
@@ -299,11 +297,30 @@ class Walk(Station):
         words = tr("Set the walker's {point}").format(point=POINTS[next(iter(changes))])
         self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, **changes)))
 
-    def _set_time_to_top(self, seconds: float) -> None:
-        self._set(gravity=round(gravity_for(self.project.walker.jump, seconds), 4))
+    def _point(
+        self,
+        control: Bindable,
+        point: str,
+        read: Callable[[Project], Any],
+        write: Callable[[Project, Any], Any],
+    ) -> Bindable:
+        """Have a control show and set one point of the walker, or a part of it: `write` gives the
+        whole point for what was entered."""
 
-    def _set_state(self, state: str, text: str) -> None:
-        name = "" if text == GUESSED else text
+        def edit(project: Project, value: Any) -> Project:
+            walker = replace(project.walker, **{point: write(project, value)})
+            return replace(project, walker=walker)
+
+        words = tr("Set the walker's {point}").format(point=POINTS[point])
+        return self._bound.bind(control, read, edit, words)
+
+    def _plain(self, control: Bindable, point: str) -> Bindable:
+        """Have a control show and set one of the walker's numbers as it is."""
+        return self._point(
+            control, point, lambda project: getattr(project.walker, point), lambda _, value: value
+        )
+
+    def _set_state(self, state: str, name: str) -> None:
         self._set(states=replace(self.project.walker.states, **{state: name}))
 
     def _show_trace(self, shown: bool) -> None:
@@ -349,17 +366,11 @@ class Walk(Station):
         self._show_motion()
 
     def _set_figure(self, name: str) -> None:
-        sheet = "" if name == PLAIN else name
-        words = tr("Walked as {name}").format(name=name)
+        words = tr("Walked as {name}").format(name=name or tr("a plain figure"))
+        self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name)))
 
-        def edit(project: Project) -> Project:
-            walker: Walker = replace(project.walker, sheet=sheet)
-            return replace(project, walker=walker)
-
-        self.desk.do(words, edit)
-
-    def _set_speed(self, name: str) -> None:
-        self._stage.speed = SPEEDS[name]
+    def _set_speed(self, speed: float) -> None:
+        self._stage.speed = speed
         self._stage.setFocus()
 
     def _toggle(self) -> None:

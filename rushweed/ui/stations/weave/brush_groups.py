@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from operator import attrgetter
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -21,21 +22,21 @@ from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import counted, tr
+from rushweed.ui.text import counted, tr, translated
 
-WAYS: dict[str, HemWay] = {"All around": "all around", "Sides": "sides", "Corners": "corners"}
+WAYS: dict[HemWay, str] = {"all around": "All around", "sides": "Sides", "corners": "Corners"}
 WAY_TIPS = (
     "By all eight neighbours",
     "By the four sides alone",
     "By the area at the four corners of each tile",
 )
 TILE, COLUMNS = 44, 5
-NONE = "none"
 
 
 class SetsGroup(Group):
@@ -46,20 +47,20 @@ class SetsGroup(Group):
     def __init__(self, number: int, desk: Desk, held: Held, keep: Callable[[], str]) -> None:
         super().__init__(number, tr("Patches and mixes"))
         self._desk, self._held = desk, held
-        self._patches = Choice(tr("Patch"), 124)
-        self._patches.picked.connect(self._take_patch)
+        self._patches: Choice[str] = Choice(tr("Patch"), 124)
+        self._patches.entered.connect(self._take_patch)
         keep_patch = button(tr("Keep selected"), keep, tip=tr("Select a part of the level first"))
-        self._mixes = Choice(tr("Mix"), 124)
-        self._mixes.picked.connect(self._take_mix)
+        self._mixes: Choice[str] = Choice(tr("Mix"), 124)
+        self._mixes.entered.connect(self._take_mix)
         mix = button(
             tr("Mix the brush"),
             self._mix,
             tip=tr("One of the brush's tiles at random in each cell"),
         )
         self._weight = Stepper(tr("Weight"), tr("times"), 1, 99, width=92)
-        self._weight.stepped.connect(self._set_weight)
-        self._weighed = Choice(tr("Tile of the mix"), 90)
-        self._weighed.picked.connect(lambda _: self.refresh())
+        self._weight.entered.connect(self._set_weight)
+        self._weighed: Choice[int] = Choice(tr("Tile of the mix"), 90)
+        self._weighed.entered.connect(lambda _: self.refresh())
         self.add(row(self._patches, keep_patch, None))
         self.add(row(self._mixes, mix, None))
         self.add(row(self._weighed, self._weight, None))
@@ -68,18 +69,18 @@ class SetsGroup(Group):
         """Show what the project keeps."""
         project, brush = self._desk.project, self._held.brush
         mix = brush.mix if brush else None
-        self._patches.show_choices([patch.name for patch in project.patches], tr("a patch"))
-        self._mixes.show_choices(
-            [NONE, *(one.name for one in project.mixes)], mix.name if mix else tr("a mix")
-        )
+        self._patches.offer({patch.name: patch.name for patch in project.patches})
+        self._patches.show_value(None, tr("a patch"))
+        self._mixes.offer({"": tr("none")} | {one.name: one.name for one in project.mixes})
+        self._mixes.show_value(mix.name if mix else None, tr("a mix"))
         tiles = dict(mix.tiles) if mix else {}
-        names = [str(number) for number in tiles]
-        shown = self._weighed.currentText()
-        self._weighed.show_choices(names, shown if shown in names else next(iter(names), ""))
+        self._weighed.offer({number: str(number) for number in tiles})
+        if self._weighed.value is None:
+            self._weighed.show_value(next(iter(tiles), None))
         for part in (self._weighed, self._weight):
             part.setVisible(bool(tiles))
         if tiles:
-            self._weight.show_value(tiles.get(int(self._weighed.currentText() or 0), 1))
+            self._weight.show_value(tiles.get(self._weighed.value or 0, 1))
         self.result.tell(tr("Draws {n} tiles at random.").format(n=len(tiles)) if mix else "")
 
     def _take_patch(self, name: str) -> None:
@@ -107,12 +108,12 @@ class SetsGroup(Group):
         if self._desk.do(words, lambda p: replace(p, mixes=(*p.mixes, mix))):
             self.taken.emit(Brush((((numbers[0], 0),),), mix))
 
-    def _set_weight(self, value: float) -> None:
+    def _set_weight(self, value: int) -> None:
         brush = self._held.brush
         if brush is None or brush.mix is None:
             return
-        number, mix = int(self._weighed.currentText()), brush.mix
-        tiles = tuple((n, int(value) if n == number else weight) for n, weight in mix.tiles)
+        number, mix = self._weighed.value, brush.mix
+        tiles = tuple((n, value if n == number else weight) for n, weight in mix.tiles)
         changed = replace(mix, tiles=tiles)
 
         def edit(project: Project) -> Project:
@@ -133,8 +134,8 @@ class HemGroup(Group):
         self._desk, self._jobs, self._held = services.desk, services.jobs, held
         self._found: dict[object, list[tuple[int, ...]]] = {}
         self._looked_at: object = None
-        self._hems = Choice(tr("Hem to draw with"), 140)
-        self._hems.picked.connect(self._take)
+        self._hems: Choice[str] = Choice(tr("Hem to draw with"), 140)
+        self._hems.entered.connect(self._take)
         self.beside_title(self._hems)
         make = button(
             tr("Make one of the brush"),
@@ -143,21 +144,29 @@ class HemGroup(Group):
         )
         self._take_found = button(tr("Take what was found"), self._make_found)
         self._remove = button(tr("Take away"), self._take_away, "small")
-        self._way = Chips(list(WAYS), tips=[tr(tip) for tip in WAY_TIPS], name=tr("Chosen by"))
-        self._way.chosen.connect(lambda text: self._change(way=WAYS[text]))
-        self._goes_on = Check(tr("Goes on past the end"), lambda on: self._change(goes_on=on))
-        self._meets = Choice(tr("Hem that it joins"), 110)
-        self._meets.picked.connect(self._meet)
+        tips = [tr(tip) for tip in WAY_TIPS]
+        way = Chips(translated(WAYS), tips=tips, name=tr("Chosen by"))
+        goes_on = Check(tr("Goes on past the end"))
+        self._meets: Choice[str] = Choice(tr("Hem that it joins"), 110)
+        self._bound = Bindings(self._desk, self._in_hand, lambda: self._held.hem)
+        for control, point in ((way, "way"), (goes_on, "goes_on")):
+            self._bound.bind(control, attrgetter(point), self._edit(point), tr("Changed {what}"))
+        self._bound.bind(
+            self._meets,
+            lambda hem: next(iter(hem.meets), ""),
+            lambda project, name: self._with(project, meets=(name,) if name else ()),
+            tr("Changed {what}"),
+        )
         self.marks = HemMarks(services.desk, services.images)
         self.marks.marked.connect(self._mark)
-        self._parts = [self._way, self._goes_on, self._meets, self.marks, self._remove]
+        self._parts = [way, goes_on, self._meets, self.marks, self._remove]
         self._joins = label(tr("Joins"))
         self._parts.append(self._joins)
         self.add(row(self._take_found, None))
         self.add(row(make, None, self._remove))
         self.add(self.marks)
-        self.add(row(self._way, None))
-        self.add(row(self._goes_on, None))
+        self.add(row(way, None))
+        self.add(row(goes_on, None))
         self.add(row(self._joins, self._meets, None))
 
     def refresh(self, lacking: int = 0) -> None:
@@ -166,7 +175,8 @@ class HemGroup(Group):
         hem = self._hem()
         if hem is None and self._held.hem:
             self._held.hem = ""
-        self._hems.show_choices([NONE, *(one.name for one in hems)], hem.name if hem else NONE)
+        self._hems.offer({"": tr("none")} | {one.name: one.name for one in hems})
+        self._hems.show_value(hem.name if hem else "")
         for part in self._parts:
             part.setVisible(hem is not None)
         self.marks.show_hem(hem)
@@ -176,11 +186,9 @@ class HemGroup(Group):
             told = tr("This tileset has what looks like a hem of {n}.").format(n=len(offered))
             self.result.tell(told if offered else "")
             return
-        ways = {way: name for name, way in WAYS.items()}
-        self._way.show_choice(ways[hem.way])
-        self._goes_on.setChecked(hem.goes_on)
-        others = [one.name for one in hems if one.name != hem.name]
-        self._meets.show_choices([NONE, *others], next(iter(hem.meets), NONE))
+        others = {one.name: one.name for one in hems if one.name != hem.name}
+        self._meets.offer({"": tr("none")} | others)
+        self._bound.show()
         what = counted(len(hem.tiles), "tile", "tiles")
         told = tr("{what}; click a part of a tile to mark it.").format(what=what)
         if lacking:
@@ -192,7 +200,7 @@ class HemGroup(Group):
         return next((one for one in self._desk.project.hems if one.name == self._held.hem), None)
 
     def _take(self, name: str) -> None:
-        self._held.hem = "" if name == NONE else name
+        self._held.hem = name
         self.refresh()
         self.taken.emit(self._held.hem)
 
@@ -251,10 +259,7 @@ class HemGroup(Group):
     def _take_away(self) -> None:
         name = self._held.hem
         self._desk.do(tr("Took {name} away").format(name=name), lambda p: without_hem(p, name))
-        self._take(NONE)
-
-    def _meet(self, name: str) -> None:
-        self._change(meets=() if name == NONE else (name,))
+        self._take("")
 
     def _mark(self, piece: int, parts: int) -> None:
         hem = self._hem()
@@ -263,14 +268,20 @@ class HemGroup(Group):
                 HemTile(t.piece, parts if t.piece == piece else t.parts, t.weight)
                 for t in hem.tiles
             )
-            self._change(tiles=tiles)
-
-    def _change(self, **changes: object) -> None:
-        hem = self._hem()
-        if hem is not None:
-            changed = replace(hem, **changes)  # type: ignore[arg-type]
             words = tr("Changed {name}").format(name=hem.name)
-            self._desk.do(words, lambda p: with_hem(p, changed))
+            self._desk.do(words, lambda p: self._with(p, tiles=tiles))
+
+    def _in_hand(self) -> list[Hem]:
+        hem = self._hem()
+        return [hem] if hem else []
+
+    def _edit(self, point: str) -> Callable[[Project, object], Project]:
+        return lambda project, value: self._with(project, **{point: value})
+
+    def _with(self, project: Project, **changes: object) -> Project:
+        """The project with the hem in hand changed."""
+        hem = self._hem()
+        return with_hem(project, replace(hem, **changes)) if hem else project  # type: ignore[arg-type]
 
 
 class HemMarks(QWidget):

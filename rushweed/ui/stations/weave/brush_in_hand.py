@@ -13,9 +13,9 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import tr
+from rushweed.ui.text import tr, translated
 
-FILLS: dict[str, FillBy] = {"Tile": "tile", "Ground": "ground", "Emptiness": "emptiness"}
+FILLS: dict[FillBy, str] = {"tile": "Tile", "ground": "Ground", "emptiness": "Emptiness"}
 NAMES_WIDTH = 180
 
 
@@ -29,26 +29,26 @@ class BrushInHand(Group):
         across = command_button(commands, "weave.mirror", tr("Flip across"))
         down = command_button(commands, "weave.mirror_down", tr("Flip down"))
         turn = command_button(commands, "weave.turn", tr("Turn"))
-        fills = Chips(list(FILLS), name=tr("Fill by"))
-        fills.chosen.connect(self._set_fill)
-        fills.show_choice("Tile")
+        fills = Chips(translated(FILLS), name=tr("Fill by"))
+        fills.entered.connect(self._set_fill)
+        fills.show_value(held.fill_by)
         mirror = Check(tr("Mirrored"), self._set_mirror)
         repeat = command_button(commands, "weave.repeat", tr("Again"))
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(tr("Fill by")), fills, None))
         self.add(row(mirror, repeat, None))
         leave = Check(tr("Leave other kinds alone"), self._set_leave)
-        leave.setChecked(held.leaves_others)
+        leave.show_value(held.leaves_others)
         leave.setToolTip(tr("Ground stays when decoration is drawn over it, and the other way"))
         self.add(row(leave, None))
         walls = Stepper(tr("Walls of a box"), tr("cells"), 0, 64, width=112)
         walls.show_value(held.walls)
         walls.setToolTip(tr("A room in one drag: only its walls are drawn; 0 fills the box"))
-        walls.stepped.connect(self._set_walls)
+        walls.entered.connect(self._set_walls)
         self.add(row(label(tr("Walls of a box")), None, walls))
 
-    def _set_walls(self, cells: float) -> None:
-        self._held.walls = int(cells)
+    def _set_walls(self, cells: int) -> None:
+        self._held.walls = cells
 
     def _set_leave(self, on: bool) -> None:
         self._held.leaves_others = on
@@ -88,8 +88,8 @@ class BrushInHand(Group):
         self.refresh()
         self._canvas.update()
 
-    def _set_fill(self, text: str) -> None:
-        self._held.fill_by = FILLS[text]
+    def _set_fill(self, fill_by: FillBy) -> None:
+        self._held.fill_by = fill_by
 
     def _set_mirror(self, on: bool) -> None:
         """Mirror strokes about the middle of what is seen."""

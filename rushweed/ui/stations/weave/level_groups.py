@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from operator import attrgetter
+from typing import Any, Literal
 
-from rushweed.core.project.body import Body
+from rushweed.core.project.body import Body, BodyKind
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_level
+from rushweed.core.project.rules import View
 from rushweed.core.values import Colour, Rect
 from rushweed.core.weave.levels import (
     add_layer,
@@ -30,6 +33,7 @@ from rushweed.core.weave.props import (
     turn_props,
 )
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
@@ -37,10 +41,13 @@ from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.body_group import KINDS
 from rushweed.ui.stations.weave.parts import Parts
-from rushweed.ui.stations.weave.things import Things
-from rushweed.ui.text import counted, tr
+from rushweed.ui.stations.weave.things import Snap, Things
+from rushweed.ui.text import counted, tr, translated
 
-AS_PIECE = "As its piece"
+SNAPS: dict[Snap, str] = {"pixel": "Pixel", "grid": "Grid", "edges": "Edges"}
+VIEWS: dict[View, str] = {"side": "Side view", "top-down": "Top-down"}
+AS_PIECE = "as its piece"
+BODIES = {AS_PIECE: "As its piece"} | KINDS
 
 
 class LayerGroup(Group):
@@ -49,43 +56,36 @@ class LayerGroup(Group):
     def __init__(self, number: int, desk: Desk) -> None:
         super().__init__(number, tr("Layer"))
         self._desk = desk
-        self._name = Field(tr("Name of the layer"))
-        self._name.finished.connect(lambda text: self._change(name=text.strip()))
-        self._locked = Check(tr("Locked"), lambda on: self._change(locked=on))
-        self._opacity = Stepper(tr("Opacity"), "%", 0, 100, 5, width=92)
-        self._opacity.stepped.connect(lambda value: self._change(opacity=value / 100))
-        self._parallax = Stepper(tr("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
-        self._parallax.stepped.connect(lambda value: self._change(parallax=value))
-        self._tint = Field(tr("Tint"), "#RRGGBB")
-        self._tint.setFixedWidth(84)
-        self._tint.finished.connect(self._set_tint)
-        self._repeated = Check(tr("Repeated"), lambda on: self._change(repeated=on))
-        self._group = Field(tr("Group of layers"), tr("none"))
-        self._group.setFixedWidth(92)
-        self._group.finished.connect(lambda text: self._change(group=text.strip()))
+        self._bound = Bindings(desk, self._layers, self._called)
+        name = Field(tr("Name of the layer"))
+        locked, repeated = Check(tr("Locked")), Check(tr("Repeated"))
+        opacity = Stepper(tr("Opacity"), "%", 0, 100, 5, width=92)
+        parallax = Stepper(tr("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
+        tint = Field(tr("Tint"), "#RRGGBB")
+        tint.setFixedWidth(84)
+        group = Field(tr("Group of layers"), tr("none"))
+        group.setFixedWidth(92)
+        self._point(name, "name", write=str.strip)
+        self._point(locked, "locked")
+        self._point(opacity, "opacity", lambda share: round(share * 100), lambda n: n / 100)
+        self._point(parallax, "parallax")
+        self._point(tint, "tint", hex_of, colour_or_none)
+        self._point(repeated, "repeated")
+        self._point(group, "group", write=str.strip)
         add = button(tr("Add"), self._add, tip=tr("An empty layer in front of this one"))
         forward = button(tr("Forward"), lambda: self._move(1), tip=tr("One nearer to the front"))
         back = button(tr("Back"), lambda: self._move(-1), tip=tr("One nearer to the back"))
         remove = button(tr("Remove"), self._remove)
-        self.add(row(self._name, self._locked))
-        self.add(row(label(tr("Opacity")), None, self._opacity))
-        self.add(row(label(tr("Parallax")), None, self._parallax))
-        self.add(row(label(tr("Tint")), self._tint, None, self._repeated))
-        self.add(row(label(tr("Group")), self._group, None))
+        self.add(row(name, locked))
+        self.add(row(label(tr("Opacity")), None, opacity))
+        self.add(row(label(tr("Parallax")), None, parallax))
+        self.add(row(label(tr("Tint")), tint, None, repeated))
+        self.add(row(label(tr("Group")), group, None))
         self.add(row(add, forward, back, remove, None, spacing=4))
 
     def refresh(self) -> None:
         """Show the active layer."""
-        layer = self._layer()
-        if layer is None:
-            return
-        self._name.show_text(layer.name)
-        self._locked.setChecked(layer.locked)
-        self._opacity.show_value(round(layer.opacity * 100))
-        self._parallax.show_value(layer.parallax)
-        self._tint.show_text(layer.tint.hex if layer.tint else "")
-        self._repeated.setChecked(layer.repeated)
-        self._group.show_text(layer.group)
+        self._bound.show()
 
     def _layer(self) -> Layer | None:
         selection = self._desk.selection
@@ -93,19 +93,29 @@ class LayerGroup(Group):
             return None
         return self._desk.project.level(selection.level).layers[selection.layer]
 
-    def _change(self, **changes: object) -> None:
-        level, index, layer = self._desk.selection.level, self._desk.selection.layer, self._layer()
-        if layer is not None:
-            words = tr("Changed the layer {name}").format(name=layer.name)
-            self._desk.do(words, lambda p: change_layer(p, level, index, **changes))
-            self.refresh()
+    def _layers(self) -> list[Layer]:
+        layer = self._layer()
+        return [layer] if layer else []
 
-    def _set_tint(self, text: str) -> None:
-        try:
-            self._change(tint=Colour.parse(text) if text.strip() else None)
-        except ValueError as problem:
-            self._desk.refused.emit(str(problem))
-            self.refresh()
+    def _called(self) -> str:
+        return ", ".join(layer.name for layer in self._layers())
+
+    def _point(
+        self,
+        control: Control,
+        point: str,
+        read: Callable[[Any], object] = lambda value: value,
+        write: Callable[[Any], object] = lambda value: value,
+    ) -> None:
+        """Have a control show and set one point of the layer; `read` and `write` are between what
+        the layer says and what the control shows."""
+
+        def edit(project: Project, value: object) -> Project:
+            selection = self._desk.selection
+            return change_layer(project, selection.level, selection.layer, **{point: write(value)})
+
+        words = tr("Changed the layer {what}")
+        self._bound.bind(control, lambda layer: read(getattr(layer, point)), edit, words)
 
     def _add(self) -> None:
         level, index = self._desk.selection.level, self._desk.selection.layer
@@ -193,17 +203,18 @@ class PropGroup(Group):
         super().__init__(number, tr("Props"))
         self._desk, self._things, self._parts = services.desk, things, parts
         self._level, self._pieces = level, pieces
-        self._snap = Chips((tr("Pixel"), tr("Grid"), tr("Edges")), name=tr("Snap to"))
-        self._snap.show_choice("Pixel")
-        self._snap.chosen.connect(self._set_snap)
+        snap = Chips(translated(SNAPS), name=tr("Snap to"))
+        snap.show_value(things.snap)
+        snap.entered.connect(self._set_snap)
+        self._bound = Bindings(self._desk, self._props, self._called)
         self._name = Field(tr("Name of the prop"), tr("name"))
-        self._name.finished.connect(lambda text: self._set("name", text.strip()))
-        self._group = Field(tr("Group of props"), tr("group"))
-        self._group.finished.connect(lambda text: self._set("group", text.strip()))
-        self._body = Choice(tr("What it does"), 150)
-        self._body.picked.connect(self._set_body)
+        group = Field(tr("Group of props"), tr("group"))
+        body = Choice(tr("What it does"), 150, translated(BODIES))
+        self._point(self._name, attrgetter("name"), _with_name, tr("Named {what}"))
+        self._point(group, attrgetter("group"), _with_group, tr("Grouped {what}"))
+        self._point(body, _kind_of, _with_kind, tr("Said what {what} do"))
         path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
-        self.add(row(label(tr("Snap to")), self._snap, None))
+        self.add(row(label(tr("Snap to")), snap, None))
         commands = services.commands
         turns = (
             command_button(commands, "props.flip", tr("Flip")),
@@ -215,8 +226,8 @@ class PropGroup(Group):
         twice = command_button(commands, "props.duplicate", tr("Duplicate"))
         remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
         self.add(row(twice, remove, None))
-        self.add(row(self._name, self._group))
-        self.add(row(self._body, path, None))
+        self.add(row(self._name, group))
+        self.add(row(body, path, None))
         self._count = Stepper(tr("How many"), "", 1, 20000, width=78)
         self._count.show_value(12)
         self._apart = Stepper(tr("Least distance"), tr("px"), 0, 4096, width=92)
@@ -236,16 +247,8 @@ class PropGroup(Group):
         props = self._props()
         count = len(props)
         self.aside.setText(counted(count, "chosen", "chosen") if count else "")
+        self._bound.show()
         self._name.setEnabled(count == 1)
-        self._group.setEnabled(count > 0)
-        self._body.setEnabled(count > 0)
-        self._name.show_text(props[0].name if count == 1 else "")
-        groups = {prop.group for prop in props}
-        self._group.show_text(groups.pop() if len(groups) == 1 else "" if not count else None)
-        kinds = {prop.body.kind if prop.body else None for prop in props}
-        names = {kind: name for name, kind in KINDS.items()}
-        kind = next(iter(kinds)) if len(kinds) == 1 else None
-        self._body.show_choices([AS_PIECE, *KINDS], names[kind] if kind else AS_PIECE)
 
     def remove(self) -> None:
         """Take the chosen props away."""
@@ -260,26 +263,28 @@ class PropGroup(Group):
         props = level.layers[self._desk.selection.layer].props
         return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
 
-    def _set_snap(self, text: str) -> None:
-        self._things.snap = text.lower()  # type: ignore[assignment]
+    def _set_snap(self, snap: Snap) -> None:
+        self._things.snap = snap
 
-    def _set(self, field: str, text: str) -> None:
-        if field == "name":
-            self._change(tr("Named {what}"), lambda prop: replace(prop, name=text))
-        else:
-            self._change(tr("Grouped {what}"), lambda prop: replace(prop, group=text))
+    def _called(self) -> str:
+        return counted(len(self._things.chosen), "prop", "props")
 
-    def _set_body(self, text: str) -> None:
-        def edit(prop: Prop) -> Prop:
-            if text == AS_PIECE:
-                return replace(prop, body=None)
-            path = prop.body.path if prop.body else None
-            return replace(prop, body=Body(KINDS[text], path))
+    def _point(
+        self,
+        control: Control,
+        read: Callable[[Prop], object],
+        change: Callable[[Prop, Any], Prop],
+        words: str,
+    ) -> None:
+        """Have a control show and set one point of the chosen props."""
 
-        self._change(tr("Said what {what} do"), edit)
+        def edit(project: Project, value: object) -> Project:
+            at, chosen = self._desk.selection, self._things.chosen
+            return change_props(
+                project, at.level, at.layer, chosen, lambda prop: change(prop, value)
+            )
 
-    def _change(self, words: str, edit: Callable[[Prop], Prop]) -> None:
-        self._do(words, lambda p, level, layer, places: change_props(p, level, layer, places, edit))
+        self._bound.bind(control, read, edit, words)
 
     def _order(self, to_front: bool) -> None:
         words = tr("Brought {what} to the front") if to_front else tr("Put {what} behind")
@@ -352,22 +357,33 @@ class LevelGroup(Group):
     def __init__(self, number: int, desk: Desk, go_to: Callable[[int, int], None]) -> None:
         super().__init__(number, tr("Level"))
         self._desk = desk
+        self._bound = Bindings(desk, self._levels, lambda: desk.selection.level)
         self._name = Field(tr("Name of the level"))
-        self._name.finished.connect(self._rename)
+        self._name.entered.connect(self._rename)
         remove = button(tr("Remove level"), self._take_away)
         self.add(row(self._name, remove))
-        self._view = Chips((tr("Side view"), tr("Top-down")), name=tr("Seen"))
-        self._view.chosen.connect(self._set_view)
-        self._background = Field(tr("Background colour"), tr("as the project"))
-        self._background.setFixedWidth(110)
-        self._background.finished.connect(self._set_background)
+        view = Chips(translated(VIEWS), name=tr("Seen"))
+        background = Field(tr("Background colour"), tr("as the project"))
+        background.setFixedWidth(110)
+        self._bound.bind(
+            view,
+            attrgetter("view"),
+            lambda project, seen: self._changed(project, view=seen),
+            tr("Set how {what} is seen"),
+        )
+        self._bound.bind(
+            background,
+            lambda level: hex_of(level.background),
+            lambda project, text: self._changed(project, background=colour_or_none(text)),
+            tr("Set the background of {what}"),
+        )
         self._column = Stepper(tr("Column to go to"), "", -99999, 99999, width=84)
         self._row = Stepper(tr("Row to go to"), "", -99999, 99999, width=84)
         go = button(
             tr("Go to"), lambda: go_to(int(self._column.value or 0), int(self._row.value or 0))
         )
-        self.add(row(self._view, None))
-        self.add(row(label(tr("Background")), None, self._background))
+        self.add(row(view, None))
+        self.add(row(label(tr("Background")), None, background))
         for stepper in (self._column, self._row):
             stepper.show_value(0)
         self.add(row(go, self._column, self._row, None, spacing=4))
@@ -376,9 +392,8 @@ class LevelGroup(Group):
         """Show the open level."""
         level = self._level()
         if level is not None:
-            self._name.show_text(level.name)
-            self._view.show_choice("Side view" if level.view == "side" else "Top-down")
-            self._background.show_text(level.background.hex if level.background else "")
+            self._name.show_value(level.name)
+        self._bound.show()
 
     def _level(self) -> Level | None:
         name = self._desk.selection.level
@@ -397,24 +412,38 @@ class LevelGroup(Group):
         words = tr("Removed the level {name}").format(name=name)
         self._desk.do(words, lambda p: remove_level(p, name))
 
-    def _set_view(self, text: str) -> None:
-        view = "side" if text == "Side view" else "top-down"
-        self._change(tr("Set how {name} is seen"), view=view)
-
-    def _set_background(self, text: str) -> None:
-        try:
-            colour = Colour.parse(text) if text.strip() else None
-        except ValueError as problem:
-            self._desk.refused.emit(str(problem))
-            self.refresh()
-            return
-        self._change(tr("Set the background of {name}"), background=colour)
-
-    def _change(self, words: str, **changes: object) -> None:
+    def _levels(self) -> list[Level]:
         level = self._level()
-        if level is not None:
-            name = level.name
-            self._desk.do(
-                words.format(name=name),
-                lambda p: with_level(p, name, lambda old: replace(old, **changes)),  # type: ignore[arg-type]
-            )
+        return [level] if level else []
+
+    def _changed(self, project: Project, **changes: object) -> Project:
+        name = self._desk.selection.level
+        return with_level(project, name, lambda old: replace(old, **changes))  # type: ignore[arg-type]
+
+
+def hex_of(colour: Colour | None) -> str:
+    """A colour as it is typed; nothing for none."""
+    return colour.hex if colour else ""
+
+
+def colour_or_none(text: str) -> Colour | None:
+    """What was typed as a colour. Raises Refusal for what is none."""
+    return Colour.parse(text) if text.strip() else None
+
+
+def _kind_of(prop: Prop) -> str:
+    return prop.body.kind if prop.body else AS_PIECE
+
+
+def _with_name(prop: Prop, name: str) -> Prop:
+    return replace(prop, name=name.strip())
+
+
+def _with_group(prop: Prop, group: str) -> Prop:
+    return replace(prop, group=group.strip())
+
+
+def _with_kind(prop: Prop, kind: BodyKind | Literal["as its piece"]) -> Prop:
+    if kind == "as its piece":
+        return replace(prop, body=None)
+    return replace(prop, body=Body(kind, prop.body.path if prop.body else None))

@@ -40,7 +40,7 @@ from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
 from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost
-from rushweed.ui.stations.weave.held import DRAWING, Held
+from rushweed.ui.stations.weave.held import DRAWING, Held, Tool
 from rushweed.ui.stations.weave.level_groups import (
     LayerGroup,
     LevelGroup,
@@ -93,8 +93,8 @@ class Weave(Station):
         self._parts = Parts(self.desk, self._canvas)
         self._things = Things(self.desk, self._canvas, self._piece_in_hand)
         self._tools = tool_chips(self.services.commands)
-        self._tools.chosen.connect(self._take)
-        self._tools.show_choice(self._held.tool)
+        self._tools.entered.connect(self._take)
+        self._tools.show_value(self._held.tool)
         return BarredTable(self._tools, self._pages)
 
     def make_tools(self, face: int) -> QWidget:
@@ -230,10 +230,10 @@ class Weave(Station):
 
     # -- acts --------------------------------------------------------------------------
 
-    def _take(self, name: str) -> None:
+    def _take(self, name: Tool) -> None:
         """Take a tool in hand."""
-        self._held.tool = name  # type: ignore[assignment]
-        self._tools.show_choice(name)
+        self._held.tool = name
+        self._tools.show_value(name)
         self._fit_groups()
         if name not in ("Select", "Fill", "Props"):
             self._parts.forget()

@@ -22,7 +22,7 @@ COMMAND_OF: dict[Tool, str] = {
 }
 
 
-def tool_chips(commands: Commands) -> Chips:
+def tool_chips(commands: Commands) -> Chips[Tool]:
     """One button for each tool."""
     tips = [commands.tip(COMMAND_OF[tool]) for tool in TOOLS]
-    return Chips(TOOLS, tool=True, tips=tips, name=tr("Tool"))
+    return Chips({tool: tr(tool) for tool in TOOLS}, tool=True, tips=tips, name=tr("Tool"))

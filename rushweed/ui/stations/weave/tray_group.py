@@ -27,8 +27,8 @@ class TrayGroup(Group):
         super().__init__(number, tr("Tray"))
         self._desk, self._held = services.desk, held
         self.sheet = ""
-        self._sheets = Choice(tr("Sheet in the tray"), 140)
-        self._sheets.picked.connect(self.choose)
+        self._sheets: Choice[str] = Choice(tr("Sheet in the tray"), 140)
+        self._sheets.entered.connect(self.choose)
         self.tray = Tray(services.images)
         self.tray.picked.connect(self.picked.emit)
         self.beside_title(self._sheets)
@@ -64,8 +64,8 @@ class TrayGroup(Group):
     def refresh(self) -> None:
         """Show the sheet, and which of its tiles are in hand."""
         sheet = self.shown()
-        names = [one.name for one in self._desk.project.sheets if one.pieces]
-        self._sheets.show_choices(names, sheet.name if sheet else "")
+        self._sheets.offer({one.name: one.name for one in self._desk.project.sheets if one.pieces})
+        self._sheets.show_value(sheet.name if sheet else None, " ")
         brush = self._held.brush
         self.tray.show_sheet(sheet, frozenset(brush.numbers()) if brush else frozenset())
         self._area.setFixedHeight(min(SIZE, self.tray.height()))

@@ -1,0 +1,84 @@
+"""Controls bound to what is selected: each shows how that is, and sets it by an edit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from typing import Any, Generic, Protocol, TypeVar
+
+from PyQt6.QtCore import pyqtBoundSignal
+
+from rushweed.core.project.project import Project
+from rushweed.ui.desk import Desk
+
+Thing = TypeVar("Thing")
+Value = TypeVar("Value")
+Bindable = TypeVar("Bindable", bound="Control")
+
+
+def common(values: Iterable[Value]) -> Value | None:
+    """The one value all share, or None where they differ or there are none."""
+    found = set(values)
+    return found.pop() if len(found) == 1 else None
+
+
+class Control(Protocol):
+    """What can be bound: a chip row, a choice, a check, a field, a stepper, a slider."""
+
+    @property
+    def entered(self) -> pyqtBoundSignal: ...
+
+    def show_value(self, value: Any) -> None: ...
+
+    def words_of(self, value: Any) -> str: ...
+
+    def setEnabled(self, enabled: bool) -> None: ...
+
+
+class Bindings(Generic[Thing]):
+    """The controls of a group or a face, all for the same selected things.
+
+    A control shows the value that all of them share, or that values differ, and is silent while it
+    is shown; without any thing it cannot be used. What is entered becomes one step of undo; where
+    the core refuses it, that is told and the control shows what is.
+    """
+
+    def __init__(
+        self,
+        desk: Desk,
+        selected: Callable[[], Sequence[Thing]],
+        named: Callable[[], str] = lambda: "",
+    ) -> None:
+        """`selected` gives the things, `named` what they are called in the words of an edit."""
+        self._desk, self._selected, self._named = desk, selected, named
+        self._shown: list[Callable[[Sequence[Thing]], None]] = []
+
+    def bind(
+        self,
+        control: Bindable,
+        read: Callable[[Thing], Any],
+        edit: Callable[[Project, Any], Project],
+        words: str,
+    ) -> Bindable:
+        """Show what `read` tells of the things, and make `edit` with what is entered, remembered
+        under `words`, in which {what} and {value} may stand. Gives back the control."""
+
+        def show(things: Sequence[Thing]) -> None:
+            control.setEnabled(bool(things))
+            if things:
+                control.show_value(common(map(read, things)))
+
+        def take(value: Any) -> None:
+            told = words.format(what=self._named(), value=control.words_of(value))
+            if self._selected():
+                self._desk.do(told, lambda project: edit(project, value))
+            show(self._selected())
+
+        control.entered.connect(take)
+        self._shown.append(show)
+        return control
+
+    def show(self) -> None:
+        """Show the things as they are."""
+        things = self._selected()
+        for show in self._shown:
+            show(things)
