@@ -7,6 +7,7 @@ import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import see_through
+from rushweed.core.gather.unmixing import LEAST_NOISE, farthest, noise, unmix
 from rushweed.core.project.sheet import ColourKey
 from rushweed.core.values import Colour
 
@@ -22,12 +23,16 @@ LOSSY = 32
 """A lossy format moves a flat colour by about this much at most, of 255."""
 SPARE = 6
 SMALLEST_LOSSY = 16
-LEAST_MIXED, FARTHEST_MIXED = 0.06, 40
-"""A rim pixel is cleaned when it holds more of the key than this, and mixing explains it so."""
-NEARLY = 1
-"""So near to black or white a backdrop counts as that."""
-NOISY_SHADES, NOISY = 12, 0.01
-"""So many shades near the key, on this part of the picture, are the mark of a lossy format."""
+NEARLY = 2
+"""So near to a likely colour a backdrop counts as that."""
+LIKELY = (*VIVID, Colour(0, 0, 0), Colour(255, 255, 255))
+BLOCK, RUFFLED, RUFFLED_GREY, LEAST_RUFFLED = 8, 0.2, 0.55, 40
+"""Lossy formats work in blocks of so many pixels; where such a share of so many pixels of the flat
+colour is a little off, the picture went through one. Black and white need a larger share."""
+CALM, SLIGHT, SLIGHTLY = 0.2, 4, 0.3
+"""Where there is no art such a share is flat, and such a share of what is off is no farther."""
+LOSSY_FRINGE = 3
+"""Half resolution of colour, smoothed on the way back, mixes so many pixels."""
 
 
 def keyed(picture: Picture, key: ColourKey) -> npt.NDArray[np.bool_]:
@@ -35,10 +40,7 @@ def keyed(picture: Picture, key: ColourKey) -> npt.NDArray[np.bool_]:
 
     Returns booleans of shape (height, width).
     """
-    wanted = np.array(key.colour[:3], np.int16)
-    near = np.abs(picture[..., :3].astype(np.int16) - wanted) <= key.tolerance
-    found: npt.NDArray[np.bool_] = near.all(axis=2)
-    return found
+    return farthest(picture, key.colour) <= key.tolerance
 
 
 def apply_key(picture: Picture, key: ColourKey | None) -> Picture:
@@ -46,45 +48,14 @@ def apply_key(picture: Picture, key: ColourKey | None) -> Picture:
     if key is None:
         return picture
     result = picture.copy()
-    result[keyed(picture, key)] = 0
+    nothing = keyed(picture, key)
+    if key.fringe and key.tolerance >= LEAST_NOISE:
+        nothing = noise(picture, key, nothing)
+    result[nothing] = 0
     if key.fringe:
-        clean_fringe(result, key)
+        unmix(result, key)
     result.setflags(write=False)
     return result
-
-
-def clean_fringe(picture: Picture, key: ColourKey) -> None:
-    """Take the key's colour out of the rim of what is drawn, in place.
-
-    A pixel near nothing is taken for a mix of the key's colour and of the nearest colour further
-    inside; what is left without the key's part becomes its alpha. This is the matting equation of
-    Porter and Duff, "Compositing digital images", SIGGRAPH (1984), solved along one line.
-    """
-    from scipy import ndimage
-
-    drawn = picture[..., 3] > 0
-    if not drawn.any() or drawn.all():
-        return
-    inside = ndimage.distance_transform_cdt(drawn, "chessboard") > key.fringe
-    if not inside.any():
-        return
-    rim = drawn & ~inside
-    rows, columns = ndimage.distance_transform_edt(
-        ~inside, return_distances=False, return_indices=True
-    )
-    inner = picture[rows[rim], columns[rim]].astype(np.float64)[:, :3]
-    mixed = picture[rim].astype(np.float64)[:, :3]
-    towards = np.array(key.colour[:3], np.float64) - inner
-    length = (towards**2).sum(axis=1)
-    share = ((mixed - inner) * towards).sum(axis=1) / np.maximum(length, 1.0)
-    share = share.clip(0, 1)
-    missed = np.abs(mixed - (inner + share[:, None] * towards)).max(axis=1)
-    mix = (share > LEAST_MIXED) & (missed < FARTHEST_MIXED) & (length > 0)
-    cleaned = picture[rim]
-    cleaned[mix, :3] = np.rint(inner[mix])
-    cleaned[mix, 3] = np.rint(255 * (1 - share[mix]))
-    cleaned[cleaned[:, 3] < 8] = 0
-    picture[rim] = cleaned
 
 
 def guess_key(picture: Picture) -> ColourKey | None:
@@ -98,15 +69,23 @@ def guess_key(picture: Picture) -> ColourKey | None:
     if see_through(picture):
         return None
     corners = np.array([picture[y, x, :3] for y in (0, -1) for x in (0, -1)], np.int16)
-    vivid = _vivid_corner(corners)
-    if vivid is not None and _covers_enough(picture, ColourKey(vivid)):
-        return _guess_lossy(picture) if _is_noisy(picture, vivid) else ColourKey(vivid)
-    if np.ptp(corners, axis=0).max() > 2 * LOSSY:
+    flat = _vivid_corner(corners)
+    if flat is None and not np.ptp(corners, axis=0).any():
+        flat = Colour(*map(int, picture[0, 0, :3]))
+    if flat is not None and _covers_enough(picture, ColourKey(flat)):
+        likely = min(_distance(flat, likely) for likely in LIKELY) <= NEARLY
+        if likely and was_lossy(picture, flat):
+            return _lossy_key(picture, flat)
+        return ColourKey(flat)
+    if np.ptp(corners, axis=0).max() > 2 * LOSSY or max(picture.shape[:2]) < SMALLEST_LOSSY:
         return None
-    colour = Colour(*map(int, picture[0, 0, :3]))
-    if not np.ptp(corners, axis=0).any() and _covers_enough(picture, ColourKey(colour)):
-        return _guess_lossy(picture) if _is_noisy(picture, colour) else ColourKey(colour)
-    return _guess_lossy(picture)
+    rim = np.concatenate([picture[0], picture[-1], picture[:, 0], picture[:, -1]])[:, :3]
+    middle = Colour(*(int(value) for value in np.median(rim, axis=0)))
+    colour = min(LIKELY, key=lambda likely: _distance(likely, middle))
+    if _distance(colour, middle) > LOSSY or not was_lossy(picture, colour):
+        return None
+    key = _lossy_key(picture, colour)
+    return key if _covers_enough(picture, key) else None
 
 
 def _vivid_corner(corners: npt.NDArray[np.int16]) -> Colour | None:
@@ -117,26 +96,46 @@ def _vivid_corner(corners: npt.NDArray[np.int16]) -> Colour | None:
     return None
 
 
-def _is_noisy(picture: Picture, colour: Colour) -> bool:
-    """Whether a vivid colour is met in many shades, as a lossy format leaves it."""
-    if colour not in VIVID:
+def was_lossy(picture: Picture, colour: Colour) -> bool:
+    """Whether a flat colour is ruffled near the art, as a lossy format leaves it: in the blocks
+    that hold art most of its pixels are a little off, even those that do not touch the art; beyond
+    them it is flat. Black and white have art near to them more often than colours have."""
+    away, block = _away_from_art(picture, colour)
+    far = farthest(picture, colour)
+    ruffled, calm = far[away & block], far[(far <= LOSSY) & ~block]
+    if len(ruffled) < LEAST_RUFFLED:
         return False
-    near = keyed(picture, ColourKey(colour, LOSSY)) & ~keyed(picture, ColourKey(colour))
-    shades = np.unique(picture[near][:, :3], axis=0)
-    return len(shades) >= NOISY_SHADES and bool(near.mean() >= NOISY)
+    off = (ruffled > 1).mean()
+    if max(colour[:3]) - min(colour[:3]) > 2 * NEARLY:
+        return bool(off >= RUFFLED)
+    flat = off >= RUFFLED_GREY and (not len(calm) or (calm <= NEARLY).mean() >= CALM)
+    return bool(flat and (ruffled <= SLIGHT).mean() >= SLIGHTLY)
 
 
-def _guess_lossy(picture: Picture) -> ColourKey | None:
-    """A key that was blurred by a lossy format: near its colour, never far from it."""
-    rim = np.concatenate([picture[0], picture[-1], picture[:, 0], picture[:, -1]])[:, :3]
-    middle = Colour(*(int(value) for value in np.median(rim, axis=0)))
-    colour = min(VIVID, key=lambda vivid: _distance(vivid, middle))
-    if _distance(colour, middle) > LOSSY or max(picture.shape[:2]) < SMALLEST_LOSSY:
-        return None
-    far = np.abs(picture[..., :3].astype(np.int16) - np.array(colour[:3])).max(axis=2)
-    tolerance = int(np.percentile(far[far <= 2 * LOSSY], 99)) + SPARE
-    key = ColourKey(colour, min(tolerance, 2 * LOSSY), 1)
-    return key if _covers_enough(picture, key) else None
+def _away_from_art(
+    picture: Picture, colour: Colour
+) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
+    """Where the colour is that does not touch art, and which blocks of the format hold art."""
+    from scipy import ndimage
+
+    far = farthest(picture, colour)
+    art = far > 2 * LOSSY
+    away = (far <= LOSSY) & ~ndimage.binary_dilation(art, iterations=2)
+    rows, columns = far.shape
+    padded = np.zeros((-(-rows // BLOCK) * BLOCK, -(-columns // BLOCK) * BLOCK), np.bool_)
+    padded[:rows, :columns] = art
+    held = padded.reshape(-1, BLOCK, padded.shape[1] // BLOCK, BLOCK).any(axis=(1, 3))
+    return away, held.repeat(BLOCK, 0).repeat(BLOCK, 1)[:rows, :columns]
+
+
+def _lossy_key(picture: Picture, colour: Colour) -> ColourKey:
+    """A key whose tolerance holds nearly all of the ruffles, and whose rim is cleaned as deep as a
+    lossy format blurs colours."""
+    away, _ = _away_from_art(picture, colour)
+    ruffles = farthest(picture, colour)[away]
+    tolerance = int(np.percentile(ruffles, 99)) if len(ruffles) else 0
+    hued = max(colour[:3]) - min(colour[:3]) > 2 * NEARLY
+    return ColourKey(colour, min(tolerance + SPARE, 2 * LOSSY), LOSSY_FRINGE if hued else 1)
 
 
 def _covers_enough(picture: Picture, key: ColourKey) -> bool:
