@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 
 from rushweed.core.arithmetic import calculate
 from rushweed.core.cut.animations import find_animation, frame_at, set_animation
-from rushweed.core.cut.cutting import count_cells, cut, even_cuts
+from rushweed.core.cut.cutting import count_cells, cut, cuts_for, even_cuts
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
+from rushweed.core.cut.near import Near
 from rushweed.core.cut.parting import parted
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
@@ -68,6 +69,37 @@ def test_a_new_grid_keeps_numbers_names_and_shapes_of_what_stays() -> None:
     again = cut(whole, "reed", EvenCells(Size(16, 16)), FULL)
     taken = {p.number for p in again.sheet("reed").pieces}
     assert not taken & (set(numbers) - {p.number for p in whole.sheet("reed").pieces})
+
+
+RECTS = st.builds(
+    Rect, st.integers(0, 40), st.integers(0, 40), st.integers(1, 30), st.integers(1, 30)
+)
+
+
+@given(st.lists(RECTS, max_size=20), RECTS)
+def test_what_is_near_is_found_without_asking_all(rects: list[Rect], rect: Rect) -> None:
+    found = Near(rects).to(rect)
+    assert {n for n, one in enumerate(rects) if one.intersection(rect).area} <= set(found)
+    grid = [Rect(8 * x, 8 * y, 8, 8) for y in range(12) for x in range(12)]
+    assert len(Near(grid).to(Rect(20, 20, 8, 8))) == 4
+
+
+@given(st.integers(2, 9), st.integers(2, 9), st.integers(0, 3), st.integers(0, 3), st.data())
+def test_cells_with_nothing_in_them_are_left_out(
+    width: int, height: int, gap: int, margin: int, data: st.DataObject
+) -> None:
+    dots = data.draw(st.lists(st.tuples(st.integers(0, 30), st.integers(0, 40)), max_size=9))
+    mask = np.zeros((31, 41), bool)
+    for dot in dots:
+        mask[dot] = True
+    layout = EvenCells(Size(width, height), Size(margin, margin), Size(gap, gap))
+    cuts = cuts_for(layout, mask)
+    wanted = [
+        cut
+        for cut in even_cuts(layout, Size(41, 31))
+        if mask[cut.rect.y : cut.rect.bottom, cut.rect.x : cut.rect.right].any()
+    ]
+    assert cuts == wanted
 
 
 def test_empty_cells_are_left_out_and_nonsense_is_refused() -> None:

@@ -6,7 +6,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
-from rushweed.core.cut.loose import Mask, loose_pieces, part_of, reading_order
+import numpy as np
+
+from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
+from rushweed.core.cut.near import Near
 from rushweed.core.project.project import Project, used_numbers, with_sheet
 from rushweed.core.project.sheet import Animation, EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -57,11 +60,25 @@ def cuts_for(layout: Layout, mask: Mask) -> list[Cut]:
     size = Size(mask.shape[1], mask.shape[0])
     if isinstance(layout, EvenCells):
         check_cells(layout, size)
-        return [cut for cut in even_cuts(layout, size) if part_of(mask, cut.rect).any()]
+        held = _held(layout, mask)
+        return [cut for cut in even_cuts(layout, size) if held[cut.row, cut.column]]
     if isinstance(layout, LoosePieces):
         found = loose_pieces(mask, layout)
         return [Cut(rect, 0, column) for column, rect in enumerate(found)]
     return [Cut(Rect(0, 0, *size), 0, 0)]
+
+
+def _held(layout: EvenCells, mask: Mask) -> Mask:
+    """Which cells hold something, of shape (rows, columns)."""
+    count = count_cells(layout, Size(mask.shape[1], mask.shape[0]))
+    (width, height), (left, top) = layout.cell, layout.margin
+    starts = left + np.arange(count.columns) * (width + layout.gap.width)
+    held = np.zeros((count.rows, count.columns), bool)
+    for row in range(count.rows):
+        y = top + row * (height + layout.gap.height)
+        drawn = np.concatenate([[0], np.cumsum(mask[y : y + height].any(axis=0))])
+        held[row] = drawn[starts + width] > drawn[starts]
+    return held
 
 
 def check_cells(layout: EvenCells, size: Size) -> None:
@@ -91,12 +108,17 @@ def cut_at(project: Project, name: str, rects: Sequence[Rect]) -> Project:
 def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Project:
     sheet = project.sheet(name)
     kept = [piece for piece in sheet.pieces if piece.by_hand]
-    cuts = [
-        place
-        for place in wanted
-        if not any(sameness(gone, place.rect) > SAME_ENOUGH for gone in sheet.left_out)
-        and not any(covers(piece.rect, place.rect) for piece in kept)
-    ]
+    near_gone, near_kept = Near(sheet.left_out), Near([piece.rect for piece in kept])
+
+    def is_free(rect: Rect) -> bool:
+        gone = (sheet.left_out[index] for index in near_gone.to(rect))
+        hand = (kept[index].rect for index in near_kept.to(rect))
+        return not (
+            any(sameness(other, rect) > SAME_ENOUGH for other in gone)
+            or any(covers(other, rect) for other in hand)
+        )
+
+    cuts = [place for place in wanted if is_free(place.rect)]
     following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts, sheet.earlier)
     number = project.next_number
     pieces = []
@@ -147,12 +169,14 @@ def _match(
     by_rect = {piece.rect: piece for piece in (*earlier, *pieces)}
     result = [by_rect.pop(place.rect, None) for place in cuts]
     left = [piece for piece in pieces if piece.rect in by_rect]
+    near, taken = Near([piece.rect for piece in left]), set[int]()
     for index, place in enumerate(cuts):
-        if result[index] is None and left:
-            best = max(left, key=lambda piece: sameness(piece.rect, place.rect))
-            if sameness(best.rect, place.rect) > SAME_ENOUGH:
-                result[index] = best
-                left.remove(best)
+        if result[index] is None:
+            same = {n: sameness(left[n].rect, place.rect) for n in near.to(place.rect)}
+            best = max((n for n in same if n not in taken), key=lambda n: same[n], default=None)
+            if best is not None and same[best] > SAME_ENOUGH:
+                result[index] = left[best]
+                taken.add(best)
     return result
 
 
