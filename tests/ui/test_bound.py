@@ -9,6 +9,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Note
 from rushweed.core.project.shape import Circle
@@ -244,3 +245,30 @@ def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(  # type: ignore[
 
 def before(demo: Path) -> tuple[Piece, ...]:
     return files.load(demo).sheet("fen_above").pieces
+
+
+def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.station(4)
+    select(drive, "fen_ground")
+    pieces = lambda: drive.project.sheet("fen_ground").pieces  # noqa: E731
+    numbers = frozenset(piece.number for piece in pieces())
+    kept = pieces()[0].shapes
+    drive.window.desk.do("Undecided", lambda p: set_shapes(p, numbers - {pieces()[0].number}, None))
+    before = drive.project
+    drive.press("Shapes for the sheet")
+    assert all(piece.shapes is not None for piece in pieces()) and pieces()[0].shapes == kept
+    assert "in doubt" in drive.at("Bound")._sheet_shapes.result.text()
+    drive.press("Next in doubt")
+    [number] = drive.window.desk.selection.pieces
+    given = drive.project.find(number)[1]
+    badge = drive.canvas.view.to_screen(given.rect.right, given.rect.y)
+    at = QPoint(round(badge.x) - 8, round(badge.y) + 8)
+    QTest.mouseClick(drive.canvas, LEFT, pos=at)
+    assert drive.project.find(number)[1].shapes != given.shapes
+    QTest.mouseClick(drive.canvas, LEFT, pos=at)
+    assert drive.project.find(number)[1].shapes == given.shapes, "and back"
+    drive.press("The other way")
+    assert drive.project.find(number)[1].shapes != given.shapes
+    for _ in range(4):
+        drive.window.menus.actions["edit.undo"].trigger()
+    assert drive.project.sheets == before.sheets

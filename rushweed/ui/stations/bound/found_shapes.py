@@ -52,7 +52,7 @@ class FoundShapes(Group):
     """Gives the selected pieces shapes that are found in their pixels; else the whole sheet."""
 
     def __init__(self, desk: Desk, jobs: Jobs, canvas: SheetCanvas) -> None:
-        super().__init__(3, tr("Found in the art"))
+        super().__init__(4, tr("Found in the art"))
         self._desk, self._jobs, self._canvas = desk, jobs, canvas
         self._last: History | None = None
         self._fitted: Fitted | None = None

@@ -35,6 +35,7 @@ from rushweed.ui.stations.bound.shape_corners import Corners
 from rushweed.ui.stations.bound.shape_drawing import ShapeDrawer
 from rushweed.ui.stations.bound.shape_editing import ShapeEditor
 from rushweed.ui.stations.bound.shape_groups import FORMS, CommonForms, ForMany
+from rushweed.ui.stations.bound.sheet_shapes import SheetShapes
 from rushweed.ui.stations.bound.variants import VariantsFace
 from rushweed.ui.stations.common.body_group import BodyGroup
 from rushweed.ui.stations.common.shape_marks import draw_corners
@@ -91,12 +92,13 @@ class Bound(Station):
         if face == COLOURS:
             return self._variants.slip
         self._head = SelectionHead()
+        self._sheet_shapes = SheetShapes(1, self.services, self._canvas)
         self._found = FoundShapes(self.desk, self.services.jobs, self._canvas)
-        self._many = ForMany(4, self.services, self._canvas)
-        self._corners = Corners(5, self.desk, self._canvas)
-        self._body = BodyGroup(6, self.desk, self._canvas, lambda: self._take("path"))
-        groups = [self._make_shape(), self._make_stops(), self._found, self._many]
-        return SlipPage([*groups, self._corners, self._body], self._head)
+        self._many = ForMany(5, self.services, self._canvas)
+        self._corners = Corners(6, self.desk, self._canvas)
+        self._body = BodyGroup(7, self.desk, self._canvas, lambda: self._take("path"))
+        groups = [self._sheet_shapes, self._make_shape(), self._make_stops(), self._found]
+        return SlipPage([*groups, self._many, self._corners, self._body], self._head)
 
     def canvas(self) -> Canvas | None:
         if self.face == FACTS:
@@ -143,7 +145,7 @@ class Bound(Station):
     # -- the slip ---------------------------------------------------------------------
 
     def _make_shape(self) -> Group:
-        group = self._shape_group = Group(1, tr("Shape"))
+        group = self._shape_group = Group(2, tr("Shape"))
         commands = self.services.commands
         self._tools: dict[str, QPushButton] = {
             name: command_button(commands, f"bound.{name}", text, "tool")
@@ -167,7 +169,7 @@ class Bound(Station):
         return group
 
     def _make_stops(self) -> Group:
-        group = self._stops_group = Group(2, tr("Who it stops"))
+        group = self._stops_group = Group(3, tr("Who it stops"))
         self._stops = Bindings(
             self.desk, lambda: [piece for piece in self._targets() if piece.shapes], self._named
         )
@@ -178,6 +180,7 @@ class Bound(Station):
 
     def _show_pieces(self) -> None:
         pieces = self._targets()
+        self._sheet_shapes.refresh()
         self._found.refresh()
         self._many.refresh()
         names = ", ".join(self._name(piece) for piece in pieces[:3])
@@ -253,7 +256,8 @@ class Bound(Station):
         if self._tool == "edit":
             return self._editor.press(press)
         if self._tool == "select":
-            return self._canvas.select_tool(press)
+            on_badge = self._sheet_shapes.press(press.place)
+            return None if on_badge else self._canvas.select_tool(press)
         return self._drawer.press(press, self._tool)
 
     def key_place(self) -> str:
@@ -313,6 +317,7 @@ class Bound(Station):
             draw_corners(painter, canvas, selected[0])
         canvas._paint_selection(painter)
         self._many.paint(painter)
+        self._sheet_shapes.paint(painter)
         self._body.paint(painter)
         self._corners.paint(painter)
         self._drawer.paint(painter)

@@ -1,0 +1,195 @@
+"""Shapes for whole sheets in one act, and the pieces for which it could as well be otherwise."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from functools import reduce
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPainter
+
+from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
+from rushweed.core.bound.shaping import set_shapes
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.solid import solid
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.values import Point, Refusal
+from rushweed.ui.canvas.marks import draw_tag
+from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.shell.controls import button, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.common.shared import sheets_words
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+BADGE = 16
+"""A badge is so many screen pixels wide and high."""
+ROOMY, LARGE = 18, 64
+"""Pieces smaller than this on the screen have room for a dot only; one that is gone to is shown
+larger."""
+Proposals = dict[int, Proposal]
+
+
+class SheetShapes(Group):
+    """Gives all pieces of the selected sheets that nobody has decided about their shapes. Those in
+    doubt wear a badge: a click on it gives the other shape, or none."""
+
+    def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
+        super().__init__(number, tr("The whole sheet"))
+        self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
+        self._doubts: dict[int, Proposal] = {}
+        self._give = button(
+            tr("Shapes for the sheet"),
+            self._begin,
+            "main",
+            tr("Full tiles get boxes, slopes outlines, what stands free nothing"),
+        )
+        self._next = button(tr("Next in doubt"), self._go_to_next, tip=tr("Select it, and show it"))
+        self._other = button(tr("The other way"), self._swap_selected)
+        self.add(row(self._give, self._next, self._other, None))
+
+    def refresh(self) -> None:
+        """Say what is undecided and what is in doubt."""
+        undecided = [p for sheet in self._sheets() for p in sheet.pieces if p.shapes is None]
+        doubts = self._in_doubt()
+        self._give.setVisible(bool(undecided))
+        self._next.setVisible(bool(doubts))
+        chosen = {piece.number for piece in self._canvas.selected_pieces()}
+        self._other.setVisible(bool(chosen & doubts.keys()))
+        if doubts:
+            told = tr("{n} in doubt: a click on ? gives the other way.").format(n=len(doubts))
+            self.result.tell(told, warns=True)
+        else:
+            self.result.tell("")
+
+    def press(self, place: Point) -> bool:
+        """Take a press on a badge: the piece gets its other shape. Whether there was one."""
+        for piece in filter(self._has_room, self._badged()):
+            corner = self._canvas.view.to_screen(piece.rect.right, piece.rect.y)
+            at = self._canvas.view.to_screen(place.x, place.y)
+            if _badge(corner.x, corner.y).contains(at.x, at.y):
+                self._swap([piece])
+                return True
+        return False
+
+    def paint(self, painter: QPainter) -> None:
+        """Put a badge on each piece that is in doubt."""
+        colours = look.colours
+        for piece in self._badged():
+            corner = self._canvas.view.to_screen(piece.rect.right, piece.rect.y)
+            badge = _badge(corner.x, corner.y)
+            if not self._has_room(piece):
+                dot = QRectF(corner.x - 6, corner.y + 1, 5, 5)
+                painter.fillRect(dot, MARKS.ink)
+                painter.fillRect(dot.adjusted(1, 1, -1, -1), colours.ochre_edge)
+                continue
+            draw_tag(
+                painter,
+                badge.center().x(),
+                badge.y(),
+                "?",
+                colours.ochre_pale,
+                colours.ink,
+                colours.ochre_edge,
+                600,
+                "middle",
+            )
+
+    def _sheets(self) -> list[Sheet]:
+        return self._desk.selection.chosen(self._desk.project)
+
+    def _in_doubt(self) -> dict[int, Piece]:
+        """The pieces of the selected sheets that still are as they were proposed, or the other
+        way."""
+        return {
+            piece.number: piece
+            for sheet in self._sheets()
+            for piece in sheet.pieces
+            if piece.number in self._doubts and piece.shapes in _ways(self._doubts[piece.number])
+        }
+
+    def _badged(self) -> list[Piece]:
+        sheet = self._canvas.sheet
+        own = {piece.number for piece in sheet.pieces} if sheet else set()
+        return [piece for piece in self._in_doubt().values() if piece.number in own]
+
+    def _has_room(self, piece: Piece) -> bool:
+        return min(piece.rect.size) * self._canvas.view.scale >= ROOMY
+
+    def _begin(self) -> None:
+        """Propose shapes sheet by sheet while the window goes on, and give them all at once."""
+        sheets, art = self._sheets(), self._desk.art
+        names = tuple(sheet.name for sheet in sheets)
+        words = tr("Gave {what} shapes").format(what=sheets_words(names))
+
+        def work() -> Iterator[tuple[float, str, list[Proposals]]]:
+            found: list[Proposals] = []
+            for index, sheet in enumerate(sheets):
+                yield index / len(sheets), words, found
+                found = [*found, _proposed(sheet, art.picture(sheet))]
+            yield 1.0, words, found
+
+        self._jobs.start(work, lambda found: self._keep(words, found))
+
+    def _keep(self, words: str, found: list[Proposals]) -> None:
+        whole = {number: one for proposals in found for number, one in proposals.items()}
+
+        def edit(project: Project) -> Project:
+            pairs = map(project.find, whole)
+            open_ = {pair[1].number for pair in pairs if pair and pair[1].shapes is None}
+            if not open_:
+                raise Refusal(tr("Every piece has been decided about already."))
+            return give_proposed(project, {n: one for n, one in whole.items() if n in open_})
+
+        if self._desk.do(words, edit):
+            self._doubts |= {number: one for number, one in whole.items() if not one.sure}
+            self.refresh()
+            self._canvas.update()
+
+    def _go_to_next(self) -> None:
+        """Select the next piece in doubt, after those that are selected."""
+        doubts = list(self._in_doubt().values())
+        chosen = {piece.number for piece in self._canvas.selected_pieces()}
+        places = [place for place, piece in enumerate(doubts) if piece.number in chosen]
+        after = places[-1] + 1 if places else 0
+        piece = doubts[after % len(doubts)]
+        self._desk.select(replace(self._desk.selection, pieces=frozenset({piece.number})))
+        large = float(max(1, round(LARGE / min(piece.rect.size))))
+        self._canvas.centre_on(piece.rect, max(large, self._canvas.view.scale))
+
+    def _swap_selected(self) -> None:
+        doubts = self._in_doubt()
+        chosen = [piece.number for piece in self._canvas.selected_pieces()]
+        self._swap([doubts[number] for number in chosen if number in doubts])
+
+    def _swap(self, pieces: list[Piece]) -> None:
+        found = self._desk.project.find(pieces[0].number)
+        name = shown_name(*found) if found else ""
+        what = name if len(pieces) == 1 else counted(len(pieces), "piece", "pieces")
+
+        def swapped(project: Project, piece: Piece) -> Project:
+            one, other = _ways(self._doubts[piece.number])
+            shapes = other if piece.shapes == one else one
+            return set_shapes(project, frozenset({piece.number}), shapes)
+
+        self._desk.do(
+            tr("Took {what} the other way").format(what=what), lambda p: reduce(swapped, pieces, p)
+        )
+
+
+def _proposed(sheet: Sheet, picture: Picture) -> Proposals:
+    return propose_shapes(solid(picture), sheet.pieces, sheet.kind == "tileset")
+
+
+def _ways(proposal: Proposal) -> tuple[tuple[Shape, ...], tuple[Shape, ...]]:
+    return proposal.shapes, proposal.other
+
+
+def _badge(right: float, top: float) -> QRectF:
+    """Where a piece's badge is, by its upper right corner on the screen."""
+    return QRectF(right - BADGE - 1, top + 1, BADGE, BADGE)

@@ -1,0 +1,96 @@
+"""Shapes for a whole sheet at once, against tiles whose shapes are known."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import Polygon, unary_union
+
+from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
+from rushweed.core.cut.cutting import cut
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Box
+from rushweed.core.project.sheet import EvenCells, Sheet, Source
+from rushweed.core.values import Size
+from tests.hem_sets import HemSet, draw_set
+
+
+def proposed(*tiles: np.ndarray) -> list[Proposal]:
+    """What is proposed for tiles that lie side by side, a clear one after each."""
+    side = tiles[0].shape[1]
+    strip = np.hstack([part for tile in tiles for part in (tile, np.zeros_like(tile))])
+    source = Source("art/x.png", "0" * 64, Size(strip.shape[1], strip.shape[0]))
+    layout = EvenCells(Size(side, tiles[0].shape[0]))
+    project = cut(Project(sheets=(Sheet("x", (source,)),)), "x", layout, strip)
+    return list(propose_shapes(strip, project.sheet("x").pieces).values())
+
+
+def like(proposal: Proposal, tile: np.ndarray) -> float:
+    """How alike the proposed shapes and what is drawn are, from 0 to 1."""
+    drawn = unary_union(
+        [Polygon([(x, y), (x + 1, y), (x + 1, y + 1), (x, y + 1)]) for y, x in np.argwhere(tile)]
+    )
+    given_ = unary_union([Polygon(shape.form.corners) for shape in proposal.shapes])
+    return float(drawn.intersection(given_).area / drawn.union(given_).area)
+
+
+@given(st.integers(14, 48), st.integers(0, 1), st.floats(0.45, 1.0), st.floats(0, 0.6))
+def test_full_tiles_get_boxes_and_slopes_their_outline(
+    side: int, mirrored: int, high: float, low: float
+) -> None:
+    y, x = np.mgrid[0:side, 0:side]
+    heights = side * (min(low, high) + (high - min(low, high)) * (x + 0.5) / side)
+    slope = (side - y - 0.5 < heights)[:, :: 1 - 2 * mirrored]
+    full, found = proposed(np.ones((side, side), bool), slope)
+    assert [shape.form for shape in full.shapes] == [Box(0, 0, side, side)] and full.sure
+    assert found.shapes and like(found, slope) > 0.75
+
+
+@given(st.integers(10, 40), st.integers(2, 8))
+def test_a_ledge_gets_a_box_however_something_hangs_from_it(side: int, thick: int) -> None:
+    ledge = np.zeros((side, side), bool)
+    ledge[:thick] = True
+    ledge[thick : thick + 2, ::3] = True
+    [found] = proposed(ledge)
+    [shape] = found.shapes
+    assert shape.form == Box(0, 0, side, thick)
+
+
+@given(st.integers(12, 40), st.integers(0, 99))
+def test_what_stands_free_gets_nothing(side: int, seed: int) -> None:
+    draw = np.random.default_rng(seed)
+    tuft = np.zeros((side, side), bool)
+    for _ in range(4):
+        column = int(draw.integers(2, side - 2))
+        tuft[int(draw.integers(side // 2, side - 2)) :, column] = True
+    coin = np.hypot(*(np.mgrid[0:side, 0:side] - (side - 1) / 2)) < side / 4
+    block = np.ones((side, side), bool)
+    assert [bool(one.shapes) for one in proposed(block, tuft, coin)] == [True, False, False]
+
+
+@pytest.mark.parametrize("count", [9, 13, 16, 47])
+@pytest.mark.parametrize("rim", [1, 2, 3])
+def test_terrain_with_clear_rims_is_solid_where_it_is_drawn(count: int, rim: int) -> None:
+    tiles, _ = draw_set(HemSet(count, 16, 16, rim, clear=True, rough=0), 3)
+    masks = [tile[..., 3] > 0 for tile in tiles]
+    shaped = [
+        (one, mask) for one, mask in zip(proposed(*masks), masks, strict=True) if mask.mean() > 0.3
+    ]
+    right = sum(bool(one.shapes) and like(one, mask) > 0.8 for one, mask in shaped)
+    assert right >= 0.9 * len(shaped)
+
+
+def test_an_opaque_sheet_is_all_in_doubt_and_things_keep_their_outline_ready() -> None:
+    strip = np.ones((16, 64), bool)
+    source = Source("art/x.png", "0" * 64, Size(64, 16))
+    project = Project(sheets=(Sheet("x", (source,)),))
+    project = cut(project, "x", EvenCells(Size(16, 16)), strip)
+    pieces = project.sheet("x").pieces
+    found = propose_shapes(strip, pieces)
+    assert all(one.shapes and not one.sure and one.other == () for one in found.values())
+    things = propose_shapes(strip, pieces, tiles=False)
+    assert all(not one.shapes and one.other for one in things.values())
+    given_ = give_proposed(project, found).sheet("x").pieces
+    assert all(piece.shapes == found[piece.number].shapes for piece in given_)
