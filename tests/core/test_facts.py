@@ -10,11 +10,18 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 from shapely import Polygon as Area
 from shapely import union_all
 
 from rushweed.core.bound.bodies import place_on_path
-from rushweed.core.bound.carrying import carry, find_carried, turned_facts, turned_side
+from rushweed.core.bound.carrying import (
+    carried_over,
+    carry,
+    find_carried,
+    turned_facts,
+    turned_side,
+)
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
 from rushweed.core.bound.facts import add_kind, change_kind, note_value, set_note, stand_on_foot
@@ -22,9 +29,10 @@ from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.shaping import box, circle, polygon, set_shapes
 from rushweed.core.bound.variants import add_variant, recolour
+from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.likeness import shown
 from rushweed.core.findings.all import find_all
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.recolouring import palette_of, recoloured
 from rushweed.core.project import files
 from rushweed.core.project.body import Path as Way
@@ -33,8 +41,8 @@ from rushweed.core.project.facts import SIDES, Facts, Note
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Polygon, Shape
-from rushweed.core.project.sheet import Recolouring
-from rushweed.core.values import Colour, Point, Rect, Refusal
+from rushweed.core.project.sheet import EvenCells, Recolouring, Sheet, Source
+from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 
 DEMO = Path(__file__).parents[2] / "demo" / "lanternfen"
 SQUARE = [Point(0, 0), Point(0, 12), Point(12, 12), Point(12, 0)]
@@ -320,3 +328,65 @@ def test_a_body_without_a_way_to_go_is_a_finding(project: Project) -> None:
     number = frozenset({piece(project, "crate").number})
     still = set_body(project, number, Body("travels", Way((Point(0, 0),))))
     assert "still-path" in {f.code for f in find_all(still, Art(DEMO))}
+
+
+@pytest.mark.parametrize("side", [10, 24, 30, 40])
+def test_what_was_decided_is_carried_to_the_same_tiles_at_another_size(
+    project: Project, side: int
+) -> None:
+    sheet, art = project.sheet("fen_ground"), Art(DEMO)
+    picture = art.picture(sheet)
+    tiles = [cut_out(picture, one.rect) for one in sheet.pieces]
+    large = [
+        np.asarray(Image.fromarray(tile).resize((side, side), Image.Resampling.NEAREST))
+        for tile in tiles
+    ]
+    order = np.random.default_rng(side).permutation(len(tiles))
+    strip = np.hstack([large[place] for place in order])
+    source = Source("art/y.png", "1" * 64, Size(strip.shape[1], side))
+    other = replace(sheet, name="other", sources=(source,), pieces=(), layout=None, colour_key=None)
+    both = replace(project, sheets=(*project.sheets, other))
+    cut_alike = cut(both, "other", EvenCells(Size(side, side)), strip[..., 3] > 0)
+    pieces = cut_alike.sheet("other").pieces
+    found = find_carried(shown(picture), sheet, shown(strip), cut_alike.sheet("other"))
+    done = carry(cut_alike, [one for one in found if one.sure]).sheet("other").pieces
+    right = wrong = 0
+    for piece_, before in zip(done, pieces, strict=True):
+        of = sheet.pieces[order[before.column]]
+        wanted = carried_over(of, before, 0)
+        decided_alike = piece_.shapes == wanted.shapes and piece_.facts == wanted.facts
+        right += decided_alike
+        wrong += piece_.shapes is not None and not decided_alike
+    assert right >= 0.8 * len(pieces) and wrong <= 0.05 * len(pieces)
+
+
+def test_places_and_silhouettes_are_guesses_and_said_to_be() -> None:
+    draw = np.random.default_rng(3)
+
+    def strip(side: int, colour: int) -> np.ndarray:
+        tiles = [np.full((side, side, 4), 255, np.uint8) for _ in range(4)]
+        for tile in tiles:
+            tile[..., :3] = draw.integers(colour, colour + 60, (side, side, 3))
+        tiles[1][: side // 2] = 0
+        return np.hstack(tiles)
+
+    first, second = strip(40, 20), strip(30, 180)
+    sheets = [
+        Sheet(name, (Source("art/x.png", "0" * 64, Size(one.shape[1], one.shape[0])),))
+        for name, one in (("a", first), ("b", second))
+    ]
+    project = Project(sheets=tuple(sheets))
+    project = cut(project, "a", EvenCells(Size(40, 40)), first[..., 3] > 0)
+    project = cut(project, "b", EvenCells(Size(30, 30)), second[..., 3] > 0)
+    ours = project.sheet("a").pieces
+    half = (Shape(Box(0, 20, 40, 20)),)
+    project = set_shapes(project, frozenset({ours[1].number}), half)
+    project = set_shapes(project, frozenset({ours[0].number}), (Shape(Box(0, 0, 40, 40)),))
+    found = find_carried(shown(first), project.sheet("a"), shown(second), project.sheet("b"))
+    assert [(one.why, one.sure) for one in found] == [
+        ("at the same place", False),
+        ("of one silhouette", False),
+    ]
+    done = carry(project, found).sheet("b").pieces
+    assert done[1].shapes == (Shape(Box(0, 15, 30, 15)),)
+    assert done[0].shapes == (Shape(Box(0, 0, 30, 30)),)

@@ -6,11 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from rushweed.core.bound.resembling import Blocks, How, resembling, same_places
 from rushweed.core.bound.twins import find_twins, turned_shapes
 from rushweed.core.cut.likeness import Words
-from rushweed.core.orientation import turned_point
+from rushweed.core.orientation import SWAPPED, turned_point
 from rushweed.core.project.facts import SIDES, Facts, Side
 from rushweed.core.project.project import Project, with_pieces
+from rushweed.core.project.shape import Box, Circle, Polygon, Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Size
 
@@ -22,6 +24,23 @@ MIDDLES: dict[Side, Point] = {
 }
 
 
+Why = Literal[
+    "same",
+    "mirrored",
+    "turned",
+    "recoloured",
+    "of one silhouette",
+    "nearly the same",
+    "scaled",
+    "at the same place",
+]
+REASONS: dict[How, Why] = {
+    "scaled": "scaled",
+    "silhouette": "of one silhouette",
+    "place": "at the same place",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Carried:
     """What a piece gets from one of the other sheet, turned by `orientation`, and why."""
@@ -29,22 +48,23 @@ class Carried:
     to: int
     of: int
     orientation: int
-    why: Literal[
-        "same",
-        "mirrored",
-        "turned",
-        "recoloured",
-        "of one silhouette",
-        "nearly the same",
-        "at the same place",
-    ]
+    why: Why
+    sure: bool = True
 
 
-def find_carried(words: Words, sheet: Sheet, other_words: Words, other: Sheet) -> list[Carried]:
+def find_carried(
+    words: Words,
+    sheet: Sheet,
+    other_words: Words,
+    other: Sheet,
+    blocks: tuple[Blocks, Blocks] = ((), ()),
+) -> list[Carried]:
     """What each piece of another sheet could take over from this one: from the piece it looks
-    like most, else from the one at the same place of a sheet cut alike.
+    like most, once both are of one size, else from one of its silhouette or at the same place.
 
-    Pictures are given as `likeness.shown` makes them. Only pieces with a decision give one.
+    Pictures are given as `likeness.shown` makes them, and by number the pieces of `blocks`, such as
+    hems, that lie in each of the sheets. Only pieces with a decision give one. Sure
+    is what was drawn alike; silhouettes at another size and places only let one guess.
     """
     decided = {piece.number: piece for piece in sheet.pieces if is_decided(piece)}
     twins = find_twins(words, sheet, decided, other_words, other)
@@ -52,13 +72,16 @@ def find_carried(words: Words, sheet: Sheet, other_words: Words, other: Sheet) -
         twin.number: Carried(twin.number, twin.of, twin.orientation, twin.kind)  # type: ignore[arg-type]
         for twin in twins
     }
-    if sheet.size == other.size and sheet.layout == other.layout:
-        by_place = {piece.rect: number for number, piece in decided.items()}
-        for piece in other.pieces:
-            if piece.number not in found and piece.rect in by_place:
-                found[piece.number] = Carried(
-                    piece.number, by_place[piece.rect], 0, "at the same place"
-                )
+    left = [piece for piece in other.pieces if piece.number not in found]
+    ours = list(decided.values())
+    guesses = [
+        *resembling(words, ours, other_words, left),
+        *same_places(sheet, decided, other, *blocks),
+    ]
+    for one in guesses:
+        why = REASONS[one.how]
+        carried = Carried(one.number, one.of, one.orientation, why, one.sure)
+        found.setdefault(one.number, carried)
     return [found[piece.number] for piece in other.pieces if piece.number in found]
 
 
@@ -82,13 +105,38 @@ def carry(project: Project, carried: Iterable[Carried]) -> Project:
 def carried_over(of: Piece, to: Piece, orientation: int) -> Piece:
     """A piece with what was decided about another, turned and flipped."""
     size = of.rect.size
+    shapes = of.shapes and turned_shapes(of.shapes, size, orientation)
+    turned = size if not orientation & SWAPPED else Size(size.height, size.width)
+    across, down = (to.rect.size[axis] / turned[axis] for axis in (0, 1))
+    facts = turned_facts(of.facts, orientation)
     return replace(
         to,
-        shapes=of.shapes and turned_shapes(of.shapes, size, orientation),
-        facts=turned_facts(of.facts, orientation),
+        shapes=shapes and tuple(_scaled(shape, across, down) for shape in shapes),
+        facts=replace(facts, wade=round(facts.wade * down)),
         body=of.body,
-        borders=to.borders if orientation else of.borders,
+        borders=to.borders if orientation or (across, down) != (1, 1) else of.borders,
     )
+
+
+def _scaled(shape: Shape, across: float, down: float) -> Shape:
+    """A shape that many times as wide and high, on whole and half pixels."""
+    if across == down == 1:
+        return shape
+
+    def move(point: Point) -> Point:
+        return Point(round(2 * point.x * across) / 2, round(2 * point.y * down) / 2)
+
+    form = shape.form
+    if isinstance(form, Circle):
+        middle = move(Point(form.x, form.y))
+        return replace(shape, form=Circle(*middle, max(round(form.radius * across * 2), 1) / 2))
+    if isinstance(form, Box):
+        first, last = move(form.corners[0]), move(form.corners[2])
+        left, right = sorted((round(first.x), round(last.x)))
+        top, bottom = sorted((round(first.y), round(last.y)))
+        return replace(shape, form=Box(left, top, max(right - left, 1), max(bottom - top, 1)))
+    outer, *holes = (tuple(map(move, ring)) for ring in form.rings)
+    return replace(shape, form=Polygon(outer, tuple(holes)))
 
 
 def turned_facts(facts: Facts, orientation: int) -> Facts:

@@ -8,7 +8,7 @@ from functools import cache, lru_cache
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFontMetrics, QPainter, QPen, QPixmap, QPolygonF
 
-from rushweed.ui.look.colours import MARKS
+from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 
 
@@ -80,6 +80,14 @@ def draw_brackets(
         painter.setPen(QPen(shade, width, cap=Qt.PenCapStyle.SquareCap))
         painter.drawLines(*lines)
     painter.restore()
+
+
+def draw_doubt(painter: QPainter, right: float, top: float) -> QRectF:
+    """A question mark in the upper right corner of what could as well be otherwise; gives back
+    where it is."""
+    colours = look.colours
+    wash, edge = colours.ochre_pale, colours.ochre_edge
+    return draw_tag(painter, right - 1, top + 1, "?", wash, colours.ink, edge, 600, "right")
 
 
 def draw_tag(

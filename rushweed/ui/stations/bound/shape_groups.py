@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
+from functools import partial
 from itertools import zip_longest
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -17,11 +18,13 @@ from rushweed.core.bound.facts import told as facts_told
 from rushweed.core.bound.twins import Twin, find_twins, give_to_twins, mirror_shapes
 from rushweed.core.cut.likeness import shown
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import with_pieces
 from rushweed.core.project.shape import Shape
-from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal, Size
-from rushweed.ui.canvas.marks import draw_odd_box
+from rushweed.core.weave.finding_hems import find_hems
+from rushweed.ui.canvas.marks import draw_doubt, draw_odd_box
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.command_buttons import command_button
@@ -33,6 +36,8 @@ from rushweed.ui.text import counted, tr
 
 FORMS = tuple(common_forms(Size(16, 16)))
 COLUMNS = 6
+ROOMY = 18
+"""A piece with fewer screen pixels has no room for a mark in its corner."""
 LISTED = 6
 """So many changes are listed before they are made."""
 
@@ -95,7 +100,7 @@ class ForMany(Group):
 
     def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
         super().__init__(number, tr("For many"))
-        self._desk, self._canvas = services.desk, canvas
+        self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
         self._copied: tuple[Shape, ...] | None = None
         self.twins: list[Twin] = []
         self.carried: list[Carried] = []
@@ -110,7 +115,13 @@ class ForMany(Group):
         self._from: Choice[str] = Choice(tr("Sheet to carry from"), 118)
         self._from.entered.connect(lambda _: self.find_carried())
         self._carry = button(tr("Carry over"), self.carry_over)
+        self._unsure = button(
+            "",
+            partial(self.carry_over, True),
+            tip=tr("Alike in silhouette or place alone: they wear a ? on the sheet"),
+        )
         self.add(row(label(tr("From")), self._from, self._carry, None))
+        self.add(row(self._unsure, None))
         self._before_after = label("", "caption")
         self.add(self._before_after)
         self.refresh()
@@ -130,7 +141,11 @@ class ForMany(Group):
             self.carried = []
         self._from.offer(others)
         self._from.show_value(self._from.value if self.carried else None, tr("a sheet"))
-        self._carry.setEnabled(bool(self.carried))
+        unsure = sum(not one.sure for one in self.carried)
+        self._carry.setEnabled(len(self.carried) > unsure)
+        self._unsure.setVisible(unsure > 0)
+        self._unsure.setText(tr("And {n} unsure ones").format(n=unsure))
+        self._unsure.setAccessibleName(self._unsure.text())
         self._before_after.setVisible(bool(self.carried))
         self._paste.setEnabled(self._copied is not None)
         self._do.setEnabled(bool(self.twins))
@@ -205,34 +220,54 @@ class ForMany(Group):
             return
         source = self._desk.project.sheet(name)
         try:
-            pictures = shown(art.picture(source)), shown(art.picture(sheet))
+            pictures = art.picture(source), art.picture(sheet)
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
             return
+        words = tr("Looking through {name}").format(name=name)
+
+        def work() -> Iterator[tuple[float, str, list[Carried]]]:
+            yield 0.0, words, []
+            blocks = _hems_in(source, pictures[0]), _hems_in(sheet, pictures[1])
+            yield 0.5, words, []
+            drawn = shown(pictures[0]), shown(pictures[1])
+            yield 1.0, words, find_carried(drawn[0], source, drawn[1], sheet, blocks)
+
+        def done(found: list[Carried]) -> None:
+            self._from.show_value(name)
+            self._offer_carried(found)
+
+        self._jobs.start(work, done)
+
+    def _offer_carried(self, found: list[Carried]) -> None:
+        """List what could be carried over, to the selected pieces or to all of the sheet."""
         chosen = {piece.number for piece in self._canvas.selected_pieces()}
-        found = find_carried(pictures[0], source, pictures[1], sheet)
         self.carried = [one for one in found if not chosen or one.to in chosen]
         self.twins = []
         lines = [self._before_and_after(one) for one in self.carried]
         if len(lines) > LISTED:
             lines[LISTED:] = [tr("and {n} more").format(n=len(lines) - LISTED)]
         self._before_after.setText("\n".join(lines))
-        kinds = Counter(tr(one.why) for one in self.carried)
-        told = ", ".join(f"{count} {kind}" for kind, count in kinds.items())
+        kinds = Counter((not one.sure, tr(one.why)) for one in self.carried)
+        told = ", ".join(
+            tr("{n} {kind}, unsure").format(n=n, kind=kind) if unsure else f"{n} {kind}"
+            for (unsure, kind), n in sorted(kinds.items())
+        )
         self.refresh()
         self.result.tell(
             f"{told}." if told else tr("No tile of that sheet resembles these."), not told
         )
         self._canvas.update()
 
-    def carry_over(self) -> None:
-        """Give the pieces that were found what was decided about those they resemble."""
-        carried = self.carried
+    def carry_over(self, unsure: bool = False) -> None:
+        """Give the pieces that were found what was decided about those they resemble; those that
+        are not sure only when that is wanted."""
+        carried = [one for one in self.carried if one.sure != unsure]
         words = tr("Carried shapes and facts over to {what}").format(
             what=counted(len(carried), "piece", "pieces")
         )
         self._desk.do(words, lambda project: carry(project, carried))
-        self.carried = []
+        self.carried = [one for one in self.carried if one not in carried]
         self.refresh()
         self._canvas.update()
 
@@ -254,12 +289,20 @@ class ForMany(Group):
     def paint(self, painter: QPainter) -> None:
         """Mark the twins that were found."""
         marked = {twin.number for twin in self.twins} | {one.to for one in self.carried}
+        unsure = {one.to for one in self.carried if not one.sure}
         for _, piece in self._canvas.seen_pieces() if marked else ():
             if piece.number in marked:
-                draw_odd_box(painter, self._canvas.to_screen(piece.rect).adjusted(1, 1, -1, -1))
+                place = self._canvas.to_screen(piece.rect).adjusted(1, 1, -1, -1)
+                draw_odd_box(painter, place)
+                if piece.number in unsure and place.width() >= ROOMY:
+                    draw_doubt(painter, place.right(), place.top())
 
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for piece in self._canvas.selected_pieces())
+
+
+def _hems_in(sheet: Sheet, picture: Picture) -> list[tuple[int, ...]]:
+    return [hem for hem in find_hems(sheet, picture) if hem]
 
 
 def _decided(piece: Piece) -> str:

@@ -18,7 +18,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
-from rushweed.ui.canvas.marks import draw_tag
+from rushweed.ui.canvas.marks import draw_doubt
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.controls import button, row
 from rushweed.ui.shell.slip import Group
@@ -79,26 +79,14 @@ class SheetShapes(Group):
 
     def paint(self, painter: QPainter) -> None:
         """Put a badge on each piece that is in doubt."""
-        colours = look.colours
         for piece in self._badged():
             corner = self._canvas.view.to_screen(piece.rect.right, piece.rect.y)
-            badge = _badge(corner.x, corner.y)
             if not self._has_room(piece):
                 dot = QRectF(corner.x - 6, corner.y + 1, 5, 5)
                 painter.fillRect(dot, MARKS.ink)
-                painter.fillRect(dot.adjusted(1, 1, -1, -1), colours.ochre_edge)
+                painter.fillRect(dot.adjusted(1, 1, -1, -1), look.colours.ochre_edge)
                 continue
-            draw_tag(
-                painter,
-                badge.center().x(),
-                badge.y(),
-                "?",
-                colours.ochre_pale,
-                colours.ink,
-                colours.ochre_edge,
-                600,
-                "middle",
-            )
+            draw_doubt(painter, corner.x, corner.y)
 
     def _sheets(self) -> list[Sheet]:
         return self._desk.selection.chosen(self._desk.project)
