@@ -8,7 +8,7 @@ from pathlib import Path
 
 from rushweed.core.cut.gathering import add_sheets, as_sheets, see, take_in
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.enlargement import warning_of
+from rushweed.core.gather.enlargement import enlargement_of
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.history import History
 from rushweed.core.project.project import Project
@@ -70,7 +70,7 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
             for part in as_sheets(art, group):
                 sheet = take_in(art, part)
                 see(art, sheet)
-                warning_of(art, sheet)
+                enlargement_of(art, sheet)
                 gathered.sheets.append(sheet)
         except Refusal as refusal:
             gathered.refusals.append(str(refusal))

@@ -20,7 +20,7 @@ from rushweed.core.cut.reshaping import set_pixel
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
-from rushweed.core.gather.enlargement import enlargement_warning
+from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.licences import identifiers
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import decode, encode_png, read_picture
@@ -282,7 +282,8 @@ def test_bad_enlargement_is_noticed(
 ) -> None:
     side = round(60 * factor)
     picture = np.asarray(few_colours().resize((side, side), filtering))
-    assert words in (told := enlargement_warning(picture)) and bool(told) == bool(words)
+    told = how_enlarged(picture)
+    assert words in (told.warning if told else "") and bool(told) == bool(words)
     art = Art(tmp_path / "project")
     project, _ = gather(Project(), art, [write_picture(tmp_path / "reed.png", picture)])
     found = [f.what for f in find_all(project, art) if f.code == "badly-enlarged"]
@@ -296,4 +297,4 @@ def test_art_that_is_soft_by_itself_is_left_in_peace(sigma: float, seed: int) ->
     soft = (soft - soft.min()) / (soft.max() - soft.min())
     picture = np.full((96, 96, 4), 255, np.uint8)
     picture[..., :3] = np.rint(soft * 255)
-    assert enlargement_warning(picture) == ""
+    assert how_enlarged(picture) is None

@@ -98,7 +98,7 @@ def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
     contents = tuple(source.content for source in sheet.sources)
     name, turn, known = Path(sheet.sources[0].path).stem, sheet.orientation, known_of(sheet)
-    key = ("seen", contents, name, turn, sheet.enlarged, known)
+    key = ("seen", contents, sheet.redrawn, name, turn, sheet.enlarged, known)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
         return art.memory.get(key, lambda: _see_frames(art, sheet))
 

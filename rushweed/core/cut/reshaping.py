@@ -19,7 +19,7 @@ from rushweed.core.orientation import (
 )
 from rushweed.core.project.project import Project, with_sheets
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
-from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Sheet
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Redrawn, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]
@@ -58,12 +58,26 @@ def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
         raise Refusal(f"One drawn pixel takes from 1 to {LARGEST_PIXEL} stored ones.")
 
     def edit(sheet: Sheet) -> Sheet:
-        if min(source.size.width for source in sheet.sources) < pixel:
+        if min(sheet.stored_size) < pixel:
             raise Refusal(f"“{sheet.name}” is smaller than one drawn pixel of {pixel} px.")
         smaller = scaled(sheet, Fraction(sheet.pixel, pixel))
         return replace(smaller, pixel=pixel, decided=sheet.deciding("pixel"))
 
     return with_sheets(project, sheets, edit)
+
+
+def bring_back(project: Project, name: str, redrawn: Redrawn | None) -> Project:
+    """Bring a sheet that was enlarged badly back to the pixels it was drawn with, or take that
+    back; what was cut goes along. Raises Refusal for numbered frames."""
+    if len(project.sheet(name).sources) > 1:
+        raise Refusal("Bring the frames back one by one, before they are joined.")
+
+    def edit(sheet: Sheet) -> Sheet:
+        changed = replace(sheet, redrawn=redrawn)
+        factor = Fraction(changed.stored_size.width, sheet.stored_size.width)
+        return replace(scaled(sheet, factor), redrawn=redrawn)
+
+    return with_sheets(project, (name,), edit)
 
 
 def _turned(sheet: Sheet, turn: Turn) -> Sheet:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
+from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.enlargement import warning_of
+from rushweed.core.gather.enlargement import enlargement_of
 from rushweed.core.gather.licences import names_author, spdx
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
@@ -76,17 +78,19 @@ def badly_enlarged(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets whose pixels were spoilt by the way they were enlarged."""
     for sheet in project.sheets:
         try:
-            warning = warning_of(art, sheet)
+            found = enlargement_of(art, sheet)
         except Refusal:
             continue
-        if warning:
+        if found is not None:
             yield Finding(
                 "badly-enlarged",
                 "Gather",
-                f"{sheet.name} was {warning}.",
-                "It will shimmer or look soft. Gather it as it was drawn, and enlarge it here.",
+                f"{sheet.name} was {found.warning}.",
+                "It will shimmer or look soft. Bring it back to the pixels it was drawn with.",
                 sheet.name,
                 sheet.name,
+                mend_words=f"bring back to {found.redrawn.size} px",
+                mend=partial(bring_back, name=sheet.name, redrawn=found.redrawn),
             )
 
 

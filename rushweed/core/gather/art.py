@@ -11,10 +11,11 @@ from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
 from rushweed.core.gather.recolouring import recoloured
+from rushweed.core.gather.smoothing import redrawn
 from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.project.sheet import Piece, Redrawn, Sheet, Source
 from rushweed.core.values import Rect, Refusal
 
 
@@ -32,6 +33,18 @@ class Art:
         return self.memory.get(("source", source.content), lambda: self._read(source))
 
     def stored(self, sheet: Sheet) -> Picture:
+        """The sheet's sources side by side, brought back to the pixels they were drawn with where
+        somebody wanted that; nothing else applied."""
+        return self.stored_as(sheet, sheet.redrawn)
+
+    def stored_as(self, sheet: Sheet, how: Redrawn | None) -> Picture:
+        """The same, brought back in another way or not at all."""
+        if how is None:
+            return self.gathered(sheet)
+        key = ("redrawn", tuple(source.content for source in sheet.sources), how)
+        return self.memory.get(key, lambda: redrawn(self.gathered(sheet), how))
+
+    def gathered(self, sheet: Sheet) -> Picture:
         """The sheet as gathered: its sources side by side, nothing applied."""
         if len(sheet.sources) == 1:
             return self.source(sheet.sources[0])
@@ -98,7 +111,14 @@ class Art:
 def picture_key(sheet: Sheet) -> tuple[object, ...]:
     """What the sheet's picture depends on: equal keys have equal pixels."""
     contents = tuple(source.content for source in sheet.sources)
-    made = (sheet.pixel, sheet.colour_key, sheet.orientation, sheet.enlarged, sheet.recoloured)
+    made = (
+        sheet.redrawn,
+        sheet.pixel,
+        sheet.colour_key,
+        sheet.orientation,
+        sheet.enlarged,
+        sheet.recoloured,
+    )
     return ("picture", contents, *made)
 
 

@@ -133,7 +133,7 @@ def places_of_sources(sheet: Sheet) -> list[Rect]:
     """Where each picture of a sheet lies on it, standing on the common lower edge."""
     places, left = [], 0
     for source in sheet.sources:
-        size = source.size
+        size = sheet.redrawn.size if sheet.redrawn else source.size
         width, height = size.width // sheet.pixel, size.height // sheet.pixel
         scale = sheet.enlarged
         top = sheet.size.height - height * scale

@@ -40,6 +40,10 @@ def lost_picture(sheet: Sheet) -> str:
             return f"the picture {source.path} is {source.size} px large"
     if not sheet.sources:
         return "it has no picture"
+    whole = replace(sheet, redrawn=None).stored_size
+    back = sheet.redrawn.size if sheet.redrawn else whole
+    if not (1 <= back.width <= whole.width and 1 <= back.height <= whole.height):
+        return f"it would be brought back to {back} px"
     if min(sheet.size) < 1 or sheet.size.width * sheet.size.height > LARGEST_AREA:
         return f"it would be {sheet.size} px large"
     return ""

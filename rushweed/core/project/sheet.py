@@ -23,6 +23,7 @@ from rushweed.core.project.rules import Differences
 from rushweed.core.project.shape import Shape
 from rushweed.core.values import Colour, Point, Rect, Size
 
+Kernel = Literal["nearest", "linear", "cubic"]
 Kind = Literal["picture", "sheet", "tileset", "loose"]
 Play = Literal["loop", "once", "back and forth"]
 Decision = Literal["kind", "colour key", "pixel"]
@@ -72,6 +73,15 @@ class ColourKey:
     colour: Colour
     tolerance: NotNegative = 0
     fringe: NotNegative = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Redrawn:
+    """The pixels a picture was drawn with before it was enlarged badly, and by what kernel that
+    was done: its picture is brought back to that size, and its source stays as it is."""
+
+    size: Size
+    kernel: Kernel = "nearest"
 
 
 @dataclass(frozen=True, slots=True)
@@ -208,13 +218,14 @@ class Recolouring:
 class Sheet:
     """All that was decided about one gathered picture.
 
-    Several sources are numbered frames and stand side by side, left to right, as one picture.
-    `pixel` is how many stored pixels one drawn pixel takes; the sheet's picture is that much
-    smaller than its sources. It is then turned and flipped by `orientation`, one of the eight of
-    a square, each of its pixels made `enlarged` wide and high, and `recoloured`. A layout cuts
-    nothing that is about one of `left_out`. Animations and levels may name pieces that are
-    `missing`. Pieces of `earlier` layouts that are used or were given something are known again
-    when they are cut where they were. What was `decided` by somebody is not guessed any more.
+    Several sources are numbered frames and stand side by side, left to right, as one picture. One
+    that was enlarged badly is `redrawn` first. `pixel` is how many stored pixels one drawn pixel
+    takes; the sheet's picture is that much smaller than its sources. It is then turned and flipped
+    by `orientation`, one of the eight of a square, each of its pixels made `enlarged` wide and
+    high, and `recoloured`. A layout cuts nothing that is about one of `left_out`. Animations and
+    levels may name pieces that are `missing`. Pieces of `earlier` layouts that are used or were
+    given something are known again when they are cut where they were. What was `decided` by
+    somebody is not guessed any more.
     """
 
     name: str
@@ -236,16 +247,24 @@ class Sheet:
     differences: Differences = Differences()
     recoloured: Recolouring | None = None
     decided: tuple[Decision, ...] = ()
+    redrawn: Redrawn | None = None
 
     def deciding(self, decision: Decision) -> tuple[Decision, ...]:
         """What is decided once that is, too."""
         return self.decided if decision in self.decided else (*self.decided, decision)
 
     @property
+    def stored_size(self) -> Size:
+        """The sheet's picture before anything but bringing it back is done to it."""
+        if self.redrawn is not None:
+            return self.redrawn.size
+        width = sum(source.size.width for source in self.sources)
+        return Size(width, max(source.size.height for source in self.sources))
+
+    @property
     def size(self) -> Size:
         """The sheet's picture as it is cut."""
-        width = sum(source.size.width for source in self.sources) // self.pixel
-        height = max(source.size.height for source in self.sources) // self.pixel
+        width, height = (side // self.pixel for side in self.stored_size)
         if self.orientation & SWAPPED:
             width, height = height, width
         return Size(width * self.enlarged, height * self.enlarged)

@@ -37,7 +37,7 @@ class Images:
     def stored(self, sheet: Sheet) -> QImage:
         """The sheet's picture as gathered."""
         contents = tuple(source.content for source in sheet.sources)
-        return self._get(("stored", contents), lambda: self.art.stored(sheet))
+        return self._get(("stored", contents, sheet.redrawn), lambda: self.art.stored(sheet))
 
     def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
         """One piece, turned and flipped."""

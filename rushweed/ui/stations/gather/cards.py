@@ -313,8 +313,7 @@ def _size(sheet: Sheet) -> Size:
     """The size of a sheet's picture as the card shows it."""
     if sheet.layout is not None:
         return sheet.size
-    width = sum(source.size.width for source in sheet.sources)
-    return Size(width, max(source.size.height for source in sheet.sources))
+    return sheet.stored_size
 
 
 def _common_scale(sizes: list[Size], width: int) -> float:
