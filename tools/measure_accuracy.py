@@ -18,6 +18,7 @@ from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture  # no
 from rushweed.core.weave.hem_marks import read_marks  # noqa: E402
 from tests.corpus.sheets import KINDS, Sample, corpus  # noqa: E402
 from tests.hem_sets import HemSet, draw_set  # noqa: E402
+from tools.measured_repairs import enlargement_table, keys_table  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
 REPORTED = 9000
@@ -61,6 +62,26 @@ half a tile, straight and rough, square and not: how many tiles are marked right
 parts, by `core/weave/hem_marks.py`.
 
 {hems}
+
+## Keys of lossy pictures
+
+Figures over a flat colour, saved as JPEG: hard pixels, enlarged ones, soft edges. How many keys are
+seen; what share of the pixels that are shown then is nearer to the key than to what was drawn; how
+many of the same sheets, saved without loss, are taken for lossy.
+
+| key | quality | seen | nearer to the key | taken for lossy |
+| --- | --- | --- | --- | --- |
+{keys}
+
+## Bad enlargement
+
+Generated sheets enlarged by whole and broken factors. How many are told with the very size they
+were drawn at, and what share of the pixels that are drawn comes back within 12 levels of 255.
+Cubic kernels overshoot, and what is cut off there can only be guessed.
+
+| factor | repeated | linear | cubic |
+| --- | --- | --- | --- |
+{enlarged}
 """
 HEM_HEADING = "| tiles in a set | clear rims | opaque rims |\n| --- | --- | --- |"
 HEM_SEEDS, HEM_SIZES = range(100, 104), ((16, 16), (32, 32), (24, 16), (8, 8), (48, 40))
@@ -91,6 +112,8 @@ def main() -> None:
         count=each * len(KINDS),
         made="\n".join([_heading("kind of sheet"), *made]),
         hems="\n".join([HEM_HEADING, *_hems()]),
+        keys="\n".join(keys_table()),
+        enlarged="\n".join(enlargement_table()),
     )
     (ROOT / "docs" / "accuracy.md").write_text(text, encoding="utf-8")
     (ROOT / "docs" / "sureness.svg").write_text(_curve(learned["curve"]), encoding="utf-8")

@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
@@ -16,8 +17,10 @@ from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
 from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.gather.brought_back import BroughtBack
 from tests.conftest import RAW
 from tests.corpus.pack import figures
+from tests.corpus.sheets import corpus
 from tests.samples import checkered, write_picture
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
@@ -805,3 +808,30 @@ def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work( 
     drive.window.close()
     drive.qtbot.wait(600)
     assert not jobs.running, "the output that was waited for is not wanted any more"
+
+
+def test_a_smoothed_picture_is_brought_back_and_left_again(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    picture = next(corpus(1, 7)).picture
+    height, width = picture.shape[:2]
+    image = (
+        Image.fromarray(picture)
+        .convert("RGBa")
+        .resize((width * 5 // 2, height * 5 // 2), Image.Resampling.BILINEAR)
+    )
+    image.convert("RGBA").save(tmp_path / "reed.png")
+    drive = open_window(None)
+    drive.drop(tmp_path / "reed.png")
+    select(drive, "reed")
+    drive.press("Bring it back to its pixels")
+    assert drive.project.sheet("reed").size == (width, height)
+    both = drive.window.findChild(BroughtBack)
+    assert both is not None and both.isVisible()
+    drive.press("As it was gathered")
+    assert drive.project.sheet("reed").redrawn is None
+    plain = tmp_path / "plain.png"
+    Image.fromarray(picture).save(plain)
+    drive.drop(plain)
+    select(drive, "plain")
+    before = drive.project
+    drive.press("Bring it back to its pixels")
+    assert drive.project is before, "nothing is made of what was drawn at its size"

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.gather.enlargement import Enlargement, how_enlarged
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.images import to_image
@@ -55,11 +56,11 @@ class BroughtBack(QWidget):
         if sheet is not None and back:
             try:
                 art = self._desk.art
-                before, after = to_image(art.gathered(sheet)), to_image(art.stored(sheet))
+                before, after = art.gathered(sheet), art.stored(sheet)
             except Refusal:
                 self._both.hide()
                 return
-            self._both.show_pictures(before, after)
+            self._both.show_pictures(to_image(before), to_image(after), _busiest(after))
 
     def _look(self) -> None:
         """Find out how the picture was enlarged while the window goes on, and bring it back."""
@@ -96,17 +97,18 @@ class BroughtBack(QWidget):
 
 
 class _Both(QWidget):
-    """The middle of a picture before and after, equally large."""
+    """A part of a picture before and after, equally large."""
 
     def __init__(self) -> None:
         super().__init__()
         self._pictures: tuple[QImage, ...] = ()
+        self._place = QRectF()
         self.setFixedHeight(HEIGHT)
         self.setAccessibleName(tr("Before and after"))
 
-    def show_pictures(self, before: QImage, after: QImage) -> None:
-        """Show other pictures of the same thing."""
-        self._pictures = (before, after)
+    def show_pictures(self, before: QImage, after: QImage, place: QRectF) -> None:
+        """Show other pictures of the same thing, there where `place` is in the second one."""
+        self._pictures, self._place = (before, after), place
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -117,14 +119,28 @@ class _Both(QWidget):
         painter.setFont(font(CAPTION))
         side = HEIGHT - 18
         for place, image in enumerate(self._pictures):
-            share = SHOWN / max(1, self._pictures[1].width())
-            wide = image.width() * min(1.0, share)
-            area = QRectF(0, 0, wide, min(wide, image.height()))
-            area.moveCenter(QRectF(image.rect()).center())
-            spot = QRectF(place * (side + 8), 0, side, side * area.height() / max(area.width(), 1))
+            factor = image.width() / max(1, self._pictures[1].width())
+            part = self._place
+            area = QRectF(*(factor * v for v in (part.x(), part.y(), part.width(), part.height())))
+            scale = side / max(part.width(), part.height(), 1)
+            spot = QRectF(place * (side + 8), 0, part.width() * scale, part.height() * scale)
             draw_checker(painter, spot, 6)
             painter.drawImage(spot, image, area)
             painter.setPen(look.colours.soft_ink)
             words = tr("as gathered") if place == 0 else tr("as drawn")
             painter.drawText(QRectF(spot.left(), side, side, 18), 0, words)
         painter.end()
+
+
+def _busiest(picture: Picture) -> QRectF:
+    """The part of a picture where most neighbours differ."""
+    height, width = picture.shape[:2]
+    wide, high = min(SHOWN, width), min(SHOWN, height)
+    differs = (picture[:, 1:] != picture[:, :-1]).any(axis=2)
+    corners = [
+        (y, x)
+        for y in range(0, height - high + 1, max(1, high // 2))
+        for x in range(0, width - wide + 1, max(1, wide // 2))
+    ]
+    y, x = max(corners, key=lambda at: int(differs[at[0] :, at[1] :][:high, :wide].sum()))
+    return QRectF(x, y, wide, high)
