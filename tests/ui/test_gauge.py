@@ -285,3 +285,14 @@ def _hash(path: Path) -> str:
     from rushweed.core.gather.pictures import content_hash
 
     return content_hash(path.read_bytes())
+
+
+def test_a_size_is_set_by_how_high_a_figure_stands(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "heron")
+    face(drive, 0)
+    tall = drive.project.sheet("heron").pieces[0].rect.height
+    drive.type_number("Height of its first piece", "1.25")
+    assert own(drive, "heron").pixels_per_unit == round(tall / 1.25)
+    shown = drive.seen(Stepper, "Height of its first piece").value
+    assert shown == pytest.approx(tall / own(drive, "heron").pixels_per_unit, abs=1e-3)
+    assert drive.undo_all() == 1

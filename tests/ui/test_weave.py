@@ -366,3 +366,23 @@ def test_a_room_is_drawn_in_one_drag(drive) -> None:  # type: ignore[no-untyped-
             assert cells(drive).at(x, y) == ((mud, 0) if wall else before.at(x, y))
     drive.drag(at(92, -14), at(94, -12))
     assert cells(drive).at(93, -13)[0] == mud, "where there is no room for a room it is full"
+
+
+def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:  # type: ignore[no-untyped-def]
+    weave = drive.at("Weave")
+    boat = drive.project.sheet("landing").pieces[0]
+    weave._pick_brush(single(boat.number))
+    drive.press("Tool: Props")
+    drive.click(1600, 60)
+    drive.click(1700, 60)
+    props = lambda: level(drive).layers[drive.window.desk.selection.layer].props  # noqa: E731
+    drive.choose("What it does", "Travels along a path")
+    drive.type_number("One way in", "1.5")
+    drive.press("Speed along the path: Eased")
+    drive.press("Way back: Round")
+    moving = [prop.body for prop in props() if prop.body is not None]
+    assert [(b.path.seconds, b.path.easing, b.path.way) for b in moving] == [
+        (1.5, "eased", "round")
+    ]
+    drive.choose("What it does", "As its piece")
+    assert not any(prop.body for prop in props())

@@ -4,10 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.treating import (
+    LARGEST_PIXELS_PER_UNIT,
+    set_pixels_per_unit,
+    treatment_of,
+)
 from rushweed.core.gauge.units import figure, units
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Refusal
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +47,27 @@ def make_agree(project: Project, found: list[Agreement]) -> Project:
     """Give the sheets the pixel sizes that were proposed."""
     for agreement in found:
         project = set_pixels_per_unit(project, (agreement.sheet,), agreement.wanted)
+    return project
+
+
+def standing_height(project: Project, sheet: Sheet) -> float | None:
+    """How many units high the first piece of a sheet stands; None without one."""
+    if not sheet.pieces:
+        return None
+    return sheet.pieces[0].rect.height / treatment_of(project, sheet).pixels_per_unit
+
+
+def set_standing_height(project: Project, sheets: tuple[str, ...], units: float) -> Project:
+    """Give each sheet the whole number of pixels per unit at which its first piece comes nearest
+    to that many units. Raises Refusal for no height."""
+    if units <= 0:
+        raise Refusal("A height is more than 0 units.")
+    for name in sheets:
+        sheet = project.sheet(name)
+        if sheet.pieces:
+            number = round(sheet.pieces[0].rect.height / units)
+            number = min(max(number, 1), LARGEST_PIXELS_PER_UNIT)
+            project = set_pixels_per_unit(project, (name,), number)
     return project
 
 

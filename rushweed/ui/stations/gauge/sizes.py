@@ -5,7 +5,14 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from rushweed.core.gauge.agreeing import Agreement, agreements, height_sentence, make_agree
+from rushweed.core.gauge.agreeing import (
+    Agreement,
+    agreements,
+    height_sentence,
+    make_agree,
+    set_standing_height,
+    standing_height,
+)
 from rushweed.core.gauge.treating import (
     add_treatment,
     differing_points,
@@ -67,8 +74,15 @@ class SizesFace(Face):
             lambda project, value: set_pixels_per_unit(project, self.selection.sheets, value),
             tr("Set {what} to {value} px per unit"),
         )
+        high = self._bound.bind(
+            Stepper(tr("Height of its first piece"), tr("units"), 0.05, 999, 0.25, False, 112),
+            lambda sheet: standing_height(self.project, sheet),
+            lambda project, value: set_standing_height(project, self.selection.sheets, value),
+            tr("Stood {what} about {value} units high"),
+        )
         self._usual = button("", self._use_usual, tip=tr("As the ground rules say"))
         group.add(row(number, self._usual, label(tr("ground rules"), "caption"), None))
+        group.add(row(label(tr("Stands high")), None, high))
         self._agree = button(tr("Make them agree"), self._make_agree)
         self._agree_row = QWidget()
         self._agree_row.setLayout(row(self._agree, None))

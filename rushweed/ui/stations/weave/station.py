@@ -41,15 +41,11 @@ from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
 from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost
 from rushweed.ui.stations.weave.held import DRAWING, Held, Tool
-from rushweed.ui.stations.weave.level_groups import (
-    LayerGroup,
-    LevelGroup,
-    PartGroup,
-    PropGroup,
-)
+from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, PartGroup
 from rushweed.ui.stations.weave.level_marks import draw_grid
 from rushweed.ui.stations.weave.overview import Overview
 from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.prop_group import PropGroup
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
 from rushweed.ui.stations.weave.tools import COMMAND_OF, tool_chips

@@ -1,0 +1,265 @@
+"""Chosen props: what they are called, what they do, how they move, and where they go."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from operator import attrgetter
+from typing import Any, Literal
+
+from rushweed.core.project.body import Body, BodyKind, Path
+from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect
+from rushweed.core.weave.levels import (
+    bounds,
+)
+from rushweed.core.weave.props import (
+    add_props,
+    change_props,
+    duplicate_props,
+    flip_props,
+    order_props,
+    remove_props,
+    scatter,
+    turn_props,
+)
+from rushweed.ui.shell.binding import Bindings, Control
+from rushweed.ui.shell.command_buttons import command_button
+from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.body_group import EASINGS, KINDS, WAYS
+from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.things import Snap, Things
+from rushweed.ui.text import counted, tr, translated
+
+SNAPS: dict[Snap, str] = {"pixel": "Pixel", "grid": "Grid", "edges": "Edges"}
+AS_PIECE = "as its piece"
+BODIES = {AS_PIECE: "As its piece"} | KINDS
+
+
+class PropGroup(Group):
+    """Chosen props turned, ordered, named, grouped and scattered."""
+
+    def __init__(
+        self,
+        number: int,
+        services: Services,
+        things: Things,
+        parts: Parts,
+        level: Callable[[], Level | None],
+        pieces: Callable[[], list[int]],
+    ) -> None:
+        super().__init__(number, tr("Props"))
+        self._desk, self._things, self._parts = services.desk, things, parts
+        self._level, self._pieces = level, pieces
+        snap = Chips(translated(SNAPS), name=tr("Snap to"))
+        snap.show_value(things.snap)
+        snap.entered.connect(self._set_snap)
+        self._bound = Bindings(self._desk, self._props, self._called)
+        self._name = Field(tr("Name of the prop"), tr("name"))
+        group = Field(tr("Group of props"), tr("group"))
+        body = Choice(tr("What it does"), 150, translated(BODIES))
+        self._point(self._name, attrgetter("name"), _with_name, tr("Named {what}"))
+        self._point(group, attrgetter("group"), _with_group, tr("Grouped {what}"))
+        self._point(body, _kind_of, _with_kind, tr("Said what {what} do"))
+        path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
+        self.add(row(label(tr("Snap to")), snap, None))
+        commands = services.commands
+        turns = (
+            command_button(commands, "props.flip", tr("Flip")),
+            command_button(commands, "props.turn", tr("Turn")),
+            button(tr("To front"), lambda: self._order(True)),
+            button(tr("To back"), lambda: self._order(False)),
+        )
+        self.add(row(*turns, None, spacing=4))
+        twice = command_button(commands, "props.duplicate", tr("Duplicate"))
+        remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
+        self.add(row(twice, remove, None))
+        self.add(row(self._name, group))
+        self.add(row(body, path, None))
+        self._moving = Bindings(self._desk, self._travelling, self._called)
+        seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
+        easing = Chips(translated(EASINGS), name=tr("Speed along the path"))
+        way = Chips(translated(WAYS), name=tr("Way back"))
+        for point, control in (("seconds", seconds), ("easing", easing), ("way", way)):
+            self._bind_path(control, point)
+        self._path_rows = [seconds, easing, way]
+        self.add(row(seconds, None))
+        self.add(row(easing, way, None, spacing=4))
+        self._count = Stepper(tr("How many"), "", 1, 20000, width=78)
+        self._count.show_value(12)
+        self._apart = Stepper(tr("Least distance"), tr("px"), 0, 4096, width=92)
+        self._apart.show_value(16)
+        self._seed = Stepper(tr("Seed"), "", 0, 9999, width=78)
+        spread = button(
+            tr("Scatter"),
+            self._scatter,
+            tip=tr("The brush's pieces over the selected part, else the level"),
+        )
+        self.add(row(spread, self._count, self._seed, None, spacing=4))
+        self.add(row(label(tr("apart by at least"), "caption"), self._apart, None))
+        self._things.on_chosen = self.refresh
+
+    def refresh(self) -> None:
+        """Show the chosen props."""
+        props = self._props()
+        count = len(props)
+        self.aside.setText(counted(count, "chosen", "chosen") if count else "")
+        self._bound.show()
+        self._name.setEnabled(count == 1)
+        travelling = self._travelling()
+        for part in self._path_rows:
+            part.setVisible(bool(travelling))
+        self._moving.show()
+
+    def remove(self) -> None:
+        """Take the chosen props away."""
+        self._do(tr("Removed {what}"), remove_props)
+        self._things.chosen = frozenset()
+        self.refresh()
+
+    def _props(self) -> list[Prop]:
+        level = self._level()
+        if level is None:
+            return []
+        props = level.layers[self._desk.selection.layer].props
+        return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
+
+    def _travelling(self) -> list[Prop]:
+        """The chosen props that travel by a path of their own or of their piece; none where another
+        one is chosen too."""
+        props = self._props()
+        paths = [self._path_of(prop) for prop in props]
+        return props if props and all(paths) else []
+
+    def _path_of(self, prop: Prop) -> Path | None:
+        found = self._desk.project.find(prop.piece)
+        body = prop.body or (found[1].body if found else None)
+        return (body.path or Path(())) if body and body.kind == "travels" else None
+
+    def _bind_path(self, control: Control, point: str) -> None:
+        """Have a control show and set one point of the chosen props' paths; a prop that moves as
+        its piece does has a body of its own from then on."""
+
+        def change(prop: Prop, value: Any) -> Prop:
+            path = self._path_of(prop)
+            return replace(prop, body=Body("travels", replace(path or Path(()), **{point: value})))
+
+        def edit(project: Project, value: object) -> Project:
+            at, chosen = self._desk.selection, self._things.chosen
+            return change_props(
+                project, at.level, at.layer, chosen, lambda prop: change(prop, value)
+            )
+
+        words = tr("Changed the path of {what}")
+        self._moving.bind(
+            control, lambda prop: getattr(self._path_of(prop), point, None), edit, words
+        )
+
+    def _set_snap(self, snap: Snap) -> None:
+        self._things.snap = snap
+
+    def _called(self) -> str:
+        return counted(len(self._things.chosen), "prop", "props")
+
+    def _point(
+        self,
+        control: Control,
+        read: Callable[[Prop], object],
+        change: Callable[[Prop, Any], Prop],
+        words: str,
+    ) -> None:
+        """Have a control show and set one point of the chosen props."""
+
+        def edit(project: Project, value: object) -> Project:
+            at, chosen = self._desk.selection, self._things.chosen
+            return change_props(
+                project, at.level, at.layer, chosen, lambda prop: change(prop, value)
+            )
+
+        self._bound.bind(control, read, edit, words)
+
+    def _order(self, to_front: bool) -> None:
+        words = tr("Brought {what} to the front") if to_front else tr("Put {what} behind")
+        count = len(self._things.chosen)
+        self._do(words, lambda p, level, layer, at: order_props(p, level, layer, at, to_front))
+        level = self._level()
+        if level is not None:
+            whole = len(level.layers[self._desk.selection.layer].props)
+            first = whole - count if to_front else 0
+            self._things.chosen = frozenset(range(first, first + count))
+
+    def flip(self) -> None:
+        """Flip the chosen props across."""
+        self._do(tr("Flipped {what}"), flip_props)
+
+    def turn(self) -> None:
+        """Turn the chosen props by a quarter."""
+        self._do(tr("Turned {what}"), turn_props)
+
+    def duplicate(self) -> None:
+        """Put the chosen props down once more, beside themselves."""
+        width = self._desk.project.rules.tile.width
+        count = len(self._things.chosen)
+        self._do(
+            tr("Duplicated {what}"),
+            lambda p, level, layer, at: duplicate_props(p, level, layer, at, width, 0),
+        )
+        level = self._level()
+        if level is not None:
+            whole = len(level.layers[self._desk.selection.layer].props)
+            self._things.chosen = frozenset(range(whole - count, whole))
+
+    def _do(self, words: str, verb: Callable[..., Project]) -> None:
+        """Make an edit of the chosen props."""
+        level, places = self._desk.selection.level, self._things.chosen
+        layer = self._desk.selection.layer
+        if not places:
+            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+            return
+        told = words.format(what=counted(len(places), "prop", "props"))
+        self._desk.do(told, lambda p: verb(p, level, layer, places))
+        self.refresh()
+
+    def _draw_path(self) -> None:
+        if self._things.chosen:
+            self._things.begin_path()
+        else:
+            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+
+    def _scatter(self) -> None:
+        level = self._level()
+        if level is None:
+            return
+        width, height = self._desk.project.rules.tile
+        cells = self._parts.area if self._parts.area.area else bounds(level)
+        area = Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
+        layer, pieces = self._desk.selection.layer, self._pieces()
+        count, seed = int(self._count.value or 1), int(self._seed.value or 0)
+        apart = float(self._apart.value or 0)
+
+        def edit(project: Project) -> Project:
+            return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
+
+        self._desk.do(tr("Scattered props"), edit)
+
+
+def _kind_of(prop: Prop) -> str:
+    return prop.body.kind if prop.body else AS_PIECE
+
+
+def _with_name(prop: Prop, name: str) -> Prop:
+    return replace(prop, name=name.strip())
+
+
+def _with_group(prop: Prop, group: str) -> Prop:
+    return replace(prop, group=group.strip())
+
+
+def _with_kind(prop: Prop, kind: BodyKind | Literal["as its piece"]) -> Prop:
+    if kind == "as its piece":
+        return replace(prop, body=None)
+    return replace(prop, body=Body(kind, prop.body.path if prop.body else None))
