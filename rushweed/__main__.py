@@ -21,6 +21,7 @@ VERBS = frozenset(
         "render",
         "watch",
         "demo",
+        "schema",
     }
 )
 

@@ -33,6 +33,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "render": projects.render_level,
     "watch": projects.watch_project,
     "demo": projects.copy_demo,
+    "schema": looking.print_schema,
 }
 LONGEST_SENTENCE = 4000
 for name, verb in VERBS.items():

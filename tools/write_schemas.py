@@ -5,14 +5,13 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from rushweed.core.bale.manifest import schema
-from rushweed.core.project.files import schemas
+from rushweed.core.schemas import all_schemas
 
 FORMAT = Path(__file__).parent.parent / "docs" / "format"
 
 
 def main() -> None:
-    for name, body in {**schemas(), "bundle": schema()}.items():
+    for name, body in all_schemas().items():
         text = json.dumps(body, indent=2, ensure_ascii=False) + "\n"
         (FORMAT / f"{name}.schema.json").write_text(text, encoding="utf-8")
 

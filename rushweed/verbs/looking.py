@@ -1,4 +1,4 @@
-"""`inspect` and `outline`: what is seen in pictures."""
+"""`inspect`, `outline` and `schema`: what is seen in pictures, and the form of what is written."""
 
 from __future__ import annotations
 
@@ -19,10 +19,30 @@ from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture, read_picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.schemas import all_schemas
 from rushweed.core.values import Rect, Refusal
 from rushweed.verbs.shared import AsJson, counted
 
+
+class SchemaName(StrEnum):
+    """What there are schemas of."""
+
+    BUNDLE = "bundle"
+    PROJECT = "project"
+    SHEET = "sheet"
+    LEVEL = "level"
+
+
 Images = Annotated[list[Path], typer.Argument(help="Pictures.", show_default=False)]
+
+
+def print_schema(
+    name: Annotated[
+        SchemaName, typer.Argument(help="Of the bundle's manifest, or a kind of project file.")
+    ] = SchemaName.BUNDLE,
+) -> None:
+    """Print a JSON Schema of what is written: bundle, project, sheet, level."""
+    print(json.dumps(all_schemas()[name], indent=2, ensure_ascii=False))
 
 
 def inspect_images(images: Images, as_json: AsJson = False) -> None:

@@ -92,7 +92,7 @@ def check_project(
     work_out(loaded, art)
     findings = find_all(loaded, art)
     if as_sarif:
-        print(json.dumps(sarif(loaded, findings), ensure_ascii=False))
+        print(json.dumps(sarif(loaded, findings, project), ensure_ascii=False))
     elif as_json:
         print(json.dumps([_finding(finding) for finding in findings], ensure_ascii=False))
     else:

@@ -81,8 +81,6 @@ def test_the_manifest_fits_its_schema_and_the_same_project_gives_the_same_bytes(
     again = make_bundle(files.load(DEMO), Art(DEMO), project.recipes[0])
     assert first.files == again.files
     jsonschema.validate(json.loads(first.files["bundle.json"]), schema())
-    stored = json.loads((ROOT / "docs/format/bundle.schema.json").read_text())
-    assert stored == schema(), "docs/format is made by tools/write_schemas.py"
 
 
 def test_pieces_keep_their_distance_and_their_edges() -> None:

@@ -8,6 +8,7 @@ import sys
 from dataclasses import replace
 from pathlib import Path
 
+import jsonschema
 import numpy as np
 import pytest
 
@@ -172,6 +173,11 @@ def test_check_speaks_sarif_and_watch_builds_what_changed(
     assert status == 1 and told["version"] == "2.1.0" and result["ruleId"] == "no-licence"
     place = result["locations"][0]["physicalLocation"]["artifactLocation"]["uri"]
     assert (demo / place).exists()
+    (demo.parent / ".git").mkdir()
+    inside = json.loads(run(capsys, "check", demo, "--sarif")[1])["runs"][0]["results"][0]
+    found = inside["locations"][0]["physicalLocation"]
+    assert found["artifactLocation"]["uri"] == f"{demo.name}/{place}"
+    assert found["region"]["startLine"] >= 1
     out_folder = tmp_path / "out"
     assert run(capsys, "watch", demo, "--out", out_folder, "--builds", 1)[0] == 0
     assert "up to date" in run(capsys, "build", demo, "--out", out_folder)[1]
@@ -200,3 +206,27 @@ def test_the_version_is_told_before_anything_large_is_brought_in() -> None:
     assert told.stdout == f"rushweed {__version__}\n"
     brought = {line.rsplit("|", 1)[-1].strip() for line in told.stderr.splitlines()}
     assert not {"numpy", "scipy", "typer", "PyQt6"} & brought
+
+
+@pytest.mark.parametrize("name", ["bundle", "project", "sheet", "level"])
+def test_schemas_are_printed_and_hold_what_is_written(
+    name: str, capsys: pytest.CaptureFixture[str], demo: Path, tmp_path: Path
+) -> None:
+    status, out, _ = run(capsys, "schema", name)
+    schema = json.loads(out)
+    assert status == 0 and schema["$schema"].endswith("2020-12/schema")
+    assert schema["$id"].startswith(f"urn:rushweed:{name}:") and "format" in schema["required"]
+    written = Path(__file__).parents[2] / "docs" / "format" / f"{name}.schema.json"
+    assert json.loads(written.read_text()) == schema, "tools/write_schemas.py writes it"
+    assert run(capsys, "build", demo, "--out", tmp_path / "out")[0] == 0
+    files_of = {
+        "bundle": (tmp_path / "out").rglob("bundle.json"),
+        "project": [demo / "project.rushweed"],
+        "sheet": (demo / "sheets").glob("*.json"),
+        "level": (demo / "levels").glob("*.json"),
+    }
+    validator = jsonschema.Draft202012Validator(schema)
+    paths = list(files_of[name])
+    assert paths
+    for path in paths:
+        validator.validate(json.loads(path.read_text()))

@@ -8,15 +8,17 @@ true they are y up instead, those of pieces from the lower left corner of the un
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
+from rushweed.core.bounded import NotNegative, Orientation, within
 from rushweed.core.project.body import BodyKind
 from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Play
-from rushweed.core.values import Point, Rect, Size
+from rushweed.core.values import Byte, Point, Rect, Size
 
 FORMAT = 2
 Number = int | float
+Share = Annotated[float, within(0, 1)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,7 +123,7 @@ class PieceEntry:
     number: int
     name: str
     sheet: str
-    page: int
+    page: NotNegative
     rect: Rect
     turned: bool
     size: Size
@@ -157,7 +159,7 @@ class PropEntry:
     piece: int
     x: Number
     y: Number
-    orientation: int
+    orientation: Orientation
     animation: str
     name: str
     group: str
@@ -171,8 +173,8 @@ class LayerEntry:
 
     name: str
     group: str
-    opacity: float
-    tint: tuple[int, int, int] | None
+    opacity: Share
+    tint: tuple[Byte, Byte, Byte] | None
     visible: bool
     parallax: float
     repeated: bool
