@@ -75,7 +75,7 @@ class SizesFace(Face):
             tr("Set {what} to {value} px per unit"),
         )
         high = self._bound.bind(
-            Stepper(tr("Height of its first piece"), tr("units"), 0.05, 999, 0.25, False, 112),
+            Stepper(tr("Height of its first piece"), tr("units"), 0.05, 999, 0.25, False, 132),
             lambda sheet: standing_height(self.project, sheet),
             lambda project, value: set_standing_height(project, self.selection.sheets, value),
             tr("Stood {what} about {value} units high"),
