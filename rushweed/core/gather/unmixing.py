@@ -77,8 +77,8 @@ def unmix(picture: Picture, key: ColourKey) -> None:
     A rim pixel is taken for a mix of the key's colour, which is known, and of a colour of the art
     near by; the one that explains it best is its colour, and its share is its alpha. The equation
     is that of Porter and Duff, "Compositing digital images", SIGGRAPH (1984); choosing among
-    samples near by follows Wang and Cohen, "Optimized color sampling for robust matting", CVPR
-    (2007). What no mix explains, such as an outline, only loses the key's hue.
+    samples near by follows "Optimized color sampling for robust matting", CVPR (2007). What no mix
+    explains, such as an outline, only loses the key's hue.
     """
     from scipy import ndimage
 
