@@ -64,8 +64,11 @@ class SheetShapes(Group):
         if doubts:
             told = tr("{n} in doubt: a click on ? gives the other way.").format(n=len(doubts))
             self.result.tell(told, warns=True)
+        elif any(sheet.pieces for sheet in self._sheets()):
+            told = tr("{n} undecided.").format(n=len(undecided))
+            self.result.tell(told if undecided else tr("Every piece has been decided about."))
         else:
-            self.result.tell("")
+            self.result.tell(tr("Cut a sheet first."))
 
     def press(self, place: Point) -> bool:
         """Take a press on a badge: the piece gets its other shape. Whether there was one."""
