@@ -63,13 +63,14 @@ def propose_shapes(mask: Mask, pieces: Sequence[Piece], tiles: bool = True) -> d
     seen, and every box is unsure. What are no `tiles` but things of many sizes is left without, or
     has its outline."""
     masks = masks_of(mask, pieces)
+    outlines = fit_outlines(masks, CLOSE, "nearest").shapes
     if not tiles:
-        return {number: _alone(drawn) for number, drawn in masks.items()}
+        return {n: Proposal((), sure=False, other=outlines[n]) for n in masks}
     free = _standing_free(mask, pieces)
     opaque = all(drawn.mean() >= FULL for drawn in masks.values())
     proposals = {}
     for number, drawn in masks.items():
-        one = _propose(drawn)
+        one = _propose(drawn, outlines[number])
         if number in free and one.shapes:
             one = Proposal((), sure=False, other=one.shapes)
         proposals[number] = replace(one, sure=False) if opaque else one
@@ -85,11 +86,7 @@ def give_proposed(project: Project, proposals: Mapping[int, Proposal]) -> Projec
     )
 
 
-def _alone(mask: Mask) -> Proposal:
-    return Proposal((), sure=False, other=fit_outlines({0: mask}, CLOSE, "nearest").shapes[0])
-
-
-def _propose(mask: Mask) -> Proposal:
+def _propose(mask: Mask, outline: tuple[Shape, ...]) -> Proposal:
     whole = (Shape(full_box(Size(mask.shape[1], mask.shape[0]))),)
     share = float(mask.mean())
     if share >= FULL:
@@ -97,7 +94,7 @@ def _propose(mask: Mask) -> Proposal:
     if share < LEAST and not _spans(mask):
         return Proposal(())
     body, sides = _body(mask), _sides(mask)
-    found = _shapes(mask, body)
+    found = _shapes(mask, body, outline)
     if sum(len(shape.form.corners) for shape in found) > MOST_CORNERS:
         return Proposal((), sure=False, other=found)
     met = sum(side >= MET for side in sides)
@@ -182,10 +179,10 @@ def _part(mask: Mask, body: Box) -> Mask:
     return mask[int(body.y) : int(body.y + body.height), int(body.x) : int(body.x + body.width)]
 
 
-def _shapes(mask: Mask, body: Box) -> tuple[Shape, ...]:
+def _shapes(mask: Mask, body: Box, outline: tuple[Shape, ...]) -> tuple[Shape, ...]:
     """The box, where the tile is one but for a fringe, or a ledge with something hanging below;
     else the outline of what is drawn."""
     hangs = _spans(mask) and body.y <= FRINGE and _part(mask, body).mean() >= HUNG
     if hangs or _fills(mask, body) >= LIKE_BOX:
         return (Shape(body),)
-    return fit_outlines({0: mask}, CLOSE, "nearest").shapes[0]
+    return outline

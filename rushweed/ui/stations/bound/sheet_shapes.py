@@ -97,6 +97,8 @@ class SheetShapes(Group):
     def _in_doubt(self) -> dict[int, Piece]:
         """The pieces of the selected sheets that still are as they were proposed, or the other
         way."""
+        if not self._doubts:
+            return {}
         return {
             piece.number: piece
             for sheet in self._sheets()
