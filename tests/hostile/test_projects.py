@@ -96,6 +96,7 @@ def _all_works(project: Project, folder: Path, out: Path) -> None:
 
 
 POLYGON = {"form": {"kind": "polygon", "corners": [[0, 0], [1, 1]]}}
+DISTANT = {"form": {"kind": "polygon", "corners": [[0, 0], [0, 9], [100_032, 9]]}}
 FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
 
 
@@ -112,6 +113,7 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
         (SHEET, ("pieces", 0, "number"), 2**31, "number is not right"),
         (SHEET, ("pieces", 0, "row"), 10**30, "row is not right"),
         (SHEET, ("pieces", 0, "shapes"), [POLYGON], "shape of 2 corners"),
+        (SHEET, ("pieces", 0, "shapes"), [DISTANT], "farther from it than"),
         (SHEET, ("animations", 0, "holds"), [10**9], "holds › 0 is not right"),
         (HEAD, ("recipes", 0, "densities"), [10**6], "densities › 0 is not right"),
         (HEAD, ("next_number",), 10**20, "next_number is not right"),

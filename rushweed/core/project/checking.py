@@ -61,6 +61,8 @@ def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
             yield f"the piece {piece.number} is {piece.rect.size} px large"
         for corners in few_cornered(piece):
             yield f"the piece {piece.number} has a shape of {corners} corners"
+        if reaches_too_far(piece):
+            yield f"the piece {piece.number} has a shape farther from it than {LARGEST_SIDE} px"
     seen: set[int] = set()
     for number in (piece.number for piece in all_pieces(sheet)):
         if number in seen or number in taken:
@@ -91,6 +93,13 @@ def few_cornered(piece: Piece) -> Iterator[int]:
         yield from (len(ring) for ring in shape.form.rings if len(ring) < 3)
 
 
+def reaches_too_far(piece: Piece) -> bool:
+    """Whether a shape lies farther from its piece than the largest picture is wide: nobody draws
+    one, and all that is between would have to be looked through."""
+    rings = (ring for shape in piece.shapes or () for ring in shape.form.rings)
+    return any(max(abs(c.x), abs(c.y)) > LARGEST_SIDE for ring in rings for c in ring)
+
+
 def all_pieces(sheet: Sheet) -> Iterator[Piece]:
     """Every piece that a sheet has or had."""
     yield from sheet.pieces
@@ -113,7 +122,8 @@ def made_whole(sheet: Sheet, taken: Collection[int]) -> Sheet:
         return new
 
     def sound(piece: Piece) -> Piece:
-        return replace(piece, shapes=None) if any(few_cornered(piece)) else piece
+        unsound = any(few_cornered(piece)) or reaches_too_far(piece)
+        return replace(piece, shapes=None) if unsound else piece
 
     pieces = tuple(map(sound, filter(fresh, sheet.pieces)))
     missing = tuple(gone for gone in sheet.missing if fresh(gone.piece))
