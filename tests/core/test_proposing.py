@@ -46,6 +46,8 @@ def test_full_tiles_get_boxes_and_slopes_their_outline(
     full, found = proposed(np.ones((side, side), bool), slope)
     assert [shape.form for shape in full.shapes] == [Box(0, 0, side, side)] and full.sure
     assert found.shapes and like(found, slope) > 0.75
+    [ceiling] = proposed(slope[::-1])
+    assert not ceiling.shapes or like(ceiling, slope[::-1]) > 0.75
 
 
 @given(st.integers(10, 40), st.integers(2, 8))

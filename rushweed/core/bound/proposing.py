@@ -31,8 +31,10 @@ LEAST = 0.12
 """Less than this is dirt, not ground."""
 BULKY = 0.45
 """What stands free and fills so much of its tile may be meant to be solid."""
-HUNG, FRINGE = 0.85, 2
-"""A ledge whose body is drawn so much, from so few pixels below its top."""
+HUNG, FRINGE, MOSTLY = 0.85, 2, 0.7
+"""A ledge whose body is drawn so much, from so few pixels below its top, and is most of it."""
+PLAIN = 5
+"""An outline with so few corners is meant as it is: a ceiling that slopes, not a ledge."""
 MOST_CORNERS = 12
 """An outline with more corners is of leaves or of reeds."""
 CLOSE = 1.0
@@ -183,6 +185,8 @@ def _shapes(mask: Mask, body: Box, outline: tuple[Shape, ...]) -> tuple[Shape, .
     """The box, where the tile is one but for a fringe, or a ledge with something hanging below;
     else the outline of what is drawn."""
     hangs = _spans(mask) and body.y <= FRINGE and _part(mask, body).mean() >= HUNG
+    hangs &= sum(len(shape.form.corners) for shape in outline) > PLAIN
+    hangs &= _part(mask, body).sum() >= MOSTLY * mask.sum()
     if hangs or _fills(mask, body) >= LIKE_BOX:
         return (Shape(body),)
     return outline

@@ -29,7 +29,7 @@ from rushweed.ui.text import counted, tr
 
 BADGE = 16
 """A badge is so many screen pixels wide and high."""
-ROOMY, LARGE = 18, 64
+ROOMY, LARGE = 28, 64
 """Pieces smaller than this on the screen have room for a dot only; one that is gone to is shown
 larger."""
 Proposals = dict[int, Proposal]
