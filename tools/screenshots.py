@@ -138,7 +138,7 @@ def facts(window: Window) -> None:
     window.router.turn_face(1)
     face = window.router.stations["Bound"]._facts  # type: ignore[attr-defined]
     face._all.setChecked(True)
-    face._take("Ground")
+    face._take("ground")
 
 
 def repeat(window: Window) -> None:
