@@ -139,6 +139,16 @@ def test_what_cannot_be_is_told_with_its_file_and_place(
     _opens_or_says(small, tmp_path)
 
 
+@pytest.mark.parametrize("largest", [4096, 512])
+def test_recipes_of_one_name_do_not_stop_a_build(largest: int, small: Path, tmp_path: Path) -> None:
+    project = files.load(small)
+    [first, *_] = project.recipes
+    twice = replace(project, recipes=(first, replace(first, largest=largest)))
+    built = build_all(twice, small, tmp_path / "out")
+    assert built and all(path.is_relative_to(tmp_path) for path in (tmp_path / "out").rglob("*"))
+    assert len(list((tmp_path / "out").rglob("bundle.json"))) == len(set(twice.recipes))
+
+
 def test_a_sheet_that_is_partly_sound_opens_without_the_rest(demo: Path) -> None:
     whole = files.load(demo).sheet("heron")
     put(demo / SHEET, ("pieces", 0, "rect"), [0, 0, 9, 0])

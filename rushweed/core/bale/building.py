@@ -90,8 +90,8 @@ def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> di
     if len(project.recipes) == 1 or len(names) == 1:
         return {chosen[0]: out}
     stems = file_stems([recipe.name for recipe in project.recipes])
-    by_name = dict(zip(known, stems, strict=True))
-    return {recipe: out / by_name[recipe.name] for recipe in chosen}
+    places = dict(zip(project.recipes, stems, strict=True))
+    return {recipe: out / places[recipe] for recipe in chosen}
 
 
 _plans: tuple[list[Plan], Recipe] | None = None
