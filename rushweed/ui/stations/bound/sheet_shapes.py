@@ -140,7 +140,10 @@ class SheetShapes(Group):
             return give_proposed(project, {n: one for n, one in whole.items() if n in open_})
 
         if self._desk.do(words, edit):
-            self._doubts |= {number: one for number, one in whole.items() if not one.sure}
+            doubts = {
+                n: one for n, one in whole.items() if not one.sure and one.shapes != one.other
+            }
+            self._doubts |= doubts
             self.refresh()
             self._canvas.update()
 
@@ -158,7 +161,9 @@ class SheetShapes(Group):
     def _swap_selected(self) -> None:
         doubts = self._in_doubt()
         chosen = [piece.number for piece in self._canvas.selected_pieces()]
-        self._swap([doubts[number] for number in chosen if number in doubts])
+        wanted = [doubts[number] for number in chosen if number in doubts]
+        if wanted:
+            self._swap(wanted)
 
     def _swap(self, pieces: list[Piece]) -> None:
         found = self._desk.project.find(pieces[0].number)

@@ -24,6 +24,8 @@ from rushweed.ui.text import tr
 SHOWN = 24
 """So many drawn pixels a side are shown before and after."""
 HEIGHT = 116
+PLACES = 24
+"""At most about so many places a side are looked at for the busiest one."""
 
 
 class BroughtBack(QWidget):
@@ -33,6 +35,7 @@ class BroughtBack(QWidget):
         super().__init__()
         self._services, self._desk = services, services.desk
         self._sheet: Sheet | None = None
+        self._shown: object = None
         self._bring = button(
             tr("Bring it back to its pixels"),
             self._look,
@@ -53,11 +56,13 @@ class BroughtBack(QWidget):
         self._bring.setVisible(sheet is not None and not back)
         self._leave.setVisible(back)
         self._both.setVisible(back)
-        if sheet is not None and back:
+        if sheet is not None and back and (sheet.sources, sheet.redrawn) != self._shown:
+            self._shown = (sheet.sources, sheet.redrawn)
             try:
                 art = self._desk.art
                 before, after = art.gathered(sheet), art.stored(sheet)
             except Refusal:
+                self._shown = None
                 self._both.hide()
                 return
             self._both.show_pictures(to_image(before), to_image(after), _busiest(after))
@@ -139,8 +144,8 @@ def _busiest(picture: Picture) -> QRectF:
     differs = (picture[:, 1:] != picture[:, :-1]).any(axis=2)
     corners = [
         (y, x)
-        for y in range(0, height - high + 1, max(1, high // 2))
-        for x in range(0, width - wide + 1, max(1, wide // 2))
+        for y in range(0, height - high + 1, max(1, high // 2, height // PLACES))
+        for x in range(0, width - wide + 1, max(1, wide // 2, width // PLACES))
     ]
     y, x = max(corners, key=lambda at: int(differs[at[0] :, at[1] :][:high, :wide].sum()))
     return QRectF(x, y, wide, high)
