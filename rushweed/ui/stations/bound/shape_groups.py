@@ -234,6 +234,9 @@ class ForMany(Group):
             yield 1.0, words, find_carried(drawn[0], source, drawn[1], sheet, blocks)
 
         def done(found: list[Carried]) -> None:
+            now = self._canvas.sheet
+            if now is None or now.name != sheet.name:
+                return  # another sheet lies on the table by now
             self._from.show_value(name)
             self._offer_carried(found)
 
