@@ -20,7 +20,10 @@ class within:  # noqa: N801 - reads as a word beside the type that it bounds
 
 Positive = Annotated[int, within(1, 2**20)]
 NotNegative = Annotated[int, within(0, 2**20)]
-Number = Annotated[int, within(1, 2**31 - 1)]
+HIGHEST_NUMBER = 2**31 - 2
+"""Of a piece; the next one is higher by one, and cells of 32 bits hold it."""
+Number = Annotated[int, within(1, HIGHEST_NUMBER)]
+NextNumber = Annotated[int, within(1, HIGHEST_NUMBER + 1)]
 Whole = Annotated[int, within(-(2**24), 2**24)]
 """A place in whole pixels, as far from the middle as anything can lie."""
 Place = Annotated[float, within(-(2**24), 2**24)]
@@ -36,3 +39,6 @@ Density = Annotated[int, within(1, 16)]
 Factor = Annotated[int, within(1, 1024)]
 """How many pixels one pixel takes."""
 Share = Annotated[float, within(0, 1)]
+Times = Annotated[float, within(1 / 64, 64)]
+"""How many times as large something is drawn."""
+Degrees = Annotated[int, within(-359, 359)]

@@ -13,10 +13,13 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from rushweed.core.bale.building import build_all
+from rushweed.core.bound.variants import add_variant
+from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.probes import probe
 from rushweed.core.walk.replay import read_walk, replay
@@ -110,7 +113,7 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
         (SHEET, ("sources",), [], "no picture"),
         (SHEET, ("sources", 0, "size"), [10**6, 10**6], "px large"),
         (SHEET, ("pieces", 0, "rect"), [0, 0, 10**6, 10**6], "px large"),
-        (SHEET, ("pieces", 0, "number"), 2**31, "number is not right"),
+        (SHEET, ("pieces", 0, "number"), 2**31 - 1, "number is not right"),
         (SHEET, ("pieces", 0, "row"), 10**30, "row is not right"),
         (SHEET, ("pieces", 0, "shapes"), [POLYGON], "shape of 2 corners"),
         (SHEET, ("pieces", 0, "shapes"), [DISTANT], "farther from it than"),
@@ -137,6 +140,19 @@ def test_what_cannot_be_is_told_with_its_file_and_place(
             files.load(small)
         assert file in str(told.value)
     _opens_or_says(small, tmp_path)
+
+
+def test_the_highest_number_opens_saves_and_opens_and_gives_no_other(
+    small: Path, tmp_path: Path
+) -> None:
+    put(small / SHEET, ("pieces", 0, "number"), HIGHEST_NUMBER)
+    project, left_out = files.load_what_is_whole(small)
+    assert left_out
+    files.save(project, tmp_path / "copy")
+    again = files.load(tmp_path / "copy")
+    assert again == project and again.find(HIGHEST_NUMBER)
+    with pytest.raises(Refusal, match="used up"):
+        add_variant(again, "heron", (), Recolouring(90))
 
 
 @pytest.mark.parametrize("largest", [4096, 512])

@@ -9,10 +9,10 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.values import Rect
 
 CHUNK = 32
-LARGEST_NUMBER = 2**31 - 1
 LONGEST_ROW = 1_000_000
 FARTHEST = 500_000
 WIDEST_BAND = 16_384
@@ -292,7 +292,7 @@ def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Orientation
     starts = np.minimum(np.cumsum(sizes) - sizes, len(flat) - 1)
     numbers, counts = flat[starts], flat[np.minimum(starts + 1, len(flat) - 1)]
     turns = np.where(sizes == 3, flat[np.minimum(starts + 2, len(flat) - 1)], 0)
-    wrong |= (counts < 1) | (numbers < 0) | (turns < 0) | (turns > 7) | (numbers > LARGEST_NUMBER)
+    wrong |= (counts < 1) | (numbers < 0) | (turns < 0) | (turns > 7) | (numbers > HIGHEST_NUMBER)
     if wrong.any():
         row = rows[int(owners[wrong.argmax()])]
         raise ValueError(f"row {row['y']} holds a run that makes no sense")

@@ -12,7 +12,7 @@ from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from rushweed.core.bounded import Number
+from rushweed.core.bounded import NextNumber
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
@@ -36,7 +36,7 @@ class Head:
     """What `project.rushweed` holds. `sheets` and `levels` are file names without their endings."""
 
     name: str
-    next_number: Number
+    next_number: NextNumber
     rules: GroundRules
     treatments: tuple[Treatment, ...]
     recipes: tuple[Recipe, ...]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
+from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.inheriting import passed_on
 from rushweed.core.project.level import Level
@@ -21,7 +22,8 @@ from rushweed.core.values import Refusal
 
 @dataclass(frozen=True, slots=True)
 class Project:
-    """Everything that was decided. `next_number` is the number the next new piece gets."""
+    """Everything that was decided. `next_number` is the number the next new piece gets; it is never
+    given twice. Raises Refusal when no numbers are left."""
 
     name: str = "Untitled"
     rules: GroundRules = GroundRules()
@@ -34,6 +36,13 @@ class Project:
     patches: tuple[Patch, ...] = ()
     mixes: tuple[Mix, ...] = ()
     next_number: int = 1
+
+    def __post_init__(self) -> None:
+        if self.next_number > HIGHEST_NUMBER + 1:
+            raise Refusal(
+                "All numbers for pieces are used up, for one in the project's files is very high. "
+                "Give that piece a lower number there, and next_number too."
+            )
 
     def sheet(self, name: str) -> Sheet:
         """The sheet of that name. Raises Refusal when there is none."""
