@@ -20,6 +20,8 @@ from pathlib import Path
 from PIL import Image
 
 SWAP, MIRROR, UPSIDE_DOWN = 4, 1, 2
+PART, LONGEST = 65536, 8192
+NO_BORDERS = {"left": 0, "top": 0, "right": 0, "bottom": 0, "middle": "stretched"}
 
 
 def whole(folder: Path) -> tuple[dict, dict[str, bytes]]:
@@ -40,9 +42,9 @@ class Bundle:
 
     def __init__(self, folder: Path) -> None:
         self.manifest, self.files = whole(folder)
-        if self.manifest["format"] != 2:
+        if self.manifest["format"] != 3:
             raise SystemExit(
-                f"This reader knows format 2, the bundle has {self.manifest['format']}."
+                f"This reader knows format 3, the bundle has {self.manifest['format']}."
             )
         self.pages = [self._page(page) for page in self.manifest["pages"]]
         self.pieces = {piece["number"]: piece for piece in self.manifest["pieces"]}
@@ -70,7 +72,7 @@ class Bundle:
         raise SystemExit(f"There is no level “{name}” in this bundle.")
 
     def picture(self, number: int, orientation: int = 0, tint: object = None) -> Image.Image:
-        """A piece's pixels, whole, turned and flipped, under a layer's tint."""
+        """A piece's pixels, whole, turned and flipped, under a tint."""
         key = (number, orientation, tuple(tint) if tint else None)
         if key not in self._pictures:
             piece = self.pieces[number]
@@ -80,12 +82,7 @@ class Bundle:
                 part = part.transpose(Image.Transpose.ROTATE_90)
             picture = Image.new("RGBA", tuple(piece["size"]))
             picture.paste(part, tuple(map(int, piece["offset"])))
-            if orientation & SWAP:
-                picture = picture.transpose(Image.Transpose.TRANSPOSE)
-            if orientation & MIRROR:
-                picture = picture.transpose(Image.Transpose.FLIP_LEFT_RIGHT)
-            if orientation & UPSIDE_DOWN:
-                picture = picture.transpose(Image.Transpose.FLIP_TOP_BOTTOM)
+            picture = turned(picture, orientation)
             self._pictures[key] = tinted(picture, tint) if tint else picture
         return self._pictures[key]
 
@@ -108,6 +105,91 @@ class Bundle:
         """A place of a level in pixels, y down."""
         x, y = round(x * self.unit, 3), round(y * self.unit, 3)
         return (x, -y) if self.manifest["y_up"] else (x, y)
+
+
+def turned(picture: Image.Image, orientation: int) -> Image.Image:
+    """A picture in one of the eight orientations."""
+    if orientation & SWAP:
+        picture = picture.transpose(Image.Transpose.TRANSPOSE)
+    if orientation & MIRROR:
+        picture = picture.transpose(Image.Transpose.FLIP_LEFT_RIGHT)
+    if orientation & UPSIDE_DOWN:
+        picture = picture.transpose(Image.Transpose.FLIP_TOP_BOTTOM)
+    return picture
+
+
+def posed(bundle: Bundle, number: int, prop: dict) -> tuple[Image.Image, tuple[float, float]]:
+    """A piece as a prop shows it, and where its pivot lies in that picture."""
+    picture = bundle.picture(number)
+    pivot_x, pivot_y = bundle.pivot(number)
+    width, height = drawn = (
+        drawn_side(picture.width, prop["across"]),
+        drawn_side(picture.height, prop["down"]),
+    )
+    if drawn != picture.size:
+        borders = bundle.pieces[number]["borders"] or NO_BORDERS
+        tiled = borders["middle"] == "tiled"
+        columns = shown_of(picture.width, width, borders["left"], borders["right"], tiled)
+        rows = shown_of(picture.height, height, borders["top"], borders["bottom"], tiled)
+        pivot_x, pivot_y = pivot_x * width / picture.width, pivot_y * height / picture.height
+        source, result = picture.load(), Image.new("RGBA", drawn)
+        result.putdata([source[x, y] for y in rows for x in columns])
+        picture = result
+    turn = prop["orientation"]
+    picture = turned(picture, turn)
+    if turn & SWAP:
+        pivot_x, pivot_y = pivot_y, pivot_x
+    if turn & MIRROR:
+        pivot_x = picture.width - pivot_x
+    if turn & UPSIDE_DOWN:
+        pivot_y = picture.height - pivot_y
+    if prop["angle"] % 360:
+        return rotated(picture, pivot_x, pivot_y, prop["angle"] % 360)
+    return picture, (pivot_x, pivot_y)
+
+
+def drawn_side(pixels: int, factor: float) -> int:
+    """How long a side is drawn."""
+    return min(max(1, math.floor(pixels * factor + 0.5)), LONGEST)
+
+
+def shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> list[int]:
+    """Which pixel of a side each one shows; those of borders keep their size if they have room."""
+    if first + last >= min(side, wanted):
+        first, last, tiled = 0, 0, False
+    middle, long = side - first - last, wanted - first - last
+    between = [step % middle if tiled else (2 * step + 1) * middle // (2 * long)
+               for step in range(long)]  # fmt: skip
+    return [*range(first), *(first + step for step in between), *range(side - last, side)]
+
+
+def rotated(
+    picture: Image.Image, pivot_x: float, pivot_y: float, degrees: int
+) -> tuple[Image.Image, tuple[int, int]]:
+    """A picture turned clockwise about its pivot, with sine and cosine in whole 65536ths."""
+    cos = math.floor(math.cos(math.radians(degrees)) * PART + 0.5)
+    sin = math.floor(math.sin(math.radians(degrees)) * PART + 0.5)
+    corners = [
+        ((x - pivot_x) * cos - (y - pivot_y) * sin, (x - pivot_x) * sin + (y - pivot_y) * cos)
+        for x in (0, picture.width)
+        for y in (0, picture.height)
+    ]
+    left, top = (math.floor(min(places) / PART) for places in zip(*corners, strict=True))
+    right, bottom = (math.ceil(max(places) / PART) for places in zip(*corners, strict=True))
+    source, result = picture.load(), Image.new("RGBA", (right - left, bottom - top))
+    for row in range(result.height):
+        for column in range(result.width):
+            across, down = column + left + 0.5, row + top + 0.5
+            x = math.floor((across * cos + down * sin) / PART + pivot_x)
+            y = math.floor((down * cos - across * sin) / PART + pivot_y)
+            if 0 <= x < picture.width and 0 <= y < picture.height:
+                result.putpixel((column, row), source[x, y])
+    return result, (-left, -top)
+
+
+def byte_of(share: float) -> int:
+    """An opacity from 0 to 255."""
+    return math.floor(share * 255 + 0.5)
 
 
 def tinted(picture: Image.Image, tint: object) -> Image.Image:
@@ -134,7 +216,7 @@ class View:
         left, top = self.x, self.y
         if layer["parallax"] != 1:
             left, top = math.floor(left * layer["parallax"]), math.floor(top * layer["parallax"])
-        opacity = round(layer["opacity"] * 255)
+        opacity = byte_of(layer["opacity"])
         self._draw_cells(layer, left, top, opacity)
         props = layer["props"]
         if self.level["view"] == "top-down":
@@ -152,34 +234,30 @@ class View:
 
     def _draw_prop(self, prop: dict, layer: dict, left: int, top: int, opacity: int) -> None:
         number = self.bundle.shown(prop)
-        turn = prop["orientation"]
-        picture = self.bundle.picture(number, turn, layer["tint"])
-        pivot_x, pivot_y = self.bundle.pivot(number)
-        if turn & SWAP:
-            pivot_x, pivot_y = pivot_y, pivot_x
-        if turn & MIRROR:
-            pivot_x = picture.width - pivot_x
-        if turn & UPSIDE_DOWN:
-            pivot_y = picture.height - pivot_y
+        picture, (pivot_x, pivot_y) = posed(self.bundle, number, prop)
+        for tint in (prop["tint"], layer["tint"]):
+            picture = tinted(picture, tint) if tint else picture
+        opacities = (byte_of(prop["opacity"]), opacity)
         place_x, place_y = self.bundle.place(prop["x"], prop["y"])
         x = math.floor(place_x - pivot_x) - left
         y = math.floor(place_y - pivot_y) - top
         if layer["repeated"]:
             first = x % picture.width - picture.width
             for start in range(first, self.width, picture.width):
-                self._blend(picture, start, y, opacity)
+                self._blend(picture, start, y, *opacities)
         else:
-            self._blend(picture, x, y, opacity)
+            self._blend(picture, x, y, *opacities)
 
-    def _blend(self, picture: Image.Image, x: int, y: int, opacity: int) -> None:
+    def _blend(self, picture: Image.Image, x: int, y: int, *opacities: int) -> None:
         """(source × alpha + below × (255 − alpha) + 127) // 255, on whole numbers."""
         source, width = picture.tobytes(), picture.width
         for row in range(max(0, -y), min(picture.height, self.height - y)):
             for column in range(max(0, -x), min(width, self.width - x)):
                 at = (row * width + column) * 4
                 alpha = source[at + 3]
-                if opacity != 255:
-                    alpha = (alpha * opacity + 127) // 255
+                for opacity in opacities:
+                    if opacity != 255:
+                        alpha = (alpha * opacity + 127) // 255
                 if not alpha:
                     continue
                 to = ((y + row) * self.width + x + column) * 3

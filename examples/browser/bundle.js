@@ -1,7 +1,9 @@
-// Reads a bundle of format 2 and draws its levels. Nothing but what browsers have, written from
+// Reads a bundle of format 3 and draws its levels. Nothing but what browsers have, written from
 // docs/format/bundle.md: it shows how a game in the browser may do it.
 
 const SWAP = 4, MIRROR = 1, UPSIDE_DOWN = 2;
+const PART = 65536, LONGEST = 8192;
+const NO_BORDERS = { left: 0, top: 0, right: 0, bottom: 0, middle: "stretched" };
 
 /** A bundle's manifest, and its pieces cut from the pages. */
 export class Bundle {
@@ -9,7 +11,7 @@ export class Bundle {
   static async load(folder) {
     for (;;) {
       const manifest = await (await fetch(`${folder}bundle.json`, { cache: "no-cache" })).json();
-      if (manifest.format !== 2) throw new Error(`This reader knows format 2, not ${manifest.format}.`);
+      if (manifest.format !== 3) throw new Error(`This reader knows format 3, not ${manifest.format}.`);
       const pages = await Promise.all(manifest.pages.map((page) => loadPage(folder, page, manifest.files)));
       if (pages.every(Boolean)) return new Bundle(manifest, pages);
     }
@@ -20,6 +22,7 @@ export class Bundle {
     this.pages = pages;
     this.pieces = new Map(manifest.pieces.map((piece) => [piece.number, piece]));
     this.pictures = new Map();
+    this.poses = new Map();
     this.unit = manifest.units === "units" ? manifest.pixels_per_unit : 1;
     this.playing = new Map();
     for (const animation of manifest.animations) {
@@ -35,14 +38,14 @@ export class Bundle {
 
   /** A place of a level in pixels, y down. */
   place([x, y]) {
-    return [x * this.unit, (this.manifest.y_up ? -y : y) * this.unit];
+    return [thousandth(x * this.unit), thousandth((this.manifest.y_up ? -y : y) * this.unit)];
   }
 
   /** A piece's pivot in pixels from its upper left corner. */
   pivot(number) {
     const piece = this.pieces.get(number);
     const unit = this.manifest.units === "units" ? piece.pixels_per_unit : 1;
-    const [x, y] = piece.pivot.map((side) => side * unit);
+    const [x, y] = piece.pivot.map((side) => thousandth(side * unit));
     return [x, this.manifest.y_up ? piece.size[1] - y : y];
   }
 
@@ -76,6 +79,38 @@ export class Bundle {
     return result;
   }
 
+  /** A piece as a prop shows it, and where its pivot lies in that picture. */
+  posed(number, prop) {
+    const { orientation, across, down, angle } = prop;
+    const key = [number, orientation, across, down, angle].join();
+    if (!this.poses.has(key)) this.poses.set(key, this.pose(number, prop));
+    return this.poses.get(key);
+  }
+
+  pose(number, { orientation, across, down, angle }) {
+    const plain = this.picture(number);
+    const width = drawnSide(plain.width, across), height = drawnSide(plain.height, down);
+    const borders = this.pieces.get(number).borders ?? NO_BORDERS;
+    const tiled = borders.middle === "tiled";
+    const same = width === plain.width && height === plain.height;
+    const columns = same ? null : shownOf(plain.width, width, borders.left, borders.right, tiled);
+    const rows = same ? null : shownOf(plain.height, height, borders.top, borders.bottom, tiled);
+    const picture = same ? plain : sampled(plain, width, height, (x, y) => [columns[x], rows[y]]);
+    let [x, y] = this.pivot(number);
+    [x, y] = [(x * width) / plain.width, (y * height) / plain.height];
+    const swaps = orientation & SWAP;
+    const turned = sampled(picture, swaps ? height : width, swaps ? width : height, (column, row) => {
+      if (orientation & MIRROR) column = (swaps ? height : width) - 1 - column;
+      if (orientation & UPSIDE_DOWN) row = (swaps ? width : height) - 1 - row;
+      return swaps ? [row, column] : [column, row];
+    });
+    if (swaps) [x, y] = [y, x];
+    if (orientation & MIRROR) x = turned.width - x;
+    if (orientation & UPSIDE_DOWN) y = turned.height - y;
+    const degrees = ((angle % 360) + 360) % 360;
+    return degrees ? rotated(turned, x, y, degrees) : [turned, [x, y]];
+  }
+
   /** The frame that an animation shows after so many seconds. */
   frame(animation, seconds) {
     const steps = animation.frames.flatMap((frame, i) => Array(animation.holds[i]).fill(frame));
@@ -104,7 +139,7 @@ export class View {
   drawLayer(layer, x, y, seconds) {
     const [left, top] =
       layer.parallax === 1 ? [x, y] : [x * layer.parallax, y * layer.parallax].map(Math.floor);
-    const opacity = Math.round(layer.opacity * 255);
+    const opacity = byteOf(layer.opacity);
     const [width, height] = this.bundle.manifest.tile;
     for (const row of layer.cells) {
       for (const [column, number, turn] of cellsOf(row)) {
@@ -112,7 +147,7 @@ export class View {
         const shown = animation ? this.bundle.frame(animation, seconds) : number;
         const picture = this.bundle.picture(shown, turn);
         const down = (row.y + 1) * height - picture.height - top;
-        this.blend(picture, column * width - left, down, opacity, layer.tint);
+        this.blend(picture, column * width - left, down, [opacity], layer.tint ? [layer.tint] : []);
       }
     }
     const props = [...layer.props];
@@ -128,40 +163,103 @@ export class View {
       (one) => one.sheet === sheet && one.name === prop.animation,
     );
     const number = animation ? this.bundle.frame(animation, seconds) : prop.piece;
-    const picture = this.bundle.picture(number, prop.orientation);
-    let [pivotX, pivotY] = this.bundle.pivot(number);
-    if (prop.orientation & SWAP) [pivotX, pivotY] = [pivotY, pivotX];
-    if (prop.orientation & MIRROR) pivotX = picture.width - pivotX;
-    if (prop.orientation & UPSIDE_DOWN) pivotY = picture.height - pivotY;
+    const [picture, [pivotX, pivotY]] = this.bundle.posed(number, prop);
     const [placeX, placeY] = this.bundle.place([prop.x, prop.y]);
     const x = Math.floor(placeX - pivotX) - left, y = Math.floor(placeY - pivotY) - top;
-    if (!layer.repeated) return this.blend(picture, x, y, opacity, layer.tint);
+    const tints = [prop.tint, layer.tint].filter(Boolean);
+    const opacities = [byteOf(prop.opacity), opacity];
+    if (!layer.repeated) return this.blend(picture, x, y, opacities, tints);
     const first = ((x % picture.width) + picture.width) % picture.width - picture.width;
     for (let start = first; start < this.width; start += picture.width) {
-      this.blend(picture, start, y, opacity, layer.tint);
+      this.blend(picture, start, y, opacities, tints);
     }
   }
 
   /** (source × alpha + below × (255 − alpha) + 127) / 255, on whole numbers. */
-  blend(picture, x, y, opacity, tint) {
+  blend(picture, x, y, opacities, tints) {
     const bottom = Math.min(picture.height, this.height - y);
     const right = Math.min(picture.width, this.width - x);
     for (let row = Math.max(0, -y); row < bottom; row++) {
       for (let column = Math.max(0, -x); column < right; column++) {
         const at = (row * picture.width + column) * 4;
         let alpha = picture.data[at + 3];
-        if (opacity !== 255) alpha = Math.floor((alpha * opacity + 127) / 255);
+        for (const opacity of opacities) {
+          if (opacity !== 255) alpha = Math.floor((alpha * opacity + 127) / 255);
+        }
         if (!alpha) continue;
         const to = ((y + row) * this.width + x + column) * 4;
         for (let channel = 0; channel < 3; channel++) {
           let colour = picture.data[at + channel];
-          if (tint) colour = Math.floor((colour * tint[channel] + 127) / 255);
+          for (const tint of tints) colour = Math.floor((colour * tint[channel] + 127) / 255);
           const below = this.pixels[to + channel];
           this.pixels[to + channel] = Math.floor((colour * alpha + below * (255 - alpha) + 127) / 255);
         }
       }
     }
   }
+}
+
+/** How long a side is drawn. */
+function drawnSide(pixels, factor) {
+  return Math.min(Math.max(1, Math.floor(pixels * factor + 0.5)), LONGEST);
+}
+
+/** An opacity from 0 to 255. */
+function byteOf(share) {
+  return Math.floor(share * 255 + 0.5);
+}
+
+/** Places are told to six decimals of a unit. */
+function thousandth(number) {
+  return Math.round(number * 1000) / 1000;
+}
+
+/** Which pixel of a side each one shows; those of borders keep their size if they have room. */
+function shownOf(side, wanted, first, last, tiled) {
+  if (first + last >= Math.min(side, wanted)) [first, last, tiled] = [0, 0, false];
+  const middle = side - first - last, long = wanted - first - last;
+  return Array.from({ length: wanted }, (_, at) => {
+    if (at < first) return at;
+    if (at >= wanted - last) return side - wanted + at;
+    const step = at - first;
+    return first + (tiled ? step % middle : Math.floor(((2 * step + 1) * middle) / (2 * long)));
+  });
+}
+
+/** A picture whose pixel at x, y is that of another at `from(x, y)`; clear outside of it. */
+function sampled(picture, width, height, from) {
+  const result = { width, height, data: new Uint8ClampedArray(width * height * 4) };
+  for (let row = 0; row < height; row++) {
+    for (let column = 0; column < width; column++) {
+      const [x, y] = from(column, row);
+      if (x < 0 || y < 0 || x >= picture.width || y >= picture.height) continue;
+      const source = (y * picture.width + x) * 4;
+      result.data.set(picture.data.subarray(source, source + 4), (row * width + column) * 4);
+    }
+  }
+  return result;
+}
+
+/** A picture turned clockwise about its pivot, with sine and cosine in whole 65536ths. */
+function rotated(picture, pivotX, pivotY, degrees) {
+  const cos = Math.floor(Math.cos((degrees * Math.PI) / 180) * PART + 0.5);
+  const sin = Math.floor(Math.sin((degrees * Math.PI) / 180) * PART + 0.5);
+  const corners = [0, picture.width].flatMap((x) =>
+    [0, picture.height].map((y) => [
+      (x - pivotX) * cos - (y - pivotY) * sin,
+      (x - pivotX) * sin + (y - pivotY) * cos,
+    ]),
+  );
+  const [left, top] = [0, 1].map((i) => Math.floor(Math.min(...corners.map((c) => c[i])) / PART));
+  const [right, bottom] = [0, 1].map((i) => Math.ceil(Math.max(...corners.map((c) => c[i])) / PART));
+  const turned = sampled(picture, right - left, bottom - top, (column, row) => {
+    const across = column + left + 0.5, down = row + top + 0.5;
+    return [
+      Math.floor((across * cos + down * sin) / PART + pivotX),
+      Math.floor((down * cos - across * sin) / PART + pivotY),
+    ];
+  });
+  return [turned, [-left, -top]];
 }
 
 /** Column, piece number and orientation of each painted cell, of runs or plain rows. */

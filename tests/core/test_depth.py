@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import random
 import subprocess
 import sys
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 
@@ -22,14 +24,15 @@ from rushweed.core.gather.pictures import read_picture
 from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level, Mark, Prop
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import Recipe, Walker
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.showing import shown_animation
-from rushweed.core.weave.drawing import Moment, Scene, drawing_order, rotated, tinted
+from rushweed.core.weave.drawing import Moment, Scene, drawing_order, tinted
+from rushweed.core.weave.posing import rotated
 from tests.conftest import DEMO, ROOT
 
 AREA = Rect(0, 0, 96, 80)
@@ -127,10 +130,36 @@ def test_a_tilted_body_is_drawn_about_its_pivot() -> None:
     assert (turned_over[..., 3] > 0).sum() == 40
 
 
-def test_a_stranger_draws_tints_turns_variants_and_depth_alike(
+def posed_props(project: Project, count: int) -> tuple[Prop, ...]:
+    """Props of several pieces, one with borders, each in a pose of its own."""
+    chance = random.Random(7)
+    pieces = [number(project, "boulder"), *list(bordered(project))[:1]]
+    factors = (0.4, 0.5, 1, 1.5, 2, 3.7)
+    return tuple(
+        Prop(
+            chance.choice(pieces),
+            chance.uniform(0, 150),
+            chance.randint(0, 90),
+            chance.randrange(8),
+            across=chance.choice(factors),
+            down=chance.choice(factors),
+            angle=chance.choice((0, -30, 45, 90, 200, -359)),
+            tint=chance.choice((None, Colour(200, 90, 255))),
+            opacity=chance.choice((1.0, 0.3, 0.7)),
+        )
+        for _ in range(count)
+    )
+
+
+def bordered(project: Project) -> Iterator[int]:
+    return (piece.number for _, piece in project.pieces() if piece.borders)
+
+
+def test_a_stranger_draws_tints_poses_variants_and_depth_alike(
     project: Project, tmp_path: Path
 ) -> None:
     art = Art(DEMO)
+    assert list(bordered(project))
     project, made = add_variant(project, "fen_above", (), Recolouring(150, -30, 10))
     recoloured = next(p.number for p in made.pieces if p.name == "boulder")
 
@@ -138,9 +167,9 @@ def test_a_stranger_draws_tints_turns_variants_and_depth_alike(
         props = tuple(Prop(recoloured, 40 + 9 * turn, 60 - 3 * turn, turn) for turn in range(8))
         first = replace(level.layers[0], tint=Colour(255, 200, 180))
         things = Layer("Things", props=props, opacity=0.7, tint=Colour(120, 255, 255), group="near")
-        return replace(
-            level, layers=(first, *level.layers[1:], things), marks=(Mark("pier", 3, 4),)
-        )
+        posed = replace(things, name="Posed", props=posed_props(project, 14))
+        row = Layer("Row", props=posed_props(project, 2), repeated=True)
+        return replace(level, layers=(first, *level.layers[1:], things, posed, row))
 
     project = with_level(project, "Heron pool", edit)
     for recipe in (Recipe("Game", trimmed=True), Recipe("Up", True, "units", turned=True)):

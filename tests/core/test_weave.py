@@ -97,7 +97,7 @@ def test_blending_is_exact_at_the_ends_and_clipped() -> None:
     blend(canvas, tile, -1, 2)
     np.testing.assert_array_equal(canvas[2:, :2], tile[:2, 1:])
     before = canvas.copy()
-    blend(canvas, tile, 0, 0, opacity=0)
+    blend(canvas, tile, 0, 0, 0)
     blend(canvas, tile, 4, 0)
     blend(canvas, tile, 0, -3)
     np.testing.assert_array_equal(canvas, before)

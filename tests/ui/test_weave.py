@@ -16,6 +16,8 @@ from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.painting import Brush, single
+from rushweed.core.weave.posing import prop_area
+from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_hem_marks import a_tileset, thirteen
 from tests.samples import write_picture
 from tests.ui.test_stations import CONTROL, LEFT, words
@@ -203,8 +205,37 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
     assert drive.canvas.grab().toImage() != shot
 
 
+def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  # type: ignore[no-untyped-def]
+    begun = drive.project
+    boat = drive.project.sheet("landing").pieces[0]
+    drive.at("Weave")._pick_brush(single(boat.number))
+    drive.press("Tool: Props")
+    drive.click(1600, 60)
+    props = lambda: level(drive).layers[drive.window.desk.selection.layer].props  # noqa: E731
+    area = prop_area(drive.project, props()[0])
+    corner, reach = (area.right + 1, area.y - 1), (area.right - 1600, area.y - 60)
+    drive.drag(corner, (1600 + 2 * reach[0], 60 + 2 * reach[1]))
+    assert (props()[0].across, props()[0].down) == (2, 2), "whole factors, about the pivot"
+    drive.type_number("Times as wide", "1.5")
+    drive.type_number("Turned clockwise", "30")
+    drive.type_number("Opacity of the prop", "50")
+    drive.type_text("Tint of the prop", "#ff8040")
+    (prop,) = props()
+    assert (prop.across, prop.down, prop.angle, prop.opacity) == (1.5, 2, 30, 0.5)
+    assert "several sizes" in drive.at("Weave")._pose_group.result.text()
+    drive.press("Fill this gap")
+    assert "Turn it back first" in drive.window.frame.notice.text and props() == (prop,)
+    drive.press("As drawn")
+    assert props() == (replace(prop, across=1, down=1, angle=0, tint=None, opacity=1),)
+    drive.type_number("Times as wide", "2")
+    drive.press("Row")
+    laid = [prop_area(drive.project, one) for one in props()]
+    assert len(laid) > 5 and {area.width for area in laid} == {2 * boat.rect.width}
+    drive.undo_all()
+    assert drive.project == begun
+
+
 def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]
-    weave = drive.at("Weave")
     drive.press("Add")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Layer"
     drive.type_text("Name of the layer", "Mist")
@@ -219,7 +250,7 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     drive.type_text("Background colour", "#102030")
     assert level(drive).background.hex == "#102030"
     view = drive.canvas.view
-    QTest.mouseClick(weave._overview, LEFT, pos=QPoint(20, 40))
+    QTest.mouseClick(drive.seen(Overview, "The whole level"), LEFT, pos=QPoint(20, 40))
     assert drive.canvas.view != view
     drive.type_text("Name of the level", "Boardwalk at dusk")
     assert drive.window.desk.selection.level == "Boardwalk at dusk"

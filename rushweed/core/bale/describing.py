@@ -40,7 +40,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
-from rushweed.core.values import Point, Rect
+from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.weave.outlines import merged_outlines
 
 
@@ -189,12 +189,11 @@ def _rings(rings: Iterable[Ring], measure: Measure) -> tuple[tuple[Point, ...], 
 
 
 def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
-    tint = layer.tint
     return LayerEntry(
         name=layer.name,
         group=layer.group,
         opacity=layer.opacity,
-        tint=(tint.red, tint.green, tint.blue) if tint else None,
+        tint=_tint(layer.tint),
         visible=layer.visible,
         parallax=layer.parallax,
         repeated=layer.repeated,
@@ -220,5 +219,21 @@ def _prop(prop: Prop, measure: Measure) -> PropEntry:
     place = measure.place(Point(prop.x, prop.y))
     body = _body(prop.body, measure) if prop.body else None
     return PropEntry(
-        prop.piece, *place, prop.orientation, prop.animation, prop.name, prop.group, body
+        piece=prop.piece,
+        x=place.x,
+        y=place.y,
+        orientation=prop.orientation,
+        animation=prop.animation,
+        name=prop.name,
+        group=prop.group,
+        body=body,
+        across=prop.across,
+        down=prop.down,
+        angle=prop.angle,
+        tint=_tint(prop.tint),
+        opacity=prop.opacity,
     )
+
+
+def _tint(colour: Colour | None) -> tuple[int, int, int] | None:
+    return (colour.red, colour.green, colour.blue) if colour else None

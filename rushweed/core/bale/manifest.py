@@ -8,17 +8,15 @@ true they are y up instead, those of pieces from the lower left corner of the un
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
-from rushweed.core.bounded import NotNegative, Orientation, within
+from rushweed.core.bounded import Degrees, NotNegative, Orientation, Share, Times
 from rushweed.core.project.body import BodyKind
 from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Play
 from rushweed.core.values import Byte, Point, Rect, Size
 
-FORMAT = 2
 Number = int | float
-Share = Annotated[float, within(0, 1)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,7 +151,8 @@ class AnimationEntry:
 
 @dataclass(frozen=True, slots=True)
 class PropEntry:
-    """A piece placed freely, its pivot at (x, y), turned and flipped about it. `animation` is
+    """A piece placed freely, its pivot at (x, y), drawn `across` times as wide and `down` times as
+    high, turned and flipped about it, then turned by `angle` degrees clockwise. `animation` is
     empty for a still one, `body` null for one that moves as its piece does."""
 
     piece: int
@@ -164,6 +163,11 @@ class PropEntry:
     name: str
     group: str
     body: BodyEntry | None
+    across: Times
+    down: Times
+    angle: Degrees
+    tint: tuple[Byte, Byte, Byte] | None
+    opacity: Share
 
 
 @dataclass(frozen=True, slots=True)
@@ -252,7 +256,7 @@ class Manifest:
     levels: tuple[LevelEntry, ...]
     credits: tuple[CreditEntry, ...]
     files: dict[str, str]
-    format: Literal[2] = 2
+    format: Literal[3] = 3
 
 
 def schema() -> dict[str, Any]:

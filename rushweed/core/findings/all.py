@@ -41,6 +41,7 @@ CHECKS = (
     weave.missing_pieces,
     weave.misfitting_tiles,
     weave.no_start,
+    weave.uneven_props,
 )
 
 

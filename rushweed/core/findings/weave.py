@@ -9,10 +9,14 @@ from functools import partial
 from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.values import Point
 from rushweed.core.walk.starting import first_standing
+from rushweed.core.weave.fitting_props import evened, uneven
 from rushweed.core.weave.levels import bounds, set_start
+from rushweed.core.weave.props import change_props
 
 
 def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
@@ -74,6 +78,44 @@ def no_start(project: Project, art: Art) -> Iterator[Finding]:
                 mend_words="Start on the first ground",
                 mend=mend,
             )
+
+
+def uneven_props(project: Project, art: Art) -> Iterator[Finding]:
+    """Props that are drawn with nearest pixels at a factor or an angle at which these differ."""
+    for level in project.levels:
+        found = {
+            (index, place)
+            for index, layer in enumerate(level.layers)
+            for place, prop in enumerate(layer.props)
+            if (prop.across, prop.down, prop.angle) != (1, 1, 0)
+            and uneven(project, prop)
+            and _is_nearest(project, prop)
+        }
+        if not found:
+            continue
+
+        def mend(old: Project, name: str = level.name, at: set[tuple[int, int]] = found) -> Project:
+            for index in sorted({index for index, _ in at}):
+                places = {place for where, place in at if where == index}
+                old = change_props(old, name, index, places, evened)
+            return old
+
+        props = "1 prop is" if len(found) == 1 else f"{len(found)} props are"
+        yield Finding(
+            "uneven-props",
+            "Weave",
+            f"In {level.name}, {props} drawn with pixels of several sizes.",
+            "A factor that is not whole, or a turn, makes some pixels wider than others.",
+            level.name,
+            level=level.name,
+            mend_words="Make the factors whole",
+            mend=mend,
+        )
+
+
+def _is_nearest(project: Project, prop: Prop) -> bool:
+    found = project.find(prop.piece)
+    return found is not None and treatment_of(project, found[0]).filter == "nearest"
 
 
 def _pieces(count: int) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Annotated
 
-from rushweed.core.bounded import Orientation, Place, Share, within
+from rushweed.core.bounded import Degrees, Orientation, Place, Share, Times, within
 from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Note
@@ -19,7 +19,9 @@ class Prop:
 
     `orientation` is one of the eight turns and flips of a square, about the pivot. With
     `animation`, the sheet's animation of that name plays there instead of the still piece. Props
-    of one `group` are moved together. `body` is how it moves, None for as its piece does.
+    of one `group` are moved together. `body` is how it moves, None for as its piece does. It is
+    drawn `across` times as wide and `down` times as high before it is turned, by its orientation
+    and then by `angle` degrees clockwise about the pivot; `tint` multiplies its colours.
     """
 
     piece: int
@@ -30,6 +32,11 @@ class Prop:
     name: str = ""
     group: str = ""
     body: Body | None = None
+    across: Times = 1.0
+    down: Times = 1.0
+    angle: Degrees = 0
+    tint: Colour | None = None
+    opacity: Share = 1.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.bound.slabs import Slab, slabs
-from rushweed.core.orientation import turned_point
 from rushweed.core.project.body import BodyKind, Path
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Polygon, Shape
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.mover import TOUCH, Mover
 from rushweed.core.walk.solids import Solids, body_of, is_walked
-from rushweed.core.weave.drawing import standing_point
+from rushweed.core.weave.posing import posed_shapes, rotated_shape
 
 STEP = 1 / 60
 TILT, TILT_STEP = 24, 1
@@ -115,12 +112,8 @@ class _Body:
         self.path: Path | None = body.path
         self.piece = prop.piece
         self.start = Point(prop.x, prop.y)
-        stands = standing_point(piece, project, prop.orientation)
-        self._shapes = tuple(
-            _about(shape, piece.rect.size, prop.orientation, stands)
-            for shape in piece.shapes or ()
-            if shape.stops != "sensor"
-        )
+        shapes = posed_shapes(piece, prop)
+        self._shapes = tuple(shape for shape in shapes if shape.stops != "sensor")
         self._turned: dict[int, tuple[Slab, ...]] = {}
         corners = [corner for shape in self._shapes for corner in shape.form.corners]
         self.box = (
@@ -151,7 +144,7 @@ class _Body:
         """Its slabs where it is."""
         known = self._turned.get(state.angle)
         if known is None:
-            shapes = tuple(_rotated(shape, state.angle) for shape in self._shapes)
+            shapes = tuple(rotated_shape(shape, state.angle) for shape in self._shapes)
             known = self._turned[state.angle] = slabs(shapes, Size(0, 0), 0)
         for slab in known:
             yield slab.moved(state.x, state.y, self.piece, number)
@@ -168,29 +161,6 @@ class _Body:
         x, foot = self.foot(state)
         below, on, _ = others.down(x, foot, speed * STEP)
         return replace(state, y=state.y + below - foot, speed_y=0.0 if on else speed)
-
-
-def _about(shape: Shape, size: Size, orientation: int, stands: Point) -> Shape:
-    """A shape turned with its piece, its places from where the piece stands."""
-    rings = [
-        tuple(
-            Point(c.x - stands.x, c.y - stands.y)
-            for c in (turned_point(corner, size, orientation) for corner in ring)
-        )
-        for ring in shape.form.rings
-    ]
-    return replace(shape, form=Polygon(rings[0], tuple(rings[1:])))
-
-
-def _rotated(shape: Shape, degrees: int) -> Shape:
-    if not degrees:
-        return shape
-    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-    rings = [
-        tuple(Point(round(c.x * cos - c.y * sin, 6), round(c.x * sin + c.y * cos, 6)) for c in ring)
-        for ring in shape.form.rings
-    ]
-    return replace(shape, form=Polygon(rings[0], tuple(rings[1:])))
 
 
 def overlaps_any(mover: Mover, x: float, y: float, found: Sequence[Slab]) -> bool:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from rushweed.core.bound.slabs import Slab, slabs
+from rushweed.core.orientation import AS_DRAWN
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
-from rushweed.core.weave.drawing import standing_point
+from rushweed.core.values import Size
+from rushweed.core.weave.posing import posed_shapes
 
 CELL = 64
 """Props that stay are kept in squares of this many pixels."""
@@ -84,13 +86,11 @@ def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[
     found = project.find(prop.piece)
     if found is None or not found[1].shapes:
         return
-    piece = found[1]
-    stands = standing_point(piece, project, prop.orientation)
-    shapes = piece.shapes or ()
+    shapes = posed_shapes(found[1], prop)
     if sensors:
         shapes = tuple(Shape(shape.form) for shape in shapes if shape.stops == "sensor")
-    for slab in slabs(shapes, piece.rect.size, prop.orientation):
-        yield slab.moved(prop.x - stands.x, prop.y - stands.y, prop.piece)
+    for slab in slabs(shapes, Size(0, 0), AS_DRAWN):
+        yield slab.moved(prop.x, prop.y, prop.piece)
 
 
 def _by_square(found: Iterable[Slab]) -> dict[tuple[int, int], list[Slab]]:

@@ -93,7 +93,8 @@ def _sensors(
                         x, y = column * width, (row + 1) * height - high
                         yield number, slab.moved(x, y, number)
         for prop in layer.props:
-            if abs(prop.x - left) < NEAR and abs(prop.y - top) < NEAR:
+            reach = NEAR * max(1.0, prop.across, prop.down)
+            if abs(prop.x - left) < reach and abs(prop.y - top) < reach:
                 for slab in prop_slabs(ground.project, prop, sensors=True):
                     yield prop.piece, slab
 

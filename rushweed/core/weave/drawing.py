@@ -17,12 +17,12 @@ import numpy as np
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.orientation import turned, turned_point
+from rushweed.core.orientation import turned
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, piece_index
-from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
+from rushweed.core.weave.posing import posed, standing_point
 
 MISSING = Colour(158, 47, 42)
 
@@ -103,7 +103,7 @@ class Scene:
         reach = cells_that_reach(self.project, layer, shown)
         numbers, orientations = layer.cells.window(reach)
         now = frames_now(self.project, moment.seconds)
-        opacity = round(layer.opacity * 255)
+        opacity = byte_of(layer.opacity)
         painted = cache(partial(self.tile, tint=layer.tint))
         for row, column in np.argwhere(numbers).tolist():
             number = int(numbers[row, column])
@@ -134,19 +134,20 @@ class Scene:
     ) -> None:
         number = self._frame(prop, moment.seconds)
         found = self.project.find(number)
-        tile = self.tile(number, prop.orientation, layer.tint)
-        pivot = standing_point(found[1] if found else None, self.project, prop.orientation)
+        stands = standing_point(found[1] if found else None, self.project, 0)
         at_x, at_y, angle = moment.bodies.get(spot, (prop.x, prop.y, 0))
-        if angle:
-            tile, pivot = rotated(tile, pivot, angle)
+        borders = found[1].borders if found else None
+        tile, pivot = posed(self.tile(number), prop, stands, borders, angle)
+        for tint in (prop.tint, layer.tint):
+            tile = tile if tint is None else tinted(tile, tint)
         x = math.floor(at_x - pivot.x) - shown.x
         y = math.floor(at_y - pivot.y) - shown.y
-        opacity = round(layer.opacity * 255)
+        opacities = byte_of(prop.opacity), byte_of(layer.opacity)
         if not layer.repeated:
-            blend(canvas, tile, x, y, opacity)
+            blend(canvas, tile, x, y, *opacities)
             return
         for start in range(x % tile.shape[1] - tile.shape[1], canvas.shape[1], tile.shape[1]):
-            blend(canvas, tile, start, y, opacity)
+            blend(canvas, tile, start, y, *opacities)
 
     def _frame(self, prop: Prop, seconds: float) -> int:
         found = self.project.find(prop.piece)
@@ -209,35 +210,8 @@ def tinted(picture: Picture, tint: Colour) -> Picture:
     return result
 
 
-def rotated(picture: Picture, pivot: Point, degrees: int) -> tuple[Picture, Point]:
-    """A picture turned clockwise about a pivot, each pixel the nearest one of the source, and where
-    the pivot lies in it."""
-    height, width = picture.shape[:2]
-    reach = math.ceil(
-        max(math.hypot(x - pivot.x, y - pivot.y) for x in (0, width) for y in (0, height))
-    )
-    rows, columns = np.indices((2 * reach, 2 * reach))
-    across, down = columns + 0.5 - reach, rows + 0.5 - reach
-    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-    x = np.floor(across * cos + down * sin + pivot.x).astype(int)
-    y = np.floor(down * cos - across * sin + pivot.y).astype(int)
-    inside = (x >= 0) & (y >= 0) & (x < width) & (y < height)
-    result = np.zeros((2 * reach, 2 * reach, 4), np.uint8)
-    result[inside] = picture[y[inside], x[inside]]
-    return result, Point(reach, reach)
-
-
 def _is_drawn(moment: Moment, is_before: bool) -> bool:
     return moment.half == "all" or is_before == (moment.half == "before")
-
-
-def standing_point(piece: Piece | None, project: Project, orientation: int) -> Point:
-    """Where a piece, turned like that, stands, from its upper left corner; a missing one stands on
-    the middle of its foot."""
-    if piece is None:
-        width, height = project.rules.tile
-        return Point(width // 2, height)
-    return turned_point(piece.standing, piece.rect.size, orientation)
 
 
 def view_around(place: Point, resolution: Size) -> Rect:
@@ -255,8 +229,14 @@ def shifted(layer: Layer, area: Rect) -> Rect:
     return Rect(x, y, area.width, area.height)
 
 
-def blend(canvas: Picture, tile: Picture, x: int, y: int, opacity: int = 255) -> None:
-    """Draw a picture with straight alpha onto an opaque canvas, its upper left corner at x, y."""
+def byte_of(share: float) -> int:
+    """An opacity from 0 to 255."""
+    return math.floor(share * 255 + 0.5)
+
+
+def blend(canvas: Picture, tile: Picture, x: int, y: int, *opacities: int) -> None:
+    """Draw a picture with straight alpha onto an opaque canvas, its upper left corner at x, y, its
+    alpha lessened by one opacity from 0 to 255 after the other."""
     left, top = max(x, 0), max(y, 0)
     right = min(x + tile.shape[1], canvas.shape[1])
     bottom = min(y + tile.shape[0], canvas.shape[0])
@@ -265,8 +245,9 @@ def blend(canvas: Picture, tile: Picture, x: int, y: int, opacity: int = 255) ->
     part = tile[top - y : bottom - y, left - x : right - x]
     target = canvas[top:bottom, left:right]
     alpha = part[..., 3:].astype(np.int32)
-    if opacity != 255:
-        alpha = (alpha * opacity + 127) // 255
+    for opacity in opacities:
+        if opacity != 255:
+            alpha = (alpha * opacity + 127) // 255
     below = target[..., :3].astype(np.int32)
     target[..., :3] = (part[..., :3] * alpha + below * (255 - alpha) + 127) // 255
 

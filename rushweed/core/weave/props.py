@@ -10,8 +10,8 @@ from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, quarter
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.drawing import standing_point
 from rushweed.core.weave.levels import with_layer
+from rushweed.core.weave.posing import prop_area
 
 MOST_SCATTERED = 20_000
 TRIES = 30
@@ -72,9 +72,11 @@ def flip_props(
 ) -> Project:
     """Mirror props about their pivots."""
     flip = FLIPPED_DOWN if down else FLIPPED
-    return change_props(
-        project, level, layer, places, lambda p: replace(p, orientation=p.orientation ^ flip)
-    )
+
+    def edit(prop: Prop) -> Prop:
+        return replace(prop, orientation=prop.orientation ^ flip, angle=-prop.angle)
+
+    return change_props(project, level, layer, places, edit)
 
 
 def order_props(
@@ -107,16 +109,6 @@ def with_groups(layer: Layer, places: Places) -> frozenset[int]:
     groups = {layer.props[place].group for place in places} - {""}
     more = {place for place, prop in enumerate(layer.props) if prop.group in groups}
     return frozenset(places) | more
-
-
-def prop_area(project: Project, prop: Prop) -> Rect:
-    """The rectangle of the level that a prop's picture covers, in whole pixels."""
-    found = project.find(prop.piece)
-    width, height = found[1].rect.size if found else project.rules.tile
-    if prop.orientation & 4:
-        width, height = height, width
-    stands = standing_point(found[1] if found else None, project, prop.orientation)
-    return Rect(int((prop.x - stands.x) // 1), int((prop.y - stands.y) // 1), width, height)
 
 
 def prop_at(project: Project, layer: Layer, place: Point) -> int | None:

@@ -18,12 +18,10 @@ from rushweed.core.weave.drawing import (
     cells_that_reach,
     drawing_order,
     shifted,
-    standing_point,
-    tinted,
     view_around,
 )
+from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.prop_index import PropIndex
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.tile_atlas import Fineness, TileAtlas
@@ -324,10 +322,10 @@ class LevelPicture:
         prop: Prop,
         shown: Rect,
     ) -> None:
-        image = self._images.number(project, prop.piece, prop.orientation)
-        if layer.tint is not None:
-            image = to_image(tinted(from_image(image), layer.tint))
-        place = prop_rect(project, prop, image.width(), image.height())
+        image = self._images.prop(project, prop, layer.tint)
+        place = prop_area(project, prop)
+        opacity = painter.opacity()
+        painter.setOpacity(opacity * prop.opacity)
         if layer.repeated:
             first = shown.x - (shown.x - place.x) % place.width
             spots = range(first, shown.right, place.width)
@@ -337,6 +335,7 @@ class LevelPicture:
             rect = Rect(x, place.y, place.width, place.height)
             if rect.intersection(shown).area:
                 painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
+        painter.setOpacity(opacity)
 
     # -- what is kept --------------------------------------------------------------------
 
@@ -373,13 +372,6 @@ def _draw_standing(painter: QPainter, canvas: Canvas, image: QImage, x: int, foo
     """A tile whose lower left corner is at a place of the level."""
     rect = Rect(x, foot - image.height(), image.width(), image.height())
     painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
-
-
-def prop_rect(project: Project, prop: Prop, width: int, height: int) -> Rect:
-    """Where a prop's picture lies in its layer."""
-    found = project.find(prop.piece)
-    pivot = standing_point(found[1] if found else None, project, prop.orientation)
-    return Rect(int((prop.x - pivot.x) // 1), int((prop.y - pivot.y) // 1), width, height)
 
 
 def rest_offset(project: Project, level: Level, layer: Layer) -> tuple[int, int]:

@@ -7,7 +7,7 @@ import numpy as np
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
-from rushweed.core.weave.props import prop_area
+from rushweed.core.weave.posing import prop_area
 
 KEPT = 16
 
@@ -39,13 +39,14 @@ class PropIndex:
 
 
 def _rects_of(project: Project, props: tuple[Prop, ...]) -> np.ndarray:
-    """The left, top, right and bottom of each prop's picture. Props of one piece, turned alike, lie
+    """The left, top, right and bottom of each prop's picture. Props of one piece and one pose lie
     alike about their places."""
-    kinds = [(prop.piece, prop.orientation) for prop in props]
+    kinds = [(p.piece, p.orientation, p.across, p.down, p.angle) for p in props]
     numbers = {kind: number for number, kind in enumerate(dict.fromkeys(kinds))}
     about = []
-    for piece, orientation in numbers:
-        area = prop_area(project, Prop(piece, 0, 0, orientation))
+    for piece, orientation, across, down, angle in numbers:
+        pose = Prop(piece, 0, 0, orientation, across=across, down=down, angle=angle)
+        area = prop_area(project, pose)
         about.append((area.x, area.y, area.right, area.bottom))
     places = np.array([(prop.x, prop.y) for prop in props], np.float64).reshape(-1, 2)
     corners = np.tile(np.floor(places), 2)

@@ -12,10 +12,12 @@ from PyQt6.QtGui import QImage, QPainter
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import turned
+from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.drawing import missing
+from rushweed.core.values import Colour, Rect, Refusal
+from rushweed.core.weave.drawing import missing, tinted
+from rushweed.core.weave.posing import posed
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches
@@ -52,6 +54,24 @@ class Images:
         if found is None:
             return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
         return self.piece(*found, orientation)
+
+    def prop(self, project: Project, prop: Prop, tint: Colour | None = None) -> QImage:
+        """A prop as it stands, under its own tint and another; as wide and high as its area."""
+        found = project.find(prop.piece)
+        pose = prop.orientation, prop.across, prop.down, prop.angle
+        if found is None or (pose[1:] == (1, 1, 0) and prop.tint is None and tint is None):
+            return self.number(project, prop.piece, prop.orientation)
+        sheet, piece = found
+
+        def picture() -> Picture:
+            plain = cut_out(self.art.picture(sheet), piece.rect)
+            shown, _ = posed(plain, prop, piece.standing, piece.borders)
+            for one in (prop.tint, tint):
+                shown = shown if one is None else tinted(shown, one)
+            return shown
+
+        where = piece.rect, piece.standing, piece.borders
+        return self._get((picture_key(sheet), *where, *pose, prop.tint, tint), picture)
 
     def _get(self, key: Hashable, picture: Callable[[], Picture]) -> QImage:
         try:

@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from rushweed.core.orientation import turned_point
+from rushweed.core.orientation import SWAPPED, turned_point
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Rect, Size
+from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Rect
+from rushweed.core.walk.solids import body_of, is_walked
+from rushweed.core.weave.posing import placed_shape, posed_shapes, prop_area
 from rushweed.ui.canvas.hatching import draw_chevrons, hatch_brush
 from rushweed.ui.look.colours import MARKS
 
@@ -71,7 +77,7 @@ class SolidPaths:
             (view.width // tile.width + 2 * MARGIN + 1) * tile.width,
             (view.height // tile.height + 2 * MARGIN + 1) * tile.height,
         )
-        solids = _merged(project, level, area, tile)
+        solids = _merged(project, level, area)
         self._kept = (level, project.sheets, area, solids)
         return solids
 
@@ -80,40 +86,52 @@ def _holds(area: Rect, view: Rect) -> bool:
     return view.intersection(area) == view
 
 
-def _merged(project: Project, level: Level, area: Rect, tile: Size) -> Solids:
+def _merged(project: Project, level: Level, area: Rect) -> Solids:
     walls, one_way, kerbs = QPainterPath(), QPainterPath(), []
     walls.setFillRule(Qt.FillRule.WindingFill)
     one_way.setFillRule(Qt.FillRule.WindingFill)
-    cells = Rect(
-        area.x // tile.width,
-        area.y // tile.height,
-        area.width // tile.width,
-        area.height // tile.height,
-    )
-    for layer in level.layers:
-        if not layer.visible or layer.parallax != 1:
-            continue
+    for shape in _shapes_near(project, level, area):
+        target = one_way if shape.stops == "one-way" else walls
+        polygons = [QPolygonF([QPointF(*corner) for corner in ring]) for ring in shape.form.rings]
+        for polygon in polygons:
+            target.addPolygon(polygon)
+            target.closeSubpath()
+        if shape.stops == "one-way":
+            box = polygons[0].boundingRect()
+            kerbs.append(QRectF(box.left(), box.top(), box.width(), 0))
+    kerbs.sort(key=lambda kerb: (kerb.top(), kerb.left()))
+    return Solids(walls.simplified(), one_way.simplified(), tuple(kerbs))
+
+
+def _shapes_near(project: Project, level: Level, area: Rect) -> Iterator[Shape]:
+    """What stops walkers of tiles and props that stay, in pixels of the level."""
+    tile = project.rules.tile
+    columns, rows = area.width // tile.width, area.height // tile.height
+    cells = Rect(area.x // tile.width, area.y // tile.height, columns, rows)
+    for layer in filter(is_walked, level.layers):
         numbers, orientations = layer.cells.window(cells)
         for row, column in np.argwhere(numbers).tolist():
             found = project.find(int(numbers[row, column]))
-            if found is None or not found[1].shapes:
-                continue
-            size = found[1].rect.size
-            x = (cells.x + column) * tile.width
-            y = (cells.y + row + 1) * tile.height - size.height
-            turn = int(orientations[row, column])
-            for shape in found[1].shapes:
-                places = [turned_point(c, size, turn) for c in shape.form.corners]
-                polygon = QPolygonF([QPointF(x + p.x, y + p.y) for p in places])
-                target = one_way if shape.stops == "one-way" else walls
-                if shape.stops != "sensor":
-                    target.addPolygon(polygon)
-                    target.closeSubpath()
-                if shape.stops == "one-way":
-                    box = polygon.boundingRect()
-                    kerbs.append(QRectF(box.left(), box.top(), box.width(), 0))
-    kerbs.sort(key=lambda kerb: (kerb.top(), kerb.left()))
-    return Solids(walls.simplified(), one_way.simplified(), tuple(kerbs))
+            if found is not None and found[1].shapes:
+                foot = (cells.x + column) * tile.width, (cells.y + row + 1) * tile.height
+                yield from _placed(found[1], int(orientations[row, column]), foot)
+        for prop in layer.props:
+            found = project.find(prop.piece)
+            near = found is not None and prop_area(project, prop).intersection(area).area
+            if found is not None and near and body_of(project, prop) == "fixed":
+                for shape in posed_shapes(found[1], prop):
+                    if shape.stops != "sensor":
+                        yield shape.moved(prop.x, prop.y)
+
+
+def _placed(piece: Piece, orientation: int, foot: tuple[int, int]) -> Iterator[Shape]:
+    """The shapes of a tile that stands on the lower left corner of its cell."""
+    size = piece.rect.size
+    high = size.width if orientation & SWAPPED else size.height
+    for shape in piece.shapes or ():
+        if shape.stops != "sensor":
+            turned = placed_shape(shape, partial(turned_point, size=size, orientation=orientation))
+            yield turned.moved(foot[0], foot[1] - high)
 
 
 def _unscaled(brush: QBrush, factor: float) -> QBrush:

@@ -10,7 +10,6 @@ from typing import Any
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import View
-from rushweed.core.values import Colour
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,
@@ -26,6 +25,7 @@ from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
 from rushweed.ui.text import counted, tr, translated
 
 VIEWS: dict[View, str] = {"side": "Side view", "top-down": "Top-down"}
@@ -237,13 +237,3 @@ class LevelGroup(Group):
     def _changed(self, project: Project, **changes: object) -> Project:
         name = self._desk.selection.level
         return with_level(project, name, lambda old: replace(old, **changes))  # type: ignore[arg-type]
-
-
-def hex_of(colour: Colour | None) -> str:
-    """A colour as it is typed; nothing for none."""
-    return colour.hex if colour else ""
-
-
-def colour_or_none(text: str) -> Colour | None:
-    """What was typed as a colour. Raises Refusal for what is none."""
-    return Colour.parse(text) if text.strip() else None

@@ -6,12 +6,16 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from rushweed.core.project.cells import Key
+from rushweed.core.project.ground_rules import walker_body
+from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.painting import Brush
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.look.colours import MARKS
+from rushweed.ui.text import tr
 
 SMALLEST_CELL = 8
 GHOST = 0.8
@@ -56,3 +60,14 @@ def draw_cell_frame(painter: QPainter, area: QRectF) -> None:
     for colour, grow in ((MARKS.paper, 1), (MARKS.rust, 0)):
         painter.setPen(QPen(colour, 1))
         painter.drawRect(area.adjusted(-grow, -grow, grow - 1, grow - 1))
+
+
+def draw_start(painter: QPainter, canvas: Canvas, project: Project, level: Level) -> None:
+    """A plumb line where the walker starts."""
+    if level.start is None:
+        return
+    place = canvas.view.to_screen(level.start.x, level.start.y)
+    head = place.y - (walker_body(project).height + 3) * canvas.view.scale
+    draw_plumb_line(painter, place.x, head - 22, head, place.y)
+    words, paper, ink = tr("walker starts here"), MARKS.paper, MARKS.ink
+    draw_tag(painter, place.x, head - 38, words, paper, ink, ink, align="middle")

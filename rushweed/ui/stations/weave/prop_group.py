@@ -68,16 +68,12 @@ class PropGroup(Group):
         path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
         self.add(row(label(tr("Snap to")), snap, None))
         commands = services.commands
-        turns = (
-            command_button(commands, "props.flip", tr("Flip")),
-            command_button(commands, "props.turn", tr("Turn")),
-            button(tr("To front"), lambda: self._order(True)),
-            button(tr("To back"), lambda: self._order(False)),
-        )
-        self.add(row(*turns, None, spacing=4))
+        front = button(tr("To front"), lambda: self._order(True))
+        back = button(tr("To back"), lambda: self._order(False))
         twice = command_button(commands, "props.duplicate", tr("Duplicate"))
         remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
-        self.add(row(twice, remove, None))
+        self.add(row(front, back, None, spacing=4))
+        self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
         self.add(row(body, path, None))
         self._moving = Bindings(self._desk, self._travelling, self._called)
@@ -101,7 +97,6 @@ class PropGroup(Group):
         )
         self.add(row(spread, self._count, self._seed, None, spacing=4))
         self.add(row(label(tr("apart by at least"), "caption"), self._apart, None))
-        self._things.on_chosen = self.refresh
 
     def refresh(self) -> None:
         """Show the chosen props."""

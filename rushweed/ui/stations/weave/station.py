@@ -13,7 +13,6 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.rules_from_art import follow_brush
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
-from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
@@ -24,7 +23,7 @@ from rushweed.core.weave.painting import (
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
+from rushweed.ui.canvas.marks import draw_tag
 from rushweed.ui.canvas.outline_picture import OutlinePicture
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.canvas.view import opened, zoom_words
@@ -42,9 +41,10 @@ from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost
 from rushweed.ui.stations.weave.held import DRAWING, Held, Tool
 from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, PartGroup
-from rushweed.ui.stations.weave.level_marks import draw_grid
-from rushweed.ui.stations.weave.overview import Overview
+from rushweed.ui.stations.weave.level_marks import draw_grid, draw_start
+from rushweed.ui.stations.weave.map_group import MapGroup
 from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.pose_group import PoseGroup
 from rushweed.ui.stations.weave.prop_group import PropGroup
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
@@ -102,17 +102,11 @@ class Weave(Station):
         self._tray_group = TrayGroup(1, self.services, self._held)
         self._tray_group.picked.connect(self._pick_brush)
         self._brush = BrushInHand(2, self.services, self._held, self._canvas)
-        self._fade = Check(tr("Fade other layers"), lambda on: self._canvas.update())
         self._things_group = Group(3, tr("Marks"))
         self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
         self._mark_name.textEdited.connect(self._name_mark)
         self._things_group.add(row(self._mark_name))
-        self._overview = Overview(self.desk, self.services.images, self._canvas, self._level)
-        self._map = Group(4, tr("Overview"))
-        self._map.add(self._overview, wide=True)
-        self._solid = Check(tr("Solid outlines"), lambda on: self._canvas.update())
-        self._map.add(row(self._solid, None))
-        self._map.add(row(self._fade, None))
+        self._map = MapGroup(4, self.services, self._canvas, self._level)
         self._hem_group = HemGroup(5, self.services, self._held)
         self._hem_group.taken.connect(lambda name: self._show_tray())
         self._sets = SetsGroup(6, self.desk, self._held, self._keep_patch)
@@ -121,14 +115,17 @@ class Weave(Station):
         self._prop_group = PropGroup(
             8, self.services, self._things, self._parts, self._level, self._pieces_in_hand
         )
+        self._pose_group = PoseGroup(9, self.services, self._things, self._parts, self._level)
+        self._things.on_chosen = self._show_props
         self._bind()
-        self._layer_group = LayerGroup(9, self.desk)
-        self._level_group = LevelGroup(10, self.desk, self._go_to)
+        self._layer_group = LayerGroup(10, self.desk)
+        self._level_group = LevelGroup(11, self.desk, self._go_to)
         self._groups = [
             self._tray_group,
             self._brush,
             self._things_group,
             self._part_group,
+            self._pose_group,
             self._prop_group,
             self._hem_group,
             self._sets,
@@ -148,6 +145,7 @@ class Weave(Station):
             self._things_group: tool == "Mark",
             self._part_group: tool == "Select",
             self._prop_group: tool in ("Props", "Select"),
+            self._pose_group: tool == "Props" and bool(self._things.chosen),
             self._hem_group: tool in DRAWING,
             self._sets: tool in DRAWING,
         }
@@ -174,20 +172,26 @@ class Weave(Station):
         self._things.keep_fitting(level)
         self._show_tray()
         self._show_groups()
-        self._overview.refresh()
+        self._map.refresh()
         self._canvas.update()
 
     def _show_stroke(self) -> None:
         """A stroke has ended."""
         if self._level() is not None:
             self._show_groups()
-            self._overview.refresh()
+            self._map.refresh()
             self._canvas.update()
 
     def _show_groups(self) -> None:
-        for group in (self._sets, self._prop_group, self._layer_group, self._level_group):
+        self._show_props()
+        for group in (self._sets, self._layer_group, self._level_group):
             group.refresh()
         self._hem_group.refresh(len(self._strokes.lacking))
+
+    def _show_props(self) -> None:
+        self._prop_group.refresh()
+        self._pose_group.refresh()
+        self._fit_groups()
 
     def change(self, before: Project, after: Project, live: bool) -> None:
         if before.sheets is not after.sheets or len(before.levels) != len(after.levels):
@@ -195,7 +199,7 @@ class Weave(Station):
         elif before.levels is not after.levels and not live:
             self._things.keep_fitting(self._level())
             self._show_groups()
-            self._overview.refresh()
+            self._map.refresh()
             self._canvas.update()
         elif before.levels is after.levels:
             self._show_groups()
@@ -397,29 +401,16 @@ class Weave(Station):
         level = self._level()
         if level is None:
             return
-        bright = self.selection.layer if self._fade.isChecked() else -1
+        bright = self.selection.layer if self._map.fade.isChecked() else -1
         self._picture.draw(painter, canvas, self.project, level, bright)
         if self._grid.isChecked():
             draw_grid(painter, canvas, self.project.rules.tile)
-        if self._solid.isChecked():
+        if self._map.solid.isChecked():
             self._outlines.draw(painter, canvas, self.project, level)
         self._parts.paint(painter)
         self._things.paint(painter, level, self._held.tool in ("Props", "Measure"))
         self._ghost.paint(painter)
-        if level.start is not None:
-            place = canvas.view.to_screen(level.start.x, level.start.y)
-            head = place.y - (walker_body(self.project).height + 3) * canvas.view.scale
-            draw_plumb_line(painter, place.x, head - 22, head, place.y)
-            draw_tag(
-                painter,
-                place.x,
-                head - 38,
-                tr("walker starts here"),
-                MARKS.paper,
-                MARKS.ink,
-                MARKS.ink,
-                align="middle",
-            )
+        draw_start(painter, canvas, self.project, level)
         layer = level.layers[self.selection.layer]
         words = tr("{layer} is locked") if layer.locked else tr("Painting on {layer}")
         draw_tag(

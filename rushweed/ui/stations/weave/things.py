@@ -15,12 +15,12 @@ from rushweed.core.project.body import Body, Path
 from rushweed.core.project.level import Level, Mark, Prop
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
+from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
     add_mark,
     add_props,
     change_props,
     move_props,
-    prop_area,
     prop_at,
     snapped_to_edges,
     with_groups,
@@ -30,6 +30,7 @@ from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
+from rushweed.ui.stations.weave.prop_handle import PropHandle
 from rushweed.ui.text import counted, tr
 
 Snap = Literal["grid", "pixel", "edges"]
@@ -49,6 +50,7 @@ class Things:
         self.mark_name = ""
         self.path: list[Point] | None = None
         self._measured: tuple[Point, Point] | None = None
+        self._handle = PropHandle(desk, canvas)
         self.on_chosen: Callable[[], None] = lambda: None
 
     def keep_fitting(self, level: Level | None) -> None:
@@ -63,6 +65,9 @@ class Things:
             return None
         index = self._desk.selection.layer
         layer = level.layers[index]
+        alone = min(self.chosen) if len(self.chosen) == 1 else None
+        if alone is not None and self._handle.is_under(press, layer.props[alone]):
+            return self._handle.drag(level, alone, press)
         here = prop_at(self._desk.project, layer, press.place)
         if here is None:
             if press.shift or press.button == 2 or not self._piece():
@@ -148,6 +153,8 @@ class Things:
                 rect = self._canvas.to_screen(prop_area(project, prop))
                 draw_brackets(painter, rect.adjusted(-2, -2, 2, 2), 9)
                 self._paint_path(painter, prop)
+                if len(self.chosen) == 1:
+                    self._handle.paint(painter, prop)
                 if prop.name:
                     draw_tag(painter, rect.left(), rect.top() - 20, prop.name)
         if self.path:

@@ -1,0 +1,185 @@
+"""How a prop stands: its size, how it is turned, and what becomes of its pixels and shapes.
+
+A piece is first drawn so many times as wide and as high, then turned and flipped by its
+orientation, then turned about its pivot by degrees. Every pixel is the nearest one of the source.
+Sines and cosines are whole 65536ths, so that a reader of a bundle can draw the same to the bit.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+import numpy.typing as npt
+
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.orientation import turned, turned_point
+from rushweed.core.project.level import Prop
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Polygon, Shape
+from rushweed.core.project.sheet import Borders, Piece
+from rushweed.core.values import Point, Rect, Size
+
+LONGEST_PROP = 8192
+"""Pixels that a prop is wide or high at most."""
+PART = 65536
+AT_ONCE = 1 << 20
+"""Pixels that are turned at a time."""
+
+
+def drawn_size(size: Size, prop: Prop) -> Size:
+    """How large a piece of that size is drawn as the prop, before it is turned; in pixels."""
+    return Size(_side(size.width, prop.across), _side(size.height, prop.down))
+
+
+def standing_point(piece: Piece | None, project: Project, orientation: int) -> Point:
+    """Where a piece, turned like that, stands, from its upper left corner; a missing one stands on
+    the middle of its foot."""
+    if piece is None:
+        width, height = project.rules.tile
+        return Point(width // 2, height)
+    return turned_point(piece.standing, piece.rect.size, orientation)
+
+
+def posed(
+    picture: Picture, prop: Prop, stands: Point, borders: Borders | None = None, angle: int = 0
+) -> tuple[Picture, Point]:
+    """A piece's pixels as the prop shows them, and where its pivot lies in them. `stands` is the
+    pivot in the piece as drawn; `angle` is turned in addition, in degrees clockwise."""
+    height, width = picture.shape[:2]
+    size = drawn_size(Size(width, height), prop)
+    if size != (width, height):
+        kept = borders or Borders()
+        tiled = borders is not None and borders.middle == "tiled"
+        columns = _shown_of(width, size.width, kept.left, kept.right, tiled)
+        rows = _shown_of(height, size.height, kept.top, kept.bottom, tiled)
+        picture = picture[rows[:, None], columns]
+    pivot = Point(stands.x * size.width / width, stands.y * size.height / height)
+    picture = turned(picture, prop.orientation)
+    pivot = turned_point(pivot, size, prop.orientation)
+    whole = (prop.angle + angle) % 360
+    return rotated(picture, pivot, whole) if whole else (picture, pivot)
+
+
+def rotated(picture: Picture, pivot: Point, degrees: int) -> tuple[Picture, Point]:
+    """A picture turned clockwise about a pivot, and where the pivot lies in it."""
+    height, width = picture.shape[:2]
+    area = _area_of(Size(width, height), pivot, degrees)
+    cos, sin = _parts_of(degrees)
+    across = np.arange(area.width) + (area.x + 0.5)
+    result = np.zeros((area.height, area.width, 4), np.uint8)
+    band = max(1, AT_ONCE // max(1, area.width))
+    for top in range(0, area.height, band):
+        rows = result[top : top + band]
+        down = (np.arange(top, top + len(rows)) + (area.y + 0.5))[:, None]
+        x = np.floor((across * cos + down * sin) / PART + pivot.x).astype(np.int32)
+        y = np.floor((down * cos - across * sin) / PART + pivot.y).astype(np.int32)
+        inside = (x >= 0) & (y >= 0) & (x < width) & (y < height)
+        rows[inside] = picture[y[inside], x[inside]]
+    return result, Point(-area.x, -area.y)
+
+
+def prop_area(project: Project, prop: Prop) -> Rect:
+    """The rectangle of the level that a prop's picture covers, in whole pixels."""
+    found = project.find(prop.piece)
+    size = found[1].rect.size if found else project.rules.tile
+    about = _about(size, standing_point(found[1] if found else None, project, 0), _pose(prop))
+    left, top = math.floor(prop.x + about[0]), math.floor(prop.y + about[1])
+    return Rect(left, top, about[2], about[3])
+
+
+def posed_shapes(piece: Piece, prop: Prop) -> tuple[Shape, ...]:
+    """A piece's shapes as the prop has them, their places in pixels from where it stands."""
+    if not piece.shapes:
+        return ()
+    return _shapes(piece.shapes, piece.rect.size, piece.standing, _pose(prop))
+
+
+def rotated_shape(shape: Shape, degrees: int) -> Shape:
+    """A shape turned clockwise about the place that it is measured from."""
+    if not degrees % 360:
+        return shape
+    cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+
+    def place(c: Point) -> Point:
+        return Point(round(c.x * cos - c.y * sin, 6), round(c.x * sin + c.y * cos, 6))
+
+    return placed_shape(shape, place)
+
+
+def placed_shape(shape: Shape, place: Callable[[Point], Point]) -> Shape:
+    """A shape with each corner elsewhere."""
+    outer, *holes = (tuple(map(place, ring)) for ring in shape.form.rings)
+    return replace(shape, form=Polygon(outer, tuple(holes)))
+
+
+def _pose(prop: Prop) -> Prop:
+    """A prop of which nothing but the pose is told, for what is remembered by it."""
+    return Prop(0, 0, 0, prop.orientation, across=prop.across, down=prop.down, angle=prop.angle)
+
+
+@lru_cache(maxsize=4096)
+def _about(size: Size, stands: Point, pose: Prop) -> tuple[float, float, int, int]:
+    """Left and top of a picture from its pivot, and its width and height."""
+    large = drawn_size(size, pose)
+    scaled = Point(stands.x * large.width / size.width, stands.y * large.height / size.height)
+    pivot = turned_point(scaled, large, pose.orientation)
+    if pose.orientation & 4:
+        large = Size(large.height, large.width)
+    if pose.angle % 360:
+        area = _area_of(large, pivot, pose.angle)
+        return area.x, area.y, area.width, area.height
+    return -pivot.x, -pivot.y, *large
+
+
+@lru_cache(maxsize=4096)
+def _shapes(shapes: tuple[Shape, ...], size: Size, stands: Point, pose: Prop) -> tuple[Shape, ...]:
+    large = drawn_size(size, pose)
+    across, down = large.width / size.width, large.height / size.height
+    pivot = turned_point(Point(stands.x * across, stands.y * down), large, pose.orientation)
+
+    def place(corner: Point) -> Point:
+        there = turned_point(Point(corner.x * across, corner.y * down), large, pose.orientation)
+        return Point(there.x - pivot.x, there.y - pivot.y)
+
+    return tuple(rotated_shape(placed_shape(shape, place), pose.angle) for shape in shapes)
+
+
+def _side(pixels: int, factor: float) -> int:
+    return min(max(1, math.floor(pixels * factor + 0.5)), LONGEST_PROP)
+
+
+def _shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> npt.NDArray[np.intp]:
+    """Which pixel of a side of the source each one shows. `first` and `last` ones keep their size
+    where there is room for them; what is between is stretched, or laid again and again."""
+    if first + last >= min(side, wanted):
+        first, last, tiled = 0, 0, False
+    middle, long = side - first - last, wanted - first - last
+    steps = np.arange(long)
+    between = steps % middle if tiled else (2 * steps + 1) * middle // (2 * long)
+    shown: npt.NDArray[np.intp] = np.concatenate(
+        [np.arange(first), first + between, np.arange(side - last, side)]
+    )
+    return shown
+
+
+def _parts_of(degrees: int) -> tuple[int, int]:
+    """Cosine and sine in 65536ths."""
+    angle = math.radians(degrees % 360)
+    return math.floor(math.cos(angle) * PART + 0.5), math.floor(math.sin(angle) * PART + 0.5)
+
+
+def _area_of(size: Size, pivot: Point, degrees: int) -> Rect:
+    """The pixels, counted from the pivot, around a picture that is turned about it."""
+    cos, sin = _parts_of(degrees)
+    corners = [
+        ((x - pivot.x) * cos - (y - pivot.y) * sin, (x - pivot.x) * sin + (y - pivot.y) * cos)
+        for x in (0, size.width)
+        for y in (0, size.height)
+    ]
+    left, top = (math.floor(min(places) / PART) for places in zip(*corners, strict=True))
+    right, bottom = (math.ceil(max(places) / PART) for places in zip(*corners, strict=True))
+    return Rect(left, top, right - left, bottom - top)

@@ -1,0 +1,167 @@
+"""How chosen props stand: their size, turn, tint and opacity, and what that does to pixels."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from operator import attrgetter
+from typing import Any
+
+from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect
+from rushweed.core.weave.fitting_props import fill_gap, line_up_props, pose_props, uneven
+from rushweed.core.weave.levels import bounds
+from rushweed.core.weave.posing import prop_area
+from rushweed.ui.shell.binding import Bindings, Control
+from rushweed.ui.shell.command_buttons import command_button
+from rushweed.ui.shell.controls import Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.things import Things
+from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
+from rushweed.ui.text import counted, tr
+
+AS_DRAWN: dict[str, object] = {
+    "across": 1.0,
+    "down": 1.0,
+    "angle": 0,
+    "tint": None,
+    "opacity": 1.0,
+}
+WORDS = (28, 42)
+"""How wide the words before the two columns are."""
+
+
+class PoseGroup(Group):
+    """Sets how chosen props stand, and fits them to what is around."""
+
+    def __init__(
+        self,
+        number: int,
+        services: Services,
+        things: Things,
+        parts: Parts,
+        level: Callable[[], Level | None],
+    ) -> None:
+        super().__init__(number, tr("Size and turn"))
+        self._desk, self._level = services.desk, level
+        self._things, self._parts = things, parts
+        self._bound = Bindings(self._desk, self._props, self._called)
+        across = Stepper(tr("Times as wide"), "×", 1 / 64, 64, 1, whole=False, width=84)
+        down = Stepper(tr("Times as high"), "×", 1 / 64, 64, 1, whole=False, width=84)
+        angle = Stepper(tr("Turned clockwise"), "°", -359, 359, 5, width=84)
+        opacity = Stepper(tr("Opacity of the prop"), "%", 0, 100, 5, width=84)
+        tint = Field(tr("Tint of the prop"), "#RRGGBB")
+        tint.setFixedWidth(84)
+        self._point(across, "across")
+        self._point(down, "down")
+        self._point(angle, "angle")
+        self._point(opacity, "opacity", lambda share: round(share * 100), lambda n: n / 100)
+        self._point(tint, "tint", hex_of, colour_or_none)
+        fill = button(
+            tr("Fill this gap"), self._fill, tip=tr("As large as the gap that it stands in")
+        )
+        along = button(
+            tr("Row"),
+            self._line_up,
+            tip=tr("Edge to edge over the selected part, else over the whole level"),
+        )
+        plain = button(tr("As drawn"), self._reset)
+        for first, control, second, other in (
+            (tr("wide"), across, tr("high"), down),
+            (tr("turn"), angle, tr("opaque"), opacity),
+        ):
+            words = label(first, "caption"), label(second, "caption")
+            for word, width in zip(words, WORDS, strict=True):
+                word.setFixedWidth(width)
+            self.add(row(words[0], control, words[1], other, None))
+        word = label(tr("tint"), "caption")
+        word.setFixedWidth(WORDS[0])
+        flip = command_button(services.commands, "props.flip", tr("Flip"))
+        turn = command_button(services.commands, "props.turn", tr("Turn"))
+        self.add(row(word, tint, None, flip, turn))
+        self.add(row(fill, along, plain, None, spacing=4))
+
+    def refresh(self) -> None:
+        """Show how the chosen props stand."""
+        props = self._props()
+        self._bound.show()
+        self.aside.setText(self._called() if props else "")
+        self.result.tell(*self._told(props))
+
+    def _told(self, props: list[Prop]) -> tuple[str, bool]:
+        """What the chosen props look like, and whether that should worry."""
+        project = self._desk.project
+        odd = sum(uneven(project, prop) for prop in props)
+        if odd:
+            words = tr("Pixels of {what} come out in several sizes; whole factors keep them even.")
+            return words.format(what=counted(odd, "prop", "props")), True
+        if len(props) != 1:
+            return "", False
+        width, height = prop_area(project, props[0]).size
+        return tr("Covers {w} × {h} px.").format(w=width, h=height), False
+
+    def _props(self) -> list[Prop]:
+        level = self._level()
+        if level is None:
+            return []
+        props = level.layers[self._desk.selection.layer].props
+        return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
+
+    def _called(self) -> str:
+        return counted(len(self._things.chosen), "prop", "props")
+
+    def _point(
+        self,
+        control: Control,
+        point: str,
+        read: Callable[[Any], Any] = lambda value: value,
+        write: Callable[[Any], Any] = lambda value: value,
+    ) -> None:
+        """Have a control show and set one point of how the chosen props stand."""
+        take = attrgetter(point)
+
+        def edit(project: Project, value: object) -> Project:
+            at, chosen = self._desk.selection, self._things.chosen
+            return pose_props(project, at.level, at.layer, chosen, **{point: write(value)})
+
+        words = tr("Set how {what} stand")
+        self._bound.bind(control, lambda prop: read(take(prop)), edit, words)
+
+    def _reset(self) -> None:
+        at, chosen = self._desk.selection, self._things.chosen
+        self._desk.do(
+            tr("Put {what} back as drawn").format(what=self._called()),
+            lambda p: pose_props(p, at.level, at.layer, chosen, **AS_DRAWN),
+        )
+
+    def _fill(self) -> None:
+        at, chosen = self._desk.selection, sorted(self._things.chosen)
+
+        def edit(project: Project) -> Project:
+            for place in chosen:
+                project = fill_gap(project, at.level, at.layer, place)
+            return project
+
+        self._desk.do(tr("Made {what} fill the gap").format(what=self._called()), edit)
+
+    def _line_up(self) -> None:
+        at, chosen, reach = self._desk.selection, sorted(self._things.chosen), self._reach()
+
+        def edit(project: Project) -> Project:
+            for place in chosen:
+                project = line_up_props(project, at.level, at.layer, place, reach)
+            return project
+
+        self._desk.do(tr("Laid {what} in a row").format(what=self._called()), edit)
+
+    def _reach(self) -> Rect:
+        """The selected part of the level, else all of it, in pixels."""
+        level = self._level()
+        width, height = self._desk.project.rules.tile
+        cells = self._parts.area
+        if not cells.area and level is not None:
+            cells = bounds(level)
+        return Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
