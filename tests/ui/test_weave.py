@@ -15,6 +15,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.hems import with_hem
+from rushweed.core.weave.holding import belongs_behind
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.stations.weave.overview import Overview
@@ -165,6 +166,59 @@ def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  
     assert cells(drive).at(*place)[0] == number(drive, "tuft")
     ground = next(layer for layer in level(drive).layers if layer.name == "Ground")
     assert ground.cells.at(*place)[0] == number(drive, "bank_top"), "no hole"
+
+
+def test_rubbing_keeps_to_the_kind_it_met_first(drive) -> None:  # type: ignore[no-untyped-def]
+    hold(drive, "mud")
+    drive.drag(at(92, 5), at(96, 5))
+    drive.press("Other kinds: Give way")
+    hold(drive, "tuft")
+    drive.click(*at(94, 5))
+    drive.press("Other kinds: Stay")
+    mud, tuft = number(drive, "mud"), number(drive, "tuft")
+    drive.press("Tool: Erase")
+    drive.drag(at(91, 4), at(91, 5), at(97, 5))
+    row = [cells(drive).at(x, 5)[0] for x in range(92, 97)]
+    assert row == [0, 0, tuft, 0, 0], "from the air into ground: the ground alone"
+    assert "of another kind stayed" in drive.window.frame.notice.text
+    hold(drive, "mud")
+    drive.drag(at(92, 5), at(96, 5))
+    assert [cells(drive).at(x, 5)[0] for x in range(92, 97)] == [mud, mud, tuft, mud, mud]
+    drive.press("Tool: Erase")
+    drive.press("Other kinds: Give way")
+    drive.drag(at(91, 5), at(97, 5))
+    assert not any(cells(drive).at(x, 5)[0] for x in range(91, 98))
+
+
+def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:  # type: ignore[no-untyped-def]
+    wall = next(
+        piece.number
+        for _, piece in drive.project.pieces()
+        if piece.shapes == () and piece.rect.size == (16, 16)
+        and belongs_behind(drive.project, drive.window.desk.art, {piece.number})
+    )  # fmt: skip
+    drive.press("Begin another")
+    drive.type_text("Name of the layer", "Land")
+    hold(drive, "mud")
+    drive.drag(at(2, 2), at(6, 2))
+    name = drive.window.desk.selection.level
+    land = drive.project.level(name).layers[0].cells
+    drive.press("Other kinds: Other layer")
+    for held, layers in (
+        (number(drive, "tuft"), ["Land", "Decoration"]),
+        (wall, ["Background", "Land", "Decoration"]),
+    ):
+        index = [layer.name for layer in drive.project.level(name).layers].index("Land")
+        drive.window.desk.select(replace(drive.window.desk.selection, layer=index))
+        drive.at("Weave")._pick_brush(single(held))
+        drive.press("Tool: Box" if held == wall else "Tool: Brush")
+        drive.drag(at(3, 2), at(5, 2))
+        now = drive.project.level(name).layers
+        assert [layer.name for layer in now] == layers
+        drawn = next(layer for layer in now if held in layer.cells.used())
+        assert drawn.name in ("Decoration", "Background") and drawn.cells.at(4, 2)[0] == held
+        assert next(layer for layer in now if layer.name == "Land").cells == land
+        assert "lies here" in drive.window.frame.notice.text
 
 
 def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def]
@@ -378,7 +432,7 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     drive.press("Tool: Fill")
     drive.click(*at(column, row))
     assert cells(drive).at(column, row) == before.at(column, row)
-    drive.press("Leave other kinds alone")
+    drive.press("Other kinds: Give way")
     drive.press("Tool: Box")
     drive.drag(at(column, row - 1), at(column, row))
     assert cells(drive).at(column, row)[0] == number(drive, "tuft")

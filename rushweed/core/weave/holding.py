@@ -5,12 +5,15 @@ Of tiles whose sheet nobody has bound yet nothing is known: they replace and are
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterable
 from functools import cache, partial
 
 import numpy as np
 
+from rushweed.core.gather.art import Art
 from rushweed.core.project.cells import CHUNK, Cells, Key
 from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
 from rushweed.core.weave.levels import purpose_of
 
 
@@ -31,6 +34,28 @@ def leave_others(project: Project, before: Cells, after: Cells, purpose: str) ->
             place = key[0] * CHUNK + column, key[1] * CHUNK + row
             back[place] = int(numbers[row, column]), int(turns[row, column])
     return (after.painted(back), len(back)) if back else (after, 0)
+
+
+def first_purpose(project: Project, cells: Cells, places: Iterable[Key]) -> str:
+    """What the first tile at some places is for of which that is known; empty for none."""
+    numbers = (cells.at(*place)[0] for place in places)
+    purposes = (known_purpose(project, number) for number in numbers if number)
+    return next(filter(None, purposes), "")
+
+
+def belongs_behind(project: Project, art: Art, numbers: Collection[int]) -> bool:
+    """Whether pieces hide all that is behind them without being anything to stand on: a wall of a
+    room, a sky. A piece that cannot be read hides nothing."""
+    if any(purpose_of(project, number) != "decoration" for number in numbers):
+        return False
+    for number in numbers:
+        try:
+            picture = art.number(project, number)
+        except Refusal:
+            return False
+        if picture is None or not (picture[..., 3] == 255).all():
+            return False
+    return bool(numbers)
 
 
 def known_purpose(project: Project, number: int) -> str:

@@ -12,10 +12,11 @@ from rushweed.ui.shell.controls import Check, Chips, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.held import Held, Others
 from rushweed.ui.text import tr, translated
 
 FILLS: dict[FillBy, str] = {"tile": "Tile", "ground": "Ground", "emptiness": "Emptiness"}
+OTHERS: dict[Others, str] = {"stay": "Stay", "aside": "Other layer", "replaced": "Give way"}
 NAMES_WIDTH = 180
 
 
@@ -37,10 +38,15 @@ class BrushInHand(Group):
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(tr("Fill by")), fills, None))
         self.add(row(mirror, repeat, None))
-        leave = Check(tr("Leave other kinds alone"), self._set_leave)
-        leave.show_value(held.leaves_others)
-        leave.setToolTip(tr("Ground stays when decoration is drawn over it, and the other way"))
-        self.add(row(leave, None))
+        others = Chips(translated(OTHERS), name=tr("Other kinds"))
+        others.setToolTip(
+            tr("Ground that decoration comes upon, and the other way: it stays, or the stroke goes")
+            + " "
+            + tr("to the layer that fits, or it is replaced")
+        )
+        others.show_value(held.others)
+        others.entered.connect(self._set_others)
+        self.add(row(label(tr("Other kinds")), others, None))
         walls = Stepper(tr("Walls of a box"), tr("cells"), 0, 64, width=112)
         walls.show_value(held.walls)
         walls.setToolTip(tr("A room in one drag: only its walls are drawn; 0 fills the box"))
@@ -50,8 +56,8 @@ class BrushInHand(Group):
     def _set_walls(self, cells: int) -> None:
         self._held.walls = cells
 
-    def _set_leave(self, on: bool) -> None:
-        self._held.leaves_others = on
+    def _set_others(self, others: Others) -> None:
+        self._held.others = others
 
     def refresh(self) -> None:
         """Show the names, the size and the shapes of the brush's tiles."""

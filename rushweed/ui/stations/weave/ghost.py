@@ -4,7 +4,6 @@ where a hem has no tile."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter
@@ -12,19 +11,16 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Point, Rect
-from rushweed.core.weave.levels import add_layer
 from rushweed.core.weave.painting import single
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import DRAWING, Held
 from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.text import tr
-
-GUARDED = {"solid": "solid tiles", "one-way": "one-way tiles", "decoration": "decoration"}
-Guard = tuple[str, str, int | None]
 
 
 class Ghost:
@@ -57,15 +53,9 @@ class Ghost:
 
     def go_to_fitting(self) -> None:
         """Paint on the layer that fits what is in hand, a new one if there is none."""
-        level, guard = self._level(), self.guard
-        if level is None or guard is None:
+        if self._level() is None or self.guard is None:
             return
-        selection, index = self._desk.selection, guard[2]
-        if index is None:
-            behind = selection.layer
-            index, name = behind + 1, guard[1].capitalize()
-            self._desk.do(tr("Added a layer"), lambda p: add_layer(p, level.name, behind, name))
-        self._desk.select(replace(self._desk.selection, layer=index))
+        go_to_fitting_layer(self._desk, self.guard, self._strokes.numbers())
         self.guard = None
         self._canvas.update()
 

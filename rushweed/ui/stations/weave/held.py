@@ -24,13 +24,16 @@ Tool = Literal[
 DRAWING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill", "Erase", "Pick up", "Select")
 TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
 
+Others = Literal["stay", "aside", "replaced"]
+"""They stay, or the stroke goes aside to the layer that fits it, or they are replaced."""
+
 
 @dataclass(slots=True)
 class Held:
     """One for the station; its groups and tools share it. `stroke` is the way of the last stroke
-    from where it began, `mirror` the column (in cells) about which strokes are mirrored. With
-    `leaves_others`, tiles of another purpose stay; `walls` is how many cells thick the walls of a
-    box are, 0 for a full one."""
+    from where it began, `mirror` the column (in cells) about which strokes are mirrored.
+    `others` says what becomes of tiles of another purpose that a stroke comes upon; `walls` is how
+    many cells thick the walls of a box are, 0 for a full one."""
 
     tool: Tool = "Brush"
     brush: Brush | None = None
@@ -38,5 +41,5 @@ class Held:
     fill_by: FillBy = "tile"
     mirror: float | None = None
     stroke: tuple[Key, ...] = ()
-    leaves_others: bool = True
+    others: Others = "stay"
     walls: int = 0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -15,7 +15,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.hems import Around, around, draw_hem
-from rushweed.core.weave.holding import known_purpose, leave_others
+from rushweed.core.weave.holding import first_purpose, known_purpose, leave_others
 from rushweed.core.weave.levels import bounds, change_cells, punched
 from rushweed.core.weave.painting import (
     ERASER,
@@ -31,6 +31,7 @@ from rushweed.core.weave.painting import (
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
+from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import counted, tr
 
@@ -60,6 +61,7 @@ class Strokes:
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
         self._spared = 0
+        self._rubbed = ""
         self.on_done: Callable[[], None] = lambda: None
         self.within: Callable[[], Rect | None] = lambda: None
         self._soon = QTimer(canvas)
@@ -78,6 +80,8 @@ class Strokes:
         rubs = tool == "Erase"
         if not self._in_hand():
             return None
+        if self._held.others == "aside":
+            level = self._aside(level, self.cell(press.place))
         brush = ERASER if rubs else self._held.brush
         if tool == "Fill":
             self._fill(level, self.cell(press.place))
@@ -98,6 +102,7 @@ class Strokes:
         places = [(column + across, row + down) for across, down in way]
         rubs = self._held.tool == "Erase"
         index = self._desk.selection.layer
+        self._rubbed = first_purpose(self._desk.project, level.layers[index].cells, places)
         drawn = partial(self._drawn, level, places=places, rubs=rubs)
         words = tr("Repeated a stroke on {layer}").format(layer=level.layers[index].name)
         self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
@@ -112,15 +117,34 @@ class Strokes:
         self._desk.refused.emit(FIRST)
         return False
 
-    def guard(self, level: Level, cell: Key) -> tuple[str, str, int | None] | None:
+    def guard(self, level: Level, cell: Key) -> Guard | None:
         """What painting here would replace that serves another purpose."""
         held = self._held
-        if held.tool not in ("Brush", "Line", "Box") or (held.brush is None and not held.hem):
+        draws = held.tool in ("Brush", "Line", "Box", "Fill")
+        if not draws or (held.brush is None and not held.hem):
             return None
-        numbers = held.brush.numbers() if held.brush and not held.hem else self._hem_numbers()
         size = (held.brush.width, held.brush.height) if held.brush and not held.hem else (1, 1)
         layer = self._desk.selection.layer
-        return punched(self._desk.project, level.name, layer, numbers, Rect(*cell, *size))
+        area = Rect(*cell, *size)
+        return punched(self._desk.project, level.name, layer, self.numbers(), area)
+
+    def numbers(self) -> Collection[int]:
+        """The pieces that are drawn with."""
+        if self._held.hem:
+            return self._hem_numbers()
+        return self._held.brush.numbers() if self._held.brush else ()
+
+    def _aside(self, level: Level, cell: Key) -> Level:
+        """The level after going to the layer that fits what is drawn, where another kind lies."""
+        guard = self.guard(level, cell)
+        if guard is None:
+            return level
+        go_to_fitting_layer(self._desk, guard, self.numbers())
+        now = self._desk.project.level(level.name)
+        told = tr("Painting on {layer}, for {kind} lies here.")
+        layer = now.layers[self._desk.selection.layer].name
+        self._desk.said.emit(told.format(layer=layer, kind=tr(GUARDED[guard[0]])))
+        return now
 
     def preview(self, level: Level, cell: Key) -> Cells | None:
         """What a line or box under way would leave; None while there is none."""
@@ -135,6 +159,7 @@ class Strokes:
         index = self._desk.selection.layer
         layer = level.layers[index]
         verb = tr("Rubbed out on {layer}") if rubs else tr("Painted on {layer}")
+        self._rubbed = ""
         drag = self._desk.drag(verb.format(layer=layer.name))
         last = first = self.cell(press.place)
         stroke = _Way(level.name, index, layer.cells)
@@ -228,6 +253,8 @@ class Strokes:
             return
         level = self._desk.project.level(stroke.level)
         stroke.way.update(dict.fromkeys(fresh))
+        if rubs and not self._rubbed:
+            self._rubbed = first_purpose(self._desk.project, stroke.begun, fresh)
         painted = self._drawn(level, stroke.painted, fresh, rubs)
         if painted is stroke.painted:
             return
@@ -251,24 +278,25 @@ class Strokes:
             both = places if axis is None else [*places, *mirror_places(places, axis)]
             change = draw_hem(cells, self._hem(), self._around(level), both, rubs)
             self.lacking = change.lacking
-            return change.cells if rubs else self._left_alone(cells, change.cells)
+            return self._left_alone(cells, change.cells, rubs)
         brush = ERASER if rubs else held.brush or ERASER
         drawn = dabbed(cells, brush, places)
         if axis is not None:
             other = brush if rubs else mirrored(brush, FLIPPED)
             drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
-        return drawn if rubs else self._left_alone(cells, drawn)
+        return self._left_alone(cells, drawn, rubs)
 
     def guarded(self) -> str:
         """What is drawn with is for, where tiles for anything else are left alone; else empty."""
-        held = self._held
-        numbers = self._hem_numbers() if held.hem else held.brush.numbers() if held.brush else ()
-        purposes = {known_purpose(self._desk.project, number) for number in numbers}
-        return purposes.pop() if held.leaves_others and len(purposes) == 1 else ""
+        purposes = {known_purpose(self._desk.project, number) for number in self.numbers()}
+        return purposes.pop() if self._held.others != "replaced" and len(purposes) == 1 else ""
 
-    def _left_alone(self, before: Cells, after: Cells) -> Cells:
-        """Cells after drawing, where tiles that serve another purpose stay, if that is wished."""
+    def _left_alone(self, before: Cells, after: Cells, rubs: bool = False) -> Cells:
+        """Cells after drawing, where tiles that serve another purpose stay, if that is wished. What
+        is rubbed out is of the kind that the stroke met first."""
         purpose = self.guarded()
+        if rubs:
+            purpose = self._rubbed if self._held.others != "replaced" else ""
         if not purpose:
             return after
         cells, count = leave_others(self._desk.project, before, after, purpose)
