@@ -5,19 +5,24 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.sources import set_kind
-from rushweed.core.project.level import Level
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
+from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.holding import belongs_behind
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
+from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_hem_marks import a_tileset, thirteen
 from tests.samples import write_picture
@@ -287,6 +292,49 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  
     assert len(laid) > 5 and {area.width for area in laid} == {2 * boat.rect.width}
     drive.undo_all()
     assert drive.project == begun
+
+
+def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:  # type: ignore[no-untyped-def]
+    weave = drive.at("Weave")
+    frames = [number(drive, name) for name in ("mud", "tuft", "bank_top")]
+    drive.window.desk.do("Animate", lambda p: set_animation(p, "fen_ground", "glow", frames, 2))
+    project = drive.project
+    (animated,) = frames_now(project, 0)
+    heron = project.sheet("heron")
+    moving = next(a for a in heron.animations if len(set(a.frames)) > 1)
+    layer = Layer(
+        "Alive",
+        Cells().painted({(2, 2): (animated, 0), (3, 2): (animated, 1)}),
+        (Prop(moving.frames[0], 100, 60, animation=moving.name),),
+    )
+    drive.window.desk.do("Put", lambda p: replace(p, levels=(Level("Alive", (layer,)),)))
+    drive.window.desk.select(replace(drive.window.desk.selection, level="Alive", layer=0))
+    drive.press("Tool: Measure")
+    weave._grid.setChecked(False)
+    area = Rect(0, 16, 160, 64)
+    drive.canvas.zoom_to(1)
+
+    def seen() -> np.ndarray:
+        picture = from_image(drive.canvas.grab().toImage())
+        corner = drive.spot(area.x, area.y)
+        assert drive.canvas.view.scale == 1
+        return picture[corner.y() :, corner.x() :][: area.height, : area.width, :3]
+
+    def drawn(seconds: float) -> np.ndarray:
+        scene = Scene(drive.project, drive.window.desk.art)
+        level = drive.project.level("Alive")
+        return scene.level(level, area, Moment(seconds))[..., :3]
+
+    np.testing.assert_array_equal(seen(), drawn(0))
+    QTest.keyClick(drive.canvas, Qt.Key.Key_A)
+    drive.qtbot.waitUntil(lambda: weave._picture.seconds > 0.05)
+    moments = [0.0, 0.3, 0.7, 1.1]
+    assert len({drawn(second).tobytes() for second in moments}) > 2
+    for second in moments:
+        weave._picture.seconds = second
+        np.testing.assert_array_equal(seen(), drawn(second))
+    QTest.keyClick(drive.canvas, Qt.Key.Key_A)
+    np.testing.assert_array_equal(seen(), drawn(0))
 
 
 def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]

@@ -132,7 +132,7 @@ class Scene:
         moment: Moment,
         spot: tuple[int, int],
     ) -> None:
-        number = self._frame(prop, moment.seconds)
+        number = frame_of(self.project, prop, moment.seconds)
         found = self.project.find(number)
         stands = standing_point(found[1] if found else None, self.project, 0)
         at_x, at_y, angle = moment.bodies.get(spot, (prop.x, prop.y, 0))
@@ -148,11 +148,6 @@ class Scene:
             return
         for start in range(x % tile.shape[1] - tile.shape[1], canvas.shape[1], tile.shape[1]):
             blend(canvas, tile, start, y, *opacities)
-
-    def _frame(self, prop: Prop, seconds: float) -> int:
-        found = self.project.find(prop.piece)
-        animation = find_animation(found[0], prop.animation) if found and prop.animation else None
-        return frame_at(animation, seconds) if animation else prop.piece
 
 
 def cells_that_reach(project: Project, layer: Layer, shown: Rect) -> Rect:
@@ -189,6 +184,13 @@ def drawing_order(level: Level, layer: Layer) -> list[int]:
     if level.view == "top-down":
         places.sort(key=lambda place: layer.props[place].y)
     return places
+
+
+def frame_of(project: Project, prop: Prop, seconds: float) -> int:
+    """The piece that a prop shows after so many seconds."""
+    found = project.find(prop.piece)
+    animation = find_animation(found[0], prop.animation) if found and prop.animation else None
+    return frame_at(animation, seconds) if animation else prop.piece
 
 
 def frames_now(project: Project, seconds: float) -> dict[int, int]:

@@ -11,18 +11,17 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from rushweed.core.project.cells import CHUNK, Cells, Chunk, Key
-from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.weave.drawing import (
     cells_that_reach,
-    drawing_order,
+    frames_now,
     shifted,
     view_around,
 )
-from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.prop_index import PropIndex
+from rushweed.ui.canvas.prop_picture import PropPicture
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.tile_atlas import Fineness, TileAtlas
 
@@ -36,8 +35,6 @@ SURE, BUDGET = 40, 0.006
 """So many chunks are made for each picture; then as many as so many seconds allow, and the rest
 for the next ones."""
 FADED = 0.28
-SMALLEST_PROP = 0.75
-MOST_PROPS = 6000
 MOST_ATLASES = 8
 """Tints whose tiles are kept at hand."""
 
@@ -53,14 +50,16 @@ class _Drawn:
 
 
 class LevelPicture:
-    """Draws a level onto a canvas, each layer where the game shows it at the level's start."""
+    """Draws a level onto a canvas, each layer where the game shows it at the level's start. It is
+    at rest, unless `seconds` says since when its animations play."""
 
     def __init__(self, images: Images) -> None:
         self._images = images
         self._drawn: OrderedDict[tuple[object, ...], _Drawn] = OrderedDict()
         self._bytes = 0
-        self._atlases: OrderedDict[Colour | None, TileAtlas] = OrderedDict()
-        self._props = PropIndex()
+        self._atlases: OrderedDict[tuple[Colour | None, frozenset[int]], TileAtlas] = OrderedDict()
+        self._props = PropPicture(images)
+        self.seconds: float | None = None
         self._made_of: tuple[object, object] | None = None
         self._began, self._made, self._left_over = 0.0, 0, False
 
@@ -95,15 +94,19 @@ class LevelPicture:
         dx, dy = rest_offset(project, level, layer)
         shown = Rect(seen.x - dx, seen.y - dy, seen.width, seen.height)
         painter.save()
-        painter.translate(dx * canvas.view.scale, dy * canvas.view.scale)
         scale = canvas.view.scale
-        key = (level.name, index, layer.tint)
+        painter.translate(dx * scale, dy * scale)
+        plays = self.seconds is not None and scale >= FULL_FROM
+        now = frames_now(project, self.seconds or 0) if plays else {}
+        key = (level.name, index, layer.tint, frozenset(now))
         if scale < QUARTER_FROM:
             self._draw_dots(painter, canvas, project, layer, shown, key)
         else:
             fineness: Fineness = "full" if scale >= FULL_FROM else "quarter"
-            self._draw_chunks(painter, canvas, project, layer, shown, key, fineness)
-        self._draw_props(painter, canvas, project, level, layer, shown)
+            atlas = self._atlas(project, layer.tint, frozenset(now))
+            atlas.now = now
+            self._draw_chunks(painter, canvas, project, layer, shown, key, fineness, atlas)
+        self._props.draw(painter, canvas, project, level, layer, shown, self.seconds)
         painter.restore()
 
     # -- cells ------------------------------------------------------------------------
@@ -117,10 +120,10 @@ class LevelPicture:
         shown: Rect,
         key: tuple[object, ...],
         fineness: Fineness,
+        atlas: TileAtlas,
     ) -> None:
         width, height = project.rules.tile
         cells = cells_that_reach(project, layer, shown)
-        atlas = self._atlas(project, layer.tint)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, fineness != "full")
         if not atlas.puts_together(fineness):
             self._draw_cells(painter, canvas, project, layer, cells, atlas)
@@ -222,7 +225,7 @@ class LevelPicture:
         """A pixel for each cell, in blocks of many chunks."""
         width, height = project.rules.tile
         side = BLOCK * CHUNK
-        atlas = self._atlas(project, layer.tint)
+        atlas = self._atlas(project, layer.tint, frozenset())
         area = Rect(
             shown.x // width,
             shown.y // height,
@@ -289,63 +292,16 @@ class LevelPicture:
         area = Rect(block[0] * side, block[1] * side, side, side)
         return self._keep(key, _Drawn(cells, atlas.image(_codes(cells, area), "dot"), []))
 
-    # -- props -------------------------------------------------------------------------
-
-    def _draw_props(
-        self,
-        painter: QPainter,
-        canvas: Canvas,
-        project: Project,
-        level: Level,
-        layer: Layer,
-        shown: Rect,
-    ) -> None:
-        if not layer.props:
-            return
-        if layer.repeated:
-            places = list(range(len(layer.props)))
-        else:
-            least = SMALLEST_PROP / canvas.view.scale
-            places = self._props.within(project, layer.props, shown, least)[-MOST_PROPS:]
-        if level.view == "top-down":
-            order = {place: i for i, place in enumerate(drawing_order(level, layer))}
-            places.sort(key=order.__getitem__)
-        for place in places:
-            self._draw_prop(painter, canvas, project, layer, layer.props[place], shown)
-
-    def _draw_prop(
-        self,
-        painter: QPainter,
-        canvas: Canvas,
-        project: Project,
-        layer: Layer,
-        prop: Prop,
-        shown: Rect,
-    ) -> None:
-        image = self._images.prop(project, prop, layer.tint)
-        place = prop_area(project, prop)
-        opacity = painter.opacity()
-        painter.setOpacity(opacity * prop.opacity)
-        if layer.repeated:
-            first = shown.x - (shown.x - place.x) % place.width
-            spots = range(first, shown.right, place.width)
-        else:
-            spots = range(place.x, place.x + 1)
-        for x in spots:
-            rect = Rect(x, place.y, place.width, place.height)
-            if rect.intersection(shown).area:
-                painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
-        painter.setOpacity(opacity)
-
     # -- what is kept --------------------------------------------------------------------
 
-    def _atlas(self, project: Project, tint: Colour | None) -> TileAtlas:
-        if tint not in self._atlases:
-            self._atlases[tint] = TileAtlas(self._images, project, tint)
+    def _atlas(self, project: Project, tint: Colour | None, animated: frozenset[int]) -> TileAtlas:
+        key = tint, animated
+        if key not in self._atlases:
+            self._atlases[key] = TileAtlas(self._images, project, tint, animated)
             if len(self._atlases) > MOST_ATLASES:  # a tint that is dragged goes through many
                 self._atlases.popitem(last=False)
-        self._atlases.move_to_end(tint)
-        return self._atlases[tint]
+        self._atlases.move_to_end(key)
+        return self._atlases[key]
 
     def _is_late(self) -> bool:
         """Whether the rest has to wait for the next picture."""

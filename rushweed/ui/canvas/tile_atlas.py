@@ -3,6 +3,7 @@ once: as drawn, a quarter as large, and one pixel each."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Literal
 
 import numpy as np
@@ -28,10 +29,19 @@ LARGEST_TABLE = 1 << 22
 
 
 class TileAtlas:
-    """The tiles of a project's levels under one tint."""
+    """The tiles of a project's levels under one tint. Those that are `animated`, by number, are
+    drawn by themselves, as the piece that `now` says is shown for them."""
 
-    def __init__(self, images: Images, project: Project, tint: Colour | None) -> None:
+    def __init__(
+        self,
+        images: Images,
+        project: Project,
+        tint: Colour | None,
+        animated: frozenset[int] = frozenset(),
+    ) -> None:
         self._images, self._project, self._tint = images, project, tint
+        self._animated = animated
+        self.now: Mapping[int, int] = {}
         tile = project.rules.tile
         self.sizes: dict[Fineness, Size] = {
             "full": tile,
@@ -62,14 +72,14 @@ class TileAtlas:
         return _image_of(whole.reshape(rows * size.height, columns * size.width, 4))
 
     def is_large(self, code: int) -> bool:
-        """Whether a tile is not as large as a cell."""
+        """Whether a tile is drawn by itself, for it is not as large as a cell or moves."""
         self._slot(code)
         return code in self._large
 
     def tile(self, code: int) -> QImage:
         """One tile by itself."""
         number, orientation = divmod(code, 8)
-        image = self._images.number(self._project, number, orientation)
+        image = self._images.number(self._project, self.now.get(number, number), orientation)
         return image if self._tint is None else to_image(tinted(from_image(image), self._tint))
 
     def _slots_of(self, codes: Codes) -> npt.NDArray[np.intp]:
@@ -104,7 +114,7 @@ class TileAtlas:
         cell = self.sizes["full"]
         pixels = _premultiplied(image)
         self._pixels["dot"][slot] = _shrunk(pixels, self.sizes["dot"])
-        if (image.width(), image.height()) != cell:
+        if (image.width(), image.height()) != cell or code // 8 in self._animated:
             self._large.add(code)
             return
         if "full" in self._pixels:

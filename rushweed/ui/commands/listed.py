@@ -154,6 +154,7 @@ COMMANDS: tuple[Command, ...] = (
         ("weave.mirror_down", "Mirror the brush down", "Y"),
         ("weave.turn", "Turn the brush", "R"),
         ("weave.grid", "Grid", "H"),
+        ("weave.play", "Play animated tiles and props, or let them rest", "A"),
         ("weave.repeat", "Do the last stroke once more", "."),
         ("weave.fitting", "Go to the layer that fits the brush", "G"),
         ("weave.copy_part", "Take the selected part in hand", "C"),

@@ -44,6 +44,7 @@ from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, Part
 from rushweed.ui.stations.weave.level_marks import draw_grid, draw_start
 from rushweed.ui.stations.weave.map_group import MapGroup
 from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.playing import Playing
 from rushweed.ui.stations.weave.pose_group import PoseGroup
 from rushweed.ui.stations.weave.prop_group import PropGroup
 from rushweed.ui.stations.weave.strokes import Strokes
@@ -96,7 +97,10 @@ class Weave(Station):
     def make_tools(self, face: int) -> QWidget:
         self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
-        return tools_row(self._grid, ZoomChips(self._canvas), spacing=14)
+        self._playing = Playing(self._picture, self._canvas, lambda: self.project)
+        self._plays = Check(tr("Play"), self._playing.play)
+        self._plays.setToolTip(tr("Animated tiles and props play while you paint"))
+        return tools_row(self._plays, self._grid, ZoomChips(self._canvas), spacing=14)
 
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = TrayGroup(1, self.services, self._held)
@@ -348,6 +352,7 @@ class Weave(Station):
             ("mirror_down", partial(self._brush.flip, FLIPPED_DOWN)),
             ("turn", self._brush.turn),
             ("grid", lambda: self._grid.click()),
+            ("play", lambda: self._plays.click()),
             ("repeat", self._repeat),
             ("fitting", self._ghost.go_to_fitting),
             ("copy_part", self._take_part),

@@ -1,0 +1,79 @@
+"""Props of a layer on the screen."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QPainter
+
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.values import Rect
+from rushweed.core.weave.drawing import drawing_order, frame_of
+from rushweed.core.weave.posing import prop_area
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.prop_index import PropIndex
+from rushweed.ui.canvas.sheet_picture import Images
+
+SMALLEST_PROP = 0.75
+MOST_PROPS = 6000
+
+
+class PropPicture:
+    """Draws those props that can be seen."""
+
+    def __init__(self, images: Images) -> None:
+        self._images = images
+        self._index = PropIndex()
+
+    def draw(
+        self,
+        painter: QPainter,
+        canvas: Canvas,
+        project: Project,
+        level: Level,
+        layer: Layer,
+        shown: Rect,
+        seconds: float | None,
+    ) -> None:
+        """Draw a layer's props in an area of its plane, at rest or after so many seconds."""
+        if not layer.props:
+            return
+        if layer.repeated:
+            places = list(range(len(layer.props)))
+        else:
+            least = SMALLEST_PROP / canvas.view.scale
+            places = self._index.within(project, layer.props, shown, least)[-MOST_PROPS:]
+        if level.view == "top-down":
+            order = {place: i for i, place in enumerate(drawing_order(level, layer))}
+            places.sort(key=order.__getitem__)
+        for place in places:
+            prop = layer.props[place]
+            if seconds is not None:
+                prop = replace(prop, piece=frame_of(project, prop, seconds))
+            self._draw_one(painter, canvas, project, layer, prop, shown)
+
+    def _draw_one(
+        self,
+        painter: QPainter,
+        canvas: Canvas,
+        project: Project,
+        layer: Layer,
+        prop: Prop,
+        shown: Rect,
+    ) -> None:
+        image = self._images.prop(project, prop, layer.tint)
+        place = prop_area(project, prop)
+        opacity = painter.opacity()
+        painter.setOpacity(opacity * prop.opacity)
+        if layer.repeated:
+            first = shown.x - (shown.x - place.x) % place.width
+            spots = range(first, shown.right, place.width)
+        else:
+            spots = range(place.x, place.x + 1)
+        for x in spots:
+            rect = Rect(x, place.y, place.width, place.height)
+            if rect.intersection(shown).area:
+                painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
+        painter.setOpacity(opacity)
