@@ -183,7 +183,7 @@ def paint_small_things(small: Painter) -> None:
     spots = {
         (0, 8): "tuft", (1, 8): "tuft_b", (3, 8): "marsh_flower", (2, 8): "boulder",
         (26, 8): "tuft", (29, 7): "marsh_flower", (30, 7): "tuft", (32, 7): "tuft_b",
-        (34, 8): "crate", (35, 8): "tuft", (38, 8): "marsh_flower", (40, 8): "tuft",
+        (34, 8): "tuft", (36, 8): "crate", (38, 8): "marsh_flower", (40, 8): "tuft",
         (59, 6): "tuft_b", (60, 6): "marsh_flower", (58, 6): "tuft",
         (36, 9): "tuft_b",
     }  # fmt: skip

@@ -14,6 +14,7 @@ from rushweed.core.bale.building import build_each
 from rushweed.core.bale.stamp import fingerprint
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.findings.all import find_all
+from rushweed.core.findings.walk import send_probes
 from rushweed.core.folder import saving
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import encode_png
@@ -86,10 +87,15 @@ def check_project(
     as_sarif: Annotated[
         bool, typer.Option("--sarif", help="Print SARIF 2.1.0, for code hosts.")
     ] = False,
+    probes: Annotated[
+        bool, typer.Option("--probes/--no-probes", help="Send a walker through every level.")
+    ] = True,
 ) -> None:
     """List what will hurt in the game. Status 1 when there is anything."""
     loaded, art = files.load(project), Art(project)
     work_out(loaded, art)
+    if probes:
+        send_probes(loaded, art)
     findings = find_all(loaded, art)
     if as_sarif:
         print(json.dumps(sarif(loaded, findings, project), ensure_ascii=False))

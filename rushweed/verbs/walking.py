@@ -16,8 +16,9 @@ from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.walk.motion import Motion
-from rushweed.core.walk.probes import Probed, probe
+from rushweed.core.walk.probing import Probed, probe
 from rushweed.core.walk.replay import read_walk, replay
+from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import acts_on, ground_at, touching, wade_at
 from rushweed.core.walk.walker import Ground
 from rushweed.verbs.shared import AsJson, ProjectFolder
@@ -60,33 +61,19 @@ def probe_level(project: ProjectFolder, level: LevelName, as_json: AsJson = Fals
     if as_json:
         print(json.dumps({"level": level, **_probed(found)}, ensure_ascii=False))
     else:
-        for line in lines_of(loaded, found):
+        for line in lines_of(loaded, level, found):
             print(line)
-    trouble = found.snags or found.off or found.narrow or found.starts_inside
-    raise typer.Exit(1 if trouble else 0)
+    raise typer.Exit(1 if any(troubles(loaded, level, found)) else 0)
 
 
-def lines_of(project: Project, found: Probed) -> list[str]:
+def lines_of(project: Project, level: str, found: Probed) -> list[str]:
     """What probes found, in sentences."""
+    width, height = project.rules.tile
     lines = []
-    if found.starts_inside:
-        name = _name(project, found.starts_inside)
-        lines.append(f"The start lies inside of {name}. Move it in Weave.")
-    for snag in found.snags:
-        lines.append(
-            f"A snag at {snag.x:g}, {snag.y:g} px: going {snag.way}, {_name(project, snag.piece)} "
-            f"stops the walker with {snag.why}."
-        )
-    for off in found.off:
-        verb = "floats over" if off.pixels > 0 else "sinks into"
-        cell = f"{off.cell[0]}, {off.cell[1]}"
-        name = _name(project, off.piece)
-        lines.append(f"The walker {verb} {name} by {abs(off.pixels)} px, such as in cell {cell}.")
-    for gap in found.narrow:
-        lines.append(
-            f"A gap of {gap.width:g} × {gap.height:g} px in cell {gap.cell[0]}, {gap.cell[1]} is "
-            "too narrow."
-        )
+    for trouble in troubles(project, level, found):
+        x, y = trouble.place
+        cell = f"cell {int(x // width)}, {int((y - 1e-6) // height)}"
+        lines.append(f"{trouble.words.rstrip('.')}, in {cell}.")
     lines.append(f"{len(found.reached)} cells are reached, {len(found.unreached)} are not.")
     return lines
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import full_box, polygon
+from rushweed.core.bound.slabs import slabs
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.body import Body, Path
@@ -20,8 +21,11 @@ from rushweed.core.project.rules import Walker
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.walk import reaching
 from rushweed.core.walk.motion import Keys, Motion
-from rushweed.core.walk.probes import probe
+from rushweed.core.walk.probes import standing_cells
+from rushweed.core.walk.probing import known_probed, probe, probing
+from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.replay import (
     clears,
     gravity_for,
@@ -30,11 +34,13 @@ from rushweed.core.walk.replay import (
     time_to_top,
     write_walk,
 )
+from rushweed.core.walk.solids import Solids
+from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import ground_at, wade_at
 from rushweed.core.walk.walker import Ground
 from tests.conftest import DEMO
 
-BLOCK, UP, DOWN, ONE_WAY, LIP, SENSOR, AIR = 1, 2, 3, 4, 5, 6, 0
+BLOCK, UP, DOWN, ONE_WAY, LIP, SENSOR, LOW, AIR = 1, 2, 3, 4, 5, 6, 7, 0
 SHAPES = {
     BLOCK: Shape(full_box(Size(16, 16))),
     UP: Shape(polygon([Point(0, 16), Point(16, 0), Point(16, 16)])),
@@ -42,8 +48,9 @@ SHAPES = {
     ONE_WAY: Shape(Box(0, 0, 16, 5), "one-way"),
     LIP: Shape(Box(0, -1, 16, 17)),
     SENSOR: Shape(full_box(Size(16, 16)), "sensor"),
+    LOW: Shape(Box(0, 0, 16, 17)),
 }
-LETTERS = {"#": BLOCK, "/": UP, "\\": DOWN, "=": ONE_WAY, "n": LIP, "s": SENSOR}
+LETTERS = {"#": BLOCK, "/": UP, "\\": DOWN, "=": ONE_WAY, "n": LIP, "s": SENSOR, "v": LOW}
 RIGHT, LEFT, JUMP = Keys(right=True), Keys(left=True), Keys(jump=True)
 
 
@@ -337,6 +344,77 @@ def test_probes_find_snags_gaps_and_what_is_out_of_reach() -> None:
     assert probe(nobody, "Level", art).reached, "a walker of no size is one pixel"
     huge = replace(low.project, walker=replace(low.walker, body=Size(500, 500)))
     assert not probe(huge, "Level", art).reached
+
+
+def test_probes_find_low_ceilings_walls_all_round_and_gaps_on_borders() -> None:
+    art = Art(DEMO)
+    lip = ground("", "####vvvv####", "", "############", y=48)
+    figure = replace(lip.walker, body=Size(10, 16))
+    found = probe(replace(lip.project, walker=figure), "Level", art)
+    assert {snag.why for snag in found.snags} == {"a ceiling 1 px too low"}
+    assert {snag.way for snag in found.snags} == {"right", "left"}
+    taller = replace(lip.project, walker=replace(figure, body=Size(10, 17)))
+    told = [trouble.words for trouble in troubles(taller, "Level", probe(taller, "Level", art))]
+    assert any("1 px too little" in words for words in told)
+    walled = ground(*["# #"] * 6, "#" * 40, x=24, y=96)
+    found = probe(walled.project, "Level", art)
+    assert found.walled_in and len(found.reached) == 1
+    told = [trouble.words for trouble in troubles(walled.project, "Level", found)]
+    assert told[0].startswith("From the start one gets to 1 of")
+
+
+def test_what_was_found_is_kept_by_content_and_told_bit_by_bit(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    art = Art(DEMO)
+    level = ground("", "", "", "####nnnn####", y=48).project
+    parts = [found for _, found in probing(level, "Level", art)]
+    assert not parts[0].reached and parts[-1].snags and len(parts) > 5
+    shares = [share for share, _ in probing(replace(level, name="Other"), "Level", art)]
+    assert shares == [1.0], "the name matters to nobody"
+    again = replace(level, levels=(replace(level.levels[0], start=Point(40, 48)),))
+    assert known_probed(again, "Level", art) is None
+    assert known_probed(level, "Level", art) == parts[-1]
+
+
+@given(st.lists(st.text("   #=/\\", min_size=10, max_size=10), min_size=3, max_size=7))
+@settings(max_examples=25, phases=[Phase.generate])
+def test_the_quick_way_gets_everywhere_that_trying_all_gets_to(rows: list[str]) -> None:
+    level = ground(*rows, "##########", x=8, y=16 * len(rows))
+    standing = standing_cells(level)
+    quick = reached_cells(level, standing)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(reaching, "level_cells", lambda ground, standing: frozenset())
+        patch.setattr(reaching._Unseen, "might_be_reached", lambda self, here: True)
+        tried = reached_cells(level, standing)
+    assert tried & standing.keys() <= quick
+
+
+@given(
+    st.integers(1, 90),
+    st.integers(1, 90),
+    st.builds(Box, *[st.integers(-40, 90)] * 2, *[st.integers(1, 60)] * 2),
+    st.integers(0, 7),
+    st.tuples(st.integers(-60, 120), st.integers(-60, 120)),
+)
+def test_whatever_reaches_into_an_area_is_found_there(
+    width: int, height: int, box: Box, turn: int, at: tuple[int, int]
+) -> None:
+    """However large a tile is, and however far its shape lies from its cell."""
+    shapes = (Shape(box), Shape(box.moved(5, 5), "sensor"))
+    piece = Piece(1, Rect(0, 0, width, height), Point(0, 0), shapes=shapes)
+    sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(16, 16)),), pieces=(piece,))
+    level = Level("Level", (Layer("Ground", Cells().painted({(2, 3): (1, turn)})),))
+    project = Project(sheets=(sheet,), levels=(level,))
+    for sensors, shape in enumerate(shapes):
+        [alone] = slabs((Shape(shape.form),), Size(width, height), turn)
+        high = width if turn & 4 else height
+        slab = alone.moved(32, 64 - high, 1)
+        area = (at[0], at[1], at[0] + 10, at[1] + 10)
+        inside = slab.left < area[2] and slab.right > area[0]
+        inside &= slab.top_left < area[3] and slab.bottom_left > area[1]
+        found = Solids(project, level, bool(sensors)).near(*area)
+        assert not inside or slab in found
 
 
 def test_recorded_walks_are_written_read_and_refused() -> None:

@@ -21,7 +21,7 @@ from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.walk.probes import probe
+from rushweed.core.walk.probing import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene

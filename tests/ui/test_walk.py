@@ -17,7 +17,7 @@ from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.levels import with_layer
+from rushweed.core.weave.levels import change_cells, with_layer
 from rushweed.ui.canvas.images import from_image
 from tests.ui.test_stations import words
 
@@ -110,7 +110,7 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ign
     group = walk._probes
     assert group.found is not None and "places reached" in group.result.text()
     assert (shot(drive) != plain).any(), "reached ground is drawn"
-    [spot] = group.list.items
+    spot = group.list.items[0]
     index = group.list.model().index(0, 0)
     QTest.mouseClick(
         group.list.viewport(),
@@ -118,8 +118,29 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ign
         pos=group.list.visualRect(index).center(),
     )
     assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(spot.place)
+    found = walk._probes.found
     drive.type_number("Jump", "3")
     assert walk._probes.found is None, "it was of the level as it was"
+    drive.window.menus.actions["edit.undo"].trigger()
+    assert walk._probes.found == found, "and it is that again"
+
+
+def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:  # type: ignore[no-untyped-def]
+    desk, watch = drive.window.desk, drive.window.watch
+    crate = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "crate")
+    desk.do("Put", lambda p: change_cells(
+        p, "Long boardwalk", 8, lambda cells: cells.painted({(34, 8): (crate, 0)})
+    ))  # fmt: skip
+    watch.look()
+    assert not [f for f in watch.findings if f.code == "walking-trouble"], "nobody asked yet"
+    drive.press("Probe the level")
+    watch.look()
+    [finding] = [f for f in watch.findings if f.code == "walking-trouble"]
+    assert "a step of 3 px" in finding.what
+    drive.station(2)
+    watch.show(finding)
+    assert drive.window.router.station == "Walk"
+    assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(finding.spot)
 
 
 def test_bodies_move_on_the_stage(drive) -> None:  # type: ignore[no-untyped-def]

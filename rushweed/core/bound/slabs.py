@@ -58,10 +58,14 @@ class Slab:
 
     def top_between(self, left: float, right: float) -> float:
         """The highest place of the upper edge within a span that overlaps the slab."""
+        if self.top_left == self.top_right:
+            return self.top_left
         return min(self.top_at(max(left, self.left)), self.top_at(min(right, self.right)))
 
     def bottom_between(self, left: float, right: float) -> float:
         """The lowest place of the lower edge within a span that overlaps the slab."""
+        if self.bottom_left == self.bottom_right:
+            return self.bottom_left
         return max(self.bottom_at(max(left, self.left)), self.bottom_at(min(right, self.right)))
 
 

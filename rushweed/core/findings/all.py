@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rushweed.core.findings import bound, cut, gather, gauge, weave
+from rushweed.core.findings import bound, cut, gather, gauge, walk, weave
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project
@@ -42,6 +42,7 @@ CHECKS = (
     weave.misfitting_tiles,
     weave.no_start,
     weave.uneven_props,
+    walk.walking_troubles,
 )
 
 

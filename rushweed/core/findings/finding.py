@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from rushweed.core.project.project import Project
+from rushweed.core.values import Point
 
 Mend = Callable[[Project], Project]
 
@@ -15,7 +16,7 @@ class Finding:
     """`what` and `why` are sentences; `mend` is an edit that cures it, if there is one.
 
     `place` says in words where it is; `sheet`, `pieces` and `level` lead there. One that is about
-    many sheets alike names all of them in `sheets`.
+    many sheets alike names all of them in `sheets`; `spot` is a place of the level, in pixels.
     """
 
     code: str
@@ -29,6 +30,7 @@ class Finding:
     mend_words: str = ""
     mend: Mend | None = None
     sheets: tuple[str, ...] = ()
+    spot: Point | None = None
 
     @property
     def about(self) -> tuple[str, ...]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from rushweed.core.bound.slabs import Slab
 from rushweed.core.walk.solids import Solids
@@ -28,10 +28,10 @@ class Mover:
         self.solids, self.half, self.height = solids, half, height
         self.moving = moving
 
-    def near(self, left: float, top: float, right: float, bottom: float) -> Iterator[Slab]:
-        """Every slab that may touch an area."""
-        yield from self.solids.near(left, top, right, bottom)
-        yield from self.moving
+    def near(self, left: float, top: float, right: float, bottom: float) -> Sequence[Slab]:
+        """Every slab that may touch an area, and perhaps a few more."""
+        found = self.solids.near(left, top, right, bottom)
+        return (*found, *self.moving) if self.moving else found
 
     def across(
         self, x: float, y: float, move: float, climbs: bool
@@ -69,7 +69,10 @@ class Mover:
         return [
             slab
             for slab in self.near(left, y - self.height, right, y)
-            if slab.stops == "all sides" and self.overlaps(slab, middle, y, half)
+            if slab.left < right
+            and slab.right > left
+            and slab.stops == "all sides"
+            and self.overlaps(slab, middle, y, half)
         ]
 
     def _climb(
@@ -116,15 +119,19 @@ class Mover:
     def overlaps(self, slab: Slab, x: float, y: float, half: float | None = None) -> bool:
         """Whether the box standing there overlaps a slab."""
         half = self.half if half is None else half
-        left, right = max(x - half, slab.left), min(x + half, slab.right)
-        if right - left <= TOUCH:
+        left, right = x - half, x + half
+        left = slab.left if slab.left > left else left
+        right = slab.right if slab.right < right else right
+        if right - left <= TOUCH or slab.top_between(left, right) >= y - TOUCH:
             return False
-        top, bottom = slab.top_between(left, right), slab.bottom_between(left, right)
-        return top < y - TOUCH and bottom > y - self.height + TOUCH
+        return slab.bottom_between(left, right) > y - self.height + TOUCH
 
     def covered(self, x: float, y: float) -> Slab | None:
         """What the box would overlap if it stood there."""
-        for slab in self.near(x - self.half, y - self.height, x + self.half, y):
+        left, right = x - self.half, x + self.half
+        for slab in self.near(left, y - self.height, right, y):
+            if slab.left >= right or slab.right <= left:
+                continue
             if slab.stops == "all sides" and self.overlaps(slab, x, y):
                 return slab
         return None

@@ -3,8 +3,9 @@ cannot get to, and does not fit."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+import math
+from collections.abc import Collection, Iterator, Mapping
+from dataclasses import dataclass
 from typing import Literal
 
 from rushweed.core.bound.standing import standing_error
@@ -12,20 +13,17 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.walk.floors import floors, level_cells
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.solids import is_walked
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.levels import bounds
 
 Cell = tuple[int, int]
 SMALL_LIP = 3.0
 """A step of at most so many pixels does not look like one."""
-MOST_STEPS = 20_000
-"""One sweep in one direction ends after so many steps."""
-LARGEST = 4_000_000
-"""Cells of a level that is still probed."""
+MOST_STEPS = 2000
+"""A walk to the next cell is given up after so many steps."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,71 +57,50 @@ class Narrow:
     cell: Cell
 
 
-@dataclass(frozen=True, slots=True)
-class Probed:
-    """What probes found in a level. `reached` are the cells a walker can stand in, in walking and
-    jumping from the start; `unreached` the others that one could stand in."""
-
-    snags: tuple[Snag, ...] = ()
-    off: tuple[Off, ...] = ()
-    narrow: tuple[Narrow, ...] = ()
-    reached: frozenset[Cell] = field(default_factory=frozenset)
-    unreached: frozenset[Cell] = field(default_factory=frozenset)
-    starts_inside: int = 0
-
-
-def probe(project: Project, level: str, art: Art) -> Probed:
-    """All that probes find. Raises Refusal for a level that is too large, or not there."""
-    ground = Ground(project, level)
-    if bounds(ground.level).area > LARGEST:
-        raise Refusal(f"“{level}” is too large to be probed at once. Probe a part of it.")
-    inside = ground.covered(ground.begin())
-    floors = standing_cells(ground)
-    reached = reached_cells(ground, floors) if inside is None else frozenset()
-    from_the_side = ground.level.view == "side"
-    return Probed(
-        tuple(snags(ground, floors)) if from_the_side else (),
-        tuple(floats_and_sinks(project, level, art)) if from_the_side else (),
-        tuple(narrow_gaps(ground)) if from_the_side else (),
-        reached,
-        frozenset(floors) - reached,
-        inside.piece if inside else 0,
-    )
-
-
 def standing_cells(ground: Ground) -> dict[Cell, float]:
     """The cells in whose middle a walker can stand, with the height of its feet; the cell is the
     one that the feet are in. Seen from above, all painted cells with room."""
     if ground.level.view == "top-down":
         return dict(_open_cells(ground))
-    return {cell: y for cell, y, room in _floors(ground) if room >= ground.height}
+    return {cell: y for cell, y, room in floors(ground) if room >= ground.height}
 
 
-def snags(ground: Ground, floors: dict[Cell, float]) -> Iterator[Snag]:
-    """Sweep every standing surface both ways."""
-    width = ground.project.rules.tile.width
+def snags(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[tuple[float, Snag | None]]:
+    """Walk from the middle of every cell that one can stand in to the next one, both ways, where
+    that is not a matter of course. Tells which share of them was walked, and what was found."""
+    tile = ground.project.rules.tile
+    level = level_cells(ground, standing)
     told: set[tuple[int, Cell, str]] = set()
-    for keys, way in ((Keys(right=True), "right"), (Keys(left=True), "left")):
-        seen: set[Cell] = set()
-        for cell in sorted(floors, key=lambda c: (c[1], c[0] if way == "right" else -c[0])):
-            if cell in seen:
+    ways: tuple[tuple[Keys, Literal["left", "right"], int], ...] = (
+        (Keys(right=True), "right", 1),
+        (Keys(left=True), "left", -1),
+    )
+    for turn, (keys, way, by) in enumerate(ways):
+        for place, (cell, y) in enumerate(sorted(standing.items())):
+            beside = cell[0] + by, cell[1]
+            if cell in level and beside in level and standing[beside] == y:
                 continue
-            motion = ground.begin(Point(cell[0] * width + width / 2, floors[cell]))
-            motion = ground.step(motion, Keys())
-            for _ in range(MOST_STEPS):
-                here = _cell_of(ground, motion)
-                motion = ground.step(motion, keys)
-                if motion.blocked or not motion.grounded:
-                    break
-                now = _cell_of(ground, motion)
-                if now != here and now in seen:
-                    break
-                seen.add(now)
-            seen.add(cell)
+            start = Point(cell[0] * tile.width + tile.width / 2, y)
+            motion = _sent(ground, start, keys, standing)
             snag = _snag(ground, motion, way) if motion.blocked else None
-            if snag is not None and (snag.piece, snag.cell, way) not in told:
+            if snag is None or (snag.piece, snag.cell, way) in told:
+                snag = None
+            else:
                 told.add((snag.piece, snag.cell, way))
-                yield snag
+            yield (turn + place / len(standing)) / 2, snag
+
+
+def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) -> Motion:
+    """A walker sent one way until it comes past the middle of the next cell that one can stand in,
+    or something stops it, or it leaves the ground."""
+    tile = ground.project.rules.tile
+    motion = ground.step(ground.begin(start), Keys())
+    for _ in range(MOST_STEPS):
+        motion = ground.step(motion, keys)
+        far = abs(motion.x - start.x) >= tile.width and _cell_of(ground, motion) in standing
+        if motion.blocked or not motion.grounded or far:
+            break
+    return motion
 
 
 def floats_and_sinks(project: Project, level: str, art: Art) -> Iterator[Off]:
@@ -146,58 +123,25 @@ def floats_and_sinks(project: Project, level: str, art: Art) -> Iterator[Off]:
 
 
 def narrow_gaps(ground: Ground) -> Iterator[Narrow]:
-    """Floors with room above them that a walker is too tall or too wide for."""
-    body = ground.body
-    tile = ground.project.rules.tile
-    for cell, y, room in _floors(ground):
-        middle = cell[0] * tile.width + tile.width / 2
+    """Floors with room above them that a walker is too tall or too wide for, within cells and
+    across their borders; of a stretch that is alike, its beginning."""
+    body, tile = ground.body, ground.project.rules.tile
+    last: dict[tuple[float, float], float] = {}
+    samples = [
+        (cell[0] + at, cell, y, room) for at in (0.5, 0.0) for cell, y, room in floors(ground, at)
+    ]
+    for column, cell, y, room in sorted(samples):
+        middle = column * tile.width
         thin = Mover(ground.solids, 0.5, max(1.0, min(room, ground.height) - 1))
         left, _, _ = thin.across(middle, y - 0.5, -float(body.width), climbs=False)
         right, _, _ = thin.across(middle, y - 0.5, float(body.width), climbs=False)
         wide = right - left + 1
-        if (room < body.height and wide > tile.width / 2) or (
-            wide < body.width and room >= body.height
-        ):
-            yield Narrow(wide, room, cell)
-
-
-def _floors(ground: Ground) -> Iterator[tuple[Cell, float, float]]:
-    """Every upper side of something solid in the middle of a cell with air above it: the cell that
-    feet on it are in, their height, and the room above."""
-    tile = ground.project.rules.tile
-    area = bounds(ground.level)
-    for column, row in _shaped_cells(ground):
-        x, upper = column * tile.width + tile.width / 2, row * tile.height
-        top = min(
-            (
-                slab.top_at(x)
-                for slab in ground.solids.near(x - 0.5, upper, x + 0.5, upper)
-                if slab.left <= x <= slab.right and upper <= slab.top_at(x) < upper + tile.height
-            ),
-            default=None,
-        )
-        if top is None or not area.area:
-            continue
-        thin = Mover(ground.solids, 0.5, 0.5)
-        if thin.covered(x, top - 0.25):
-            continue
-        y, _, _ = thin.down(x, top - 0.25, -(ground.height + tile.height))
-        room = top - y + 0.5
-        if room > 1:
-            yield (column, int((top - 1e-6) // tile.height)), top, room
-
-
-def _shaped_cells(ground: Ground) -> list[Cell]:
-    """All cells with something solid in them."""
-    found: dict[Cell, None] = {}
-    shaped = {
-        piece.number
-        for _, piece in ground.project.pieces()
-        if any(shape.stops != "sensor" for shape in piece.shapes or ())
-    }
-    for layer in filter(is_walked, ground.level.layers):
-        found.update(dict.fromkeys(layer.cells.places_of(shaped)))
-    return sorted(found)
+        low = room < body.height and wide > tile.width / 2
+        if low or (wide < body.width and room >= body.height):
+            before = last.get((y, room), -math.inf)
+            last[y, room] = middle
+            if middle - before > tile.width:
+                yield Narrow(wide, room, cell)
 
 
 def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
@@ -212,21 +156,26 @@ def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
                 yield (column, row), y
 
 
-def _snag(ground: Ground, motion: Motion, way: str) -> Snag | None:
+def _snag(ground: Ground, motion: Motion, way: Literal["left", "right"]) -> Snag | None:
     """Why a walker was stopped, if nobody would expect it."""
     front = motion.x + ground.half + 0.5 if way == "right" else motion.x - ground.half - 0.5
-    heights = [
-        motion.y - slab.top_at(min(max(front, slab.left), slab.right))
-        for slab in ground.solids.near(front - 1, motion.y - ground.height, front + 1, motion.y)
-        if slab.piece == motion.blocked and slab.left - 1 <= front <= slab.right + 1
-    ]
-    lip = max((height for height in heights if height > 0), default=0.0)
-    if not 0 < lip <= SMALL_LIP:
+    head = motion.y - ground.height
+    steps, ceilings = [0.0], [0.0]
+    for slab in ground.solids.near(front - 1, head, front + 1, motion.y):
+        if slab.piece == motion.blocked and slab.left - 1 <= front <= slab.right + 1:
+            at = min(max(front, slab.left), slab.right)
+            steps.append(motion.y - slab.top_at(at))
+            ceilings.append(slab.bottom_at(at) - head)
+    step, ceiling = max(steps), max(ceilings)
+    if 0 < step <= SMALL_LIP:
+        why = f"a step of {step:g} px"
+    elif 0 < ceiling <= SMALL_LIP:
+        why = f"a ceiling {ceiling:g} px too low"
+    else:
         return None
     tile = ground.project.rules.tile
     cell = int(front // tile.width), int((motion.y - 1e-6) // tile.height)
-    why = f"a step of {lip:g} px"
-    return Snag(motion.x, motion.y, way, motion.blocked, cell, why)  # type: ignore[arg-type]
+    return Snag(motion.x, motion.y, way, motion.blocked, cell, why)
 
 
 def _cell_of(ground: Ground, motion: Motion) -> Cell:

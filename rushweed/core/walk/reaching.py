@@ -1,53 +1,171 @@
-"""Where a walker gets to from the start, by trying what it can do from every place it stands."""
+"""Where a walker gets to from the start, by trying what it can do from every place it stands.
+
+Over level ground it walks as a matter of course; and it only jumps or falls where there is a floor
+that it has not been to and that it might get to, were there nothing in between.
+"""
 
 from __future__ import annotations
 
+import math
 from collections import deque
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
+from dataclasses import replace
 
 from rushweed.core.values import Point
+from rushweed.core.walk.floors import Cell, level_cells
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.walker import Ground
 
-Cell = tuple[int, int]
 LONGEST_FALL = 600
 """Steps after which something that still falls is given up."""
 STEER_AFTER = 14
 """A jump straight up is steered to a side after so many steps."""
-MOST_PLACES = 20_000
+MOST_PLACES = 200_000
+MOST_LOOKED_AT = 4000
+"""Cells that are looked through for a floor before one is tried without having been seen."""
 
 
-def reached_cells(ground: Ground, floors: Mapping[Cell, float]) -> frozenset[Cell]:
-    """The cells that a walker can stand in, from the level's start."""
+def reached_cells(ground: Ground, standing: Mapping[Cell, float]) -> frozenset[Cell]:
+    """The cells that a walker can stand in, from the level's start; `standing` are those with room
+    in their middle, with the height of the feet."""
+    found: frozenset[Cell] = frozenset()
+    for found in reaching(ground, standing):  # noqa: B007 - the last one counts
+        pass
+    return found
+
+
+def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozenset[Cell]]:
+    """The cells that are reached, more and more of them; the last are all."""
     if ground.level.view == "top-down":
-        return _reached_from_above(ground, floors)
+        yield _reached_from_above(ground, standing)
+        return
     start = _landed(ground, ground.begin(), Keys())
     if start is None:
-        return frozenset()
-    seen = {_cell(ground, start): start}
-    waiting = deque(seen.values())
-    while waiting and len(seen) < MOST_PLACES:
-        here = waiting.popleft()
-        for there in _moves(ground, here):
+        yield frozenset()
+        return
+    seen = {_cell(ground, start)}
+    walks, jumps = deque([start]), deque[Motion]()
+    level = level_cells(ground, standing)
+    unseen = _Unseen(ground, standing)
+    unseen.drop(_cell(ground, start))
+    while (walks or jumps) and len(seen) < MOST_PLACES:
+        if walks:
+            here = walks.popleft()
+            jumps.append(here)
+            found = _walked(ground, here, standing, level, seen)
+        else:
+            here = jumps.popleft()
+            found = _jumped(ground, here) if unseen.might_be_reached(here) else iter(())
+        for there in found:
             cell = _cell(ground, there)
             if cell not in seen:
-                seen[cell] = there
-                waiting.append(there)
-    return frozenset(seen)
+                seen.add(cell)
+                unseen.drop(cell)
+                walks.append(there)
+        if not len(seen) % 64:
+            yield frozenset(seen)
+    yield frozenset(seen)
 
 
-def _moves(ground: Ground, here: Motion) -> Iterator[Motion]:
-    """Every place where one comes to stand by one thing done from here."""
-    tile = ground.project.rules.tile
-    for side in ({"left": True}, {"right": True}):
-        walk = Keys(**side)
+class _Unseen:
+    """Floors that have not been stepped on yet, and whether one might be reached from a place."""
+
+    def __init__(self, ground: Ground, standing: Collection[Cell]) -> None:
+        self._ground = ground
+        self._left = set(standing)
+        self._full: dict[Cell, bool] = {}
+        self._lowest = max((row for _, row in standing), default=0)
+
+    def drop(self, cell: Cell) -> None:
+        """This one was stepped on."""
+        self._left.discard(cell)
+
+    def might_be_reached(self, here: Motion) -> bool:
+        """Whether one of them lies where a jump or a fall could end: as near as it would have to be
+        were there only air, and not behind cells that are solid all through."""
+        first = _cell(self._ground, here)
+        top = first[1] - self._rows_up()
+        seen, waiting = {first}, deque([first])
+        while waiting and len(seen) < MOST_LOOKED_AT:
+            column, row = cell = waiting.popleft()
+            if cell in self._left:
+                return True
+            for beside in (
+                (column - 1, row),
+                (column + 1, row),
+                (column, row + 1),
+                (column, row - 1),
+            ):
+                if beside in seen or not top <= beside[1] <= self._lowest:
+                    continue
+                seen.add(beside)
+                if self._is_near(beside, here) and not self._is_full(beside):
+                    waiting.append(beside)
+        return bool(waiting)
+
+    def _rows_up(self) -> int:
+        walker, tile = self._ground.walker, self._ground.project.rules.tile
+        return math.ceil(walker.jump * self._ground.unit / tile.height) + 1
+
+    def _is_near(self, cell: Cell, here: Motion) -> bool:
+        """Whether one could be above a cell before one has fallen past it."""
+        walker, unit, tile = self._ground.walker, self._ground.unit, self._ground.project.rules.tile
+        gravity, height = max(walker.gravity * unit, 1e-6), walker.jump * unit
+        fall = max(0.0, (cell[1] + 1) * tile.height - here.y + height)
+        seconds = math.sqrt(2 * height / gravity) + math.sqrt(2 * fall / gravity) + walker.late
+        aside = abs(cell[0] * tile.width + tile.width / 2 - here.x)
+        return aside <= walker.speed * unit * seconds + 1.5 * tile.width + self._ground.half
+
+    def _is_full(self, cell: Cell) -> bool:
+        """Whether one thing solid covers all of a cell."""
+        known = self._full.get(cell)
+        if known is None:
+            width, height = self._ground.project.rules.tile
+            left, top = cell[0] * width, cell[1] * height
+            right, bottom = left + width, top + height
+            known = self._full[cell] = any(
+                slab.stops == "all sides"
+                and slab.left <= left
+                and slab.right >= right
+                and max(slab.top_left, slab.top_right) <= top
+                and min(slab.bottom_left, slab.bottom_right) >= bottom
+                for slab in self._ground.solids.near(left, top, right - 1, bottom - 1)
+            )
+        return known
+
+
+def _walked(
+    ground: Ground,
+    here: Motion,
+    standing: Mapping[Cell, float],
+    level: Collection[Cell],
+    seen: Collection[Cell],
+) -> Iterator[Motion]:
+    """Where one comes to stand by walking to one side or the other."""
+    width = ground.project.rules.tile.width
+    column, row = _cell(ground, here)
+    for keys, beside in (
+        (Keys(left=True), (column - 1, row)),
+        (Keys(right=True), (column + 1, row)),
+    ):
+        is_level = (column, row) in level and beside in level and standing[beside] == here.y
+        if is_level:
+            if beside not in seen:
+                middle = beside[0] * width + width / 2
+                yield replace(here, x=middle, speed_x=0.0, steps=here.steps + width)
+            continue
         motion = here
         for _ in range(240):
-            motion = ground.step(motion, walk)
-            if motion.blocked or not motion.grounded or abs(motion.x - here.x) >= tile.width:
+            motion = ground.step(motion, keys)
+            if motion.blocked or not motion.grounded or abs(motion.x - here.x) >= width:
                 break
-        landed = _landed(ground, motion, walk)
+        landed = _landed(ground, motion, keys)
         yield from [landed] if landed else []
+
+
+def _jumped(ground: Ground, here: Motion) -> Iterator[Motion]:
+    """Where one comes to stand by a jump, or by dropping through a floor."""
+    for side in ({"left": True}, {"right": True}):
         yield from _landings(ground, here, Keys(jump=True, **side), Keys(jump=True, **side))
         yield from _landings(ground, here, Keys(jump=True), Keys(jump=True, **side))
     yield from _landings(ground, here, Keys(down=True, jump=True), Keys())

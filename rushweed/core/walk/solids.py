@@ -2,70 +2,146 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import chain
 
 from rushweed.core.bound.slabs import Slab, slabs
-from rushweed.core.orientation import AS_DRAWN
+from rushweed.core.orientation import AS_DRAWN, FLIPPED, FLIPPED_DOWN, SWAPPED
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Size
 from rushweed.core.weave.posing import posed_shapes
 
-CELL = 64
-"""Props that stay are kept in squares of this many pixels."""
+SQUARE = 64
+"""What is not found by its cell is kept in squares of this many pixels."""
+WIDE = 1024
+"""What lies in more squares than this is kept by itself."""
+MOST_KEPT = 20_000
+"""Blocks of cells whose slabs are kept together, for walkers ask for the same ones again."""
 
 
 class Solids:
-    """The slabs of a level's tiles, and of its props that do not move."""
+    """The slabs of a level's tiles, and of its props that do not move; or, with `sensors`, those of
+    the sensors of its tiles and of all its props."""
 
-    def __init__(self, project: Project, level: Level) -> None:
-        self._project = project
+    def __init__(self, project: Project, level: Level, sensors: bool = False) -> None:
+        self._project, self._sensors = project, sensors
         self._layers = [layer for layer in level.layers if is_walked(layer)]
         self._tile = project.rules.tile
         self._cells: dict[tuple[int, int], tuple[Slab, ...]] = {}
-        self._props = _by_square(
-            slab
+        self._near: dict[tuple[int, int, int, int], tuple[Slab, ...]] = {}
+        self._far = frozenset(
+            number
             for layer in self._layers
-            for prop in layer.props
-            if body_of(project, prop) == "fixed"
-            for slab in prop_slabs(project, prop)
+            for number in layer.cells.used()
+            if self._reaches_far(number)
         )
+        self._squares: dict[tuple[int, int], list[Slab]] = {}
+        self._wide: list[Slab] = []
+        self._sort(chain(self._of_props(), self._of_far_tiles()))
 
-    def near(self, left: float, top: float, right: float, bottom: float) -> Iterator[Slab]:
-        """Every slab of the cells that touch this area, of tiles that reach into it, and of props
-        about there."""
+    def near(self, left: float, top: float, right: float, bottom: float) -> Sequence[Slab]:
+        """Every slab that touches an area, and perhaps a few more."""
         width, height = self._tile
-        first_column, last_column = int(left // width) - 1, int(right // width)
-        first_row, last_row = int(top // height), int(bottom // height) + 1
-        cells = self._cells
-        for row in range(first_row, last_row + 1):
-            for column in range(first_column, last_column + 1):
-                known = cells.get((column, row))
-                if known is None:
-                    known = cells[column, row] = tuple(self._in_cell(column, row))
-                yield from known
-        if self._props:
-            yield from self._props_near(left, top, right, bottom)
+        spot = (
+            int(left // width) - 1,
+            int(top // height) - 1,
+            int(right // width) + 1,
+            int(bottom // height) + 1,
+        )
+        found = self._near.get(spot)
+        if found is None:
+            if len(self._near) > MOST_KEPT:
+                self._near.clear()
+            found = self._near[spot] = tuple(self._gathered(*spot))
+        return found
 
-    def _props_near(self, left: float, top: float, right: float, bottom: float) -> Iterator[Slab]:
-        for row in range(int(top // CELL), int(bottom // CELL) + 1):
-            for column in range(int(left // CELL), int(right // CELL) + 1):
-                yield from self._props.get((column, row), ())
+    def _gathered(self, left: int, top: int, right: int, bottom: int) -> Iterator[Slab]:
+        """The slabs of a block of cells, the last ones included, and whatever else is about."""
+        for row in range(top, bottom + 1):
+            for column in range(left, right + 1):
+                known = self._cells.get((column, row))
+                if known is None:
+                    known = self._cells[column, row] = tuple(self._in_cell(column, row))
+                yield from known
+        yield from self._wide
+        if self._squares:
+            width, height = self._tile
+            columns = range(left * width // SQUARE, (right + 1) * width // SQUARE + 1)
+            rows = range(top * height // SQUARE, (bottom + 1) * height // SQUARE + 1)
+            squares = (self._squares.get((c, r), ()) for r in rows for c in columns)
+            yield from dict.fromkeys(chain.from_iterable(squares))
 
     def _in_cell(self, column: int, row: int) -> Iterator[Slab]:
         for layer in self._layers:
             number, orientation = layer.cells.at(column, row)
-            found = self._project.find(number) if number else None
-            if found is None or not found[1].shapes:
+            if number and number not in self._far:
+                yield from self._of_tile(number, orientation, column, row)
+
+    def _of_tile(self, number: int, orientation: int, column: int, row: int) -> Iterator[Slab]:
+        found = self._project.find(number)
+        if found is None or not found[1].shapes:
+            return
+        size = found[1].rect.size
+        high = size.width if orientation & SWAPPED else size.height
+        x, y = column * self._tile.width, (row + 1) * self._tile.height - high
+        for slab in slabs(self._shapes(found[1]), size, orientation):
+            yield slab.moved(x, y, number)
+
+    def _shapes(self, piece: Piece) -> tuple[Shape, ...]:
+        return sensors_of(piece.shapes or ()) if self._sensors else piece.shapes or ()
+
+    def _reaches_far(self, number: int) -> bool:
+        """Whether a tile's slabs may lie farther than a cell from its own."""
+        width, height = self._tile
+        for orientation in (AS_DRAWN, FLIPPED, FLIPPED_DOWN, SWAPPED, SWAPPED | FLIPPED):
+            for slab in self._of_tile(number, orientation, 0, 0):
+                top = min(slab.top_left, slab.top_right)
+                bottom = max(slab.bottom_left, slab.bottom_right)
+                if slab.left < -width or slab.right > 2 * width:
+                    return True
+                if top < -height or bottom > 2 * height:
+                    return True
+        return False
+
+    def _of_far_tiles(self) -> Iterator[Slab]:
+        for layer in self._layers if self._far else ():
+            for column, row in layer.cells.places_of(self._far):
+                yield from self._of_tile(*layer.cells.at(column, row), column, row)
+
+    def _of_props(self) -> Iterator[Slab]:
+        for layer in self._layers:
+            for prop in layer.props:
+                if self._sensors or body_of(self._project, prop) == "fixed":
+                    yield from prop_slabs(self._project, prop, self._sensors)
+
+    def _sort(self, found: Iterable[Slab]) -> None:
+        """Keep slabs by the squares that they lie in."""
+        for slab in found:
+            top = int(min(slab.top_left, slab.top_right) // SQUARE)
+            bottom = int(max(slab.bottom_left, slab.bottom_right) // SQUARE)
+            left, right = int(slab.left // SQUARE), int(slab.right // SQUARE)
+            if (right - left + 1) * (bottom - top + 1) > WIDE:
+                self._wide.append(slab)
                 continue
-            piece = found[1]
-            size = piece.rect.size
-            high = size.width if orientation & 4 else size.height
-            x = column * self._tile.width
-            y = (row + 1) * self._tile.height - high
-            for slab in slabs(piece.shapes or (), size, orientation):
-                yield slab.moved(x, y, number)
+            for row in range(top, bottom + 1):
+                for column in range(left, right + 1):
+                    self._squares.setdefault((column, row), []).append(slab)
+
+
+def sensors_of(shapes: Iterable[Shape]) -> tuple[Shape, ...]:
+    """The sensors among shapes, as if they were solid."""
+    return tuple(Shape(shape.form) for shape in shapes if shape.stops == "sensor")
+
+
+def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[Slab]:
+    """The slabs of a prop where it stands; with `sensors`, those of its sensors instead."""
+    found = project.find(prop.piece)
+    shapes = posed_shapes(found[1], prop) if found else ()
+    for slab in slabs(sensors_of(shapes) if sensors else shapes, Size(0, 0), AS_DRAWN):
+        yield slab.moved(prop.x, prop.y, prop.piece)
 
 
 def is_walked(layer: Layer) -> bool:
@@ -79,26 +155,3 @@ def body_of(project: Project, prop: Prop) -> str:
         return prop.body.kind
     found = project.find(prop.piece)
     return found[1].body.kind if found else "fixed"
-
-
-def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[Slab]:
-    """The slabs of a prop where it stands; with `sensors`, those of its sensors instead."""
-    found = project.find(prop.piece)
-    if found is None or not found[1].shapes:
-        return
-    shapes = posed_shapes(found[1], prop)
-    if sensors:
-        shapes = tuple(Shape(shape.form) for shape in shapes if shape.stops == "sensor")
-    for slab in slabs(shapes, Size(0, 0), AS_DRAWN):
-        yield slab.moved(prop.x, prop.y, prop.piece)
-
-
-def _by_square(found: Iterable[Slab]) -> dict[tuple[int, int], list[Slab]]:
-    squares: dict[tuple[int, int], list[Slab]] = {}
-    for slab in found:
-        top = min(slab.top_left, slab.top_right)
-        bottom = max(slab.bottom_left, slab.bottom_right)
-        for row in range(int(top // CELL), int(bottom // CELL) + 1):
-            for column in range(int(slab.left // CELL), int(slab.right // CELL) + 1):
-                squares.setdefault((column, row), []).append(slab)
-    return squares

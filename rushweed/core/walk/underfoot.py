@@ -5,19 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from rushweed.core.bound.carrying import turned_facts
-from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.project.facts import Side
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.walk.motion import Motion
-from rushweed.core.walk.solids import is_walked, prop_slabs
+from rushweed.core.walk.solids import is_walked
 from rushweed.core.walk.world import World
 
 Cell = tuple[int, int]
-NEAR = 512
-"""Props whose pivot is farther away, in pixels, are not touched."""
 
 
 def tiles_at(project: Project, level: Level, cell: Cell) -> Iterator[tuple[Piece, int]]:
@@ -69,43 +65,13 @@ def touching(ground: World, motion: Motion) -> tuple[int, ...]:
     found: dict[int, None] = {}
     left, right = motion.x - ground.half, motion.x + ground.half
     top, bottom = motion.y - ground.height, motion.y
-    for number, slab in _sensors(ground, left, top, right, bottom):
+    for slab in ground.sensors.near(left, top, right, bottom):
         if slab.left < right and slab.right > left:
             over = slab.top_between(max(left, slab.left), min(right, slab.right))
             under = slab.bottom_between(max(left, slab.left), min(right, slab.right))
             if over < bottom and under > top:
-                found[number] = None
+                found[slab.piece] = None
     return tuple(found)
-
-
-def _sensors(
-    ground: World, left: float, top: float, right: float, bottom: float
-) -> Iterator[tuple[int, Slab]]:
-    width, height = ground.project.rules.tile
-    for layer in filter(is_walked, ground.level.layers):
-        for row in range(int(top // height), int(bottom // height) + 2):
-            for column in range(int(left // width) - 1, int(right // width) + 1):
-                number, turn = layer.cells.at(column, row)
-                found = ground.project.find(number) if number else None
-                if found is not None:
-                    for slab in _sensors_of(found[1], turn):
-                        high = _height(found[1], turn)
-                        x, y = column * width, (row + 1) * height - high
-                        yield number, slab.moved(x, y, number)
-        for prop in layer.props:
-            reach = NEAR * max(1.0, prop.across, prop.down)
-            if abs(prop.x - left) < reach and abs(prop.y - top) < reach:
-                for slab in prop_slabs(ground.project, prop, sensors=True):
-                    yield prop.piece, slab
-
-
-def _sensors_of(piece: Piece, turn: int) -> tuple[Slab, ...]:
-    shapes = tuple(Shape(shape.form) for shape in piece.shapes or () if shape.stops == "sensor")
-    return slabs(shapes, piece.rect.size, turn) if shapes else ()
-
-
-def _height(piece: Piece, turn: int) -> int:
-    return piece.rect.width if turn & 4 else piece.rect.height
 
 
 def _cell(project: Project, x: float, y: float) -> Cell:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cached_property
 
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
@@ -28,6 +29,11 @@ class World:
         self.body = walker_body(project)
         self.half = max(self.body.width, 1) / 2
         self.height = float(max(self.body.height, 1))
+
+    @cached_property
+    def sensors(self) -> Solids:
+        """What takes notice of a walker without stopping it."""
+        return Solids(self.project, self.level, sensors=True)
 
     def begin(self, start: Point | None = None) -> Motion:
         """The walker at a place, else at the level's start, else on its first ground."""

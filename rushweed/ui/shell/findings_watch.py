@@ -116,6 +116,8 @@ class FindingsWatch(QObject):
             selection = replace(selection, level=finding.level)
         self._desk.select(selection)
         self._router.open(finding.station)
+        if finding.spot is not None:
+            self._router.shown.show_spot(finding.spot)
 
     def mend(self, group: FindingGroup) -> None:
         """Do what cures all findings of a kind, as one step of undo."""

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.project import Project
+from rushweed.core.values import Point
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.commands.commands import Commands
@@ -93,6 +94,9 @@ class Station:
     def change(self, before: Project, after: Project, live: bool) -> None:
         """The project changed while the station is shown; `live` when an edit under way did it."""
         self.refresh()
+
+    def show_spot(self, spot: Point) -> None:
+        """Go to a place of the open level, in pixels."""
 
     def canvas(self) -> Canvas | None:
         """The canvas the View menu works on."""

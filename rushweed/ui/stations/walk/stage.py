@@ -27,7 +27,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Keys, Motion
-from rushweed.core.walk.probes import Probed
+from rushweed.core.walk.probing import Probed
 from rushweed.core.walk.showing import shown_animation
 from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground

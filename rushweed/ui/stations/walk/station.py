@@ -16,7 +16,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
-from rushweed.core.values import Size
+from rushweed.core.values import Point, Size
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.ui.canvas.view import zoom_words
@@ -31,7 +31,7 @@ from rushweed.ui.shell.keys_sheet import keys_of
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.walk.probe_group import ProbeGroup, Spot
+from rushweed.ui.stations.walk.probe_group import ProbeGroup
 from rushweed.ui.stations.walk.stage import Stage
 from rushweed.ui.text import counted, tr, translated
 
@@ -98,7 +98,7 @@ class Walk(Station):
         )
 
     def make_slip(self, face: int) -> QWidget:
-        self._probes = ProbeGroup(4, self.services, self._go_to, self._stage.update)
+        self._probes = ProbeGroup(4, self.services, self.show_spot, self._stage.update)
         self._stage.probed = lambda: (
             self._probes.found if self._probes.shows_reach.isChecked() else None
         )
@@ -359,9 +359,8 @@ class Walk(Station):
         self.desk.select(chosen)
         self.services.open_station("Bound")
 
-    def _go_to(self, spot: Spot) -> None:
-        """Put the walker where a probe found something."""
-        self._stage.put(spot.place)
+    def show_spot(self, spot: Point) -> None:
+        self._stage.put(spot)
         self._stage.run(False)
         self._show_motion()
 

@@ -1,0 +1,45 @@
+"""Findings of Walk: what probes found in levels through which they were sent as these are."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from rushweed.core.findings.finding import Finding
+from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.core.walk.probing import known_probed, probe
+from rushweed.core.walk.troubles import troubles
+
+WHY = "Somebody who plays will stop there, and not know why."
+
+
+def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
+    """Snags, walled-in starts, and gaps that are missed by very little."""
+    for level in project.levels:
+        found = known_probed(project, level.name, art)
+        if found is None:
+            continue
+        for trouble in troubles(project, level.name, found):
+            if trouble.sure and trouble.piece not in {off.piece for off in found.off}:
+                pieces = (trouble.piece,) if trouble.piece else ()
+                place = f"{level.name}, {trouble.place.x:.0f}, {trouble.place.y:.0f} px"
+                yield Finding(
+                    "walking-trouble",
+                    "Walk",
+                    f"In {level.name}: {trouble.words}",
+                    WHY,
+                    place,
+                    pieces=pieces,
+                    level=level.name,
+                    spot=trouble.place,
+                )
+
+
+def send_probes(project: Project, art: Art) -> None:
+    """Probe every level, so that what there is to find is known; one that is too large is not."""
+    for level in project.levels:
+        try:
+            probe(project, level.name, art)
+        except Refusal:
+            continue

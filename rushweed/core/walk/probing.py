@@ -1,0 +1,134 @@
+"""A level probed as a whole: what is quick to find first, all of it kept by the level's content."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Iterator
+from dataclasses import dataclass, field, replace
+from hashlib import sha256
+
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
+from rushweed.core.walk.floors import Cell
+from rushweed.core.walk.probes import (
+    Narrow,
+    Off,
+    Snag,
+    floats_and_sinks,
+    narrow_gaps,
+    snags,
+    standing_cells,
+)
+from rushweed.core.walk.reaching import reaching
+from rushweed.core.walk.solids import is_walked
+from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.levels import bounds
+
+LARGEST = 4_000_000
+"""Cells of a level that is still probed."""
+FEW, MANY = 0.1, 10
+"""One is walled in who gets to less than this part of at least so many places."""
+EVERY = 16
+"""So many finds are told at a time."""
+
+
+@dataclass(frozen=True, slots=True)
+class Probed:
+    """What probes found in a level. `reached` are the cells a walker can stand in, in walking and
+    jumping from the start; `unreached` the others that one could stand in."""
+
+    snags: tuple[Snag, ...] = ()
+    off: tuple[Off, ...] = ()
+    narrow: tuple[Narrow, ...] = ()
+    reached: frozenset[Cell] = field(default_factory=frozenset)
+    unreached: frozenset[Cell] = field(default_factory=frozenset)
+    starts_inside: int = 0
+
+    @property
+    def walled_in(self) -> bool:
+        """Whether one gets hardly anywhere from the start."""
+        places = len(self.reached) + len(self.unreached)
+        return not self.starts_inside and places >= MANY and len(self.reached) < FEW * places
+
+
+def probe(project: Project, level: str, art: Art) -> Probed:
+    """All that probes find. Raises Refusal for a level that is too large, or not there."""
+    found = Probed()
+    for _, found in probing(project, level, art):  # noqa: B007 - the last one counts
+        pass
+    return found
+
+
+def probing(project: Project, level: str, art: Art) -> Iterator[tuple[float, Probed]]:
+    """The share that is done, and what probes have found so far; the last is all, and is kept.
+    Raises Refusal as `probe` does."""
+    key = _content(project, project.level(level))
+    known: Probed | None = art.memory.find(key)
+    if known is not None:
+        yield 1.0, known
+        return
+    ground = Ground(project, level)
+    if bounds(ground.level).area > LARGEST:
+        raise Refusal(f"“{level}” is too large to be probed at once. Probe a part of it.")
+    found = Probed()
+    for share, found in _found(ground, art):
+        yield share, found
+    art.memory.keep(key, found)
+    yield 1.0, found
+
+
+def known_probed(project: Project, level: str, art: Art) -> Probed | None:
+    """What probes found in a level as it is, if they were sent through it."""
+    found: Probed | None = art.memory.find(_content(project, project.level(level)))
+    return found
+
+
+def _found(ground: Ground, art: Art) -> Iterator[tuple[float, Probed]]:
+    inside = ground.covered(ground.begin())
+    found = Probed(starts_inside=inside.piece if inside else 0)
+    yield 0.0, found
+    if ground.level.view == "side":
+        found = replace(found, off=tuple(floats_and_sinks(ground.project, ground.level.name, art)))
+        yield 0.02, found
+        found = replace(found, narrow=tuple(narrow_gaps(ground)))
+        yield 0.06, found
+    standing = standing_cells(ground)
+    yield 0.1, found
+    if ground.level.view == "side":
+        for place, snag in snags(ground, standing):
+            if snag is not None:
+                found = replace(found, snags=(*found.snags, snag))
+            yield 0.1 + 0.2 * place, found
+    if inside is not None:
+        yield 1.0, replace(found, unreached=frozenset(standing))
+        return
+    for reached in reaching(ground, standing):
+        unreached = frozenset(standing) - reached
+        share = 1 - len(unreached) / max(1, len(standing))
+        found = replace(found, reached=reached, unreached=unreached)
+        yield 0.3 + 0.7 * share, found
+
+
+def _content(project: Project, level: Level) -> Hashable:
+    """All that probes depend on."""
+    layers = tuple(map(_layer_content, filter(is_walked, level.layers)))
+    used = {number for layer in level.layers for number in layer.cells.used()}
+    used |= {prop.piece for layer in level.layers for prop in layer.props}
+    pieces = []
+    for number in sorted(used):
+        found = project.find(number)
+        if found is not None:
+            sheet, piece = found
+            about = piece.rect, piece.standing, piece.shapes, piece.facts, piece.body
+            pieces.append((number, picture_key(sheet), about))
+    rules = project.rules.tile, project.rules.pixels_per_unit, project.walker
+    return ("probed", layers, level.start, level.view, rules, tuple(pieces))
+
+
+def _layer_content(layer: Layer) -> tuple[object, ...]:
+    digest = sha256()
+    for place in sorted(layer.cells.chunks):
+        numbers, orientations = layer.cells.chunks[place]
+        digest.update(repr(place).encode() + numbers.tobytes() + orientations.tobytes())
+    return digest.digest(), layer.props
