@@ -9,13 +9,14 @@ from pathlib import Path
 
 @dataclass(frozen=True, slots=True)
 class Remembered:
-    """The remembered values."""
+    """The remembered values. `others` is what becomes of tiles of another kind under a stroke."""
 
     theme: str = "Paper"
     recent: tuple[str, ...] = ()
     geometry: str = ""
     folds: tuple[str, ...] = ()
     arranged: tuple[tuple[str, int, int, int], ...] = ()
+    others: str = "stay"
 
 
 class Settings:
@@ -54,6 +55,7 @@ class Settings:
                 recent=tuple(map(str, stored.get("recent", ()))),
                 geometry=str(stored.get("geometry", "")),
                 folds=tuple(map(str, stored.get("folds", ()))),
+                others=str(stored.get("others", known.others)),
                 arranged=tuple(
                     (str(name), int(slip), int(lens), int(strip))
                     for name, slip, lens, strip in stored.get("arranged", ())

@@ -73,9 +73,23 @@ class Counting:
         self.acts += 1
         self.drive.settle()
 
-    def drag(self, *places: tuple[float, float]) -> None:
+    def drag_over(self, widget: QWidget, *places: QPoint) -> None:
+        """Drag over a part of the slip, or click it."""
+        self._bring_into_view(widget)
+        QTest.mousePress(widget, LEFT, pos=places[0])
+        for place in places[1:]:
+            QTest.mouseMove(widget, place)
+        QTest.mouseRelease(widget, LEFT, pos=places[-1])
+        self.acts += 1
+        self.drive.settle()
+
+    def drag(
+        self,
+        *places: tuple[float, float],
+        held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+    ) -> None:
         """Drag over the table."""
-        self.drive.drag(*places)
+        self.drive.drag(*places, held=held)
         self.acts += 1
         self.drive.settle()
 

@@ -7,13 +7,19 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.solid import solid
+from rushweed.core.gather.sources import set_kind
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.project.sheet import Animation, LoosePieces, OnePicture, Sheet
-from rushweed.core.values import Point
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet
+from rushweed.core.values import Point, Rect, Size
+from rushweed.core.weave.posing import prop_area
+from rushweed.ui.selection import Selection
 from tests.driving import Driver
 from tests.samples import write_picture
 from tests.ui.counting import Counting
@@ -221,3 +227,70 @@ def test_a_pack_of_thirty_is_cut_licensed_and_sized(open_window: Open, tmp_path:
         drive.project.rules.pixels_per_unit
     }
     assert hand.acts - others <= 4
+
+
+def a_cave(tile: int) -> np.ndarray:
+    """A tileset that is one block of nine tiles with grassy rims."""
+    dice = np.random.default_rng(5)
+    picture = np.full((3 * tile, 3 * tile, 4), 255, np.uint8)
+    picture[..., :3] = dice.integers(70, 100, (3 * tile, 3 * tile, 1)) + np.array([30, 10, 0])
+    for edge in (picture[:3], picture[-3:], picture[:, :3], picture[:, -3:]):
+        edge[..., :3] = (80, 170, 60)
+    return picture
+
+
+def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
+    open_window: Open, tmp_path: Path
+) -> None:
+    tile, held = 24, Qt.KeyboardModifier.ShiftModifier
+    drive = open_window()
+    wall = np.full((40, 60, 4), 255, np.uint8)
+    wall[..., :3] = np.random.default_rng(6).integers(30, 60, (40, 60, 3))
+    sheets = {"cave": a_cave(tile), "warden": frames(1, 1), "wall": wall}
+    drive.drop(*(write_picture(tmp_path / f"{name}.png", art) for name, art in sheets.items()))
+    art = drive.window.desk.art
+
+    def cut_all(project: Project) -> Project:
+        project = cut_as(project, art, "cave", EvenCells(Size(tile, tile)))
+        for name in ("warden", "wall"):
+            project = cut_as(project, art, name, OnePicture())
+        return set_kind(project, ("cave",), "tileset")
+
+    drive.window.desk.do("Cut", cut_all)
+    drive.window.desk.select(Selection(sheets=("cave",)))
+
+    hand = Counting(drive)
+    hand.station("Bound")
+    hand.press("Shapes for the sheet")
+    hand.station("Weave")
+    group = drive.at("Weave")._tray_group
+    guide, backdrop = (drive.project.sheet(n).pieces[0].number for n in ("warden", "wall"))
+    at = {(p.column, p.row): p.number for p in drive.project.sheet("cave").pieces}
+    ends = [group.tray.place_of(at[cell]).center().toPoint() for cell in ((0, 0), (2, 2))]
+    hand.drag_over(group.tray, *ends)
+    hand.drag((30, 30), (30 + 9 * tile, 30 + 5 * tile), held=held)
+    hand.drag_over(group.shelf, group.shelf.place_of(backdrop).center().toPoint())
+    hand.click(6 * tile, 5 * tile)
+    hand.press("Fill this gap")
+    hand.drag_over(group.shelf, group.shelf.place_of(guide).center().toPoint())
+    hand.click(8 * tile, 6 * tile)
+    hand.station("Walk")
+    stage = drive.at("Walk")._stage
+    begun = stage.motion
+    QTest.keyPress(stage, Qt.Key.Key_Right)
+    stage.step(60)
+    QTest.keyRelease(stage, Qt.Key.Key_Right)
+    hand.acts += 1
+
+    (level,) = drive.project.levels
+    (room,) = level.layers
+    area = room.cells.bounds()
+    assert (area.width, area.height, room.cells.count()) == (10, 6, 60 - 8 * 4)
+    assert room.cells.at(area.x + 3, area.bottom - 1)[0] == at[1, 0], "one stands on grass"
+    assert room.cells.at(area.x, area.y + 2)[0] == at[2, 1]
+    assert room.cells.at(area.x + 3, area.y)[0] == at[1, 2]
+    assert [prop.piece for prop in room.props] == [backdrop, guide]
+    inside = Rect((area.x + 1) * tile, (area.y + 1) * tile, 8 * tile, 4 * tile)
+    assert prop_area(drive.project, room.props[0]) == inside
+    assert begun.y == inside.bottom and stage.motion.x > begun.x + tile
+    assert hand.acts <= 12

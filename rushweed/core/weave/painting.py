@@ -128,6 +128,37 @@ def rectangle(cells: Cells, brush: Brush, area: Rect) -> Cells:
     return _laid(cells, brush, area, np.ones((area.height, area.width), bool), (area.x, area.y))
 
 
+def room(cells: Cells, nine: Brush, area: Rect, walls: int) -> Cells:
+    """Draw a room with walls so many cells thick out of the nine tiles of a block of ground: its
+    upper side is the room's floor, and so all round; in corners, and farther out, its middle."""
+    inside = hollow(area, walls)
+    middle = nine.rows[1][1]
+    faces: dict[Key, tuple[int, int]] = {}
+    for x in range(inside.x, inside.right):
+        faces[x, inside.y - 1], faces[x, inside.bottom] = nine.rows[2][1], nine.rows[0][1]
+    for y in range(inside.y, inside.bottom):
+        faces[inside.x - 1, y], faces[inside.right, y] = nine.rows[1][2], nine.rows[1][0]
+    return cells.painted({place: faces.get(place, middle) for place in ring(area, walls)})
+
+
+def ring(area: Rect, walls: int) -> Iterator[Key]:
+    """The cells of walls so many cells thick along the inside of an area's edge."""
+    if area.area > LARGEST_FILL:
+        raise Refusal("That rectangle is too large to fill at once. Draw smaller ones.")
+    inside = hollow(area, walls)
+    for y in range(area.y, area.bottom):
+        for x in range(area.x, area.right):
+            if not inside.contains(x, y):
+                yield x, y
+
+
+def hollow(area: Rect, walls: int) -> Rect:
+    """What is inside of walls so many cells thick; empty for none, and where there is no room."""
+    if not walls or 2 * walls >= min(area.width, area.height):
+        return Rect(area.x, area.y, 0, 0)
+    return area.grown(-walls)
+
+
 def fill(
     cells: Cells,
     brush: Brush,

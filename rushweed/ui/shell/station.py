@@ -19,6 +19,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside
 from rushweed.ui.selection import Selection
+from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
 
 LensPainting = Callable[[QPainter, QRect], None]
@@ -36,6 +37,7 @@ class Services:
     jobs: Jobs
     outside: Outside
     dialogs: Dialogs
+    settings: Settings
     status: Callable[[str, str], None]
     open_station: Callable[[str], None]
     gather: Callable[[list[Path]], None]

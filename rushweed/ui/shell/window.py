@@ -96,6 +96,7 @@ class Window(QMainWindow):
             jobs=self.jobs,
             outside=self.outside,
             dialogs=self.dialogs,
+            settings=self.settings,
             status=self.frame.status.show_over,
             open_station=self.router.open,
             gather=self.pictures.gather,

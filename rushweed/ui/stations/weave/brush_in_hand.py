@@ -26,6 +26,7 @@ class BrushInHand(Group):
     def __init__(self, number: int, services: Services, held: Held, canvas: Canvas) -> None:
         super().__init__(number, tr("Brush"))
         self._desk, self._held, self._canvas = services.desk, held, canvas
+        self._settings = services.settings
         commands = services.commands
         across = command_button(commands, "weave.mirror", tr("Flip across"))
         down = command_button(commands, "weave.mirror_down", tr("Flip down"))
@@ -44,12 +45,15 @@ class BrushInHand(Group):
             + " "
             + tr("to the layer that fits, or it is replaced")
         )
+        if self._settings.values.others in OTHERS:
+            held.others = self._settings.values.others
         others.show_value(held.others)
         others.entered.connect(self._set_others)
-        self.add(row(label(tr("Other kinds")), others, None))
+        self.add(row(label(tr("Others")), others, None))
         walls = Stepper(tr("Walls of a box"), tr("cells"), 0, 64, width=112)
         walls.show_value(held.walls)
-        walls.setToolTip(tr("A room in one drag: only its walls are drawn; 0 fills the box"))
+        told = tr("A room in one drag: only its walls are drawn; 0 fills the box.")
+        walls.setToolTip(told + " " + tr("With Shift they are one cell thick."))
         walls.entered.connect(self._set_walls)
         self.add(row(label(tr("Walls of a box")), None, walls))
 
@@ -58,6 +62,7 @@ class BrushInHand(Group):
 
     def _set_others(self, others: Others) -> None:
         self._held.others = others
+        self._settings.remember(others=others)
 
     def refresh(self) -> None:
         """Show the names, the size and the shapes of the brush's tiles."""

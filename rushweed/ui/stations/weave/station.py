@@ -65,6 +65,7 @@ class Weave(Station):
 
     def make_table(self, face: int) -> QWidget:
         self._held = Held()
+        self._places_tiles = False
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
         self._outlines = OutlinePicture()
@@ -237,6 +238,7 @@ class Weave(Station):
     def _take(self, name: Tool) -> None:
         """Take a tool in hand."""
         self._held.tool = name
+        self._places_tiles = name == "Props"
         self._tools.show_value(name)
         self._fit_groups()
         if name not in ("Select", "Fill", "Props"):
@@ -273,13 +275,29 @@ class Weave(Station):
         return next(iter(self._pieces_in_hand()), 0)
 
     def _pick_brush(self, brush: Brush) -> None:
+        if self._level() is None:
+            begin_level(self.desk)
         self._held.brush = brush
         self._held.hem = ""
         self._follow_brush(brush)
-        if self._held.tool not in ("Brush", "Fill", "Line", "Box", "Props"):
-            self._take("Brush")
+        tool, places_tiles = self._tool_for(brush), self._places_tiles
+        self._take(tool)
+        self._places_tiles = places_tiles and tool == "Props"
         self.desk.select(replace(self.selection, pieces=frozenset(brush.numbers())))
         self._show_tray()
+
+    def _tool_for(self, brush: Brush) -> Tool:
+        """The tool for what was picked: figures and things are props, tiles are painted; but
+        whoever places tiles as props goes on with that."""
+        tool = self._held.tool
+        numbers = brush.numbers()
+        found = self.project.find(next(iter(numbers))) if len(numbers) == 1 else None
+        is_tile = found is None or found[0].kind == "tileset"
+        if not (is_tile or (found and found[1].rect.size == self.project.rules.tile)):
+            return "Props"
+        if tool == "Props":
+            return "Props" if self._places_tiles else "Brush"
+        return tool if tool in ("Brush", "Fill", "Line", "Box") else "Brush"
 
     def _follow_brush(self, brush: Brush) -> None:
         """The first tile one paints with says how large cells are, if nobody did."""

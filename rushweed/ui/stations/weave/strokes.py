@@ -23,10 +23,13 @@ from rushweed.core.weave.painting import (
     beside,
     dabbed,
     fill,
+    hollow,
     line,
     mirror_places,
     mirrored,
     rectangle,
+    ring,
+    room,
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -35,6 +38,7 @@ from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitti
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.text import counted, tr
 
+NINE = (3, 3)
 FIRST = tr("Pick a tile in the tray first.")
 
 
@@ -62,6 +66,7 @@ class Strokes:
         self._from: Key | None = None
         self._spared = 0
         self._rubbed = ""
+        self._walls = 0
         self.on_done: Callable[[], None] = lambda: None
         self.within: Callable[[], Rect | None] = lambda: None
         self._soon = QTimer(canvas)
@@ -86,8 +91,8 @@ class Strokes:
         if tool == "Fill":
             self._fill(level, self.cell(press.place))
             return None
-        if tool in ("Line", "Box"):
-            return self._draw_between(press, level, brush or ERASER, tool == "Box")
+        if tool in ("Line", "Box") or (tool == "Brush" and press.shift):
+            return self._draw_between(press, level, brush or ERASER, tool != "Line")
         return self._draw(press, level, brush or ERASER, rubs)
 
     def repeat(self, level: Level) -> None:
@@ -148,10 +153,10 @@ class Strokes:
 
     def preview(self, level: Level, cell: Key) -> Cells | None:
         """What a line or box under way would leave; None while there is none."""
-        if self._from is None or self._held.tool not in ("Line", "Box"):
+        if self._from is None:
             return None
         cells = level.layers[self._desk.selection.layer].cells
-        return self._between(level, cells, self._from, cell, self._held.tool == "Box")
+        return self._between(level, cells, self._from, cell, self._held.tool != "Line")
 
     def _draw(self, press: Pointer, level: Level, brush: Brush, rubs: bool) -> Stroke:
         """Paint along the pointer's way, cell by cell without gaps. A block lays itself beside
@@ -190,6 +195,9 @@ class Strokes:
         words = tr("Drew a box on {layer}") if box else tr("Drew a line on {layer}")
         drag = self._desk.drag(words.format(layer=layer.name))
         self._from = first = last = self.cell(press.place)
+        is_nine = (brush.width, brush.height) == NINE and not self._held.hem
+        thin = press.shift and (is_nine or self._held.tool == "Box")
+        self._walls = self._held.walls or int(thin)
         try:
             while True:
                 event = yield
@@ -218,15 +226,10 @@ class Strokes:
         top, bottom = sorted((first[1], last[1]))
         area = Rect(left, top, right - left + 1, bottom - top + 1)
         if self._held.hem:
-            room = hollow(area, self._held.walls)
-            places = [
-                (x, y)
-                for y in range(top, bottom + 1)
-                for x in range(left, right + 1)
-                if not room.contains(x, y)
-            ]
-            return self._drawn(level, cells, places, rubs=False)
+            return self._drawn(level, cells, ring(area, self._walls), rubs=False)
         assert self._held.brush is not None
+        if self._walls and (self._held.brush.width, self._held.brush.height) == NINE:
+            return self._left_alone(cells, room(cells, self._held.brush, area, self._walls))
         drawn = rectangle(cells, self._held.brush, area)
         if self._held.mirror is not None:
             x = round(2 * self._held.mirror) - area.right
@@ -236,12 +239,12 @@ class Strokes:
 
     def _hollowed(self, before: Cells, drawn: Cells, area: Rect) -> Cells:
         """A box with its walls alone, and its mirror image; inside it is as it was."""
-        rooms = [hollow(area, self._held.walls)]
+        rooms = [hollow(area, self._walls)]
         if self._held.mirror is not None:
             rooms.append(rooms[0].moved(round(2 * self._held.mirror) - area.right - area.x, 0))
-        for room in rooms:
-            if room.area:
-                drawn = drawn.overlaid(room, *before.window(room))
+        for inside in rooms:
+            if inside.area:
+                drawn = drawn.overlaid(inside, *before.window(inside))
         return drawn
 
     def _lay(
@@ -364,10 +367,3 @@ class Strokes:
         across = max(columns) - left + brush.width + rim
         down = max(rows) - top + brush.height + rim
         self._canvas.update_area(Rect(left * width, top * height, across * width, down * height))
-
-
-def hollow(area: Rect, walls: int) -> Rect:
-    """What is inside of walls so many cells thick; empty for none, and where there is no room."""
-    if not walls or 2 * walls >= min(area.width, area.height):
-        return Rect(area.x, area.y, 0, 0)
-    return area.grown(-walls)

@@ -14,6 +14,7 @@ from rushweed.ui.shell.controls import Choice, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.shelf import Shelf, things_to_place
 from rushweed.ui.stations.weave.tray import SIZE, Tray
 from rushweed.ui.text import tr
 
@@ -42,6 +43,9 @@ class TrayGroup(Group):
         self._area.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self._area.setWidget(self.tray)
         self.add(row(None, self._area, None), wide=True)
+        self.shelf = Shelf(services.images)
+        self.shelf.picked.connect(self.picked.emit)
+        self.add(row(None, self.shelf, None), wide=True)
 
     def begin(self, level: Level | None) -> None:
         """Lay the likeliest sheet in the tray, if none lies there: a tileset that the open level
@@ -69,6 +73,11 @@ class TrayGroup(Group):
         brush = self._held.brush
         self.tray.show_sheet(sheet, frozenset(brush.numbers()) if brush else frozenset())
         self._area.setFixedHeight(min(SIZE, self.tray.height()))
+        project, name = self._desk.project, self._desk.selection.level
+        things = things_to_place(
+            project, project.level(name) if name else None, sheet.name if sheet else ""
+        )
+        self.shelf.show_things(things, next(iter(brush.numbers()), 0) if brush else 0)
 
     def shown(self) -> Sheet | None:
         """The sheet that lies in the tray."""
