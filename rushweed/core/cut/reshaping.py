@@ -19,7 +19,16 @@ from rushweed.core.orientation import (
 )
 from rushweed.core.project.project import Project, with_sheets
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
-from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, Piece, Redrawn, Sheet
+from rushweed.core.project.sheet import (
+    EvenCells,
+    Fitted,
+    FitWay,
+    Layout,
+    LoosePieces,
+    Piece,
+    Redrawn,
+    Sheet,
+)
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]
@@ -43,6 +52,7 @@ def set_enlarged(project: Project, sheets: tuple[str, ...], factor: int) -> Proj
         raise Refusal(f"A picture is enlarged 1 to {LARGEST_FACTOR} times.")
 
     def edit(sheet: Sheet) -> Sheet:
+        sheet = unfitted(sheet)
         larger = scaled(sheet, Fraction(factor, sheet.enlarged))
         result = replace(larger, enlarged=factor)
         if max(result.size) > LARGEST_SIDE:
@@ -60,6 +70,7 @@ def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
     def edit(sheet: Sheet) -> Sheet:
         if min(sheet.stored_size) < pixel:
             raise Refusal(f"“{sheet.name}” is smaller than one drawn pixel of {pixel} px.")
+        sheet = unfitted(sheet)
         smaller = scaled(sheet, Fraction(sheet.pixel, pixel))
         return replace(smaller, pixel=pixel, decided=sheet.deciding("pixel"))
 
@@ -73,11 +84,62 @@ def bring_back(project: Project, name: str, redrawn: Redrawn | None) -> Project:
         raise Refusal("Bring the frames back one by one, before they are joined.")
 
     def edit(sheet: Sheet) -> Sheet:
+        sheet = unfitted(sheet)
         changed = replace(sheet, redrawn=redrawn)
         factor = Fraction(changed.stored_size.width, sheet.stored_size.width)
         return replace(scaled(sheet, factor), redrawn=redrawn)
 
     return with_sheets(project, (name,), edit)
+
+
+def unit_of(sheet: Sheet) -> Size:
+    """What is made to fit of a sheet: one of its even cells, else the whole picture, as large as it
+    is shown now."""
+    return sheet.layout.cell if isinstance(sheet.layout, EvenCells) else sheet.size
+
+
+def fit_sheets(
+    project: Project, sheets: tuple[str, ...], shown: Size, way: FitWay = "nearest"
+) -> Project:
+    """Show the cells of sheets, or whole pictures, in another size: by a whole factor where there
+    is one, else `way`. The sources stay as they are. Raises Refusal where that cannot be."""
+    return with_sheets(project, sheets, lambda sheet: _fitted(sheet, shown, way))
+
+
+def unfitted(sheet: Sheet) -> Sheet:
+    """A sheet as large as it is drawn, with all that was cut."""
+    if sheet.fitted is None:
+        return sheet
+    drawn, shown = sheet.fitted.drawn, sheet.fitted.shown
+    across, down = Fraction(drawn.width, shown.width), Fraction(drawn.height, shown.height)
+    return replace(scaled(sheet, across, down), fitted=None)
+
+
+def _fitted(sheet: Sheet, shown: Size, way: FitWay) -> Sheet:
+    sheet = unfitted(sheet)
+    drawn = unit_of(sheet)
+    if min(shown) < 1:
+        raise Refusal("A cell is at least 1 px wide and high. Type a larger size.")
+    across, down = Fraction(shown.width, drawn.width), Fraction(shown.height, drawn.height)
+    plain = replace(sheet, fitted=Fitted(drawn, shown, way))
+    if max(plain.size) > LARGEST_SIDE:
+        raise Refusal(f"“{sheet.name}” would be larger than {LARGEST_SIDE} px a side.")
+    if isinstance(sheet.layout, EvenCells):
+        _check_cells(sheet.name, sheet.layout, across, down)
+    result = scaled(sheet, across, down)
+    factor = sheet.enlarged * across
+    if across == down and factor.denominator == 1 and factor <= LARGEST_FACTOR:
+        return replace(result, enlarged=int(factor))
+    return replace(result, fitted=plain.fitted)
+
+
+def _check_cells(name: str, cells: EvenCells, across: Fraction, down: Fraction) -> None:
+    for what, size in (("margin", cells.margin), ("gap", cells.gap)):
+        if (size.width * across).denominator > 1 or (size.height * down).denominator > 1:
+            raise Refusal(
+                f"The {what} of {size} px in “{name}” does not come out whole at that size. "
+                "Choose a multiple, or save the picture without it."
+            )
 
 
 def _turned(sheet: Sheet, turn: Turn) -> Sheet:
@@ -105,14 +167,22 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
 
     pieces = [turned_piece(piece) for piece in sheet.pieces]
     layout = _turned_layout(sheet.layout, whole, by)
+    fit = sheet.fitted
+    if fit is not None and by & SWAPPED:
+        fit = replace(fit, drawn=_swapped(fit.drawn), shown=_swapped(fit.shown))
     result = replace(
         sheet,
         orientation=new,
+        fitted=fit,
         layout=layout,
         left_out=tuple(map(turned_rect, sheet.left_out)),
         earlier=tuple(map(turned_piece, sheet.earlier)),
     )
     return _with_places(result, in_reading_order(pieces))
+
+
+def _swapped(size: Size) -> Size:
+    return Size(size.height, size.width)
 
 
 def _turned_layout(layout: Layout | None, whole: Size, by: int) -> Layout | None:
@@ -125,7 +195,7 @@ def _turned_layout(layout: Layout | None, whole: Size, by: int) -> Layout | None
     margin, far = layout.margin, _far_margin(layout, whole)
     cell, gap = layout.cell, layout.gap
     if by & SWAPPED:
-        margin, far, cell, gap = (Size(s.height, s.width) for s in (margin, far, cell, gap))
+        margin, far, cell, gap = map(_swapped, (margin, far, cell, gap))
     return EvenCells(
         cell,
         Size(
@@ -151,21 +221,19 @@ def _far_margin(layout: EvenCells, whole: Size) -> Size:
     )
 
 
-def scaled(sheet: Sheet, factor: Fraction) -> Sheet:
-    """The sheet's layout and pieces for a picture so many times as large."""
-    if factor == 1:
+def scaled(sheet: Sheet, across: Fraction, down: Fraction | None = None) -> Sheet:
+    """The sheet's layout and pieces for a picture so many times as wide and high."""
+    high = across if down is None else down
+    if across == high == 1:
         return sheet
 
-    def times(value: float) -> int:
-        return round(value * factor)
-
     def scaled_rect(rect: Rect) -> Rect:
-        left, top = times(rect.x), times(rect.y)
-        right, bottom = times(rect.right), times(rect.bottom)
+        left, right = round(rect.x * across), round(rect.right * across)
+        top, bottom = round(rect.y * high), round(rect.bottom * high)
         return Rect(left, top, max(1, right - left), max(1, bottom - top))
 
     def scaled_point(point: Point) -> Point:
-        return Point(times(point.x), times(point.y))
+        return Point(round(point.x * across), round(point.y * high))
 
     def scaled_piece(piece: Piece) -> Piece:
         return replace(
@@ -178,7 +246,7 @@ def scaled(sheet: Sheet, factor: Fraction) -> Sheet:
 
     def scaled_cells(cells: EvenCells) -> EvenCells:
         cell, margin, gap = (
-            Size(times(size.width), times(size.height))
+            Size(round(size.width * across), round(size.height * high))
             for size in (cells.cell, cells.margin, cells.gap)
         )
         return EvenCells(Size(max(1, cell.width), max(1, cell.height)), margin, gap)

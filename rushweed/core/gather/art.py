@@ -7,6 +7,7 @@ from pathlib import Path
 import numpy as np
 
 from rushweed.core.gather.colour_key import apply_key
+from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
@@ -78,11 +79,14 @@ class Art:
 
     def _drawn(self, sheet: Sheet) -> Picture:
         drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)
-        if not sheet.orientation and sheet.enlarged == 1 and sheet.recoloured is None:
+        asked = sheet.orientation, sheet.enlarged, sheet.recoloured, sheet.fitted
+        if asked == (0, 1, None, None):
             return drawn
         result = enlarged(turned(drawn, sheet.orientation), sheet.enlarged)
         if sheet.recoloured is not None:
             result = recoloured(result, sheet.recoloured)
+        if sheet.fitted is not None:
+            result = fitted(result, sheet.size, sheet.fitted.way)
         result.setflags(write=False)
         return result
 
@@ -118,6 +122,7 @@ def picture_key(sheet: Sheet) -> tuple[object, ...]:
         sheet.orientation,
         sheet.enlarged,
         sheet.recoloured,
+        sheet.fitted,
     )
     return ("picture", contents, *made)
 

@@ -40,6 +40,7 @@ def normals_of(art: Art, sheet: Sheet, companion: Sheet) -> Picture:
         pixel=sheet.pixel,
         orientation=sheet.orientation,
         enlarged=sheet.enlarged,
+        fitted=sheet.fitted,
         colour_key=None,
     )
     picture = art.picture(like)

@@ -44,6 +44,9 @@ def lost_picture(sheet: Sheet) -> str:
     back = sheet.redrawn.size if sheet.redrawn else whole
     if not (1 <= back.width <= whole.width and 1 <= back.height <= whole.height):
         return f"it would be brought back to {back} px"
+    fit = sheet.fitted
+    if fit is not None and min(*fit.drawn, *fit.shown) < 1:
+        return "it would fit nothing"
     if min(sheet.size) < 1 or sheet.size.width * sheet.size.height > LARGEST_AREA:
         return f"it would be {sheet.size} px large"
     return ""

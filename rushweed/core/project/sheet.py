@@ -214,6 +214,29 @@ class Recolouring:
     swaps: tuple[tuple[Colour, Colour], ...] = ()
 
 
+FitWay = Literal["nearest", "smoothed"]
+
+
+@dataclass(frozen=True, slots=True)
+class Fitted:
+    """What is `drawn` so large, a cell or the whole picture, is `shown` in that size instead."""
+
+    drawn: Size
+    shown: Size
+    way: FitWay = "nearest"
+
+    def sized(self, size: Size) -> Size:
+        """How large a picture becomes; in pixels, halves rounded up."""
+        return Size(
+            _share(size.width, self.shown.width, self.drawn.width),
+            _share(size.height, self.shown.height, self.drawn.height),
+        )
+
+
+def _share(side: int, shown: int, drawn: int) -> int:
+    return max(1, (2 * side * shown + drawn) // (2 * drawn))
+
+
 @dataclass(frozen=True, slots=True)
 class Sheet:
     """All that was decided about one gathered picture.
@@ -222,10 +245,10 @@ class Sheet:
     that was enlarged badly is `redrawn` first. `pixel` is how many stored pixels one drawn pixel
     takes; the sheet's picture is that much smaller than its sources. It is then turned and flipped
     by `orientation`, one of the eight of a square, each of its pixels made `enlarged` wide and
-    high, and `recoloured`. A layout cuts nothing that is about one of `left_out`. Animations and
-    levels may name pieces that are `missing`. Pieces of `earlier` layouts that are used or were
-    given something are known again when they are cut where they were. What was `decided` by
-    somebody is not guessed any more.
+    high, `recoloured`, and made to fit another size. A layout cuts nothing that is about one of
+    `left_out`. Animations and levels may name pieces that are `missing`. Pieces of `earlier`
+    layouts that are used or were given something are known again when they are cut where they
+    were. What was `decided` by somebody is not guessed any more.
     """
 
     name: str
@@ -248,6 +271,7 @@ class Sheet:
     recoloured: Recolouring | None = None
     decided: tuple[Decision, ...] = ()
     redrawn: Redrawn | None = None
+    fitted: Fitted | None = None
 
     def deciding(self, decision: Decision) -> tuple[Decision, ...]:
         """What is decided once that is, too."""
@@ -267,4 +291,5 @@ class Sheet:
         width, height = (side // self.pixel for side in self.stored_size)
         if self.orientation & SWAPPED:
             width, height = height, width
-        return Size(width * self.enlarged, height * self.enlarged)
+        size = Size(width * self.enlarged, height * self.enlarged)
+        return self.fitted.sized(size) if self.fitted else size

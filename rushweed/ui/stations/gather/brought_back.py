@@ -4,28 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from PyQt6.QtCore import QRectF, QSize
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.gather.enlargement import Enlargement, how_enlarged
-from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_checker
-from rushweed.ui.look.colours import look
-from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import button, row
 from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
 from rushweed.ui.text import tr
-
-SHOWN = 24
-"""So many drawn pixels a side are shown before and after."""
-HEIGHT = 116
-PLACES = 24
-"""At most about so many places a side are looked at for the busiest one."""
 
 
 class BroughtBack(QWidget):
@@ -42,7 +31,7 @@ class BroughtBack(QWidget):
             tip=tr("For pictures that were enlarged unevenly or smoothed"),
         )
         self._leave = button(tr("As it was gathered"), self._take_back)
-        self._both = _Both()
+        self._both = TwoPictures(tr("Before and after"), (tr("as gathered"), tr("as drawn")))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
@@ -65,7 +54,7 @@ class BroughtBack(QWidget):
                 self._shown = None
                 self._both.hide()
                 return
-            self._both.show_pictures(to_image(before), to_image(after), _busiest(after))
+            self._both.show_pictures(to_image(before), to_image(after), busiest(after))
 
     def _look(self) -> None:
         """Find out how the picture was enlarged while the window goes on, and bring it back."""
@@ -99,53 +88,3 @@ class BroughtBack(QWidget):
             name = self._sheet.name
             words = tr("Left {name} as it was gathered").format(name=name)
             self._desk.do(words, lambda p: bring_back(p, name, None))
-
-
-class _Both(QWidget):
-    """A part of a picture before and after, equally large."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._pictures: tuple[QImage, ...] = ()
-        self._place = QRectF()
-        self.setFixedHeight(HEIGHT)
-        self.setAccessibleName(tr("Before and after"))
-
-    def show_pictures(self, before: QImage, after: QImage, place: QRectF) -> None:
-        """Show other pictures of the same thing, there where `place` is in the second one."""
-        self._pictures, self._place = (before, after), place
-        self.update()
-
-    def sizeHint(self) -> QSize:
-        return QSize(240, HEIGHT)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setFont(font(CAPTION))
-        side = HEIGHT - 18
-        for place, image in enumerate(self._pictures):
-            factor = image.width() / max(1, self._pictures[1].width())
-            part = self._place
-            area = QRectF(*(factor * v for v in (part.x(), part.y(), part.width(), part.height())))
-            scale = side / max(part.width(), part.height(), 1)
-            spot = QRectF(place * (side + 8), 0, part.width() * scale, part.height() * scale)
-            draw_checker(painter, spot, 6)
-            painter.drawImage(spot, image, area)
-            painter.setPen(look.colours.soft_ink)
-            words = tr("as gathered") if place == 0 else tr("as drawn")
-            painter.drawText(QRectF(spot.left(), side, side, 18), 0, words)
-        painter.end()
-
-
-def _busiest(picture: Picture) -> QRectF:
-    """The part of a picture where most neighbours differ."""
-    height, width = picture.shape[:2]
-    wide, high = min(SHOWN, width), min(SHOWN, height)
-    differs = (picture[:, 1:] != picture[:, :-1]).any(axis=2)
-    corners = [
-        (y, x)
-        for y in range(0, height - high + 1, max(1, high // 2, height // PLACES))
-        for x in range(0, width - wide + 1, max(1, wide // 2, width // PLACES))
-    ]
-    y, x = max(corners, key=lambda at: int(differs[at[0] :, at[1] :][:high, :wide].sum()))
-    return QRectF(x, y, wide, high)

@@ -28,6 +28,7 @@ from rushweed.ui.shell.swatch import Swatch
 from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gather.brought_back import BroughtBack
+from rushweed.ui.stations.gather.made_to_fit import MadeToFit
 from rushweed.ui.text import tr, translated
 
 KINDS: dict[Kind, str] = {
@@ -278,13 +279,17 @@ class SizeGroup(SourceGroup):
         self.add(row(label(tr("One drawn pixel is")), None, pixel))
         self.add(row(label(tr("Enlarge it")), None, enlarged))
         self.add(row(*(button(name, partial(self._turn, turn)) for turn, name in turns), None))
+        self._fit = MadeToFit(services, self.bound, lambda: self.names)
+        self.add(self._fit)
         self._back = BroughtBack(services)
         self.add(self._back)
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         self.bound.show()
         self._back.show_sheets(sheets)
-        self.result.tell(_size_words(sheets[0]) if len(sheets) == 1 else "")
+        cost = self._fit.show_sheets(sheets)
+        plain = _size_words(sheets[0]) if len(sheets) == 1 else ""
+        self.result.tell(cost or plain, warns=bool(cost))
 
     def _turn(self, turn: Turn) -> None:
         sheets = self.names

@@ -1,0 +1,147 @@
+"""Pictures of another size made to fit: the size typed, both ways shown, and what each costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
+
+from rushweed.core.cut.reshaping import fit_sheets, unfitted, unit_of
+from rushweed.core.gather.art import cut_out, picture_key
+from rushweed.core.gather.fitting import fitted, uneven_of
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import EvenCells, FitWay, Sheet
+from rushweed.core.values import Rect, Refusal, Size
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.shell.binding import Bindings
+from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
+from rushweed.ui.text import tr, translated
+
+WAYS: dict[FitWay, str] = {"nearest": "Nearest", "smoothed": "Smoothed"}
+LARGEST = 4096
+
+
+class MadeToFit(QWidget):
+    """Sets in which size the cells of the selected sheets, or whole pictures, are shown."""
+
+    def __init__(
+        self, services: Services, bound: Bindings[Sheet], names: Callable[[], tuple[str, ...]]
+    ) -> None:
+        super().__init__()
+        self._desk, self._names = services.desk, names
+        self._what = label(tr("Make it fit"))
+        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=80)
+        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=80)
+        self._way = Chips(translated(WAYS), name=tr("Fitted by"))
+        words = tr("Made {what} fit")
+        bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)
+        bound.bind(self._height, lambda sheet: unit_of(sheet).height, self._with_height, words)
+        bound.bind(
+            self._way,
+            lambda sheet: sheet.fitted.way if sheet.fitted else None,
+            self._with_way,
+            words,
+        )
+        tile = button(tr("One tile"), self._to_tile, tip=tr("As large as the tile of the rules"))
+        self._plain = button(tr("As drawn"), self._as_drawn)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(4)
+        layout.addLayout(row(self._what, None, self._width, label("×", "caption"), self._height))
+        layout.addLayout(row(tile, self._plain, self._way, None, spacing=4))
+        self._both = TwoPictures(tr("Both ways"), (tr("nearest"), tr("smoothed")))
+        self._shown: object = None
+        layout.addWidget(self._both)
+
+    def show_sheets(self, sheets: list[Sheet]) -> str:
+        """Show how the sheets are fitted. Gives back what that does to pixels, in words."""
+        cells = bool(sheets) and all(isinstance(s.layout, EvenCells) for s in sheets)
+        self._what.setText(tr("Make a cell fit") if cells else tr("Make it fit"))
+        others = [sheet for sheet in sheets if sheet.fitted is not None]
+        self._way.setVisible(bool(others))
+        self._plain.setVisible(bool(others))
+        alone = others[0] if len(sheets) == 1 and others else None
+        self._both.setVisible(alone is not None and self._show_both(alone))
+        return cost_of(alone) if alone else ""
+
+    def _show_both(self, sheet: Sheet) -> bool:
+        """Show a cell, or the busiest part of a whole picture, in both ways."""
+        fit, drawn = sheet.fitted, unfitted(sheet)
+        assert fit is not None
+        asked = picture_key(drawn), fit.drawn, fit.shown
+        if asked == self._shown:
+            return True
+        try:
+            picture = self._desk.art.picture(drawn)
+        except Refusal:
+            return False
+        by_cells = isinstance(sheet.layout, EvenCells) and drawn.pieces
+        rect = drawn.pieces[0].rect if by_cells else Rect(*map(int, busiest(picture).getRect()))
+        cut = cut_out(picture, rect)
+        size = fit.sized(rect.size)
+        images = [to_image(fitted(cut, size, way)) for way in WAYS]
+        self._both.show_pictures(images[0], images[1], QRectF(0, 0, *size))
+        self._shown = asked
+        return True
+
+    def _with_width(self, project: Project, width: int) -> Project:
+        """Another width; the height keeps the proportion in which it is drawn."""
+        for name in self._names():
+            sheet = project.sheet(name)
+            drawn = unit_of(unfitted(sheet))
+            high = max(1, (2 * drawn.height * width + drawn.width) // (2 * drawn.width))
+            project = fit_sheets(project, (name,), Size(width, high), self._way_of(sheet))
+        return project
+
+    def _with_height(self, project: Project, height: int) -> Project:
+        """Another height alone."""
+        for name in self._names():
+            sheet = project.sheet(name)
+            shown = Size(unit_of(sheet).width, height)
+            project = fit_sheets(project, (name,), shown, self._way_of(sheet))
+        return project
+
+    def _with_way(self, project: Project, way: FitWay) -> Project:
+        for name in self._names():
+            shown = unit_of(project.sheet(name))
+            project = fit_sheets(project, (name,), shown, way)
+        return project
+
+    def _each(self, project: Project, shown: Callable[[Size], Size]) -> Project:
+        for name in self._names():
+            sheet = project.sheet(name)
+            drawn = unit_of(unfitted(sheet))
+            project = fit_sheets(project, (name,), shown(drawn), self._way_of(sheet))
+        return project
+
+    def _way_of(self, sheet: Sheet) -> FitWay:
+        return sheet.fitted.way if sheet.fitted else "nearest"
+
+    def _to_tile(self) -> None:
+        tile = self._desk.project.rules.tile
+        self._desk.do(tr("Made cells as large as a tile"), lambda p: self._each(p, lambda _: tile))
+
+    def _as_drawn(self) -> None:
+        words = tr("Left sheets as large as they are drawn")
+        self._desk.do(words, lambda p: self._each(p, lambda drawn: drawn))
+
+
+def cost_of(sheet: Sheet) -> str:
+    """What fitting does to a sheet's pixels."""
+    fit = sheet.fitted
+    if fit is None:
+        return ""
+    if fit.way == "smoothed":
+        return tr("{drawn} shown in {shown} px, smoothed: edges go soft.").format(
+            drawn=fit.drawn, shown=fit.shown
+        )
+    columns = uneven_of(fit.drawn.width, fit.shown.width)
+    rows = uneven_of(fit.drawn.height, fit.shown.height)
+    words = tr("{drawn} shown in {shown} px: {c} of {w} columns, {r} of {h} rows come out uneven.")
+    return words.format(
+        drawn=fit.drawn, shown=fit.shown, c=columns, w=fit.drawn.width, r=rows, h=fit.drawn.height
+    )
