@@ -27,7 +27,7 @@ def kin_to_cut(project: Project, art: Art, name: str) -> tuple[str, ...]:
         for other in project.sheets
         if other.name != name
         and waits(other)
-        and _is_alike(sheet, other)
+        and is_alike(sheet, other)
         and _layout_like(art, other, sheet.layout) is not None
     )
 
@@ -42,7 +42,7 @@ def cut_alike(project: Project, art: Art, name: str, names: tuple[str, ...]) -> 
     return project
 
 
-def _is_alike(one: Sheet, other: Sheet) -> bool:
+def is_alike(one: Sheet, other: Sheet) -> bool:
     """Whether two sheets are called the same but for their ends, or are of one size."""
     if one.size == other.size or stem(one.name) == stem(other.name):
         return True
