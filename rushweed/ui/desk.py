@@ -28,10 +28,11 @@ class Desk(QObject):
 
     `changed` carries the project before and after, and whether the edit that is under way made the
     change; listeners compare parts by identity. When that edit is kept, all of it is told once
-    more, as a whole.
+    more, as a whole. `done` carries the same of what somebody did, and not of what was undone.
     """
 
     changed = pyqtSignal(object, object, bool)
+    done = pyqtSignal(object, object)
     selected = pyqtSignal(object, object)
     saved_changed = pyqtSignal()
     refused = pyqtSignal(str)
@@ -77,12 +78,15 @@ class Desk(QObject):
 
     def do(self, words: str, edit: Edit) -> bool:
         """Make an edit and remember it under these words. False when it was refused."""
+        before = self.project
         try:
             sitting = self._sitting.do(words, edit)
         except Refusal as refusal:
             self.refused.emit(str(refusal))
             return False
         self._become(sitting)
+        if before is not self.project:
+            self.done.emit(before, self.project)
         return True
 
     def amend(self, last: History, words: str, edit: Edit) -> History:
@@ -249,6 +253,8 @@ class Drag:
         if self._holds:
             desk, base = self._desk, self._live.base
             desk._become(desk._sitting.ended(words), before=base)
+            if base is not desk.project:
+                desk.done.emit(base, desk.project)
 
     def abandon(self) -> None:
         """Leave nothing behind."""

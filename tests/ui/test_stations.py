@@ -11,6 +11,7 @@ from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.cut.cutting import cut
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
@@ -835,3 +836,28 @@ def test_a_smoothed_picture_is_brought_back_and_left_again(open_window, tmp_path
     before = drive.project
     drive.press("Bring it back to its pixels")
     assert drive.project is before, "nothing is made of what was drawn at its size"
+
+
+def test_cells_are_made_to_fit_and_the_kin_follow(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    drive = open_window(None)
+    for name in ("warden_blue", "warden_red", "tree"):
+        drive.drop(write_picture(tmp_path / f"{name}.png", checkered(72, 48)))
+    desk = drive.window.desk
+    mask, cells = np.ones((48, 72), bool), EvenCells(Size(24, 24))
+    for name in ("warden_blue", "warden_red"):
+        desk.do("Cut", lambda p, name=name: cut(p, name, cells, mask))
+    select(drive, "warden_blue")
+    drive.type_number("Shown width", "16")
+    sheet = drive.project.sheet("warden_blue")
+    assert (sheet.layout.cell, sheet.size) == (Size(16, 16), Size(48, 32))
+    assert drive.project.sheet("warden_red").fitted is None
+    drive.press("Fitted by: Smoothed")
+    drive.press("Give them the size")
+    fits = {s.name: s.fitted and s.fitted.shown for s in drive.project.sheets}
+    assert fits == {"warden_blue": Size(16, 16), "warden_red": Size(16, 16), "tree": None}
+    drive.press("As drawn")
+    assert drive.project.sheet("warden_blue").fitted is None
+    drive.type_number("Shown height", "48")
+    assert drive.project.sheet("warden_blue").fitted.shown == Size(24, 48)
+    drive.press("One tile")
+    assert drive.project.sheet("warden_blue").layout.cell == drive.project.rules.tile

@@ -31,6 +31,7 @@ from rushweed.ui.shell.findings_watch import FindingsWatch
 from rushweed.ui.shell.frame import USUAL, Frame
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.menus import Menus
+from rushweed.ui.shell.pack_sense import PackSense
 from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.places import all_places
 from rushweed.ui.shell.progress import stages
@@ -75,6 +76,7 @@ class Window(QMainWindow):
         frame.rack.sheets.acts = SheetActs(desk, self.outside, self.dialogs, frame.notice)
         self.services = self._make_services()
         self.router.begin(self.services)
+        self._pack_sense = PackSense(desk, self.jobs, self.services.offer, self)
         self.projects = ProjectActs(desk, settings, self.dialogs, frame.notice, self)
         self._make_menus()
         self._listen()

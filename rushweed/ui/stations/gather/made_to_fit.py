@@ -34,8 +34,8 @@ class MadeToFit(QWidget):
         super().__init__()
         self._desk, self._names = services.desk, names
         self._what = label(tr("Make it fit"))
-        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=80)
-        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=80)
+        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=74)
+        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=74)
         self._way = Chips(translated(WAYS), name=tr("Fitted by"))
         words = tr("Made {what} fit")
         bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)

@@ -1,0 +1,53 @@
+"""After something was done to one sheet, the same is offered for its kin."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from PyQt6.QtCore import QObject
+
+from rushweed.core.findings.finding import some
+from rushweed.core.gauge.pack import Same, same_for_kin
+from rushweed.core.project.project import Project
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.text import counted, tr
+
+
+class PackSense(QObject):
+    """Looks beside the window what could be done to others too, and offers it."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        jobs: Jobs,
+        offer: Callable[[str, str, Callable[[], object]], None],
+        parent: QObject,
+    ) -> None:
+        super().__init__(parent)
+        self._desk, self._jobs, self._offer = desk, jobs, offer
+        desk.done.connect(self._look)
+
+    def _look(self, before: Project, after: Project) -> None:
+        if before.sheets is after.sheets or len(after.sheets) < 2:
+            return
+        art = self._desk.art
+
+        def work() -> Iterator[tuple[float, str, Same | None]]:
+            yield 1.0, "", same_for_kin(before, after, art)
+
+        def done(same: Same | None) -> None:
+            if same is not None and after is self._desk.project:
+                self._tell(same)
+
+        self._jobs.start(work, done, quiet=True)
+
+    def _tell(self, same: Same) -> None:
+        told = tr("{n} more like {name}: {names}.").format(
+            n=len(same.names), name=same.sheet, names=some(same.names)
+        )
+        what = counted(len(same.names), "sheet", "sheets")
+        words = tr("Gave {what} {deed} of {name}")
+        words = words.format(what=what, deed=tr(same.what), name=same.sheet)
+        press = tr("Give them {deed}").format(deed=tr(same.what))
+        self._offer(told, press, lambda: self._desk.do(words, same.do))
