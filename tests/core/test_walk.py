@@ -264,6 +264,56 @@ def test_bodies_are_pushed_fall_and_carry() -> None:
     assert max(angles) > 5, "it gives way on the side that is stood on"
 
 
+def with_props(place: Ground, *props: Prop) -> Ground:
+    """The same level with props on its only layer."""
+    level = place.level
+    layer = replace(level.layers[0], props=props)
+    return Ground(replace(place.project, levels=(replace(level, layers=(layer,)),)), "Level")
+
+
+@given(
+    st.integers(20, 200),
+    st.floats(0.2, 2.0),
+    st.floats(-140, -10),
+    st.lists(st.tuples(held, st.integers(1, 30)), max_size=5),
+)
+@settings(max_examples=60)
+def test_a_one_way_platform_never_lets_a_walker_through(
+    rise: int, seconds: float, from_height: float, runs: list[tuple[Keys, int]]
+) -> None:
+    """However fast it rises, and whatever one does who does not drop on purpose."""
+    body = Body("travels", Path((Point(0, -rise),), seconds))
+    raft = replace(Prop(ONE_WAY, 100, 64), across=20.0, body=body)
+    place = with_props(ground(*[""] * 6, "#", x=100, y=64 - 16 - 1 + from_height), raft)
+    keys = [replace(key, down=False) for key, count in runs for _ in range(count)]
+    above = False
+    for motion in replay(place, [Keys()] * 20 + keys + [Keys()] * 60):
+        top = motion.bodies[0].y - 16
+        assert not above or motion.y <= top + 1e-6 or abs(motion.x - 100) > 160
+        above = motion.y <= top + 1e-6
+
+
+def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:
+    crate = Body("pushed")
+    row = [Prop(BLOCK, 56 + 17 * place, 48, body=crate) for place in range(3)]
+    on_top = Prop(BLOCK, 58, 32, body=crate)
+    place = with_props(ground("", "", "", "#" * 40, x=24, y=16), *row, on_top)
+    end = walked(place, RIGHT, 200)[-1]
+    xs = [state.x for state in end.bodies]
+    assert xs[0] > 56 + 30 and xs[1] - xs[0] >= 16 - 1e-6 and xs[2] - xs[1] >= 16 - 1e-6
+    assert xs[2] > 56 + 34 + 20, "the last of the row goes too"
+    assert end.bodies[3].y == 32 and abs(xs[3] - xs[0]) <= 2 + 1e-6, "and what stands on it"
+    walled = with_props(ground("", "", "       #", "#" * 40, x=24, y=16), *row)
+    stuck = walked(walled, RIGHT, 200)[-1]
+    assert stuck.bodies[2].x <= 104 + 1e-6 and stuck.blocked == BLOCK, "a wall stops all of them"
+    raft = Prop(BLOCK, 72, 112, body=Body("travels", Path((Point(64, -32),), 1.0)))
+    there = ground(*[""] * 9, "#" * 40, x=24, y=128)
+    rides = with_props(there, raft, Prop(BLOCK, 72, 96, body=crate))
+    for motion in replay(rides, [Keys()] * 50):
+        under, rider = motion.bodies
+        assert (rider.x, rider.y) == pytest.approx((under.x, under.y - 16), abs=0.6)
+
+
 @given(
     st.lists(st.text("  #/\\=", min_size=9, max_size=9), min_size=3, max_size=5),
     st.lists(st.tuples(held, st.integers(1, 25)), max_size=6),

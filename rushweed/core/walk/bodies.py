@@ -20,6 +20,9 @@ TILT, TILT_STEP = 24, 1
 """A hinged body tilts at most so many degrees, and so many in a step."""
 FASTEST_FALL = 12.0
 """Pixels a step."""
+LOOSE = ("falls", "pushed")
+NEAR = 0.01
+"""Pixels between a foot and what it stands on."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +35,9 @@ class BodyState:
     speed_y: float = 0.0
     seconds: float = 0.0
     angle: int = 0
+
+
+States = tuple[BodyState, ...]
 
 
 class Moving:
@@ -51,7 +57,7 @@ class Moving:
                     self.props[number, place] = len(self.bodies)
                     self.bodies.append(_Body(project, prop, kind))
 
-    def begin(self) -> tuple[BodyState, ...]:
+    def begin(self) -> States:
         """All bodies where they stand at first."""
         return tuple(BodyState(body.start.x, body.start.y) for body in self.bodies)
 
@@ -64,40 +70,99 @@ class Moving:
             for slab in body.slabs(state, number)
         ]
 
-    def advance(
-        self, states: tuple[BodyState, ...], solids: Solids, gravity: float
-    ) -> tuple[BodyState, ...]:
-        """A step later, walkers left out; gravity in pixels per second squared."""
-        now = list(states)
+    def advance(self, states: States, solids: Solids, gravity: float) -> States:
+        """A step later, walkers left out; gravity in pixels per second squared. What stands on a
+        body that travels goes along."""
+        now = states
         for number, body in enumerate(self.bodies):
             if body.kind == "travels":
-                now[number] = body.travelled(now[number])
-            elif body.kind in ("falls", "pushed") and body.box is not None:
+                old, new = now[number], body.travelled(now[number])
+                now = self._carried(_with(now, number, new), number, old, new, solids)
+        for number, body in enumerate(self.bodies):
+            if body.kind in LOOSE and body.box is not None:
                 others = Mover(solids, *body.extent, self.slabs(now, without=number))
-                now[number] = body.fallen(now[number], others, gravity)
-        return tuple(now)
+                now = _with(now, number, body.fallen(now[number], others, gravity))
+        return now
 
     def pushed(
-        self, states: tuple[BodyState, ...], number: int, move: float, solids: Solids
-    ) -> tuple[tuple[BodyState, ...], float]:
-        """Push a body sideways as far as it goes. Returns all bodies, and how far it went."""
-        body, state = self.bodies[number], states[number]
-        if body.kind != "pushed" or body.box is None:
-            return states, 0.0
-        others = Mover(solids, *body.extent, self.slabs(states, without=number))
-        x, _, _ = others.across(*body.foot(state), move, climbs=False)
-        went = x - body.foot(state)[0]
-        moved = replace(state, x=state.x + went)
-        return (*states[:number], moved, *states[number + 1 :]), went
+        self, states: States, number: int, move: float, solids: Solids
+    ) -> tuple[States, float]:
+        """Push a body sideways as far as it goes, with what is before it and on it. Returns all
+        bodies, and how far it went."""
+        began = states[number].x
+        states = self._pushed(states, number, move, solids, frozenset())
+        return states, states[number].x - began
 
-    def tilted(
-        self, states: tuple[BodyState, ...], number: int, towards: int
-    ) -> tuple[BodyState, ...]:
+    def _pushed(
+        self,
+        states: States,
+        number: int,
+        move: float,
+        solids: Solids,
+        behind: frozenset[int],
+    ) -> States:
+        """All bodies after one of them is pushed by those `behind` it."""
+        if self.bodies[number].kind != "pushed" or self.bodies[number].box is None:
+            return states
+        behind |= {number}
+        states, left_over, wall = self._moved(states, number, move, solids, behind)
+        if wall is None or wall.body < 0 or wall.body in behind or abs(left_over) <= TOUCH:
+            return states
+        states = self._pushed(states, wall.body, left_over, solids, behind)
+        return self._moved(states, number, left_over, solids, behind)[0]
+
+    def _moved(
+        self,
+        states: States,
+        number: int,
+        move: float,
+        solids: Solids,
+        among: frozenset[int],
+    ) -> tuple[States, float, Slab | None]:
+        """A body moved sideways with what stands on it, but for those it is `among`; how far it
+        still had to go, and what stopped it."""
+        body, state = self.bodies[number], states[number]
+        riders = self._on_top_of(states, number)
+        others = Mover(solids, *body.extent, self.slabs(states, without=number))
+        x, _, wall = others.across(*body.foot(state), move, climbs=False)
+        went = x - body.foot(state)[0]
+        states = _with(states, number, replace(state, x=state.x + went))
+        for rider in riders if went else ():
+            if rider not in among:
+                states = self._moved(states, rider, went, solids, among | {number, rider})[0]
+        return states, move - went, wall
+
+    def _carried(
+        self, states: States, number: int, old: BodyState, new: BodyState, solids: Solids
+    ) -> States:
+        """What stands on a body that travelled from one state to another goes along."""
+        for rider in self._on_top_of(_with(states, number, old), number):
+            lower = replace(states[rider], y=states[rider].y + new.y - old.y)
+            states = _with(states, rider, lower)
+            states = self._moved(states, rider, new.x - old.x, solids, frozenset({number}))[0]
+        return states
+
+    def _on_top_of(self, states: States, number: int) -> list[int]:
+        """The loose bodies that stand on a body with the middle of their foot."""
+        under = list(self.bodies[number].slabs(states[number], number))
+        found = []
+        for other, body in enumerate(self.bodies):
+            if other != number and body.kind in LOOSE and body.box is not None:
+                x, foot = body.foot(states[other])
+                over = (slab for slab in under if slab.left <= x <= slab.right)
+                if any(abs(slab.top_at(x) - foot) <= NEAR for slab in over):
+                    found.append(other)
+        return found
+
+    def tilted(self, states: States, number: int, towards: int) -> States:
         """Turn a hinged body a little towards an angle in degrees."""
         state = states[number]
         by = max(-TILT_STEP, min(TILT_STEP, towards - state.angle))
-        turned = replace(state, angle=state.angle + by)
-        return (*states[:number], turned, *states[number + 1 :])
+        return _with(states, number, replace(state, angle=state.angle + by))
+
+
+def _with(states: States, number: int, state: BodyState) -> States:
+    return (*states[:number], state, *states[number + 1 :])
 
 
 class _Body:

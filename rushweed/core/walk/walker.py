@@ -7,6 +7,7 @@ path to the bit. Places are in pixels, y down; the walker stands at the middle o
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import replace
 
 from rushweed.core.bound.slabs import Slab
@@ -110,6 +111,7 @@ class Ground(World):
         for number, (old, new) in enumerate(zip(before, after, strict=True)):
             if old == new:
                 continue
+            motion = self._lifted(motion, number, old, new)
             alone = list(self.moving.bodies[number].slabs(new, number))
             mover = self.mover(after)
             if overlaps_any(mover, motion.x, motion.y, alone):
@@ -117,6 +119,17 @@ class Ground(World):
                 if not gave_way:
                     after = (*after[:number], old, *after[number + 1 :])
         return replace(motion, bodies=after)
+
+    def _lifted(self, motion: Motion, number: int, old: BodyState, new: BodyState) -> Motion:
+        """The walker on a body that came up to it from below, one-way or not."""
+        if motion.body == number:
+            return motion
+        body = self.moving.bodies[number]
+        was = self._top_of_slabs(body.slabs(old, number), motion.x)
+        now = self._top_of_slabs(body.slabs(new, number), motion.x)
+        if was is None or now is None or not now < motion.y <= was + TOUCH:
+            return motion
+        return replace(motion, y=now)
 
     def _carried(
         self, motion: Motion, before: tuple[BodyState, ...], after: tuple[BodyState, ...]
@@ -139,10 +152,13 @@ class Ground(World):
 
     def _top_of(self, states: tuple[BodyState, ...], number: int, x: float) -> float | None:
         """The highest place of a body below a walker at x."""
+        return self._top_of_slabs(self.moving.bodies[number].slabs(states[number], number), x)
+
+    def _top_of_slabs(self, slabs: Iterable[Slab], x: float) -> float | None:
         left, right = x - self.half, x + self.half
         tops = [
             slab.top_between(left, right)
-            for slab in self.moving.bodies[number].slabs(states[number], number)
+            for slab in slabs
             if slab.left < right - TOUCH and slab.right > left + TOUCH
         ]
         return min(tops, default=None)
