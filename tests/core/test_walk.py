@@ -293,6 +293,23 @@ def test_a_one_way_platform_never_lets_a_walker_through(
         above = motion.y <= top + 1e-6
 
 
+@given(st.floats(20, 200), st.floats(0.5, 2))
+@settings(max_examples=30)
+def test_a_jump_from_a_raft_comes_down_on_it_again(reach: float, seconds: float) -> None:
+    """What moves evenly may be jumped on as the ground is."""
+    raft = Prop(ONE_WAY, 100, 64, body=Body("travels", Path((Point(reach, 0),), seconds)))
+    place = with_props(ground(*[""] * 9, "#" * 60, x=100, y=48), raft)
+    stands = replay(place, [Keys()] * 2)[-1]
+    assert stands.body == 0
+    there = 60 * seconds - stands.steps
+    path = replay(place, [Keys()] * 2 + [JUMP] * 30 + [Keys()] * 40)
+    lands = next((m for m in path[4:] if m.grounded), path[-1])
+    if lands.steps - stands.steps < there - 2:
+        assert lands.body == 0 and lands.x - lands.bodies[0].x == pytest.approx(
+            stands.x - stands.bodies[0].x, abs=0.5 + reach / seconds / 60
+        )
+
+
 def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:
     crate = Body("pushed")
     row = [Prop(BLOCK, 56 + 17 * place, 48, body=crate) for place in range(3)]

@@ -28,7 +28,8 @@ class Motion:
     `on` is the number of the piece it stands on, 0 in the air; `blocked` of the one that stopped
     it sideways in the last step, `bumped` of the one its head hit, 0 for none. `body` is the place
     of the body it stands on among those of the level, -1 for none. `off` and `asked` count the
-    steps since it left the ground and since a jump was asked for.
+    steps since it left the ground and since a jump was asked for. `drift` is how fast, in pixels
+    per second, what it stood on last carried it sideways; it goes on with that through the air.
     """
 
     x: float
@@ -46,6 +47,7 @@ class Motion:
     off: int = LONG_AGO
     asked: int = LONG_AGO
     bodies: tuple[BodyState, ...] = ()
+    drift: float = 0.0
 
     @property
     def grounded(self) -> bool:

@@ -50,7 +50,8 @@ class Ground(World):
             speed_y = -SHORT * lift
         rests = motion.grounded and not jumping
         mover = self.mover(motion.bodies)
-        x, y, wall = mover.across(motion.x, motion.y, speed_x * STEP, rests)
+        drift = 0.0 if motion.grounded else motion.drift
+        x, y, wall = mover.across(motion.x, motion.y, (speed_x + drift) * STEP, rests)
         bodies = motion.bodies
         if wall is not None and wall.body >= 0 and rests:
             x, bodies, mover = self._push(x, y, motion, wall, speed_x * STEP)
@@ -78,6 +79,7 @@ class Ground(World):
             off,
             LONG_AGO if jumping else asked,
             bodies,
+            0.0 if on or wall else motion.drift,
         )
 
     def _jumps(self, motion: Motion, keys: Keys, asked: int) -> bool:
@@ -148,7 +150,7 @@ class Ground(World):
         if tilt:
             top = self._top_of(after, motion.body, x)
             y = top if top is not None and not others.covered(x, top) else y
-        return replace(motion, x=x, y=y)
+        return replace(motion, x=x, y=y, drift=dx / STEP)
 
     def _top_of(self, states: tuple[BodyState, ...], number: int, x: float) -> float | None:
         """The highest place of a body below a walker at x."""
