@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QPushButton
+from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QPushButton, QSplitter
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files, lock
@@ -19,6 +19,7 @@ from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
 from rushweed.ui import app
 from rushweed.ui.look.colours import DUSK, PAPER, Colours
+from rushweed.ui.selection import Selection
 from rushweed.ui.shell.progress import STATIONS
 from rushweed.ui.shell.slip import SlipPage
 from tests.conftest import RAW
@@ -334,6 +335,35 @@ def test_slip_lens_and_strip_fold_away_at_each_station_and_are_remembered(
     assert again.window.frame.arrangement() == (0, 0, 0)
     again.window.commands.run("view.slip")
     assert again.window.frame.arrangement() == (usual[0], 0, 0)
+
+
+def test_lens_and_strip_are_drawn_larger_by_a_drag_and_stay_so(
+    open_window: Callable[..., Driver], demo: Path
+) -> None:
+    drive = open_window(demo)
+    drive.station(2)
+    frame = drive.window.frame
+    sheet = drive.project.sheet("keeper")
+    number = sheet.pieces[0].number
+    drive.window.desk.select(Selection(sheets=("keeper",), pieces=frozenset({number})))
+    small = frame.strip.rect_of(number)
+    _, lens, strip = frame.arrangement()
+    for part in (frame.lens, frame.strip):
+        splitter = part.parent()
+        assert isinstance(splitter, QSplitter)
+        handle = splitter.handle(1)
+        QTest.mousePress(handle, LEFT, pos=QPoint(0, 0))
+        for _ in range(3):
+            QTest.mouseMove(handle, QPoint(0, -40))
+        QTest.mouseRelease(handle, LEFT)
+    larger = frame.arrangement()
+    assert larger[1] > lens + 30 and larger[2] > strip + 30
+    assert frame.strip.rect_of(number).height() == small.height() + larger[2] - strip
+    assert frame.lens.picture.height() > 136 + 30
+    drive.station(3)
+    assert frame.arrangement()[1:] == (lens, strip)
+    drive.station(2)
+    assert frame.arrangement() == larger
 
 
 def test_groups_of_the_slip_fold_and_are_remembered(

@@ -94,16 +94,16 @@ class Frame(QWidget):
         return holder
 
     def arrangement(self) -> Arrangement:
-        """How wide the slip is, and whether lens and strip are shown; 0 for what is folded."""
-        slip = self._across.sizes()[1]
-        return slip, int(self._column.sizes()[1] > 0), int(self._upper.sizes()[1] > 0)
+        """How wide the slip is, and how high lens and strip are; 0 for what is folded."""
+        return self._across.sizes()[1], self._column.sizes()[1], self._upper.sizes()[1]
 
     def arrange(self, wanted: Arrangement) -> None:
-        """Make the slip so wide, and show or fold lens and strip."""
+        """Make the slip so wide and lens and strip so high, or fold them; each is at least as large
+        as it has to be."""
         slip, lens, strip = wanted
         _give(self._across, 1, max(slip, SLIP_WIDTH) if slip else 0)
-        _give(self._column, 1, self.lens.minimumHeight() if lens else 0)
-        _give(self._upper, 1, self.strip.minimumHeight() if strip else 0)
+        _give(self._column, 1, max(lens, self.lens.minimumHeight()) if lens else 0)
+        _give(self._upper, 1, max(strip, self.strip.minimumHeight()) if strip else 0)
 
     def fold(self, part: int) -> None:
         """Fold the slip (0), the lens (1) or the strip (2) away, or show it again."""

@@ -23,7 +23,7 @@ from rushweed.ui.shell.lens_picture import LensPicture
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.text import counted, tr
 
-HEIGHT = 198
+HEIGHT, LARGEST = 198, 560
 
 
 class Lens(QWidget):
@@ -31,7 +31,8 @@ class Lens(QWidget):
 
     def __init__(self, desk: Desk, images: Images, jobs: Jobs) -> None:
         super().__init__()
-        self.setFixedHeight(HEIGHT)
+        self.setMinimumHeight(HEIGHT)
+        self.setMaximumHeight(LARGEST)
         self._desk = desk
         self._jobs = jobs
         self._wanted: set[object] = set()
@@ -65,7 +66,7 @@ class Lens(QWidget):
         layout.setContentsMargins(1, 1, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(_holder(head, 28))
-        layout.addWidget(self.picture)
+        layout.addWidget(self.picture, 1)
         layout.addWidget(_holder(foot, 33))
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.refresh())

@@ -7,12 +7,13 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.film import common_board
 from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.cut.animations import find_animation, frame_at, place_at
+from rushweed.core.cut.reshaping import unfitted
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.treated import LOSSLESS, known_treated
@@ -63,7 +64,7 @@ class LensPicture(QWidget):
 
     def __init__(self, desk: Desk, images: Images) -> None:
         super().__init__()
-        self.setFixedHeight(PICTURE_HEIGHT)
+        self.setMinimumHeight(PICTURE_HEIGHT)
         self.setAccessibleName(tr("The selection as the game will draw it"))
         self._desk, self._images = desk, images
         self.figures: list[Figure] = []
@@ -93,8 +94,17 @@ class LensPicture(QWidget):
         if self._travels and not self._timer.isActive():
             self._walked.start()
         self._keep_time()
-        self._scale = lens_scale(self._extents())
+        self._scale = lens_scale(self._extents(), *self._more())
         self.update()
+
+    def _more(self) -> tuple[int, int]:
+        """How much wider and taller the lens is than it usually is."""
+        return max(0, self.width() - ROOM.width), max(0, self.height() - ROOM.height)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._scale = lens_scale(self._extents(), *self._more())
+        self._backdrop = None
 
     def _extents(self) -> list[Extent]:
         """How far each figure reaches, or all frames of the animation together."""
@@ -209,13 +219,13 @@ class LensPicture(QWidget):
         painter.drawImage(
             QRectF(0, top, backdrop.width() * scale, backdrop.height() * scale), backdrop
         )
-        floor = QRectF(0, ground, self.width(), PICTURE_HEIGHT - ground)
+        floor = QRectF(0, ground, self.width(), self.height() - ground)
         painter.fillRect(floor, QColor(MARKS.ink))
         painter.fillRect(QRectF(0, ground, self.width(), 1), MARKS.ochre_halo)
         draw_unit_post(painter, self.width() - POST_LEFT, ground, max(self._scale.unit, 4))
         painter.setPen(MARKS.paper)
         painter.setFont(font(CAPTION, 500))
-        label_rect = QRectF(self.width() - 63, LOWEST_GROUND + 4, 60, 16)
+        label_rect = QRectF(self.width() - 63, LOWEST_GROUND + self._more()[1] + 4, 60, 16)
         painter.drawText(label_rect, Qt.AlignmentFlag.AlignCenter, tr("1 unit"))
         if not self.figures:
             self._paint_empty(painter)
@@ -319,7 +329,9 @@ class LensPicture(QWidget):
             if choice.form not in LOSSLESS:
                 self.unknown.emit(sheet.name)
             return art.piece(sheet, figure.piece)
-        rect = Rect(*(side * sheet.pixel // sheet.enlarged for side in figure.piece.rect))
+        drawn = unfitted(sheet)
+        piece = next(p for p in drawn.pieces if p.number == figure.piece.number)
+        rect = Rect(*(side * sheet.pixel // sheet.enlarged for side in piece.rect))
         return cut_out(turned(art.stored(sheet), sheet.orientation), rect)
 
     def _painted_backdrop(self) -> QImage:
@@ -339,7 +351,10 @@ class LensPicture(QWidget):
 
     def _paint_backdrop(self, project: Project, name: str) -> QImage:
         scale = self._backdrop_scale()
-        room = Size(math.ceil(ROOM.width / scale), math.ceil(ROOM.height / scale))
+        wider, taller = self._more()
+        room = Size(
+            math.ceil((ROOM.width + wider) / scale), math.ceil((ROOM.height + taller) / scale)
+        )
         if not name:
             plain = QImage(*room, QImage.Format.Format_RGB32)
             plain.fill(QColor(*project.rules.background[:3]))

@@ -32,20 +32,22 @@ class LensScale(NamedTuple):
     ground: int
 
 
-def lens_scale(figures: Sequence[Extent]) -> LensScale:
+def lens_scale(figures: Sequence[Extent], wider: int = 0, taller: int = 0) -> LensScale:
     """The scale at which figures side by side fit: the usual one if that does, each pixel of the
-    first figure a whole number of screen pixels, or a whole number of its pixels on each."""
+    first figure a whole number of screen pixels, or a whole number of its pixels on each. The lens
+    may be so many pixels `wider` and `taller` than it usually is."""
+    lowest, usual = LOWEST_GROUND + taller, USUAL_UNIT * (TALLEST + taller) / TALLEST
     if not figures:
-        return LensScale(USUAL_UNIT, LOWEST_GROUND)
+        return LensScale(usual, lowest)
     per_unit = figures[0].pixels_per_unit
     across = sum(one.across / one.pixels_per_unit for one in figures)
     high = max((one.above + one.below) / one.pixels_per_unit for one in figures)
-    most = min(TALLEST / max(high, 1e-6), WIDEST / max(across, 1e-6))
-    unit = _whole(USUAL_UNIT / per_unit, nearest=True) * per_unit
+    most = min((TALLEST + taller) / max(high, 1e-6), (WIDEST + wider) / max(across, 1e-6))
+    unit = _whole(usual / per_unit, nearest=True) * per_unit
     if unit > most or high * unit < SMALLEST:
-        unit = _whole(min(most, LONGEST_POST) / per_unit) * per_unit
+        unit = _whole(min(most, LONGEST_POST + 2 * taller) / per_unit) * per_unit
     below = max(one.below / one.pixels_per_unit for one in figures) * unit
-    return LensScale(unit, round(min(LOWEST_GROUND, LOWEST_GROUND + BELOW - below)))
+    return LensScale(unit, round(min(lowest, lowest + BELOW - below)))
 
 
 def _whole(scale: float, nearest: bool = False) -> float:

@@ -15,9 +15,10 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rushweed.core.cut.naming import group_of, shown_name
 from rushweed.core.project.project import Project
@@ -34,6 +35,7 @@ MOST_AT_ONCE, PAUSE = 400, 150
 """With more pieces than this the strip waits so many ms for a pause before it follows an edit."""
 HEIGHT = 104
 TOP, CELL_HEIGHT = 25, 52
+LARGEST = 300
 NARROWEST, WIDEST = 38, 76
 
 
@@ -71,7 +73,9 @@ class Strip(QWidget):
         self._offset = 0
         self._anchor = 0
         self._hovered = -1
-        self.setFixedHeight(HEIGHT)
+        self.setMinimumHeight(HEIGHT)
+        self.setMaximumHeight(LARGEST)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(tr("Strip of pieces"))
@@ -93,7 +97,7 @@ class Strip(QWidget):
                 numbers = frozenset(piece.number for _, piece in pieces)
                 self._groups.append(_Group(title, numbers, x))
                 for index, piece in pieces:
-                    width, factor = _cell_size(piece)
+                    width, factor = _cell_size(piece, self._tall)
                     self._cells.append(_Cell(sheet, piece, index, x, width, factor))
                     x += width + 3
                 face = font(BODY, 600)
@@ -110,7 +114,12 @@ class Strip(QWidget):
     def rect_of(self, number: int) -> QRect:
         """Where a piece is shown now."""
         cell = next(cell for cell in self._cells if cell.piece.number == number)
-        return QRect(cell.x - self._offset, TOP, cell.width, CELL_HEIGHT)
+        return QRect(cell.x - self._offset, TOP, cell.width, self._tall)
+
+    @property
+    def _tall(self) -> int:
+        """How high cells are."""
+        return CELL_HEIGHT + max(0, self.height() - HEIGHT)
 
     def _change(self, before: Project, after: Project) -> None:
         if before.sheets is after.sheets:
@@ -181,11 +190,11 @@ class Strip(QWidget):
         self, painter: QPainter, cell: _Cell, x: int, selected: bool, hovered: bool
     ) -> None:
         colours = look.colours
-        rect = QRectF(x, TOP, cell.width, CELL_HEIGHT)
+        rect = QRectF(x, TOP, cell.width, self._tall)
         draw_checker(painter, rect, 6)
         image = self._images.piece(cell.sheet, cell.piece)
         width, height = image.width() * cell.factor, image.height() * cell.factor
-        left, top = x + (cell.width - width) // 2, TOP + (CELL_HEIGHT - height) // 2
+        left, top = x + (cell.width - width) // 2, TOP + (self._tall - height) // 2
         painter.save()
         painter.setClipRect(rect)
         painter.drawImage(QRectF(left, top, width, height), image, QRectF(image.rect()))
@@ -202,18 +211,19 @@ class Strip(QWidget):
             painter.drawRect(rect)
         painter.setFont(font(CAPTION, 600 if selected else 400))
         painter.setPen(colours.tide if selected else colours.soft_ink)
-        number = QRectF(x - 6, TOP + CELL_HEIGHT + 2, cell.width + 12, 15)
+        number = QRectF(x - 6, TOP + self._tall + 2, cell.width + 12, 15)
         painter.drawText(number, Qt.AlignmentFlag.AlignCenter, str(cell.index + 1))
 
     def _paint_bar(self, painter: QPainter) -> None:
         if self._length <= self.width():
             return
         track = self.width() - 24
-        painter.fillRect(12, HEIGHT - 7, track, 4, look.colours.inner_line)
+        top = self.height() - 7
+        painter.fillRect(12, top, track, 4, look.colours.inner_line)
         share = self.width() / self._length
         start = self._offset / self._length
         painter.fillRect(
-            12 + int(track * start), HEIGHT - 7, int(track * share), 4, look.colours.strong_line
+            12 + int(track * start), top, int(track * share), 4, look.colours.strong_line
         )
 
     def _at(self, x: float) -> int:
@@ -279,7 +289,9 @@ class Strip(QWidget):
         self._offset = max(0, min(self._offset - turned, self._length - self.width()))
         self.update()
 
-    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if event is not None and event.size().height() != event.oldSize().height():
+            self.refresh()
         self._offset = max(0, min(self._offset, self._length - self.width()))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -308,10 +320,11 @@ def _grouped(sheet: Sheet, several: bool) -> Iterator[tuple[str, list[tuple[int,
         yield title, run
 
 
-def _cell_size(piece: Piece) -> tuple[int, float]:
-    """The width of a piece's cell, and by what it is enlarged there."""
+def _cell_size(piece: Piece, tall: int) -> tuple[int, float]:
+    """The width of a piece's cell that is so high, and by what it is enlarged there."""
     rect = piece.rect
-    factor: float = min(CELL_HEIGHT // max(rect.height, 1), WIDEST // max(rect.width, 1), 3)
+    widest, most = WIDEST * tall // CELL_HEIGHT, 3 * tall // CELL_HEIGHT
+    factor: float = min(tall // max(rect.height, 1), widest // max(rect.width, 1), most)
     if factor < 1:
-        factor = min(1.0, CELL_HEIGHT / rect.height, WIDEST / rect.width)
-    return max(NARROWEST, min(WIDEST, int(rect.width * factor))), factor
+        factor = min(1.0, tall / rect.height, widest / rect.width)
+    return max(NARROWEST, min(widest, int(rect.width * factor))), factor
