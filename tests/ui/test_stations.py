@@ -10,6 +10,7 @@ import pytest
 from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.cut.cutting import cut
 from rushweed.core.project.project import with_sheet
@@ -402,6 +403,10 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     drive.type_number("Pixels per unit", "8")
     gauge = drive.at("Gauge").shown(0)
     assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
+    for form in ("0.125", "0.125f", "1.0 / 8"):
+        drive.choose("Form of the step", form)
+        drive.press("Copy")
+        assert QApplication.clipboard().text() == form
     assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
     select(drive, "crab", more=("heron",))
     assert drive.seen(Stepper, "Pixels per unit").value is None, (

@@ -38,6 +38,7 @@ from rushweed.ui.stations.gauge.line_up import LineUp
 from rushweed.ui.text import counted, tr
 
 LONGEST_NAME = 150
+NUMBER = "number"
 
 
 class SizesFace(Face):
@@ -94,8 +95,10 @@ class SizesFace(Face):
         self._step = Field(tr("Step"))
         self._step.setReadOnly(True)
         self._step.setFixedWidth(168)
-        copy = button(tr("Copy"), self._copy_step, tip=tr("Copy the number"))
-        group.add(row(self._step, copy, None))
+        self._form: Choice[str] = Choice(tr("Form of the step"), 118)
+        copy = button(tr("Copy"), self._copy_step, tip=tr("Copy the step in that form"))
+        group.add(row(self._step, None))
+        group.add(row(self._form, copy, None))
         return group
 
     def _make_treatment(self) -> Group:
@@ -154,6 +157,9 @@ class SizesFace(Face):
         self._step.show_value(
             f"1 / {number} = {figure(1 / number, 5)} units" if number else tr("differs")
         )
+        form = self._form.value or NUMBER
+        self._form.offer(_steps_of(number or usual))
+        self._form.show_value(form)
         self._show_treatment(sheets)
 
     def _agreements(self) -> list[Agreement]:
@@ -245,4 +251,12 @@ class SizesFace(Face):
         clipboard = QApplication.clipboard()
         numbers = [treatment_of(self.project, sheet).pixels_per_unit for sheet in self.sheets()]
         if clipboard is not None and numbers:
-            clipboard.setText(figure(1 / numbers[0], 6))
+            clipboard.setText(_steps_of(numbers[0])[self._form.value or NUMBER])
+
+
+def _steps_of(pixels_per_unit: int) -> dict[str, str]:
+    """The step that keeps to the pixels as code may have it: a number, one of single precision, or
+    a fraction that is exact."""
+    number = f"{1 / pixels_per_unit:.10g}"
+    single = number if "." in number else f"{number}.0"
+    return {NUMBER: number, "single": f"{single}f", "fraction": f"1.0 / {pixels_per_unit}"}
