@@ -108,8 +108,9 @@ class Solids:
 
     def _of_far_tiles(self) -> Iterator[Slab]:
         for layer in self._layers if self._far else ():
-            for column, row in layer.cells.places_of(self._far):
-                yield from self._of_tile(*layer.cells.at(column, row), column, row)
+            cells = layer.cells
+            for column, row in cells.places_of(self._far):
+                yield from self._of_tile(*cells.at(column, row), column, row)
 
     def _of_props(self) -> Iterator[Slab]:
         for layer in self._layers:

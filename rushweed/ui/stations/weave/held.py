@@ -33,7 +33,8 @@ class Held:
     """One for the station; its groups and tools share it. `stroke` is the way of the last stroke
     from where it began, `mirror` the column (in cells) about which strokes are mirrored.
     `others` says what becomes of tiles of another purpose that a stroke comes upon; `walls` is how
-    many cells thick the walls of a box are, 0 for a full one."""
+    many cells thick the walls of a box are, 0 for a full one. With `places_tiles`, tiles are
+    placed as props, for somebody took that tool by hand."""
 
     tool: Tool = "Brush"
     brush: Brush | None = None
@@ -43,3 +44,4 @@ class Held:
     stroke: tuple[Key, ...] = ()
     others: Others = "stay"
     walls: int = 0
+    places_tiles: bool = False

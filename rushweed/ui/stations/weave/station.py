@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -10,17 +9,12 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.cut.rules_from_art import follow_brush
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.levels import bounds, set_start
-from rushweed.core.weave.painting import (
-    Brush,
-    pick,
-)
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_tag
@@ -44,6 +38,7 @@ from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, Part
 from rushweed.ui.stations.weave.level_marks import draw_grid, draw_start
 from rushweed.ui.stations.weave.map_group import MapGroup
 from rushweed.ui.stations.weave.parts import Parts
+from rushweed.ui.stations.weave.picking import Picking
 from rushweed.ui.stations.weave.playing import Playing
 from rushweed.ui.stations.weave.pose_group import PoseGroup
 from rushweed.ui.stations.weave.prop_group import PropGroup
@@ -65,7 +60,9 @@ class Weave(Station):
 
     def make_table(self, face: int) -> QWidget:
         self._held = Held()
-        self._places_tiles = False
+        self._picking = Picking(self.desk, self._held, self._take)
+        self._picking.on_rule, self._picking.on_picked = self._show_anew, self._show_tray
+        self._pick_brush = self._picking.take_brush
         self._shown = ""
         self._picture = LevelPicture(self.services.images)
         self._outlines = OutlinePicture()
@@ -89,7 +86,7 @@ class Weave(Station):
         self._strokes.within = lambda: self._parts.area if self._parts.area.area else None
         self._ghost = Ghost(self.services, self._canvas, self._held, self._strokes, self._level)
         self._parts = Parts(self.desk, self._canvas)
-        self._things = Things(self.desk, self._canvas, self._piece_in_hand)
+        self._things = Things(self.desk, self._canvas, self._picking.piece)
         self._tools = tool_chips(self.services.commands)
         self._tools.entered.connect(self._take)
         self._tools.show_value(self._held.tool)
@@ -118,7 +115,7 @@ class Weave(Station):
         self._sets.taken.connect(self._pick_brush)
         self._part_group = PartGroup(7, self.desk, self._parts, self._level, self._take_part)
         self._prop_group = PropGroup(
-            8, self.services, self._things, self._parts, self._level, self._pieces_in_hand
+            8, self.services, self._things, self._parts, self._level, self._picking.pieces
         )
         self._pose_group = PoseGroup(9, self.services, self._things, self._parts, self._level)
         self._things.on_chosen = self._show_props
@@ -238,7 +235,7 @@ class Weave(Station):
     def _take(self, name: Tool) -> None:
         """Take a tool in hand."""
         self._held.tool = name
-        self._places_tiles = name == "Props"
+        self._held.places_tiles = name == "Props"
         self._tools.show_value(name)
         self._fit_groups()
         if name not in ("Select", "Fill", "Props"):
@@ -268,47 +265,10 @@ class Weave(Station):
         width, height = self.project.rules.tile
         self._canvas.centre_on(Rect(column * width, line * height, width, height))
 
-    def _pieces_in_hand(self) -> list[int]:
-        return sorted(self._held.brush.numbers()) if self._held.brush else []
-
-    def _piece_in_hand(self) -> int:
-        return next(iter(self._pieces_in_hand()), 0)
-
-    def _pick_brush(self, brush: Brush) -> None:
-        if self._level() is None:
-            begin_level(self.desk)
-        self._held.brush = brush
-        self._held.hem = ""
-        self._follow_brush(brush)
-        tool, places_tiles = self._tool_for(brush), self._places_tiles
-        self._take(tool)
-        self._places_tiles = places_tiles and tool == "Props"
-        self.desk.select(replace(self.selection, pieces=frozenset(brush.numbers())))
-        self._show_tray()
-
-    def _tool_for(self, brush: Brush) -> Tool:
-        """The tool for what was picked: figures and things are props, tiles are painted; but
-        whoever places tiles as props goes on with that."""
-        tool = self._held.tool
-        numbers = brush.numbers()
-        found = self.project.find(next(iter(numbers))) if len(numbers) == 1 else None
-        is_tile = found is None or found[0].kind == "tileset"
-        if not (is_tile or (found and found[1].rect.size == self.project.rules.tile)):
-            return "Props"
-        if tool == "Props":
-            return "Props" if self._places_tiles else "Brush"
-        return tool if tool in ("Brush", "Fill", "Line", "Box") else "Brush"
-
-    def _follow_brush(self, brush: Brush) -> None:
-        """The first tile one paints with says how large cells are, if nobody did."""
-        numbers = sorted(brush.numbers())
-        project = self.project
-        if numbers and follow_brush(project, numbers[0]) is not project:
-            self.desk.do(
-                tr("Made the brush's tiles the rule"), lambda p: follow_brush(p, numbers[0])
-            )
-            self._shown = ""
-            self.refresh()
+    def _show_anew(self) -> None:
+        """Cells are of another size now."""
+        self._shown = ""
+        self.refresh()
 
     def _cell(self, place: Point) -> Key:
         width, height = self.project.rules.tile
@@ -336,17 +296,10 @@ class Weave(Station):
         return None
 
     def _pick_up(self, level: Level, cell: Key) -> None:
-        """Take the tile that lies there, from the active layer first, then from the front."""
-        layers = list(level.layers)
-        for layer in (layers[self.selection.layer], *reversed(layers)):
-            if layer.visible and layer.cells.at(*cell)[0]:
-                self._pick_brush(pick(layer.cells, Rect(*cell, 1, 1)))
-                number = next(iter(self._held.brush.numbers())) if self._held.brush else 0
-                found = self.project.find(number)
-                if found is not None:
-                    self._tray_group.sheet = found[0].name
-                self._show_tray()
-                return
+        sheet = self._picking.pick_up(level, cell)
+        if sheet:
+            self._tray_group.sheet = sheet
+            self._show_tray()
 
     def _set_start(self, level: Level, press: Pointer) -> None:
         width, height = self.project.rules.tile
