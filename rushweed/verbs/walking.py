@@ -15,11 +15,12 @@ from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.walk.acting import acts_on
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.probing import Probed, probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.troubles import troubles
-from rushweed.core.walk.underfoot import acts_on, ground_at, touching, wade_at
+from rushweed.core.walk.underfoot import ground_at, touching, wade_at
 from rushweed.core.walk.walker import Ground
 from rushweed.verbs.shared import AsJson, ProjectFolder
 

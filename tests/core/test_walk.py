@@ -22,6 +22,7 @@ from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.walk import reaching
+from rushweed.core.walk.acting import reached
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.probing import known_probed, probe, probing
@@ -308,6 +309,22 @@ def test_a_jump_from_a_raft_comes_down_on_it_again(reach: float, seconds: float)
         assert lands.body == 0 and lands.x - lands.bodies[0].x == pytest.approx(
             stands.x - stands.bodies[0].x, abs=0.5 + reach / seconds / 60
         )
+
+
+def test_one_acts_on_props_wherever_they_are_and_across_counters() -> None:
+    raft = Prop(BLOCK, 120, 48, body=Body("travels", Path((Point(-60, 0),), 1.0)))
+    named = Prop(SENSOR, 60, 32, name="lamp")
+    nobody = Prop(0, 44, 32)
+    place = with_props(ground("", "", "", "#" * 20, x=44, y=48), raft, named, nobody)
+    path = replay(place, [Keys()] * 60)
+    assert [reached(place, m).name for m in path[:2]] == ["lamp", "lamp"]  # type: ignore[union-attr]
+    away = with_props(ground("", "", "", "#" * 20, x=44, y=48), raft, nobody)
+    found = [reached(away, motion) for motion in replay(away, [Keys()] * 60)]
+    assert found[0] is None and found[-1] is not None and found[-1].is_meant
+    assert found[-1].area.x < 80, "where it is by now"
+    wall = ground("", "", "   #", "#" * 20, x=40, y=48)
+    tile = reached(wall, wall.begin())
+    assert tile is not None and tile.piece == BLOCK and not tile.is_meant
 
 
 def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:

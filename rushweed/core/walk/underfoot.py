@@ -36,28 +36,14 @@ def shut_towards(project: Project, level: Level, cell: Cell, side: Side) -> int:
 
 def wade_at(project: Project, level: Level, x: float, y: float) -> int:
     """How many pixels of the feet are hidden at a place."""
-    tiles = tiles_at(project, level, _cell(project, x, y))
+    tiles = tiles_at(project, level, cell_at(project, x, y))
     return max((piece.facts.wade for piece, _ in tiles), default=0)
 
 
 def ground_at(project: Project, level: Level, x: float, y: float) -> int | None:
     """The kind of ground at a place: that of the foremost tile which has one."""
-    tiles = tiles_at(project, level, _cell(project, x, y))
+    tiles = tiles_at(project, level, cell_at(project, x, y))
     return next((p.facts.ground for p, _ in tiles if p.facts.ground is not None), None)
-
-
-def acts_on(ground: World, motion: Motion) -> int:
-    """The piece that somebody facing that way acts on, across what can be reached across; 0 for
-    none."""
-    across, down = (0, motion.facing_down) if motion.facing_down else (motion.facing, 0)
-    column, row = _cell(ground.project, motion.x, motion.y)
-    for step in (1, 2):
-        cell = column + across * step, row + down * step
-        tiles = [piece for piece, _ in tiles_at(ground.project, ground.level, cell)]
-        meant = [piece for piece in tiles if piece.shapes]
-        if not any(piece.facts.reach for piece in tiles):
-            return meant[0].number if meant else 0
-    return 0
 
 
 def touching(ground: World, motion: Motion) -> tuple[int, ...]:
@@ -74,7 +60,7 @@ def touching(ground: World, motion: Motion) -> tuple[int, ...]:
     return tuple(found)
 
 
-def _cell(project: Project, x: float, y: float) -> Cell:
+def cell_at(project: Project, x: float, y: float) -> Cell:
     """The cell that feet at a place stand in."""
     width, height = project.rules.tile
     return int(x // width), int((y - 1e-6) // height)

@@ -5,15 +5,20 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import cached_property
 
+import numpy as np
+import numpy.typing as npt
+
 from rushweed.core.project.ground_rules import walker_body
+from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
 from rushweed.core.walk.bodies import BodyState, Moving
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.solids import Solids
+from rushweed.core.walk.solids import Solids, is_walked
 from rushweed.core.walk.starting import first_standing
+from rushweed.core.weave.posing import prop_area
 
 
 class World:
@@ -34,6 +39,23 @@ class World:
     def sensors(self) -> Solids:
         """What takes notice of a walker without stopping it."""
         return Solids(self.project, self.level, sensors=True)
+
+    @cached_property
+    def actable(self) -> tuple[list[tuple[int, int, Prop]], npt.NDArray[np.float64]]:
+        """The props that can be acted on, those with a name, with notes, or with anything solid
+        about them, back to front with their layers and places; and left, top, right and bottom of
+        each, of shape (count, 4), not a number for those that move."""
+        found, areas = [], []
+        for number, layer in enumerate(self.level.layers):
+            for place, prop in enumerate(layer.props if is_walked(layer) else ()):
+                pair = self.project.find(prop.piece)
+                if pair and (prop.name or pair[1].shapes or pair[1].facts.notes):
+                    found.append((number, place, prop))
+                    area = prop_area(self.project, prop)
+                    moves = (number, place) in self.moving.props
+                    ends = (area.x, area.y, area.right, area.bottom)
+                    areas.append((np.nan,) * 4 if moves else ends)
+        return found, np.array(areas, np.float64).reshape(-1, 4)
 
     def begin(self, start: Point | None = None) -> Motion:
         """The walker at a place, else at the level's start, else on its first ground."""

@@ -21,10 +21,12 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.animations import frame_at
+from rushweed.core.cut.naming import shown_name
 from rushweed.core.orientation import FLIPPED, turned
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
+from rushweed.core.walk.acting import reached
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probing import Probed
@@ -34,7 +36,7 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_stitched_box, draw_tag
+from rushweed.ui.canvas.marks import draw_brackets, draw_stitched_box, draw_tag
 from rushweed.ui.commands.commands import key_name
 from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import MARKS, look
@@ -293,6 +295,7 @@ class Stage(QWidget):
             painter.translate(-rect.topLeft())
         self._paint_words(painter, rect)
         self._paint_reach(painter)
+        self._paint_acted_on(painter)
         if self.shows_trace:
             self._paint_trace(painter)
         if self.shows_body or not self.frame_piece:
@@ -313,6 +316,20 @@ class Stage(QWidget):
             words = tr("No start is set: it begins on the first ground.")
         if words:
             draw_tag(painter, rect.x() + 8, rect.y() + 8, words, MARKS.ink, MARKS.paper)
+
+    def _paint_acted_on(self, painter: QPainter) -> None:
+        """What one would act on, in brackets and by name."""
+        assert self.ground is not None
+        thing = reached(self.ground, self.motion)
+        if thing is None or not thing.is_meant:
+            return
+        place = self.picture_at(Point(thing.area.x, thing.area.y))
+        wide, high = thing.area.width * self.factor, thing.area.height * self.factor
+        rect = QRectF(place.x, place.y, wide, high).adjusted(-3, -3, 3, 3)
+        draw_brackets(painter, rect, 8)
+        found = self.ground.project.find(thing.piece)
+        name = thing.name or (shown_name(*found) if found else "")
+        draw_tag(painter, rect.left(), rect.top() - 20, name)
 
     def _paint_reach(self, painter: QPainter) -> None:
         """The places that a probe came to, and those it did not."""
