@@ -18,7 +18,7 @@ from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
 from rushweed.ui import app
-from rushweed.ui.look.colours import DUSK, PAPER, Colours
+from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.progress import STATIONS
 from rushweed.ui.shell.slip import SlipPage
@@ -69,6 +69,19 @@ def contrast(one, other) -> float:  # type: ignore[no-untyped-def]
 
     low, high = sorted((luminance(one), luminance(other)))
     return (high + 0.05) / (low + 0.05)
+
+
+def test_icons_follow_the_theme(drive: Driver) -> None:
+    button = drive.button("Open pictures")
+
+    def shown() -> set[str]:
+        image = button.icon().pixmap(28, 28).toImage()
+        colours = (image.pixelColor(x, y) for x in range(28) for y in range(28))
+        return {colour.name() for colour in colours if colour.alpha() == 255}
+
+    for _ in range(2):
+        assert shown() == {look.colours.ink.name()}
+        drive.window.switch_theme()
 
 
 @pytest.mark.parametrize("colours", [PAPER, DUSK])

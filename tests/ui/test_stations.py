@@ -856,6 +856,8 @@ def test_cells_are_made_to_fit_and_the_kin_follow(open_window, tmp_path: Path) -
     sheet = drive.project.sheet("warden_blue")
     assert (sheet.layout.cell, sheet.size) == (Size(16, 16), Size(48, 32))
     assert drive.project.sheet("warden_red").fitted is None
+    page = drive.window.frame.slip.currentWidget()
+    assert page.widget().minimumSizeHint().width() <= page.viewport().width(), "nothing cut off"
     drive.press("Fitted by: Smoothed")
     drive.press("Give them the size")
     fits = {s.name: s.fitted and s.fitted.shown for s in drive.project.sheets}

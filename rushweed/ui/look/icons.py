@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from functools import cache
 
-from PyQt6.QtCore import QPointF, QSize, Qt
-from PyQt6.QtGui import QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
+from PyQt6.QtCore import QPointF, QRect, QSize, Qt
+from PyQt6.QtGui import QColor, QIcon, QIconEngine, QPainter, QPainterPath, QPen, QPixmap
+
+from rushweed.ui.look.colours import look
 
 PATHS = {
     "play": "M 4 2.5 L 4 11.5 L 11 7 Z",
@@ -17,6 +19,7 @@ PATHS = {
     "L 4.8 3.1 L 7 2.5 L 9.2 3.1 L 10.9 4.8 Z",
     "down": "M 4 5.5 L 7 8.5 L 10 5.5",
 }
+FIELD = 14
 FILLED = frozenset({"play"})
 
 
@@ -52,15 +55,35 @@ def draw_icon(painter: QPainter, name: str, x: float, y: float, colour: QColor) 
     painter.restore()
 
 
-def icon(name: str, colour: QColor) -> QIcon:
-    """The icon for a button, sharp on screens of twice the density."""
-    result = QIcon()
-    for ratio in (1, 2):
-        pixmap = QPixmap(QSize(14, 14) * ratio)
-        pixmap.setDevicePixelRatio(ratio)
-        pixmap.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(pixmap)
-        draw_icon(painter, name, 0, 0, colour)
+class _Engine(QIconEngine):
+    """Draws an icon in a colour of the theme as it is by then, at any density."""
+
+    def __init__(self, name: str, colour: str) -> None:
+        super().__init__()
+        self._name, self._colour = name, colour
+
+    def paint(
+        self, painter: QPainter | None, rect: QRect, mode: QIcon.Mode, state: QIcon.State
+    ) -> None:
+        assert painter is not None
+        painter.save()
+        painter.translate(QPointF(rect.topLeft()))
+        painter.scale(rect.width() / FIELD, rect.height() / FIELD)
+        draw_icon(painter, self._name, 0, 0, getattr(look.colours, self._colour))
+        painter.restore()
+
+    def pixmap(self, size: QSize, mode: QIcon.Mode, state: QIcon.State) -> QPixmap:
+        result = QPixmap(size)
+        result.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(result)
+        self.paint(painter, QRect(0, 0, size.width(), size.height()), mode, state)
         painter.end()
-        result.addPixmap(pixmap)
-    return result
+        return result
+
+    def clone(self) -> QIconEngine:
+        return _Engine(self._name, self._colour)
+
+
+def icon(name: str, colour: str) -> QIcon:
+    """The icon for a button, in a colour of the theme by its name, whatever the theme becomes."""
+    return QIcon(_Engine(name, colour))

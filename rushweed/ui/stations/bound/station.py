@@ -19,7 +19,6 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.commands import listed
-from rushweed.ui.look.colours import look
 from rushweed.ui.look.icons import icon
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.command_buttons import command_button
@@ -158,7 +157,7 @@ class Bound(Station):
             )
         }
         for name in ("box", "polygon", "circle"):
-            self._tools[name].setIcon(icon(name, look.colours.soft_ink))
+            self._tools[name].setIcon(icon(name, "soft_ink"))
         nothing = command_button(commands, "bound.nothing", tr("Nothing solid"))
         tools = self._tools
         group.add(row(tools["select"], tools["edit"], nothing, None, spacing=4))

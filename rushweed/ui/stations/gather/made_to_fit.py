@@ -34,8 +34,8 @@ class MadeToFit(QWidget):
         super().__init__()
         self._desk, self._names = services.desk, names
         self._what = label(tr("Make it fit"))
-        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=74)
-        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=74)
+        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=86)
+        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=86)
         self._way = Chips(translated(WAYS), name=tr("Fitted by"))
         words = tr("Made {what} fit")
         bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)
@@ -52,7 +52,8 @@ class MadeToFit(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
         layout.addLayout(row(self._what, None, self._width, label("×", "caption"), self._height))
-        layout.addLayout(row(tile, self._plain, self._way, None, spacing=4))
+        layout.addLayout(row(tile, self._plain, None, spacing=4))
+        layout.addLayout(row(self._way, None))
         self._both = TwoPictures(tr("Both ways"), (tr("nearest"), tr("smoothed")))
         self._shown: object = None
         layout.addWidget(self._both)
@@ -60,7 +61,7 @@ class MadeToFit(QWidget):
     def show_sheets(self, sheets: list[Sheet]) -> str:
         """Show how the sheets are fitted. Gives back what that does to pixels, in words."""
         cells = bool(sheets) and all(isinstance(s.layout, EvenCells) for s in sheets)
-        self._what.setText(tr("Make a cell fit") if cells else tr("Make it fit"))
+        self._what.setText(tr("Fit a cell") if cells else tr("Make it fit"))
         others = [sheet for sheet in sheets if sheet.fitted is not None]
         self._way.setVisible(bool(others))
         self._plain.setVisible(bool(others))

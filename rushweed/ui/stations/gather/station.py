@@ -54,7 +54,7 @@ class Gather(Station):
         if face == 1:
             return None
         gather = button(tr("Open pictures"), self._ask, tip=tr("Gather pictures  Ctrl+G"))
-        gather.setIcon(icon("open", look.colours.ink))
+        gather.setIcon(icon("open", "ink"))
         self._scale = label("", "caption")
         return tools_row(self._scale, gather)
 
