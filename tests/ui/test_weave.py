@@ -226,6 +226,27 @@ def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:  # 
         assert "lies here" in drive.window.frame.notice.text
 
 
+def test_what_lies_below_a_surface_is_filled(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.press("Begin another")
+    hold(drive, "bank_top")
+    drive.drag(at(2, 2), at(3, 2), at(4, 4), at(6, 4))
+    hold(drive, "bank_face_left")
+    drive.click(*at(2, 7))
+    name = drive.window.desk.selection.level
+    surface = drive.project.level(name).layers[0].cells
+    hold(drive, "mud")
+    QTest.keyClick(drive.canvas, Qt.Key.Key_J)
+    cells = drive.project.level(name).layers[0].cells
+    for column in range(2, 7):
+        rows = [row for row in range(10) if surface.at(column, row)[0]]
+        for row in range(10):
+            here = cells.at(column, row)[0]
+            kept = surface.at(column, row)[0]
+            below = rows and rows[0] < row <= 7
+            assert here == (kept or (number(drive, "mud") if below else 0)), (column, row)
+    assert words(drive).startswith("Filled under the surface")
+
+
 def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def]
     weave = drive.at("Weave")
     things = weave._things

@@ -189,6 +189,18 @@ def fill(
     return _laid(cells, brush, around, inside, start)
 
 
+def fill_under(cells: Cells, brush: Brush, within: Rect | None = None) -> Cells:
+    """Fill all that is empty below the uppermost tile of each column, down to the end of what is
+    painted, or of a part. Raises Refusal when that is absurdly large."""
+    area = within or cells.bounds()
+    if area.area > LARGEST_FILL:
+        raise Refusal("That area is too large to fill at once. Select a part of it first.")
+    numbers, _ = cells.window(area)
+    painted = numbers > 0
+    below = np.logical_or.accumulate(painted, axis=0) & ~painted
+    return _laid(cells, brush, area, below, (area.x, area.y))
+
+
 def pick(cells: Cells, area: Rect) -> Brush:
     """The block of cells painted there, as a brush."""
     numbers, orientations = cells.window(area)

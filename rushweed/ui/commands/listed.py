@@ -156,6 +156,7 @@ COMMANDS: tuple[Command, ...] = (
         ("weave.grid", "Grid", "H"),
         ("weave.play", "Play animated tiles and props, or let them rest", "A"),
         ("weave.repeat", "Do the last stroke once more", "."),
+        ("weave.under", "Fill what is empty below the surface of the layer", "J"),
         ("weave.fitting", "Go to the layer that fits the brush", "G"),
         ("weave.copy_part", "Take the selected part in hand", "C"),
         ("weave.clear", "Clear the selected part, or remove the chosen props", "Del"),

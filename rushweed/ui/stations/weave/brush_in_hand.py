@@ -38,7 +38,8 @@ class BrushInHand(Group):
         repeat = command_button(commands, "weave.repeat", tr("Again"))
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(tr("Fill by")), fills, None))
-        self.add(row(mirror, repeat, None))
+        under = command_button(commands, "weave.under", tr("Fill under"))
+        self.add(row(mirror, repeat, under, None))
         others = Chips(translated(OTHERS), name=tr("Other kinds"))
         others.setToolTip(
             tr("Ground that decoration comes upon, and the other way: it stays, or the stroke goes")

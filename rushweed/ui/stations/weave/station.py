@@ -247,6 +247,11 @@ class Weave(Station):
         if level is not None:
             self._strokes.repeat(level)
 
+    def _fill_under(self) -> None:
+        level = self._level()
+        if level is not None:
+            self._strokes.fill_under(level)
+
     def _name_mark(self, text: str) -> None:
         self._things.mark_name = text.strip()
 
@@ -325,6 +330,7 @@ class Weave(Station):
             ("grid", lambda: self._grid.click()),
             ("play", lambda: self._plays.click()),
             ("repeat", self._repeat),
+            ("under", self._fill_under),
             ("fitting", self._ghost.go_to_fitting),
             ("copy_part", self._take_part),
             ("clear", self._delete),

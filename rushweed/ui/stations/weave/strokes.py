@@ -23,6 +23,7 @@ from rushweed.core.weave.painting import (
     beside,
     dabbed,
     fill,
+    fill_under,
     hollow,
     line,
     mirror_places,
@@ -313,6 +314,16 @@ class Strokes:
             what = counted(self._spared, "tile", "tiles")
             self._desk.said.emit(told.format(what=what))
         self._spared = 0
+
+    def fill_under(self, level: Level) -> None:
+        """Fill below the surface of the active layer, in the selected part or all of it."""
+        brush, within, index = self._held.brush, self.within(), self._desk.selection.layer
+        if brush is None:
+            self._desk.refused.emit(FIRST)
+            return
+        words = tr("Filled under the surface on {layer}").format(layer=level.layers[index].name)
+        edit = partial(fill_under, brush=brush, within=within)
+        self._desk.do(words, lambda p: change_cells(p, level.name, index, edit))
 
     def _fill(self, level: Level, cell: Key) -> None:
         index, held = self._desk.selection.layer, self._held
