@@ -94,8 +94,9 @@ def check_project(
     """List what will hurt in the game. Status 1 when there is anything."""
     loaded, art = files.load(project), Art(project)
     work_out(loaded, art)
-    if probes:
-        send_probes(loaded, art)
+    for name in send_probes(loaded, art) if probes else ():
+        told = f"“{name}” is large and was not walked through; “rushweed probe” does that."
+        print(told, file=sys.stderr)
     findings = find_all(loaded, art)
     if as_sarif:
         print(json.dumps(sarif(loaded, findings, project), ensure_ascii=False))

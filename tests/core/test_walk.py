@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import full_box, polygon
 from rushweed.core.bound.slabs import slabs
+from rushweed.core.findings.walk import send_probes, walking_troubles
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.body import Body, Path
@@ -508,3 +509,13 @@ def test_recorded_walks_are_written_read_and_refused() -> None:
     for text in ("3 sideways", "many right", "-1 left", "2000000000 right"):
         with pytest.raises(Refusal):
             read_walk(text)
+
+
+def test_check_leaves_levels_out_that_would_take_minutes(monkeypatch: pytest.MonkeyPatch) -> None:
+    small = ground("", "", "", "####nnnn####", y=48).project
+    large = replace(small.levels[0], name="Large")
+    project = replace(small, levels=(*small.levels, large))
+    assert send_probes(project, Art(DEMO)) == []
+    monkeypatch.setattr("rushweed.core.findings.walk.MOST_CELLS", 5)
+    assert send_probes(project, Art(DEMO)) == ["Level", "Large"]
+    assert not list(walking_troubles(project, Art(DEMO))), "nobody walked there"

@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal
 from rushweed.core.walk.probing import known_probed, probe
 from rushweed.core.walk.troubles import troubles
+from rushweed.core.weave.levels import bounds
 
+MOST_CELLS = 50_000
 WHY = "Somebody who plays will stop there, and not know why."
 
 
@@ -36,10 +37,11 @@ def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
                 )
 
 
-def send_probes(project: Project, art: Art) -> None:
-    """Probe every level, so that what there is to find is known; one that is too large is not."""
+def send_probes(project: Project, art: Art) -> list[str]:
+    """Probe every level, so that what there is to find is known. Returns the names of those that
+    are so large that it would take minutes."""
+    large = [level.name for level in project.levels if bounds(level).area > MOST_CELLS]
     for level in project.levels:
-        try:
+        if level.name not in large:
             probe(project, level.name, art)
-        except Refusal:
-            continue
+    return large
