@@ -49,8 +49,8 @@ class PoseGroup(Group):
         self._desk, self._level = services.desk, level
         self._things, self._parts = things, parts
         self._bound = Bindings(self._desk, self._props, self._called)
-        across = Stepper(tr("Times as wide"), "×", 1 / 64, 64, 1, whole=False, width=84)
-        down = Stepper(tr("Times as high"), "×", 1 / 64, 64, 1, whole=False, width=84)
+        across = Stepper(tr("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
+        down = Stepper(tr("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
         angle = Stepper(tr("Turned clockwise"), "°", -359, 359, 5, width=84)
         opacity = Stepper(tr("Opacity of the prop"), "%", 0, 100, 5, width=84)
         tint = Field(tr("Tint of the prop"), "#RRGGBB")
