@@ -6,6 +6,7 @@ that it has not been to and that it might get to, were there nothing in between.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections import deque
 from collections.abc import Collection, Iterator, Mapping
@@ -21,6 +22,8 @@ LONGEST_FALL = 600
 STEER_AFTER = 14
 """A jump straight up is steered to a side after so many steps."""
 MOST_PLACES = 200_000
+EVERY = 32
+"""After so many places it is told what was reached so far."""
 MOST_LOOKED_AT = 4000
 """Cells that are looked through for a floor before one is tried without having been seen."""
 
@@ -48,7 +51,9 @@ def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozens
     level = level_cells(ground, standing)
     unseen = _Unseen(ground, standing)
     unseen.drop(_cell(ground, start))
-    while (walks or jumps) and len(seen) < MOST_PLACES:
+    for number in itertools.count():
+        if not (walks or jumps) or len(seen) >= MOST_PLACES:
+            break
         if walks:
             here = walks.popleft()
             jumps.append(here)
@@ -62,7 +67,7 @@ def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozens
                 seen.add(cell)
                 unseen.drop(cell)
                 walks.append(there)
-        if not len(seen) % 64:
+        if not number % EVERY:
             yield frozenset(seen)
     yield frozenset(seen)
 
