@@ -13,11 +13,13 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 from scipy import ndimage
 
+from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect
+from rushweed.core.walk.probing import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.outlines import SolidOutlines, merged_outlines
@@ -25,6 +27,7 @@ from rushweed.core.weave.painting import fill, single
 from rushweed.ui.shell.window import Window
 
 SIDE, OUTLINED = 2000, 512
+CAVE = (300, 100)
 LAYERS = {
     "Back": (1.0, ("stone", "stone_moss")),
     "Water": (0.4, ("water_body", "water_body_b")),
@@ -90,6 +93,32 @@ def measure_walking(project: Project, recorded: Path) -> Result:
     took = min(seconds(lambda: replay(ground, keys)) for _ in range(3))
     speed = len(keys) / took
     return Result("Steps of a walker", f"{speed:.0f} a second", "≥ 2000", speed >= 2000)
+
+
+def measure_probing(project: Project) -> Result:
+    """A cave of 300 × 100 cells with bands of ground, gaps and ledges, probed as a whole."""
+    numbers = {piece.name: piece.number for piece in project.sheet("fen_ground").pieces}
+    level = Level("Cave", (Layer("Ground", _cave(numbers, *CAVE)),), start=Point(40, 128))
+    cave = replace(project, levels=(level,))
+    took = seconds(lambda: probe(cave, "Cave", Art(Path())))
+    what = "Probing a level of {} × {} cells".format(*CAVE)
+    return Result(what, f"{took:.1f} s", "≤ 2 s", took <= 2)
+
+
+def _cave(numbers: Numbers, width: int, height: int) -> Cells:
+    draw = np.random.default_rng(1)
+    land = np.zeros((height, width), np.int32)
+    for base in range(12, height, 16):
+        surface = base
+        for column in range(width):
+            step = draw.integers(-2, 3) if draw.random() < 0.25 else 0
+            surface = int(np.clip(surface + step, base - 4, base + 4))
+            if draw.random() >= 0.06:
+                land[surface : surface + 4, column] = numbers["mud"]
+        for _ in range(width // 12):
+            column, up = draw.integers(0, width - 6), draw.integers(4, 8)
+            land[base - up, column : column + 4] = numbers["plank"]
+    return Cells().overlaid(Rect(0, 0, width, height), land, np.zeros_like(land, np.uint8))
 
 
 def _measure_views(window: Window) -> list[Result]:

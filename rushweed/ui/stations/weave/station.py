@@ -147,7 +147,7 @@ class Weave(Station):
             self._things_group: tool == "Mark",
             self._part_group: tool == "Select",
             self._prop_group: tool in ("Props", "Select"),
-            self._pose_group: tool == "Props" and bool(self._things.chosen),
+            self._pose_group: self._wants_pose(),
             self._hem_group: tool in DRAWING,
             self._sets: tool in DRAWING,
         }
@@ -158,6 +158,9 @@ class Weave(Station):
             number += shown
             group.number = number
             group.update()
+
+    def _wants_pose(self) -> bool:
+        return self._held.tool == "Props" and bool(self._things.chosen)
 
     def canvas(self) -> Canvas:
         return self._canvas
@@ -193,7 +196,8 @@ class Weave(Station):
     def _show_props(self) -> None:
         self._prop_group.refresh()
         self._pose_group.refresh()
-        self._fit_groups()
+        if self._pose_group.isHidden() == self._wants_pose():
+            self._fit_groups()
 
     def change(self, before: Project, after: Project, live: bool) -> None:
         if before.sheets is not after.sheets or len(before.levels) != len(after.levels):
