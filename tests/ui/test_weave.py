@@ -315,6 +315,29 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  
     assert drive.project == begun
 
 
+def test_large_props_are_shown_as_small_ones_are(  # type: ignore[no-untyped-def]
+    drive, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    boat = drive.project.sheet("landing").pieces[0].number
+    poses = [Prop(boat, 100, 60, turn, across=2, down=3, angle=30 * turn) for turn in range(8)]
+    level = Level("Poses", (Layer("Poses"),))
+    drive.window.desk.do("Put", lambda p: replace(p, levels=(level,)))
+    drive.window.desk.select(replace(drive.window.desk.selection, level="Poses", layer=0))
+    drive.press("Tool: Measure")
+    drive.at("Weave")._grid.setChecked(False)
+    drive.canvas.zoom_to(1)
+    for pose in poses:
+        posed = replace(level, layers=(replace(level.layers[0], props=(pose,)),))
+        drive.window.desk.do("Pose", lambda p, posed=posed: replace(p, levels=(posed,)))
+        shown = []
+        for largest in (1 << 22, 0):
+            monkeypatch.setattr("rushweed.ui.canvas.prop_picture.LARGEST", largest)
+            shown.append(from_image(drive.canvas.grab().toImage())[..., :3].astype(int))
+        differs = (np.abs(shown[0] - shown[1]) > 8).any(axis=2)
+        drawn = (shown[0] != shown[0][-1, -1]).any(axis=2)
+        assert drawn.sum() > 1000 and differs.sum() < 0.2 * drawn.sum(), pose
+
+
 def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:  # type: ignore[no-untyped-def]
     weave = drive.at("Weave")
     frames = [number(drive, name) for name in ("mud", "tuft", "bank_top")]

@@ -8,23 +8,25 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache, partial
 from typing import Literal
 
 import numpy as np
 
 from rushweed.core.cut.animations import find_animation, frame_at
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import turned
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
-from rushweed.core.weave.posing import posed, standing_point
+from rushweed.core.weave.posing import pose_of, posed, prop_area, stands_at
 
 MISSING = Colour(158, 47, 42)
+UNPOSED = Prop(0, 0, 0)
+"""The pose of a prop that is as its piece is drawn."""
 
 
 Half = Literal["all", "behind", "before"]
@@ -132,22 +134,41 @@ class Scene:
         moment: Moment,
         spot: tuple[int, int],
     ) -> None:
-        number = frame_of(self.project, prop, moment.seconds)
-        found = self.project.find(number)
-        stands = standing_point(found[1] if found else None, self.project, 0)
         at_x, at_y, angle = moment.bodies.get(spot, (prop.x, prop.y, 0))
-        borders = found[1].borders if found else None
-        tile, pivot = posed(self.tile(number), prop, stands, borders, angle)
-        for tint in (prop.tint, layer.tint):
-            tile = tile if tint is None else tinted(tile, tint)
-        x = math.floor(at_x - pivot.x) - shown.x
-        y = math.floor(at_y - pivot.y) - shown.y
+        number = frame_of(self.project, prop, moment.seconds)
+        turned_by = (prop.angle + angle) % 360
+        now = replace(prop, piece=number, x=at_x, y=at_y, angle=turned_by)
+        area = prop_area(self.project, now)
+        if not layer.repeated and not area.intersection(shown).area:
+            return
+        picture = self.prop(now, layer.tint)
+        x, y = area.x - shown.x, area.y - shown.y
         opacities = byte_of(prop.opacity), byte_of(layer.opacity)
         if not layer.repeated:
-            blend(canvas, tile, x, y, *opacities)
+            blend(canvas, picture, x, y, *opacities)
             return
-        for start in range(x % tile.shape[1] - tile.shape[1], canvas.shape[1], tile.shape[1]):
-            blend(canvas, tile, start, y, *opacities)
+        for start in range(x % area.width - area.width, canvas.shape[1], area.width):
+            blend(canvas, picture, start, y, *opacities)
+
+    def prop(self, prop: Prop, tint: Colour | None = None) -> Picture:
+        """The pixels of a prop as it stands, under its own tint and another, as large as its area;
+        kept where they are not those of its piece."""
+        found = self.project.find(prop.piece)
+        pose = pose_of(prop)
+        if found is None or (pose == UNPOSED and prop.tint is None and tint is None):
+            return self._posed(prop, None)
+        sheet, piece = found
+        key = ("prop", picture_key(sheet), piece.rect, piece.standing, piece.borders, pose)
+        return self.art.memory.get((*key, prop.tint, tint), lambda: self._posed(prop, tint))
+
+    def _posed(self, prop: Prop, tint: Colour | None) -> Picture:
+        found = self.project.find(prop.piece)
+        _, stands = stands_at(self.project, prop.piece)
+        borders = found[1].borders if found else None
+        picture, _ = posed(self.tile(prop.piece), prop, stands, borders)
+        for one in (prop.tint, tint):
+            picture = picture if one is None else tinted(picture, one)
+        return picture
 
 
 def cells_that_reach(project: Project, layer: Layer, shown: Rect) -> Rect:

@@ -12,7 +12,7 @@ from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.levels import bounds, purpose_of
-from rushweed.core.weave.posing import LONGEST_PROP, drawn_size, prop_area
+from rushweed.core.weave.posing import LONGEST_PROP, MOST_PIXELS, drawn_size, prop_area
 from rushweed.core.weave.props import Places, add_props, change_props
 
 MOST_IN_A_ROW = 2000
@@ -27,14 +27,7 @@ def pose_props(
 
     def edit(prop: Prop) -> Prop:
         new = replace(prop, **changes)  # type: ignore[arg-type]
-        found = project.find(prop.piece)
-        if found is not None:
-            width, height = found[1].rect.size
-            if max(width * new.across, height * new.down) > LONGEST_PROP:
-                raise Refusal(
-                    f"A prop is at most {LONGEST_PROP} px wide and high. Type a smaller factor."
-                )
-        return new
+        return _checked(project, new)
 
     return change_props(project, level, layer, places, edit)
 
@@ -55,9 +48,12 @@ def fill_gap(project: Project, level: str, layer: int, place: int) -> Project:
         wanted = (gap.height, gap.width)
     size = found[1].rect.size
     across, down = wanted[0] / size.width, wanted[1] / size.height
-    if min(across, down) < LEAST or max(across, down) > MOST or max(wanted) > LONGEST_PROP:
-        raise Refusal(f"A gap of {gap.width} × {gap.height} px is too far from the prop's size.")
-    fitted = replace(prop, across=across, down=down)
+    if min(across, down) < LEAST or max(across, down) > MOST:
+        raise Refusal(
+            f"A gap of {gap.width} × {gap.height} px is too far from the prop's size. "
+            "Move the prop to another one, or take another piece."
+        )
+    fitted = _checked(project, replace(prop, across=across, down=down))
     stands = prop_area(project, replace(fitted, x=0, y=0))
     moved = replace(fitted, x=gap.x - stands.x, y=gap.y - stands.y)
     return change_props(project, level, layer, {place}, lambda _: moved)
@@ -71,7 +67,7 @@ def gap_around(project: Project, level: Level, layer: int, place: int) -> Rect:
     middle = area.x + area.width // 2, area.y + area.height // 2
     around = list(_obstacles(project, level, layer, place))
     if any(other.contains(*middle) for other in around):
-        raise Refusal("Something covers the middle of the prop: there is no gap around it.")
+        raise Refusal("Something covers the middle of the prop. Move it into a gap first.")
     row = [o for o in around if o.y <= middle[1] < o.bottom]
     left = max((o.right for o in row if o.right <= middle[0]), default=area.x)
     right = min((o.x for o in row if o.x > middle[0]), default=area.right)
@@ -92,7 +88,7 @@ def line_up_props(project: Project, level: str, layer: int, place: int, reach: R
         raise Refusal(f"At most {MOST_IN_A_ROW} props are laid in a row. Lay a shorter one.")
     steps = [step for step in range(-before, after + 1) if step]
     if not steps:
-        raise Refusal("The prop reaches all across already.")
+        raise Refusal("The prop reaches all across already. Select a wider part for the row.")
     copies = [replace(prop, x=prop.x + step * area.width, name="") for step in steps]
     return add_props(project, level, layer, copies)
 
@@ -117,6 +113,23 @@ def evened(prop: Prop) -> Prop:
     across, down = (float(max(1, round(factor))) for factor in (prop.across, prop.down))
     angle = round(prop.angle / 90) * 90 % 360
     return replace(prop, across=across, down=down, angle=angle)
+
+
+def _checked(project: Project, prop: Prop) -> Prop:
+    """The prop, if it can be drawn."""
+    found = project.find(prop.piece)
+    if found is not None:
+        width, height = found[1].rect.size
+        if max(width * prop.across, height * prop.down) > LONGEST_PROP:
+            raise Refusal(
+                f"A prop is at most {LONGEST_PROP} px wide and high. Type a smaller factor."
+            )
+        if prop_area(project, prop).area > MOST_PIXELS:
+            raise Refusal(
+                f"A prop covers at most {MOST_PIXELS // 1_000_000} million pixels. Type a smaller "
+                "factor, or turn it back."
+            )
+    return prop
 
 
 def _obstacles(project: Project, level: Level, layer: int, place: int) -> Iterator[Rect]:

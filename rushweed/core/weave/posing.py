@@ -16,7 +16,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.orientation import turned, turned_point
+from rushweed.core.orientation import SWAPPED, turned, turned_point
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Polygon, Shape
@@ -25,6 +25,8 @@ from rushweed.core.values import Point, Rect, Size
 
 LONGEST_PROP = 8192
 """Pixels that a prop is wide or high at most."""
+MOST_PIXELS = 1 << 24
+"""Pixels that a prop may cover when somebody sets how it stands: more are slow to draw."""
 PART = 65536
 AT_ONCE = 1 << 20
 """Pixels that are turned at a time."""
@@ -35,20 +37,21 @@ def drawn_size(size: Size, prop: Prop) -> Size:
     return Size(_side(size.width, prop.across), _side(size.height, prop.down))
 
 
-def standing_point(piece: Piece | None, project: Project, orientation: int) -> Point:
-    """Where a piece, turned like that, stands, from its upper left corner; a missing one stands on
-    the middle of its foot."""
-    if piece is None:
-        width, height = project.rules.tile
-        return Point(width // 2, height)
-    return turned_point(piece.standing, piece.rect.size, orientation)
+def stands_at(project: Project, number: int) -> tuple[Size, Point]:
+    """The size of a piece, and where it stands from its upper left corner; a missing one is as
+    large as a tile and stands on the middle of its foot."""
+    found = project.find(number)
+    if found is None:
+        tile = project.rules.tile
+        return tile, Point(tile.width // 2, tile.height)
+    return found[1].rect.size, found[1].standing
 
 
 def posed(
-    picture: Picture, prop: Prop, stands: Point, borders: Borders | None = None, angle: int = 0
+    picture: Picture, prop: Prop, stands: Point, borders: Borders | None = None
 ) -> tuple[Picture, Point]:
     """A piece's pixels as the prop shows them, and where its pivot lies in them. `stands` is the
-    pivot in the piece as drawn; `angle` is turned in addition, in degrees clockwise."""
+    pivot in the piece as drawn."""
     height, width = picture.shape[:2]
     size = drawn_size(Size(width, height), prop)
     if size != (width, height):
@@ -60,8 +63,8 @@ def posed(
     pivot = Point(stands.x * size.width / width, stands.y * size.height / height)
     picture = turned(picture, prop.orientation)
     pivot = turned_point(pivot, size, prop.orientation)
-    whole = (prop.angle + angle) % 360
-    return rotated(picture, pivot, whole) if whole else (picture, pivot)
+    degrees = prop.angle % 360
+    return rotated(picture, pivot, degrees) if degrees else (picture, pivot)
 
 
 def rotated(picture: Picture, pivot: Point, degrees: int) -> tuple[Picture, Point]:
@@ -84,18 +87,15 @@ def rotated(picture: Picture, pivot: Point, degrees: int) -> tuple[Picture, Poin
 
 def prop_area(project: Project, prop: Prop) -> Rect:
     """The rectangle of the level that a prop's picture covers, in whole pixels."""
-    found = project.find(prop.piece)
-    size = found[1].rect.size if found else project.rules.tile
-    about = _about(size, standing_point(found[1] if found else None, project, 0), _pose(prop))
-    left, top = math.floor(prop.x + about[0]), math.floor(prop.y + about[1])
-    return Rect(left, top, about[2], about[3])
+    left, top, width, height = _about(*stands_at(project, prop.piece), pose_of(prop))
+    return Rect(math.floor(prop.x + left), math.floor(prop.y + top), width, height)
 
 
 def posed_shapes(piece: Piece, prop: Prop) -> tuple[Shape, ...]:
     """A piece's shapes as the prop has them, their places in pixels from where it stands."""
     if not piece.shapes:
         return ()
-    return _shapes(piece.shapes, piece.rect.size, piece.standing, _pose(prop))
+    return _shapes(piece.shapes, piece.rect.size, piece.standing, pose_of(prop))
 
 
 def rotated_shape(shape: Shape, degrees: int) -> Shape:
@@ -116,7 +116,7 @@ def placed_shape(shape: Shape, place: Callable[[Point], Point]) -> Shape:
     return replace(shape, form=Polygon(outer, tuple(holes)))
 
 
-def _pose(prop: Prop) -> Prop:
+def pose_of(prop: Prop) -> Prop:
     """A prop of which nothing but the pose is told, for what is remembered by it."""
     return Prop(0, 0, 0, prop.orientation, across=prop.across, down=prop.down, angle=prop.angle)
 
@@ -127,7 +127,7 @@ def _about(size: Size, stands: Point, pose: Prop) -> tuple[float, float, int, in
     large = drawn_size(size, pose)
     scaled = Point(stands.x * large.width / size.width, stands.y * large.height / size.height)
     pivot = turned_point(scaled, large, pose.orientation)
-    if pose.orientation & 4:
+    if pose.orientation & SWAPPED:
         large = Size(large.height, large.width)
     if pose.angle % 360:
         area = _area_of(large, pivot, pose.angle)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainter
 
 from rushweed.core.project.level import Layer, Level, Prop
@@ -18,6 +18,8 @@ from rushweed.ui.canvas.sheet_picture import Images
 
 SMALLEST_PROP = 0.75
 MOST_PROPS = 6000
+LARGEST = 1 << 22
+"""Props that cover more pixels are sized and turned by the painter: the lens must not wait."""
 
 
 class PropPicture:
@@ -63,10 +65,14 @@ class PropPicture:
         prop: Prop,
         shown: Rect,
     ) -> None:
-        image = self._images.prop(project, prop, layer.tint)
         place = prop_area(project, prop)
         opacity = painter.opacity()
         painter.setOpacity(opacity * prop.opacity)
+        if place.area > LARGEST and not layer.repeated:
+            self._draw_large(painter, canvas, project, layer, prop)
+            painter.setOpacity(opacity)
+            return
+        image = self._images.prop(project, prop, layer.tint)
         if layer.repeated:
             first = shown.x - (shown.x - place.x) % place.width
             spots = range(first, shown.right, place.width)
@@ -77,3 +83,17 @@ class PropPicture:
             if rect.intersection(shown).area:
                 painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
         painter.setOpacity(opacity)
+
+    def _draw_large(
+        self, painter: QPainter, canvas: Canvas, project: Project, layer: Layer, prop: Prop
+    ) -> None:
+        """The piece, not sized or turned, under a painter that does so."""
+        plain = replace(prop, across=1, down=1, angle=0)
+        image = self._images.prop(project, plain, layer.tint)
+        about, scale = prop_area(project, replace(prop, x=0, y=0, angle=0)), canvas.view.scale
+        painter.save()
+        painter.translate(QPointF(*canvas.view.to_screen(prop.x, prop.y)))
+        painter.rotate(prop.angle)
+        target = QRectF(*(side * scale for side in about))
+        painter.drawImage(target, image, QRectF(image.rect()))
+        painter.restore()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
+from dataclasses import replace
 from itertools import chain
 
 import numpy as np
@@ -16,8 +17,8 @@ from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Colour, Rect, Refusal
-from rushweed.core.weave.drawing import missing, tinted
-from rushweed.core.weave.posing import posed
+from rushweed.core.weave.drawing import UNPOSED, Scene, missing
+from rushweed.core.weave.posing import pose_of
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches
@@ -58,20 +59,13 @@ class Images:
     def prop(self, project: Project, prop: Prop, tint: Colour | None = None) -> QImage:
         """A prop as it stands, under its own tint and another; as wide and high as its area."""
         found = project.find(prop.piece)
-        pose = prop.orientation, prop.across, prop.down, prop.angle
-        if found is None or (pose[1:] == (1, 1, 0) and prop.tint is None and tint is None):
+        plain = replace(UNPOSED, orientation=prop.orientation)
+        pose = pose_of(prop)
+        if found is None or (pose == plain and prop.tint is None and tint is None):
             return self.number(project, prop.piece, prop.orientation)
         sheet, piece = found
-
-        def picture() -> Picture:
-            plain = cut_out(self.art.picture(sheet), piece.rect)
-            shown, _ = posed(plain, prop, piece.standing, piece.borders)
-            for one in (prop.tint, tint):
-                shown = shown if one is None else tinted(shown, one)
-            return shown
-
-        where = piece.rect, piece.standing, piece.borders
-        return self._get((picture_key(sheet), *where, *pose, prop.tint, tint), picture)
+        key = picture_key(sheet), piece.rect, piece.standing, piece.borders, pose, prop.tint, tint
+        return self._get(key, lambda: Scene(project, self.art).prop(prop, tint))
 
     def _get(self, key: Hashable, picture: Callable[[], Picture]) -> QImage:
         try:
