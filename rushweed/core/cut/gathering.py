@@ -143,6 +143,19 @@ def accept(project: Project, art: Art, name: str) -> Project:
     return follow_art(_accept_alone(project, art, name), (name,))
 
 
+def cut_again(project: Project, art: Art, names: Sequence[str]) -> Project:
+    """Cut sheets as they are cut after a change of what is clear in them; one that waits, and one
+    whose picture cannot be read, stays as it is."""
+    for name in names:
+        sheet = project.sheet(name)
+        if sheet.layout is not None:
+            try:
+                project = cut(project, name, sheet.layout, solid(art.picture(sheet)))
+            except Refusal:
+                continue
+    return project
+
+
 def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     """Cut a sheet like that because somebody said so. In all other points one that is cut for the
     first time is taken as seen; it is of the kind that such cuts make of it."""

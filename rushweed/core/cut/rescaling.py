@@ -7,6 +7,7 @@ from fractions import Fraction
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.gather.fitting import multiplied
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
 
@@ -52,17 +53,11 @@ def _factor(small: Picture, large: Picture) -> int:
 def _means(picture: Picture, factor: int) -> npt.NDArray[np.float32]:
     """The mean of each block, alpha multiplied in."""
     height, width = picture.shape[0] // factor, picture.shape[1] // factor
-    blocks = _multiplied(picture).reshape(height, factor, width, factor, 4)
+    blocks = multiplied(picture).reshape(height, factor, width, factor, 4)
     means: npt.NDArray[np.float32] = blocks.mean(axis=(1, 3), dtype=np.float32)
     return means
 
 
 def _alike(small: Picture, means: npt.NDArray[np.float32]) -> bool:
-    apart = np.abs(_multiplied(small) - means).max(axis=2)
+    apart = np.abs(multiplied(small) - means).max(axis=2)
     return bool((apart > ALIKE).mean() <= MOST_UNLIKE)
-
-
-def _multiplied(picture: Picture) -> npt.NDArray[np.float32]:
-    values = picture.astype(np.float32)
-    values[..., :3] *= values[..., 3:] / 255
-    return values

@@ -12,7 +12,7 @@ from rushweed.core.walk.troubles import troubles
 from rushweed.core.weave.levels import bounds
 
 MOST_CELLS = 50_000
-WHY = "Somebody who plays will stop there, and not know why."
+WHY = "Who plays stops there and does not know why. Mend the shapes or the tiles at that place."
 
 
 def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
@@ -21,8 +21,9 @@ def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
         found = known_probed(project, level.name, art)
         if found is None:
             continue
+        told_in_bound = {off.piece for off in found.off}
         for trouble in troubles(project, level.name, found):
-            if trouble.sure and trouble.piece not in {off.piece for off in found.off}:
+            if trouble.sure and trouble.piece not in told_in_bound:
                 pieces = (trouble.piece,) if trouble.piece else ()
                 place = f"{level.name}, {trouble.place.x:.0f}, {trouble.place.y:.0f} px"
                 yield Finding(

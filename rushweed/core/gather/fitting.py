@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import numpy.typing as npt
 
@@ -9,8 +11,8 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import FitWay
 from rushweed.core.values import Size
 
-BAND = 1 << 18
-"""So many values are summed up at a time."""
+BAND = 256
+"""So many columns of the result are made at a time."""
 
 
 def fitted(picture: Picture, size: Size, way: FitWay) -> Picture:
@@ -18,17 +20,19 @@ def fitted(picture: Picture, size: Size, way: FitWay) -> Picture:
     height, width = picture.shape[:2]
     if way == "nearest":
         rows, columns = nearest_of(height, size.height), nearest_of(width, size.width)
-        result: Picture = picture[rows[:, None], columns]
-        return result
-    values = picture.astype(np.float64)
-    values[..., :3] *= values[..., 3:] / 255
-    values = _means(values, size.height)
-    values = _means(values.swapaxes(0, 1), size.width).swapaxes(0, 1)
-    alpha = values[..., 3:]
-    values[..., :3] = np.divide(
-        values[..., :3] * 255, alpha, out=np.zeros_like(values[..., :3]), where=alpha > 0
-    )
-    return np.floor(values + 0.5).clip(0, 255).astype(np.uint8)
+        near: Picture = picture[rows[:, None], columns]
+        return near
+    result = np.empty((size.height, size.width, 4), np.uint8)
+    rows, columns = _shares(height, size.height), _shares(width, size.width)
+    for first in range(0, size.width, BAND):
+        last = min(first + BAND, size.width)
+        left, right = first * width // size.width, -(-last * width // size.width)
+        part = multiplied(picture[:, left:right])
+        means = (rows @ part.reshape(height, -1)).reshape(size.height, -1, 4)
+        across = means.swapaxes(0, 1).reshape(right - left, -1)
+        means = (columns[first:last, left:right] @ across).reshape(-1, size.height, 4)
+        result[:, first:last] = _straight(means.swapaxes(0, 1))
+    return result
 
 
 def nearest_of(side: int, wanted: int) -> npt.NDArray[np.intp]:
@@ -43,19 +47,26 @@ def uneven_of(side: int, wanted: int) -> int:
     return int((often != np.bincount(often).argmax()).sum())
 
 
-def _means(values: npt.NDArray[np.float64], wanted: int) -> npt.NDArray[np.float64]:
-    """The means of equal parts of the first axis, pixels cut through counting as far as they lie
-    in a part."""
-    side = len(values)
-    flat = values.reshape(side, -1)
-    ends = np.arange(wanted + 1) * (side / wanted)
-    whole = np.minimum(ends.astype(np.intp), side - 1)
-    rest = (ends - whole)[:, None]
-    result = np.empty((wanted, flat.shape[1]))
-    step = max(1, BAND // side)
-    for first in range(0, flat.shape[1], step):
-        band = flat[:, first : first + step]
-        sums = np.concatenate([np.zeros((1, band.shape[1])), np.cumsum(band, axis=0)])
-        at = sums[whole] + band[whole] * rest
-        result[:, first : first + step] = np.diff(at, axis=0) * (wanted / side)
-    return result.reshape(wanted, *values.shape[1:])
+def _shares(side: int, wanted: int) -> Any:
+    """Which share each pixel of a side has in each of so many equal parts of it, as a sparse matrix
+    of shape (wanted, side), pixels cut through counting as far as they lie in a part."""
+    from scipy.sparse import csr_array
+
+    ends = np.union1d(np.arange(wanted + 1) * side, np.arange(side + 1) * wanted)
+    shares = (np.diff(ends) / side).astype(np.float32)
+    return csr_array((shares, (ends[:-1] // side, ends[:-1] // wanted)), shape=(wanted, side))
+
+
+def multiplied(picture: Picture) -> npt.NDArray[np.float32]:
+    """A picture of straight alpha with alpha multiplied into its colours."""
+    values = picture.astype(np.float32)
+    values[..., :3] *= values[..., 3:] / 255
+    return values
+
+
+def _straight(values: npt.NDArray[np.float32]) -> Picture:
+    alpha, colours = values[..., 3:], np.zeros_like(values[..., :3])
+    np.divide(values[..., :3] * 255, alpha, out=colours, where=alpha > 0)
+    rounded = np.floor(np.concatenate([colours, alpha], axis=-1) + 0.5)
+    straight: Picture = rounded.clip(0, 255).astype(np.uint8)
+    return straight

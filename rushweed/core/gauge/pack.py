@@ -8,11 +8,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import cut_again
 from rushweed.core.cut.kin import is_alike
-from rushweed.core.cut.reshaping import fit_sheets, set_enlarged, set_pixel
+from rushweed.core.cut.reshaping import fit_sheets, set_enlarged, set_pixel, unit_of
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.solid import solid
+from rushweed.core.gather.sources import set_colour_key
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Animation, ColourKey, Sheet
 from rushweed.core.values import Point, Refusal, Size
@@ -127,15 +127,8 @@ def _may_have(art: Art, sheet: Sheet, key: ColourKey) -> bool:
 
 
 def _keyed(project: Project, art: Art, name: str, key: ColourKey) -> Project:
-    project = with_sheet(
-        project,
-        name,
-        lambda s: replace(s, colour_key=key, decided=s.deciding("colour key")),
-    )
-    sheet = project.sheet(name)
-    if sheet.layout is None:
-        return project
-    return cut(project, name, sheet.layout, solid(art.picture(sheet)))
+    project = set_colour_key(project, (name,), key.colour, key.tolerance, key.fringe)
+    return cut_again(project, art, (name,))
 
 
 def _scale(sheet: Sheet) -> tuple[object, ...]:
@@ -146,7 +139,10 @@ def _sized(project: Project, name: str, like: Sheet) -> Project:
     project = set_pixel(project, (name,), like.pixel)
     project = set_enlarged(project, (name,), like.enlarged)
     fit = like.fitted
-    return fit_sheets(project, (name,), fit.shown, fit.way) if fit else project
+    if fit is None:
+        return project
+    shown = fit.sized(unit_of(project.sheet(name)))
+    return fit_sheets(project, (name,), shown, fit.way)
 
 
 def _pivot(sheet: Sheet) -> tuple[Point | None, Size | None]:

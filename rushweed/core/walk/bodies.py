@@ -56,6 +56,11 @@ class Moving:
                 if kind != "fixed" and found is not None:
                     self.props[number, place] = len(self.bodies)
                     self.bodies.append(_Body(project, prop, kind))
+        self._loose = [
+            number
+            for number, body in enumerate(self.bodies)
+            if body.kind in LOOSE and body.box is not None
+        ]
 
     def begin(self) -> States:
         """All bodies where they stand at first."""
@@ -78,10 +83,10 @@ class Moving:
             if body.kind == "travels":
                 old, new = now[number], body.travelled(now[number])
                 now = self._carried(_with(now, number, new), number, old, new, solids)
-        for number, body in enumerate(self.bodies):
-            if body.kind in LOOSE and body.box is not None:
-                others = Mover(solids, *body.extent, self.slabs(now, without=number))
-                now = _with(now, number, body.fallen(now[number], others, gravity))
+        for number in self._loose:
+            body = self.bodies[number]
+            others = Mover(solids, *body.extent, self.slabs(now, without=number))
+            now = _with(now, number, body.fallen(now[number], others, gravity))
         return now
 
     def pushed(
@@ -144,14 +149,14 @@ class Moving:
 
     def _on_top_of(self, states: States, number: int) -> list[int]:
         """The loose bodies that stand on a body with the middle of their foot."""
-        under = list(self.bodies[number].slabs(states[number], number))
-        found = []
-        for other, body in enumerate(self.bodies):
-            if other != number and body.kind in LOOSE and body.box is not None:
-                x, foot = body.foot(states[other])
-                over = (slab for slab in under if slab.left <= x <= slab.right)
-                if any(abs(slab.top_at(x) - foot) <= NEAR for slab in over):
-                    found.append(other)
+        if not self._loose:
+            return []
+        under, found = list(self.bodies[number].slabs(states[number], number)), []
+        for other in self._loose:
+            x, foot = self.bodies[other].foot(states[other])
+            over = (slab for slab in under if slab.left <= x <= slab.right)
+            if other != number and any(abs(slab.top_at(x) - foot) <= NEAR for slab in over):
+                found.append(other)
         return found
 
     def tilted(self, states: States, number: int, towards: int) -> States:

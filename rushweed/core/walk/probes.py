@@ -13,7 +13,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.walk.floors import floors, level_cells
+from rushweed.core.walk.floors import floors
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.solids import is_walked
@@ -65,11 +65,13 @@ def standing_cells(ground: Ground) -> dict[Cell, float]:
     return {cell: y for cell, y, room in floors(ground) if room >= ground.height}
 
 
-def snags(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[tuple[float, Snag | None]]:
+def snags(
+    ground: Ground, standing: Mapping[Cell, float], level: Collection[Cell]
+) -> Iterator[tuple[float, Snag | None]]:
     """Walk from the middle of every cell that one can stand in to the next one, both ways, where
-    that is not a matter of course. Tells which share of them was walked, and what was found."""
+    that is not a matter of course, as it is in `level` ones. Tells which share of them was walked,
+    and what was found."""
     tile = ground.project.rules.tile
-    level = level_cells(ground, standing)
     told: set[tuple[int, Cell, str]] = set()
     ways: tuple[tuple[Keys, Literal["left", "right"], int], ...] = (
         (Keys(right=True), "right", 1),

@@ -10,7 +10,7 @@ from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
-from rushweed.core.walk.floors import Cell
+from rushweed.core.walk.floors import Cell, level_cells
 from rushweed.core.walk.probes import (
     Narrow,
     Off,
@@ -95,8 +95,9 @@ def _found(ground: Ground, art: Art) -> Iterator[tuple[float, Probed]]:
         yield 0.06, found
     standing = standing_cells(ground)
     yield 0.1, found
+    level = level_cells(ground, standing) if ground.level.view == "side" else frozenset()
     if ground.level.view == "side":
-        for number, (place, snag) in enumerate(snags(ground, standing)):
+        for number, (place, snag) in enumerate(snags(ground, standing, level)):
             if snag is not None:
                 found = replace(found, snags=(*found.snags, snag))
             if not number % EVERY:
@@ -104,7 +105,7 @@ def _found(ground: Ground, art: Art) -> Iterator[tuple[float, Probed]]:
     if inside is not None:
         yield 1.0, replace(found, unreached=frozenset(standing))
         return
-    for reached in reaching(ground, standing):
+    for reached in reaching(ground, standing, level):
         unreached = frozenset(standing) - reached
         share = 1 - len(unreached) / max(1, len(standing))
         found = replace(found, reached=reached, unreached=unreached)

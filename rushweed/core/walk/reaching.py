@@ -32,13 +32,17 @@ def reached_cells(ground: Ground, standing: Mapping[Cell, float]) -> frozenset[C
     """The cells that a walker can stand in, from the level's start; `standing` are those with room
     in their middle, with the height of the feet."""
     found: frozenset[Cell] = frozenset()
-    for found in reaching(ground, standing):  # noqa: B007 - the last one counts
+    level = level_cells(ground, standing)
+    for found in reaching(ground, standing, level):  # noqa: B007 - the last one counts
         pass
     return found
 
 
-def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozenset[Cell]]:
-    """The cells that are reached, more and more of them; the last are all."""
+def reaching(
+    ground: Ground, standing: Mapping[Cell, float], level: Collection[Cell]
+) -> Iterator[frozenset[Cell]]:
+    """The cells that are reached, more and more of them; the last are all. Of those that one can
+    stand in, `level` are the ones that one walks through as a matter of course."""
     if ground.level.view == "top-down":
         yield _reached_from_above(ground, standing)
         return
@@ -48,12 +52,10 @@ def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozens
         return
     seen = {_cell(ground, start)}
     walks, jumps = deque([start]), deque[Motion]()
-    level = level_cells(ground, standing)
     unseen = _Unseen(ground, standing)
     unseen.drop(_cell(ground, start))
-    for number in itertools.count():
-        if not (walks or jumps) or len(seen) >= MOST_PLACES:
-            break
+    steps = itertools.count()
+    while (walks or jumps) and len(seen) < MOST_PLACES:
         if walks:
             here = walks.popleft()
             jumps.append(here)
@@ -67,7 +69,7 @@ def reaching(ground: Ground, standing: Mapping[Cell, float]) -> Iterator[frozens
                 seen.add(cell)
                 unseen.drop(cell)
                 walks.append(there)
-        if not number % EVERY:
+        if not next(steps) % EVERY:
             yield frozenset(seen)
     yield frozenset(seen)
 

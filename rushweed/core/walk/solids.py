@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain
 
 from rushweed.core.bound.slabs import Slab, slabs
-from rushweed.core.orientation import AS_DRAWN, FLIPPED, FLIPPED_DOWN, SWAPPED
+from rushweed.core.orientation import AS_DRAWN, SWAPPED
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
@@ -96,7 +96,7 @@ class Solids:
     def _reaches_far(self, number: int) -> bool:
         """Whether a tile's slabs may lie farther than a cell from its own."""
         width, height = self._tile
-        for orientation in (AS_DRAWN, FLIPPED, FLIPPED_DOWN, SWAPPED, SWAPPED | FLIPPED):
+        for orientation in range(8):
             for slab in self._of_tile(number, orientation, 0, 0):
                 top = min(slab.top_left, slab.top_right)
                 bottom = max(slab.bottom_left, slab.bottom_right)

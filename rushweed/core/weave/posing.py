@@ -15,6 +15,7 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.gather.fitting import nearest_of
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import SWAPPED, turned, turned_point
 from rushweed.core.project.level import Prop
@@ -158,8 +159,7 @@ def _shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> npt
     if first + last >= min(side, wanted):
         first, last, tiled = 0, 0, False
     middle, long = side - first - last, wanted - first - last
-    steps = np.arange(long)
-    between = steps % middle if tiled else (2 * steps + 1) * middle // (2 * long)
+    between = np.arange(long) % middle if tiled else nearest_of(middle, long)
     shown: npt.NDArray[np.intp] = np.concatenate(
         [np.arange(first), first + between, np.arange(side - last, side)]
     )

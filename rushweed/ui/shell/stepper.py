@@ -60,9 +60,8 @@ class Stepper(QWidget):
         self.edit.editingFinished.connect(self._finish)
         self.edit.textEdited.connect(lambda _: self.update())
         self.setFocusProxy(self.edit)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(5, 1, self._unit_width() + 2 * CELL + 7, 1)
-        layout.addWidget(self.edit)
+        self._layout = QHBoxLayout(self)
+        self._layout.addWidget(self.edit)
         self.show_value(low)
 
     def show_value(self, value: float | None, blank: bool = False) -> None:
@@ -71,9 +70,10 @@ class Stepper(QWidget):
         if (value, blank) != (self.value, self.blank):
             self.update()
         self.value, self.blank = value, blank
+        self._layout.setContentsMargins(5, 1, self._unit_width() + 2 * CELL + 7, 1)
         if not (self.edit.hasFocus() and self.edit.isModified()):
             self.edit.setText("" if value is None else figure(value, 3))
-            self.edit.setPlaceholderText(tr("differs") if value is None and not blank else "")
+            self.edit.setPlaceholderText(tr("differs") if self._differs else "")
             self.edit.setModified(False)
 
     def words_of(self, value: float) -> str:
@@ -89,7 +89,7 @@ class Stepper(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         focused = self.edit.hasFocus()
-        differs = self.value is None and not self.blank
+        differs = self._differs
         edge = colours.tide if focused else colours.ochre_edge if differs else colours.strong_line
         inset = 1.0 if focused else 0.5
         frame = QRectF(self.rect()).adjusted(inset, inset, -inset, -inset)
@@ -123,11 +123,17 @@ class Stepper(QWidget):
                 return f"= {figure(calculate(text), 3)}"
             except Refusal:
                 return "= ?"
-        return self.unit
+        return "" if self._differs else self.unit
 
     def _unit_width(self) -> int:
         metrics = QFontMetrics(font(CAPTION))
-        return max(metrics.horizontalAdvance(self.unit), 14) if self.unit else 6
+        if self._differs or not self.unit:
+            return 0 if self._differs else 6
+        return max(metrics.horizontalAdvance(self.unit), 14)
+
+    @property
+    def _differs(self) -> bool:
+        return self.value is None and not self.blank
 
     def _finish(self) -> None:
         if not self.edit.isModified():

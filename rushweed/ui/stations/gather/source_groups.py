@@ -7,14 +7,12 @@ from collections.abc import Callable, Iterator
 from dataclasses import asdict, replace
 from functools import partial
 
-from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import accept_all, cut_as, doubtful, see, waits
+from rushweed.core.cut.gathering import accept_all, cut_again, cut_as, doubtful, see, waits
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
-from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
@@ -214,7 +212,11 @@ class KeyGroup(SourceGroup):
             return
         what = colour.hex if colour else tr("nothing")
         words = tr("Made {colour} stand for nothing").format(colour=what)
-        self.desk.do(words, lambda p: self._recut(set_colour_key(p, sheets, colour), sheets))
+
+        def edit(project: Project) -> Project:
+            return cut_again(set_colour_key(project, sheets, colour), self.desk.art, sheets)
+
+        self.desk.do(words, edit)
 
     def _pick_key(self) -> None:
         def told(sheet: str, colour: Colour) -> None:
@@ -237,20 +239,9 @@ class KeyGroup(SourceGroup):
                 points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
                 colour = key.colour if key else None
                 project = set_colour_key(project, (name,), colour, **points | {point: value})
-            return self._recut(project, names)
+            return cut_again(project, self.desk.art, names)
 
         self._keyed.bind(stepper, lambda sheet: getattr(sheet.colour_key, point), edit, words)
-
-    def _recut(self, project: Project, sheets: tuple[str, ...]) -> Project:
-        """Cut again what was cut, for a colour key changes which cells are empty."""
-        for name in sheets:
-            sheet = project.sheet(name)
-            if sheet.layout is not None:
-                try:
-                    project = cut(project, name, sheet.layout, solid(self.desk.art.picture(sheet)))
-                except Refusal:
-                    continue
-        return project
 
 
 class SizeGroup(SourceGroup):
