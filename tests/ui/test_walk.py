@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from threading import Event
 
 import numpy as np
 import pytest
@@ -15,6 +16,7 @@ from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
+from rushweed.core.walk.probing import probing
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import change_cells, with_layer
@@ -123,6 +125,26 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ign
     assert walk._probes.found is None, "it was of the level as it was"
     drive.window.menus.actions["edit.undo"].trigger()
     assert walk._probes.found == found, "and it is that again"
+
+
+def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+    go_on = Event()
+
+    def held(*which):  # type: ignore[no-untyped-def]
+        for found in probing(*which):
+            yield found
+            go_on.wait(20)
+
+    monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing", held)
+    told = drive.at("Walk")._probes.result
+    QTest.mouseClick(drive.button("Probe the level"), Qt.MouseButton.LeftButton)
+    drive.qtbot.waitUntil(lambda: told.text().startswith("So far: "))
+    drive.window.jobs.shown()[0].stop()
+    go_on.set()
+    drive.settle()
+    assert told.text().startswith("So far: ")
+    drive.press("Probe the level")
+    assert "places reached" in told.text() and "So far" not in told.text()
 
 
 def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:  # type: ignore[no-untyped-def]

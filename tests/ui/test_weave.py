@@ -275,6 +275,7 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
     assert len(props()) == 14 and words(drive) == "Scattered props"
     QTest.keyClick(drive.canvas, Qt.Key.Key_Delete)
     assert len(props()) == 13
+    assert not things.chosen and not weave._pose_group.isVisible()
     drive.press("Tool: Mark")
     drive.type_text("Name of the mark", "landing place")
     drive.click(1600, 80)
@@ -311,6 +312,8 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  
     drive.press("Row")
     laid = [prop_area(drive.project, one) for one in props()]
     assert len(laid) > 5 and {area.width for area in laid} == {2 * boat.rect.width}
+    drive.window.desk.select(replace(drive.window.desk.selection, layer=0))
+    assert not drive.at("Weave")._things.chosen, "another layer has props of its own"
     drive.undo_all()
     assert drive.project == begun
 

@@ -69,8 +69,12 @@ def probing(project: Project, level: str, art: Art) -> Iterator[tuple[float, Pro
         yield 1.0, known
         return
     ground = Ground(project, level)
-    if bounds(ground.level).area > LARGEST:
-        raise Refusal(f"“{level}” is too large to be probed at once. Probe a part of it.")
+    area = bounds(ground.level)
+    if area.area > LARGEST:
+        raise Refusal(
+            f"“{level}” spans {area.size} cells, and probes go through {LARGEST} at most. Take away"
+            " stray tiles far off, or copy a part into a level of its own."
+        )
     found = Probed()
     for share, found in _found(ground, art):
         yield share, found

@@ -91,36 +91,31 @@ class MadeToFit(QWidget):
 
     def _with_width(self, project: Project, width: int) -> Project:
         """Another width; the height keeps the proportion in which it is drawn."""
-        for name in self._names():
-            sheet = project.sheet(name)
+
+        def shown(sheet: Sheet) -> Size:
             drawn = unit_of(unfitted(sheet))
-            high = max(1, (2 * drawn.height * width + drawn.width) // (2 * drawn.width))
-            project = fit_sheets(project, (name,), Size(width, high), self._way_of(sheet))
-        return project
+            high = (2 * drawn.height * width + drawn.width) // (2 * drawn.width)
+            return Size(width, max(1, high))
+
+        return self._each(project, shown)
 
     def _with_height(self, project: Project, height: int) -> Project:
         """Another height alone."""
-        for name in self._names():
-            sheet = project.sheet(name)
-            shown = Size(unit_of(sheet).width, height)
-            project = fit_sheets(project, (name,), shown, self._way_of(sheet))
-        return project
+        return self._each(project, lambda sheet: Size(unit_of(sheet).width, height))
 
     def _with_way(self, project: Project, way: FitWay) -> Project:
-        for name in self._names():
-            shown = unit_of(project.sheet(name))
-            project = fit_sheets(project, (name,), shown, way)
-        return project
+        return self._each(project, unit_of, way)
 
-    def _each(self, project: Project, shown: Callable[[Size], Size]) -> Project:
+    def _each(
+        self, project: Project, shown: Callable[[Sheet], Size], way: FitWay | None = None
+    ) -> Project:
+        """Show each sheet's cells, or its whole picture, in a size of its own; its way stays as it
+        is unless another one is given."""
         for name in self._names():
             sheet = project.sheet(name)
-            drawn = unit_of(unfitted(sheet))
-            project = fit_sheets(project, (name,), shown(drawn), self._way_of(sheet))
+            known = sheet.fitted.way if sheet.fitted else "nearest"
+            project = fit_sheets(project, (name,), shown(sheet), way or known)
         return project
-
-    def _way_of(self, sheet: Sheet) -> FitWay:
-        return sheet.fitted.way if sheet.fitted else "nearest"
 
     def _to_tile(self) -> None:
         tile = self._desk.project.rules.tile
@@ -128,7 +123,7 @@ class MadeToFit(QWidget):
 
     def _as_drawn(self) -> None:
         words = tr("Left sheets as large as they are drawn")
-        self._desk.do(words, lambda p: self._each(p, lambda drawn: drawn))
+        self._desk.do(words, lambda p: self._each(p, lambda sheet: unit_of(unfitted(sheet))))
 
 
 def cost_of(sheet: Sheet) -> str:

@@ -34,6 +34,7 @@ class ProbeGroup(Group):
         super().__init__(number, tr("Probes"))
         self._services, self._go_to, self._update = services, go_to, update
         self.found: Probed | None = None
+        self._whole = True
         self._of: tuple[object, str] | None = None
         start = button(
             tr("Probe the level"),
@@ -63,14 +64,14 @@ class ProbeGroup(Group):
             for share, found in probing(project, level, desk.art):
                 yield share, words, found
 
-        def arrived(found: Probed | None) -> None:
+        def arrived(found: Probed | None, whole: bool = False) -> None:
             if found is not None and project is desk.project and level == desk.selection.level:
-                self.found, self._of = found, (project, level)
+                self.found, self._of, self._whole = found, (project, level), whole
                 self.refresh()
                 self._update()
 
         def done(found: Probed) -> None:
-            arrived(found)
+            arrived(found, True)
             desk.previewed.emit()
 
         self._services.jobs.start(work, done, arrived=arrived)
@@ -81,7 +82,7 @@ class ProbeGroup(Group):
         level = desk.selection.level
         if level and (self._of is None or self._of[0] is not desk.project or self._of[1] != level):
             self._of = desk.project, level
-            self.found = known_probed(desk.project, level, desk.art)
+            self.found, self._whole = known_probed(desk.project, level, desk.art), True
         found = self.found
         spots = list(troubles(desk.project, level, found)) if found else []
         self.list.show_items(spots, lambda spot: False)
@@ -94,7 +95,10 @@ class ProbeGroup(Group):
             n=len(found.reached), m=len(found.unreached)
         )
         what = counted(len(spots), "trouble", "troubles") if spots else tr("No trouble")
-        self.result.tell(f"{what}. {reached}", warns=bool(spots))
+        words = f"{what}. {reached}"
+        if not self._whole:
+            words = tr("So far: {words}").format(words=words)
+        self.result.tell(words, warns=bool(spots))
 
     def _pick(self, spots: list[Trouble]) -> None:
         if spots:

@@ -48,7 +48,7 @@ class PoseGroup(Group):
         super().__init__(number, tr("Size and turn"))
         self._desk, self._level = services.desk, level
         self._things, self._parts = things, parts
-        self._bound = Bindings(self._desk, self._props, self._called)
+        self._bound = Bindings(self._desk, self._props, things.called)
         across = Stepper(tr("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
         down = Stepper(tr("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
         angle = Stepper(tr("Turned clockwise"), "°", -359, 359, 5, width=84)
@@ -88,7 +88,7 @@ class PoseGroup(Group):
         """Show how the chosen props stand."""
         props = self._props()
         self._bound.show()
-        self.aside.setText(self._called() if props else "")
+        self.aside.setText(self._things.called() if props else "")
         self.result.tell(*self._told(props))
 
     def _told(self, props: list[Prop]) -> tuple[str, bool]:
@@ -104,14 +104,7 @@ class PoseGroup(Group):
         return tr("Covers {w} × {h} px.").format(w=width, h=height), False
 
     def _props(self) -> list[Prop]:
-        level = self._level()
-        if level is None:
-            return []
-        props = level.layers[self._desk.selection.layer].props
-        return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
-
-    def _called(self) -> str:
-        return counted(len(self._things.chosen), "prop", "props")
+        return self._things.props(self._level())
 
     def _point(
         self,
@@ -133,7 +126,7 @@ class PoseGroup(Group):
     def _reset(self) -> None:
         at, chosen = self._desk.selection, self._things.chosen
         self._desk.do(
-            tr("Put {what} back as drawn").format(what=self._called()),
+            tr("Put {what} back as drawn").format(what=self._things.called()),
             lambda p: pose_props(p, at.level, at.layer, chosen, **AS_DRAWN),
         )
 
@@ -145,7 +138,7 @@ class PoseGroup(Group):
                 project = fill_gap(project, at.level, at.layer, place)
             return project
 
-        self._desk.do(tr("Made {what} fill the gap").format(what=self._called()), edit)
+        self._desk.do(tr("Made {what} fill the gap").format(what=self._things.called()), edit)
 
     def _line_up(self) -> None:
         at, chosen, reach = self._desk.selection, sorted(self._things.chosen), self._reach()
@@ -155,7 +148,7 @@ class PoseGroup(Group):
                 project = line_up_props(project, at.level, at.layer, place, reach)
             return project
 
-        self._desk.do(tr("Laid {what} in a row").format(what=self._called()), edit)
+        self._desk.do(tr("Laid {what} in a row").format(what=self._things.called()), edit)
 
     def _reach(self) -> Rect:
         """The selected part of the level, else all of it, in pixels."""

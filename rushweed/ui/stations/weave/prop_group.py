@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from operator import attrgetter
 from typing import Any, Literal
 
@@ -58,7 +59,7 @@ class PropGroup(Group):
         snap = Chips(translated(SNAPS), name=tr("Snap to"))
         snap.show_value(things.snap)
         snap.entered.connect(self._set_snap)
-        self._bound = Bindings(self._desk, self._props, self._called)
+        self._bound = Bindings(self._desk, self._props, things.called)
         self._name = Field(tr("Name of the prop"), tr("name"))
         group = Field(tr("Group of props"), tr("group"))
         body = Choice(tr("What it does"), 150, translated(BODIES))
@@ -76,7 +77,7 @@ class PropGroup(Group):
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
         self.add(row(body, path, None))
-        self._moving = Bindings(self._desk, self._travelling, self._called)
+        self._moving = Bindings(self._desk, self._travelling, things.called)
         seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
         easing = Chips(translated(EASINGS), name=tr("Speed along the path"))
         way = Chips(translated(WAYS), name=tr("Way back"))
@@ -112,16 +113,11 @@ class PropGroup(Group):
 
     def remove(self) -> None:
         """Take the chosen props away."""
-        self._do(tr("Removed {what}"), remove_props)
-        self._things.chosen = frozenset()
-        self.refresh()
+        if self._do(tr("Removed {what}"), remove_props):
+            self._things.choose(())
 
     def _props(self) -> list[Prop]:
-        level = self._level()
-        if level is None:
-            return []
-        props = level.layers[self._desk.selection.layer].props
-        return [props[place] for place in sorted(self._things.chosen) if place < len(props)]
+        return self._things.props(self._level())
 
     def _travelling(self) -> list[Prop]:
         """The chosen props that travel by a path of their own or of their piece; none where another
@@ -157,9 +153,6 @@ class PropGroup(Group):
     def _set_snap(self, snap: Snap) -> None:
         self._things.snap = snap
 
-    def _called(self) -> str:
-        return counted(len(self._things.chosen), "prop", "props")
-
     def _point(
         self,
         control: Control,
@@ -180,12 +173,14 @@ class PropGroup(Group):
     def _order(self, to_front: bool) -> None:
         words = tr("Brought {what} to the front") if to_front else tr("Put {what} behind")
         count = len(self._things.chosen)
-        self._do(words, lambda p, level, layer, at: order_props(p, level, layer, at, to_front))
+        if self._do(words, partial(order_props, to_front=to_front)):
+            first = self._whole() - count if to_front else 0
+            self._things.choose(range(first, first + count))
+
+    def _whole(self) -> int:
+        """How many props the active layer has."""
         level = self._level()
-        if level is not None:
-            whole = len(level.layers[self._desk.selection.layer].props)
-            first = whole - count if to_front else 0
-            self._things.chosen = frozenset(range(first, first + count))
+        return len(level.layers[self._desk.selection.layer].props) if level else 0
 
     def flip(self) -> None:
         """Flip the chosen props across."""
@@ -199,25 +194,20 @@ class PropGroup(Group):
         """Put the chosen props down once more, beside themselves."""
         width = self._desk.project.rules.tile.width
         count = len(self._things.chosen)
-        self._do(
-            tr("Duplicated {what}"),
-            lambda p, level, layer, at: duplicate_props(p, level, layer, at, width, 0),
-        )
-        level = self._level()
-        if level is not None:
-            whole = len(level.layers[self._desk.selection.layer].props)
-            self._things.chosen = frozenset(range(whole - count, whole))
+        if self._do(tr("Duplicated {what}"), partial(duplicate_props, across=width, down=0)):
+            self._things.choose(range(self._whole() - count, self._whole()))
 
-    def _do(self, words: str, verb: Callable[..., Project]) -> None:
-        """Make an edit of the chosen props."""
+    def _do(self, words: str, verb: Callable[..., Project]) -> bool:
+        """Make an edit of the chosen props. False when it was refused."""
         level, places = self._desk.selection.level, self._things.chosen
         layer = self._desk.selection.layer
         if not places:
             self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
-            return
-        told = words.format(what=counted(len(places), "prop", "props"))
-        self._desk.do(told, lambda p: verb(p, level, layer, places))
+            return False
+        told = words.format(what=self._things.called())
+        done = self._desk.do(told, lambda p: verb(p, level, layer, places))
         self.refresh()
+        return done
 
     def _draw_path(self) -> None:
         if self._things.chosen:

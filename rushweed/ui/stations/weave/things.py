@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import Literal
 
@@ -49,14 +49,35 @@ class Things:
         self.snap: Snap = "pixel"
         self.mark_name = ""
         self.path: list[Point] | None = None
+        self._of: tuple[str, int] = "", 0
         self._measured: tuple[Point, Point] | None = None
         self._handle = PropHandle(desk, canvas)
         self.on_chosen: Callable[[], None] = lambda: None
 
     def keep_fitting(self, level: Level | None) -> None:
-        """Choose nothing that is not there."""
-        count = len(level.layers[self._desk.selection.layer].props) if level else 0
+        """Choose nothing that is not there, and nothing of another layer."""
+        at = self._desk.selection
+        if self._of != (at.level, at.layer):
+            self._of, self.chosen, self.path = (at.level, at.layer), frozenset(), None
+        count = len(level.layers[at.layer].props) if level else 0
         self.chosen = frozenset(place for place in self.chosen if place < count)
+
+    def choose(self, places: Iterable[int]) -> None:
+        """Choose the props at some places of the active layer, and no others."""
+        self.chosen = frozenset(places)
+        self.on_chosen()
+        self._canvas.update()
+
+    def props(self, level: Level | None) -> list[Prop]:
+        """The chosen props."""
+        if level is None:
+            return []
+        props = level.layers[self._desk.selection.layer].props
+        return [props[place] for place in sorted(self.chosen) if place < len(props)]
+
+    def called(self) -> str:
+        """How many are chosen, in words."""
+        return counted(len(self.chosen), "prop", "props")
 
     def press_prop(self, press: Pointer, level: Level) -> Stroke | None:
         """Choose a prop and drag it; on an empty place put down the piece that is in hand."""
@@ -71,15 +92,15 @@ class Things:
         here = prop_at(self._desk.project, layer, press.place)
         if here is None:
             if press.shift or press.button == 2 or not self._piece():
-                self._choose(frozenset())
+                self.choose(())
                 return None
             return self._place(press, level)
         places = with_groups(layer, {here})
         if press.ctrl:
-            self._choose(self.chosen ^ places)
+            self.choose(self.chosen ^ places)
             return None
         if not places <= self.chosen:
-            self._choose(places)
+            self.choose(places)
         return self._drag(press, level)
 
     def press_mark(self, press: Pointer, level: Level) -> None:
@@ -127,9 +148,8 @@ class Things:
             return replace(old, body=Body("travels", path))
 
         index, places = self._desk.selection.layer, self.chosen
-        what = counted(len(places), "prop", "props")
         self._desk.do(
-            tr("Drew a path for {what}").format(what=what),
+            tr("Drew a path for {what}").format(what=self.called()),
             lambda p: change_props(p, level.name, index, places, edit),
         )
 
@@ -137,9 +157,8 @@ class Things:
         """Move the chosen props by whole pixels."""
         index, places = self._desk.selection.layer, self.chosen
         if places:
-            what = counted(len(places), "prop", "props")
             self._desk.do(
-                tr("Nudged {what}").format(what=what),
+                tr("Nudged {what}").format(what=self.called()),
                 lambda p: move_props(p, level.name, index, places, across, down),
             )
 
@@ -185,7 +204,7 @@ class Things:
                 self._canvas.update()
                 if event.released:
                     drag.end()
-                    self._choose(frozenset({len(level.layers[index].props)}))
+                    self.choose({len(level.layers[index].props)})
                     return
                 event = yield
         except Refusal as refusal:
@@ -197,8 +216,7 @@ class Things:
         index, places = self._desk.selection.layer, self.chosen
         project = self._desk.project
         first = level.layers[index].props[min(places)]
-        what = counted(len(places), "prop", "props")
-        drag = self._desk.drag(tr("Moved {what}").format(what=what))
+        drag = self._desk.drag(tr("Moved {what}").format(what=self.called()))
         try:
             while True:
                 event = yield
@@ -225,11 +243,6 @@ class Things:
             self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
-
-    def _choose(self, places: frozenset[int]) -> None:
-        self.chosen = places
-        self.on_chosen()
-        self._canvas.update()
 
     def _snapped(self, place: Point) -> Point:
         if self.snap == "grid":
