@@ -30,7 +30,7 @@ from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
 from rushweed.core.gather.art import Art, cut_out
-from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gather.pictures import content_hash, read_picture
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
@@ -286,6 +286,24 @@ def test_what_no_build_has_written_is_not_written_over(demo: Path, tmp_path: Pat
     (out / "credits.txt").write_text("changed")
     assert build_all(project, demo, out)[0].written == ("credits.txt",)
     assert (out / "notes.txt").read_text() == "mine"
+
+
+def test_a_page_of_a_lasting_name_stays_until_the_build_after_next(
+    demo: Path, tmp_path: Path
+) -> None:
+    project, out, seen = files.load(demo), tmp_path / "out", []
+    for turn in range(4):
+        recipe = Recipe("Game", lasting=True, trimmed=turn % 2 == 0, square=turn > 1)
+        build_all(replace(project, recipes=(recipe,)), demo, out)
+        named = json.loads((out / "bundle.json").read_text())["files"]
+        pages = {name for name in named if name.startswith("page-")}
+        seen.append(pages)
+        there = {path.name for path in out.glob("page-*")}
+        assert pages and there == set().union(*seen[-2:])
+        for name in there:
+            assert content_hash((out / name).read_bytes())[:16] in name
+    assert build_all(replace(project, recipes=(recipe,)), demo, out)[0].fresh
+    assert {path.name for path in out.glob("page-*")} == set().union(*seen[-2:])
 
 
 def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:

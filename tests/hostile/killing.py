@@ -140,10 +140,13 @@ def save(tries: int, place: Path) -> dict[str, int]:
     )
 
 
-def build(tries: int, place: Path) -> dict[str, int]:
+def build(tries: int, place: Path, lasting: bool = False) -> dict[str, int]:
     folder, out, kept = place / "project", place / "out", place / "kept"
     old = small_project(folder)
     new = changed(old)
+    if lasting:
+        old = replace(old, recipes=(Recipe("all", lasting=True),))
+        new = replace(new, recipes=(Recipe("all", lasting=True, trimmed=True),))
     build_all(old, folder, kept)
     build_all(new, folder, place / "new")
 
@@ -151,8 +154,11 @@ def build(tries: int, place: Path) -> dict[str, int]:
         shutil.rmtree(out, ignore_errors=True)
         shutil.copytree(kept, out)
 
-    states = [bundle_of(kept), bundle_of(place / "new"), None]
     act = partial(build_all, new, folder, out)
+    if lasting:
+        states: list[object] = [pages_of(kept), pages_of(place / "new")]
+        return run(tries, out, reset, act, partial(pages_of, out), states)
+    states = [bundle_of(kept), bundle_of(place / "new"), None]
     return run(tries, out, reset, act, partial(bundle_of, out), states)
 
 
@@ -171,6 +177,14 @@ def bundle_of(out: Path) -> dict[str, bytes] | None:
     return None
 
 
+def pages_of(out: Path) -> dict[str, bytes]:
+    """A bundle of lasting names as a game reads it that never looks twice."""
+    manifest = (out / "bundle.json").read_bytes()
+    pages = [entry["file"] for entry in json.loads(manifest)["pages"]]
+    return {"bundle.json": manifest, **{name: (out / name).read_bytes() for name in pages}}
+
+
 if __name__ == "__main__":
+    ACTS = {"save": save, "build": build, "lasting build": partial(build, lasting=True)}
     what, tries, place = sys.argv[1], int(sys.argv[2]), Path(sys.argv[3])
-    print(json.dumps({"save": save, "build": build}[what](tries, place)))
+    print(json.dumps(ACTS[what](tries, place)))

@@ -103,14 +103,28 @@ def test_what_claims_too_much_is_refused_before_it_is_decoded(name: str) -> None
     assert grown < 64 << 20, "nothing large was made"
 
 
-def test_the_bound_is_a_setting(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_bound_is_a_setting(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     data = png_of(1200, 1000, 1000)
     assert decode(data, "art").shape == (1000, 1200, 4)
-    monkeypatch.setenv(SETTING, "1")
-    with pytest.raises(Refusal, match=f"more than the 1 million.*raise {SETTING}"):
-        decode(data, "art")
-    monkeypatch.setenv(SETTING, "much")
-    assert decode(data, "art").size
+    for variable, file, fits in (
+        ("1", "", False),
+        ("much", "", True),
+        ("", "largest_picture = 1", False),
+        ("2", "largest_picture = 1", True),
+        ("", "largest_picture = -1", True),
+        ("", "[largest_picture", True),
+    ):
+        home = tmp_path / f"{variable}{file}"
+        (home / "rushweed").mkdir(parents=True)
+        (home / "rushweed" / "limits.toml").write_text(file)
+        monkeypatch.setenv("XDG_CONFIG_HOME", str(home))
+        monkeypatch.setenv("RUSHWEED_LARGEST_PICTURE", variable)
+        if fits:
+            assert decode(data, "art").size
+            continue
+        with pytest.raises(Refusal, match=r"more than the 1 million.*limits\.toml") as told:
+            decode(data, "art")
+        assert f"raise {SETTING} in {home}" in str(told.value)
 
 
 DEEP = [("I;16", "PNG"), ("F", "TIFF"), ("CMYK", "TIFF"), ("LAB", "TIFF"), ("RGB", "WEBP")]

@@ -10,6 +10,7 @@ from typing import Any
 from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.describing import describe
 from rushweed.core.bale.forms import ENDINGS, MEDIA, data_file, page_file, stored_form
+from rushweed.core.bale.lasting import lasting_name
 from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.templates import render_all
@@ -67,7 +68,9 @@ def assemble(
         for number, page in enumerate(atlas.pages)
     )
     body = as_json(describe(project, recipe, atlas.placed, pages))
-    files = {} if recipe.single_file else {k: v for part in pictures for k, v in part.items()}
+    files: dict[str, bytes] = {}
+    if not recipe.single_file:
+        files = {_file(name, part, recipe): part[name] for part in pictures for name in part}
     files[CREDITS_FILE] = credits_text(project).encode()
     files.update(render_all(recipe.templates, body, templates))
     body["files"] = {name: content_hash(data) for name, data in files.items()}
@@ -96,13 +99,18 @@ def page_names(number: int, density: int, recipe: Recipe) -> tuple[str, str]:
     return f"{stem}{dense}.{ending}", f"{stem}-normals{dense}.{ending}"
 
 
+def _file(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
+    """What a picture's file is called in the bundle."""
+    return lasting_name(name, pictures[name]) if recipe.lasting else name
+
+
 def _page_entry(page: Page, number: int, recipe: Recipe, files: Mapping[str, bytes]) -> PageEntry:
     entries = []
+    address = _data_url if recipe.single_file else _file
     for density in page.densities:
         name, normals = page_names(number, density, recipe)
-        told = (name, normals if page.is_lit else "")
-        if recipe.single_file:
-            told = tuple(_data_url(files[one], recipe) if one else "" for one in told)  # type: ignore[assignment]
+        normals = normals if page.is_lit else ""
+        told = [address(one, files, recipe) if one else "" for one in (name, normals)]
         entries.append(DensityEntry(density, *told))
     first = entries[0]
     return PageEntry(
@@ -117,8 +125,8 @@ def _page_entry(page: Page, number: int, recipe: Recipe, files: Mapping[str, byt
     )
 
 
-def _data_url(data: bytes, recipe: Recipe) -> str:
-    return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(data).decode()}"
+def _data_url(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
+    return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(pictures[name]).decode()}"
 
 
 def as_json(manifest: Manifest) -> Any:

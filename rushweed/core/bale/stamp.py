@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -24,14 +24,17 @@ LARGEST = 64 << 20
 
 @dataclass(frozen=True, slots=True)
 class Stamp:
-    """The fingerprint of what a bundle was made of, and the SHA-256 of each of its files."""
+    """The fingerprint of what a bundle was made of, the SHA-256 of each of its files, and the names
+    of files of the bundle before it that are still there for those who read it."""
 
     key: str = ""
     files: Mapping[str, str] = field(default_factory=dict)
+    before: tuple[str, ...] = ()
 
     def to_bytes(self) -> bytes:
         """As it is kept beside a bundle."""
-        return json.dumps({"key": self.key, "files": dict(self.files)}, indent=1).encode()
+        body = {"key": self.key, "files": dict(self.files), "before": self.before}
+        return json.dumps(body, indent=1).encode()
 
 
 def fingerprint(folder: Path, recipe: str, held: Mapping[str, bytes] | None = None) -> str:
@@ -60,20 +63,22 @@ def is_fresh(target: Path, key: str) -> bool:
     )
 
 
-def stamp_of(key: str, files: Mapping[str, bytes]) -> Stamp:
+def stamp_of(key: str, files: Mapping[str, bytes], before: Iterable[str] = ()) -> Stamp:
     """What is to be kept beside a bundle."""
     hashes = {name: hashlib.sha256(data).hexdigest() for name, data in sorted(files.items())}
-    return Stamp(key, hashes)
+    return Stamp(key, hashes, tuple(before))
 
 
 def read_stamp(inside: Inside) -> Stamp:
     """What was kept beside a bundle; an empty one when there is none, or none that is right."""
     try:
         body = json.loads(inside.read(STAMP, LARGEST))
-        for name in body["files"]:
+        before = tuple(body.get("before", ()))
+        for name in (*body["files"], *before):
             if parts_of(name)[0] == saving.HIDDEN:
                 return Stamp()
-        return Stamp(str(body["key"]), {name: str(body["files"][name]) for name in body["files"]})
+        files = {name: str(body["files"][name]) for name in body["files"]}
+        return Stamp(str(body["key"]), files, before)
     except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return Stamp()
 

@@ -8,6 +8,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle
+from rushweed.core.bale.lasting import lasting_among
 from rushweed.core.bale.stamp import STAMP, read_stamp, stamp_of
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
@@ -68,14 +69,19 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
 
     def changes() -> tuple[dict[str, bytes], list[str]]:
         _refuse_foreign(inside, bundle)
-        known, stamp = read_stamp(inside).files, stamp_of(key, bundle.files).to_bytes()
-        changed.update(
-            {name: data for name, data in bundle.files.items() if inside.find(name) != data}
-        )
-        gone = [name for name in known if name not in bundle.files and inside.holds(name)]
+        files, last = bundle.files, read_stamp(inside)
+        changed.update({name: files[name] for name in files if inside.find(name) != files[name]})
+        gone = [name for name in last.files if name not in files]
+        before = last.before
+        if changed or gone:
+            before = tuple(name for name in lasting_among(last.files) if name not in files)
+            gone = [name for name in (*gone, *last.before) if name not in (*files, *before)]
+        gone = [name for name in gone if inside.holds(name)]
+        stamp = stamp_of(key, files, before).to_bytes()
         if not changed and not gone and inside.find(STAMP) == stamp:
             return {}, []
-        return {**changed, STAMP: stamp}, gone
+        last_of_all = sorted(changed, key=lambda name: name == MANIFEST_FILE)
+        return {STAMP: stamp, **{name: changed[name] for name in last_of_all}}, gone
 
     saving.write_anew(inside, changes)
     return list(changed)

@@ -6,13 +6,12 @@ such pictures and the memory for them can raise it.
 
 from __future__ import annotations
 
-import os
-
 from rushweed.core.bounded import LARGEST_SIDE
+from rushweed.core.limits import limit, limits_file
 from rushweed.core.values import Refusal, Size
 
-SETTING = "RUSHWEED_LARGEST_PICTURE"
-"""The environment variable that raises or lowers the bound, in millions of pixels."""
+SETTING = "largest_picture"
+"""The limit that raises or lowers the bound, in millions of pixels."""
 USUAL = 100
 PER_PIXEL = 17
 """Bytes of memory that decoding takes for each pixel at most."""
@@ -20,11 +19,7 @@ PER_PIXEL = 17
 
 def most_pixels() -> int:
     """How many pixels a picture may have, all its frames together."""
-    try:
-        millions = int(os.environ.get(SETTING, ""))
-    except ValueError:
-        millions = USUAL
-    return min(max(millions, 1) * 10**6, LARGEST_SIDE**2)
+    return min(limit(SETTING, USUAL) * 10**6, LARGEST_SIDE**2)
 
 
 def check_size(size: Size, name: str, frames: int = 1) -> None:
@@ -46,5 +41,5 @@ def check_area(size: Size, name: str, frames: int = 1) -> None:
         claimed = f"{frames} frames of {size}" if frames > 1 else f"{size}"
         raise Refusal(
             f"“{name}” claims to be {claimed} px, more than the {most_pixels() / 1e6:g} million "
-            f"that are taken. Split it into smaller sheets, or raise {SETTING}."
+            f"that are taken. Split it into smaller sheets, or raise {SETTING} in {limits_file()}."
         )

@@ -12,6 +12,8 @@ from collections.abc import Callable, Hashable
 from threading import RLock
 from typing import Any, TypeVar
 
+from rushweed.core.limits import limit as set_limit
+
 Value = TypeVar("Value")
 
 
@@ -26,8 +28,10 @@ class Memory:
     """A store bounded in bytes; what was not asked for the longest goes first."""
 
     def __init__(self, limit: int = 0) -> None:
-        """Without a limit it takes a sixth of the machine's memory, within reason."""
-        self._limit = limit or min(MOST, max(LEAST, _machine_memory() // 6))
+        """Without a limit it takes what `memory` in the limits says, in MiB, else a sixth of the
+        machine's memory, within reason."""
+        usual = min(MOST, max(LEAST, _machine_memory() // 6))
+        self._limit = limit or set_limit("memory", usual // 1024**2) * 1024**2
         self._held = 0
         self._values: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
         self._small: OrderedDict[Hashable, Any] = OrderedDict()

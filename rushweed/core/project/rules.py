@@ -86,8 +86,9 @@ class Recipe:
     by a quarter and `trimmed` of what is empty around them; tilesets may be kept as `grids`.
     Pieces of different treatments lie `apart`. `convex` parts of shapes have at most so many
     corners, 0 for none. `rows` of cells are told as runs, or plain, cell by cell. In a
-    `single_file` there are no line breaks and no spaces. `templates` names files of the project's
-    `templates/`, or shipped ones, that write more files.
+    `single_file` there are no line breaks and no spaces. With `lasting` names every page's file
+    has its content in its name, and stays until the build after next. `templates` names files of
+    the project's `templates/`, or shipped ones, that write more files.
     """
 
     name: str
@@ -105,6 +106,7 @@ class Recipe:
     convex: Annotated[int, within(0, 1024)] = 0
     rows: Literal["runs", "plain"] = "runs"
     single_file: bool = False
+    lasting: bool = False
     templates: tuple[str, ...] = ()
 
 

@@ -145,6 +145,11 @@ class PagesGroup(Group):
         self.add(row(point(trimmed, "trimmed"), None, point(turned, "turned")))
         self.add(row(point(grids, "grids"), None, point(apart, "apart")))
         self.add(row(point(square, "square"), None, point(single, "single_file")))
+        lasting = Check(tr("Lasting names"))
+        lasting.setToolTip(
+            tr("Each page’s content is in its name: a game that reads while you build finds all")
+        )
+        self.add(row(point(lasting, "lasting"), None))
 
 
 class PlacesGroup(Group):

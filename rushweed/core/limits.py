@@ -1,0 +1,40 @@
+"""Limits that the machine's owner sets: `limits.toml` under the user's XDG configuration folder.
+
+Each line is a whole number: `largest_picture = 200` (millions of pixels), `memory = 1024` (MiB).
+An environment variable of the same meaning goes before the file.
+"""
+
+from __future__ import annotations
+
+import os
+import tomllib
+from functools import cache
+from pathlib import Path
+
+FILE = "limits.toml"
+PREFIX = "RUSHWEED_"
+
+
+def limit(name: str, usual: int) -> int:
+    """What is set for a limit, or the usual: a number that is none, or below 1, counts as not
+    set."""
+    told = os.environ.get(f"{PREFIX}{name.upper()}", "")
+    if told.isdecimal() and int(told) > 0:
+        return int(told)
+    return _told(limits_file(), name) or usual
+
+
+def limits_file() -> Path:
+    """Where the limits are written down; there need not be such a file."""
+    from platformdirs import user_config_path
+
+    return user_config_path("rushweed") / FILE
+
+
+@cache
+def _told(file: Path, name: str) -> int:
+    try:
+        value = tomllib.loads(file.read_text(encoding="utf-8")).get(name)
+    except (OSError, ValueError):
+        return 0
+    return value if type(value) is int and value > 0 else 0
