@@ -23,6 +23,7 @@ from rushweed.core.gauge.compression.palette import (
     palette_png,
     reduced,
 )
+from rushweed.core.gauge.compression.partly import part_of, treat_part
 from rushweed.core.gauge.compression.texture import (
     BLOCK_BYTES,
     bytes_in_memory,
@@ -32,7 +33,7 @@ from rushweed.core.gauge.compression.texture import (
 )
 from rushweed.core.gauge.compression.treated import choices, loss_of, treat
 from rushweed.core.project.rules import Compression, Treatment
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
 
 pytestmark = pytest.mark.slow
 
@@ -256,3 +257,25 @@ def test_every_choice_takes_every_picture(choice: Compression, multiplied: bool)
             assert treated.picture.shape == picture.shape
             if choice.form.startswith("lossless"):
                 assert loss_of(picture, treated.picture).error == 0
+
+
+@pytest.mark.parametrize("sides", ["any", "multiple of four"])
+@pytest.mark.parametrize("form", ["BC1", "BC3", "BC7"])
+@given(st.data())
+@settings(max_examples=8, deadline=None)
+def test_a_part_in_blocks_is_the_very_part_of_the_whole(form, sides, data) -> None:  # type: ignore[no-untyped-def]
+    height, width = data.draw(st.integers(5, 40)), data.draw(st.integers(5, 40))
+    seed = data.draw(st.integers(0, 99))
+    picture = np.random.default_rng(seed).integers(0, 255, (height, width, 4), np.uint8)
+    treatment = Treatment("", compression=Compression(form), sides=sides)
+    x, y = data.draw(st.integers(-9, width - 1)), data.draw(st.integers(-9, height - 1))
+    part = part_of(Rect(x, y, data.draw(st.integers(10, 50)), 10), Size(width, height))
+    *_, found = treat_part(picture, treatment, part)
+    *_, (_, whole) = treat(picture, treatment)
+    expected = whole.picture[part.y : part.bottom, part.x : part.right]
+    np.testing.assert_array_equal(found, expected)
+
+
+def test_too_large_a_part_and_none_are_not_tried() -> None:
+    assert part_of(Rect(0, 0, 9000, 9000), Size(8192, 8192)) is None
+    assert part_of(Rect(500, 0, 9, 9), Size(64, 64)) is None

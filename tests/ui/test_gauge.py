@@ -11,14 +11,16 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from rushweed.core.findings.grouping import grouped
-from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gather.pictures import encode_png, read_picture
+from rushweed.core.gauge.compression.treated import treat
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Borders
-from rushweed.core.values import Point
+from rushweed.core.values import Point, Rect
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import RAW
+from tests.driving import Driver
 from tests.samples import write_picture
 from tests.ui.test_stations import select
 
@@ -296,3 +298,37 @@ def test_a_size_is_set_by_how_high_a_figure_stands(drive) -> None:  # type: igno
     shown = drive.seen(Stepper, "Height of its first piece").value
     assert shown == pytest.approx(tall / own(drive, "heron").pixels_per_unit, abs=1e-3)
     assert drive.undo_all() == 1
+
+
+def test_a_large_sheet_is_tried_where_one_looks_and_wholly_when_asked(
+    drive: Driver, tmp_path: Path
+) -> None:
+    noise = np.random.default_rng(3).integers(0, 255, (210, 210, 4), np.uint8)
+    large = np.ascontiguousarray(noise.repeat(10, 0).repeat(10, 1))
+    large[1000:, :, 3] = 255
+    (tmp_path / "large.png").write_bytes(encode_png(large))
+    drive.drop(tmp_path / "large.png")
+    drive.station(3)
+    select(drive, "large")
+    look = face(drive, 2)
+    choice = Compression("BC1")
+    asked = drive.button("Try all")
+    assert asked.isVisible()
+    click_row(look, choice)
+    canvas = drive.canvas
+    canvas.centre_on(Rect(980, 980, 60, 60), 4)
+    drive.qtbot.waitUntil(lambda: canvas._treated is not None, timeout=20_000)
+    drive.settle()
+    assert look.costs.costs == {} and asked.isVisible(), "all the rest waits"
+    place = Point(1009, 1009)
+    words = canvas.pixel_words(place)
+    whole = replace(own(drive, "large"), compression=choice)
+    *_, (_, treated) = treat(large, whole)
+    for picture in (large, treated.picture):
+        red, green, blue = picture[1009, 1009][:3]
+        assert f"#{red:02X}{green:02X}{blue:02X}" in words
+    QTest.mouseClick(asked, LEFT)
+    assert not asked.isVisible() and drive.window.jobs.shown()
+    QTest.mouseClick(drive.button("stop"), LEFT)
+    drive.settle()
+    assert asked.isVisible(), "it can be asked for again"

@@ -2,22 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any, Literal
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
-from rushweed.core.gather.art import Art
-from rushweed.core.gauge.compression.treated import (
-    Cost,
-    all_costs,
-    choices,
-    cost_key,
-    cost_of,
-    known_treated,
-)
+from rushweed.core.gauge.compression.treated import choices, known_treated
 from rushweed.core.gauge.treating import set_point, treatment_of
 from rushweed.core.project.rules import (
     CRISP_PIXELS,
@@ -30,9 +22,8 @@ from rushweed.core.project.rules import (
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Refusal
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.jobs import Job
 from rushweed.ui.shell.binding import Bindable, Bindings, common
-from rushweed.ui.shell.controls import Check, Chips, Choice, label, row
+from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
@@ -42,11 +33,11 @@ from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable, choice_words, kibibytes
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
-from rushweed.ui.stations.gauge.treated_canvas import TreatedCanvas
+from rushweed.ui.stations.gauge.treated_canvas import ORIGIN, TreatedCanvas
+from rushweed.ui.stations.gauge.trials import PartTrial, Trials
 from rushweed.ui.text import counted, tr, translated
 
 View = Literal["divider", "difference", "sampling"]
-Costs = dict[Compression, Cost]
 VIEWS: dict[View, str] = {
     "divider": "Divider",
     "difference": "Difference",
@@ -73,8 +64,8 @@ SIDES: dict[Sides, str] = {
     "power of two": "Power of two",
 }
 TABLE_HEIGHT = 176
-LARGE, FEW = 512 * 512, 4
-"""Work on more pixels or more sheets than this is shown, with a stop."""
+RESTING = 120
+"""Milliseconds for which the view stands still before its part is tried."""
 MOST_NEIGHBOURS = 6
 
 
@@ -92,8 +83,15 @@ class LookFace(Face):
         self.costs.worst_wanted.connect(self._look_close)
         self._seen: Compression | None = None
         self._shown: object = None
-        self._known: tuple[object, Costs] = (None, {})
-        self._job: Job | None = None
+        self._trials = Trials(services)
+        self._trials.found.connect(self._show_costs)
+        self._part = PartTrial(services)
+        self._part.found.connect(self._show_seen)
+        self._resting = QTimer(self._canvas)
+        self._resting.setSingleShot(True)
+        self._resting.setInterval(RESTING)
+        self._resting.timeout.connect(self._try_part)
+        self._canvas.view_changed.connect(lambda view: self._resting.start())
         self.table = self._make_table()
         self._views = Chips(translated(VIEWS), tips=[tr(tip) for tip in TIPS], name=tr("View"))
         self._views.show_value("divider")
@@ -123,7 +121,12 @@ class LookFace(Face):
         self._shown = shown
         self.desk.preview(self._seen if self._seen != current else None)
         self.costs.show_rows(self.project, rows, current, self._seen)
-        self._compute(sheets, treatments, rows)
+        first = [self._seen] if self._seen else []
+        order = [*first, *(choice for choice in rows if choice not in first)]
+        self._trials.want(sheets, treatments, order)
+        self.costs.show_costs(self._trials.costs)
+        self._show_ask()
+        self._resting.start()
         self._show_seen()
         self._show_wall()
 
@@ -143,7 +146,7 @@ class LookFace(Face):
         )
 
     def leave(self) -> None:
-        self._stop()
+        self._trials.stop()
         self._seen = None
         self.desk.preview(None)
 
@@ -164,6 +167,13 @@ class LookFace(Face):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._pictures, 1)
+        self._ask = button(tr("Try all"), self._begin_trials, "main")
+        self._ask_words = label("")
+        self._asking = QWidget()
+        asking = row(self._ask_words, None, self._ask)
+        asking.setContentsMargins(12, 4, 12, 4)
+        self._asking.setLayout(asking)
+        layout.addWidget(self._asking)
         layout.addWidget(CostHead())
         layout.addWidget(scroll)
         return table
@@ -235,7 +245,7 @@ class LookFace(Face):
 
     def _show_seen(self) -> None:
         """Show what the looked-at choice makes of the sheet, as far as it is known."""
-        sheet, cost = self._canvas.sheet, self._known[1].get(self._seen or Compression())
+        sheet, cost = self._canvas.sheet, self._trials.costs.get(self._seen or Compression())
         words = " ".join(choice_words(self._seen)) if self._seen else ""
         looking = tr("you look at {what}").format(what=words) if words else ""
         self._compression_group.aside.setText(looking)
@@ -247,9 +257,13 @@ class LookFace(Face):
             if found is not None:
                 text = tr("worst piece, {n} dB").format(n=f"{cost.loss.worst_noise:.1f}")
                 worst = (found.rect, text)
+        corner = ORIGIN
+        if picture is None and sheet is not None and self._trials.is_large:
+            picture, corner = self._part.found_of(sheet, self._seen_treatment(sheet))
         if picture is None:
-            words = tr("working …")
-        self._canvas.show_treated(picture, words, worst)
+            far = self._part.is_too_large and self._trials.asking
+            words = tr("zoom in to see it") if far else tr("working …")
+        self._canvas.show_treated(picture, words, worst, corner)
         self._show_result()
 
     def _treated_of(self, sheet: Sheet, choice: Compression) -> Any:
@@ -264,7 +278,7 @@ class LookFace(Face):
         found = known_treated(art, sheet, treatment)
         if found is not None:
             return found.picture
-        cost = self._known[1].get(choice)
+        cost = self._trials.costs.get(choice)
         return cost.treated.picture if cost and len(self.sheets()) == 1 else None
 
     def _show_wall(self) -> None:
@@ -285,7 +299,7 @@ class LookFace(Face):
 
     def _show_result(self) -> None:
         current = self.costs.current
-        cost = self._known[1].get(current) if current else None
+        cost = self._trials.costs.get(current) if current else None
         if cost is None:
             self._compression_group.result.tell("")
             return
@@ -312,47 +326,38 @@ class LookFace(Face):
         found = self.project.find(number)
         return self.services.images.piece(*found) if found else None
 
-    # -- the costs ---------------------------------------------------------------------
+    # -- what is not known yet -----------------------------------------------------------
 
-    def _compute(
-        self, sheets: list[Sheet], treatments: list[Treatment], rows: list[Compression]
-    ) -> None:
-        """Begin to work out what every choice costs, unless that is known or on its way."""
-        plain = [replace(t, compression=Compression()) for t in treatments]
-        depends = [(cost_key(*pair), _rects(pair[0])) for pair in zip(sheets, plain, strict=True)]
-        key = (tuple(depends), tuple(rows))
-        if key == self._known[0]:
+    def _try_part(self) -> None:
+        """Try what is looked at on the part that is on the screen, while the whole is large and
+        not known."""
+        sheet, choice = self._canvas.sheet, self._seen
+        if sheet is None or choice is None or self._treated_of(sheet, choice) is not None:
             return
-        self._stop()
-        self._known = (key, {})
-        self.costs.show_costs({})
-        if not sheets:
-            return
-        first = [self._seen] if self._seen else []
-        order = [*first, *(choice for choice in rows if choice not in first)]
-        art = self.desk.art
+        if self._trials.is_large:
+            self._part.look(sheet, self._seen_treatment(sheet), self._canvas.visible())
+            self._show_seen()
 
-        def work() -> Iterator[tuple[float, str, Any]]:
-            return _all_costs(art, sheets, plain, order, key)
+    def _seen_treatment(self, sheet: Sheet) -> Treatment:
+        own = treatment_of(self.project, sheet)
+        return replace(own, compression=self._seen or own.compression)
 
-        pixels = sum(sheet.size.width * sheet.size.height for sheet in sheets)
-        self._job = self.services.jobs.start(
-            work, self._take, arrived=self._take, quiet=pixels <= LARGE and len(sheets) <= FEW
-        )
-
-    def _take(self, result: Any) -> None:
-        if result is None or result[0] != self._known[0]:
-            return
-        self._known = result
-        self.costs.show_costs(result[1])
+    def _show_costs(self) -> None:
+        self.costs.show_costs(self._trials.costs)
+        self._show_ask()
         self._show_seen()
         self.desk.previewed.emit()
 
-    def _stop(self) -> None:
-        if self._job is not None:
-            self._job.stop()
-            self._job = None
-            self._known = (None, self._known[1])
+    def _begin_trials(self) -> None:
+        self._trials.begin()
+        self._show_ask()
+
+    def _show_ask(self) -> None:
+        """Offer to try all choices, where that waits for being asked."""
+        self._asking.setVisible(self._trials.asking)
+        words = tr("Tried is what you see. All {n} million pixels of {what} take a while.")
+        sheets = counted(len(self.sheets()), "sheet", "sheets")
+        self._ask_words.setText(words.format(what=sheets, n=round(self._trials.pixels / 1e6)))
 
     # -- choosing ----------------------------------------------------------------------
 
@@ -362,6 +367,7 @@ class LookFace(Face):
         self.costs.show_rows(self.project, self.costs.rows, self.costs.current, choice)
         rect = self.costs.row_rect(choice)
         self._scroll.ensureVisible(0, rect.center().y(), 0, rect.height())
+        self._try_part()
         self._show_seen()
 
     def _look_close(self, number: int) -> None:
@@ -385,41 +391,3 @@ class LookFace(Face):
         if self.costs.current is not None:
             self._seen = replace(self.costs.current, **changes)
             self._set_compression(self._seen)
-
-
-def _rects(sheet: Sheet) -> tuple[object, ...]:
-    """What tells pieces' losses apart: pivots, names and shapes do not."""
-    return tuple((piece.number, piece.rect) for piece in sheet.pieces)
-
-
-def _all_costs(
-    art: Art,
-    sheets: list[Sheet],
-    plain: list[Treatment],
-    order: list[Compression],
-    key: object,
-) -> Iterator[tuple[float, str, Any]]:
-    """The costs of choices one after the other, each for all sheets together."""
-    done: Costs = {}
-    total = len(order) * len(sheets)
-    for place, choice in enumerate(order):
-        each: list[Cost] = []
-        for index, (sheet, treatment) in enumerate(zip(sheets, plain, strict=True)):
-            words = tr("Trying {what} on {sheet}").format(
-                what=" ".join(choice_words(choice)), sheet=sheet.name
-            )
-            at = (place * len(sheets) + index) / total
-            yield at, words, (key, dict(done))
-            last: Cost | None = None
-            try:
-                for share, cost in cost_of(art, sheet, replace(treatment, compression=choice)):
-                    last = cost or last
-                    rough = {choice: last} if last and len(sheets) == 1 else {}
-                    yield at + share / total, words, (key, done | rough)
-            except Refusal:
-                continue
-            if last is not None:
-                each.append(last)
-        if each:
-            done = done | {choice: all_costs(each)}
-    yield 1.0, tr("All choices tried"), (key, done)

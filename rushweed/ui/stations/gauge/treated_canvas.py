@@ -17,6 +17,7 @@ from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import tr
 
+ORIGIN = Point(0, 0)
 GRIP = 9
 FAINT = 40
 SHOWN_FROM, STEEPNESS = 48, 7
@@ -35,17 +36,24 @@ class TreatedCanvas(SheetCanvas):
         self.tool = self._press
         self._treated: tuple[Picture, QImage] | None = None
         self._differing: tuple[Picture, QImage] | None = None
+        self._corner = ORIGIN
         self._words = ""
         self._worst: tuple[Rect, str] | None = None
 
     def show_treated(
-        self, picture: Picture | None, words: str, worst: tuple[Rect, str] | None
+        self,
+        picture: Picture | None,
+        words: str,
+        worst: tuple[Rect, str] | None,
+        corner: Point = ORIGIN,
     ) -> None:
-        """Show what a choice makes of the sheet, its name, and where it does worst."""
+        """Show what a choice makes of the sheet, or of the part of it that begins at `corner`, its
+        name, and where it does worst."""
         if picture is None:
             self._treated = None
         elif self._treated is None or self._treated[0] is not picture:
             self._treated = (picture, to_image(picture))
+        self._corner = corner
         self._words, self._worst = words, worst
         self.update()
 
@@ -58,10 +66,10 @@ class TreatedCanvas(SheetCanvas):
         except Refusal:
             return ""
         x, y = int(place.x // 1), int(place.y // 1)
-        treated = self._treated[0]
-        if not (0 <= y < treated.shape[0] and 0 <= x < treated.shape[1]):
+        treated, (left, top) = self._treated[0], self._corner
+        if not (0 <= y - top < treated.shape[0] and 0 <= x - left < treated.shape[1]):
             return ""
-        before, after = _hex(original[y, x]), _hex(treated[y, x])
+        before, after = _hex(original[y, x]), _hex(treated[int(y - top), int(x - left)])
         if before == after:
             return before
         return tr("{before} becomes {after}").format(before=before, after=after)
@@ -87,6 +95,8 @@ class TreatedCanvas(SheetCanvas):
 
     def _paint_treated(self, painter: QPainter) -> None:
         if self._treated is None:
+            if self._words:
+                draw_tag(painter, self._divider + 9, 10, self._words, MARKS.ink, MARKS.paper)
             return
         if self.difference:
             self._paint_difference(painter)
@@ -94,13 +104,19 @@ class TreatedCanvas(SheetCanvas):
         painter.save()
         right = QRectF(self._divider, 0, self.width() - self._divider, self.height())
         painter.setClipRect(right)
-        draw_checker(painter, self.to_screen(self.content).intersected(right))
-        self.draw_image(painter, self._treated[1])
+        draw_checker(painter, self.to_screen(self._shown_part()).intersected(right))
+        self.draw_image(painter, self._treated[1], *self._corner)
         if self.brackets:
             self._paint_selection(painter)
         painter.restore()
         self._paint_divider(painter)
         self._paint_worst(painter)
+
+    def _shown_part(self) -> Rect:
+        """The part of the sheet that is shown treated."""
+        assert self._treated is not None
+        height, width = self._treated[0].shape[:2]
+        return Rect(int(self._corner.x), int(self._corner.y), width, height)
 
     def _paint_worst(self, painter: QPainter) -> None:
         if self._worst is None:
@@ -136,9 +152,10 @@ class TreatedCanvas(SheetCanvas):
         painter.fillRect(whole, look.colours.well)
         picture = self._treated[0]
         if self._differing is None or self._differing[0] is not picture:
-            original = self.desk.art.picture(self.sheet)
+            part = self._shown_part()
+            original = self.desk.art.picture(self.sheet)[part.y : part.bottom, part.x : part.right]
             self._differing = (picture, to_image(difference(original, picture)))
-        self.draw_image(painter, self._differing[1])
+        self.draw_image(painter, self._differing[1], *self._corner)
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
