@@ -13,7 +13,7 @@ from PyQt6.QtTest import QTest
 from rushweed.core.findings.grouping import grouped
 from rushweed.core.gather.pictures import encode_png, read_picture
 from rushweed.core.gauge.compression.treated import treat
-from rushweed.core.gauge.treating import treatment_of
+from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Point, Rect
@@ -332,3 +332,24 @@ def test_a_large_sheet_is_tried_where_one_looks_and_wholly_when_asked(
     QTest.mouseClick(drive.button("stop"), LEFT)
     drive.settle()
     assert asked.isVisible(), "it can be asked for again"
+
+
+def test_figures_stand_in_groups_of_one_pixel_size_and_a_head_selects_its_sheets(
+    drive: Driver,
+) -> None:
+    desk = drive.window.desk
+    desk.do("Set", lambda p: set_pixels_per_unit(p, ("crab", "eel"), 8))
+    desk.do("Set", lambda p: set_pixels_per_unit(p, ("heron",), 32))
+    line_up = face(drive, 0).line_up
+    groups = dict(line_up.groups())
+    assert list(groups) == [16, 8, 32], "what most share stands first"
+    lefts = [groups[number].left() for number in groups]
+    assert lefts == sorted(lefts) and line_up.rect_of("crab").left() >= groups[8].left()
+    QTest.mouseClick(line_up, LEFT, pos=groups[8].center().toPoint())
+    assert desk.selection.sheets == ("crab", "eel")
+    desk.select(replace(desk.selection, sheets=tuple(s.name for s in drive.project.sheets)))
+    drive.settle()
+    for sheet in ("fen_ground", "keeper", "crab", "heron"):
+        assert line_up.rect_of(sheet).right() <= line_up.width(), "all of them stand in sight"
+    desk.do("Set", lambda p: set_pixels_per_unit(p, ("crab", "eel", "heron"), 16))
+    assert line_up.groups() == []

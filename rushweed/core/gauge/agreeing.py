@@ -36,6 +36,17 @@ class Agreement:
         return f"{self.sheet}: {self.own} to {self.wanted} px per unit, {size}"
 
 
+def pixel_sizes(project: Project) -> dict[int, tuple[str, ...]]:
+    """The sheets by their pixels per unit, the number that most share first. Sheets that are not
+    cut yet do not count."""
+    found: dict[int, tuple[str, ...]] = {}
+    for sheet in project.sheets:
+        if sheet.pieces:
+            number = treatment_of(project, sheet).pixels_per_unit
+            found[number] = (*found.get(number, ()), sheet.name)
+    return dict(sorted(found.items(), key=lambda item: -len(item[1])))
+
+
 def agreements(project: Project, sheets: list[Sheet]) -> list[Agreement]:
     """What would bring these sheets to the pixel size of the ground rules."""
     usual = project.rules.pixels_per_unit

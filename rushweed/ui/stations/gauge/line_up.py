@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.agreeing import pixel_sizes
 from rushweed.core.gauge.treating import (
     LARGEST_PIXELS_PER_UNIT,
     set_pixels_per_unit,
@@ -30,19 +31,27 @@ STEPS = (128, 96, 80, 64, 48, 32, 24, 16, 12, 8)
 TALLEST_UNITS = 12
 NARROWEST, BETWEEN = 92, 42
 MOST_FIGURES = 40
+GROUP_HEAD, GROUP_HEIGHT = 54, 18
+"""Where the head of figures that share a pixel size begins, and how high it is."""
+FEWEST_BETWEEN = 16
+"""Screen pixels between two numbers of the ruler."""
 GRIP = 8
+SHORTEST_CAPTION, CROWDED = 24, 0.7
+"""The room below which nothing is told of a figure, and what a narrow one keeps of its share."""
 LARGE_UNIT = 80
 """Fewer figures are shown where a unit would be smaller than this on the screen."""
 
 
 @dataclass(frozen=True, slots=True)
 class _Figure:
-    """A piece in the line-up, its place on the screen, and the choices it is drawn with."""
+    """A piece in the line-up, the choices it is drawn with, its place on the screen, and how much
+    room it has across."""
 
     sheet: Sheet
     piece: Piece
     treatment: Treatment
     rect: QRectF
+    room: float
 
 
 class LineUp(QWidget):
@@ -75,14 +84,20 @@ class LineUp(QWidget):
         chosen = self._chosen(len(self._figures) if self._drag else 0)
         if self._drag is None:
             self._unit = self._best_unit(chosen)
+        sizes = [
+            QSizeF(*(side * self._unit / treatment.pixels_per_unit for side in piece.rect.size))
+            for _, piece, treatment in chosen
+        ]
+        rooms = [self._column(size.width(), len(chosen)) for size in sizes]
+        spare = (self.width() - RULER - 60 - sum(rooms)) / max(len(chosen), 1)
         x = RULER + 38.0
         self._figures = []
-        for sheet, piece, treatment in chosen:
-            scale = self._unit / treatment.pixels_per_unit
-            width, height = piece.rect.width * scale, piece.rect.height * scale
-            rect = QRectF(round(x), self._ground - height, width, height)
-            self._figures.append(_Figure(sheet, piece, treatment, rect))
-            x += max(width, NARROWEST) + BETWEEN
+        for item, size, room in zip(chosen, sizes, rooms, strict=True):
+            if self._is_crowded(len(chosen)):
+                room += max(spare, 0)
+            rect = QRectF(QPointF(round(x), self._ground - size.height()), size)
+            self._figures.append(_Figure(*item, rect, room))
+            x += room
 
     def _chosen(self, count: int = 0) -> list[tuple[Sheet, Piece, Treatment]]:
         """The figures of what is selected, and of others beside them: `count` in all, or as many
@@ -96,19 +111,36 @@ class LineUp(QWidget):
             found += [(sheet, piece, treatment) for piece in pieces]
         chosen = [item for item in found if item[0].name in wanted][:MOST_FIGURES]
         others = [item for item in found if item[0].name not in wanted]
+        ranks = {number: rank for rank, number in enumerate(pixel_sizes(desk.project))}
+        others = _one_of_each_first(others, {item[2].pixels_per_unit for item in chosen})
         room = (self.width() - RULER - 60) // (NARROWEST + BETWEEN)
         beside = min(len(others), max(0, (count or room) - len(chosen)))
         while not count and beside > 1 and self._best_unit(chosen + others[:beside]) < LARGE_UNIT:
             beside -= 1
         order = {sheet.name: place for place, sheet in enumerate(desk.project.sheets)}
-        return sorted(chosen + others[:beside], key=lambda item: order[item[0].name])
+        return sorted(
+            chosen + others[:beside],
+            key=lambda item: (ranks[item[2].pixels_per_unit], order[item[0].name]),
+        )
+
+    def _column(self, width: float, count: int) -> float:
+        """How much room a figure of that width takes among so many: its caption's, while there is
+        room for captions."""
+        if not self._is_crowded(count):
+            return max(width, NARROWEST) + BETWEEN
+        share = (self.width() - RULER - 60) / count
+        return max(width + min(BETWEEN, share / 3), CROWDED * share)
+
+    def _is_crowded(self, count: int) -> bool:
+        """Whether so many figures have no room for whole captions."""
+        return (self.width() - RULER - 60) < count * (NARROWEST + BETWEEN)
 
     def _best_unit(self, chosen: list[tuple[Sheet, Piece, Treatment]]) -> int:
         """The largest unit on the screen at which all figures fit."""
-        room_x, room_y = self.width() - RULER - 60, self._ground - 60
+        room_x, room_y = self.width() - RULER - 60, self._ground - 84
         for unit in STEPS:
             widths = [
-                max(p.rect.width * unit / t.pixels_per_unit, NARROWEST) + BETWEEN
+                self._column(p.rect.width * unit / t.pixels_per_unit, len(chosen))
                 for _, p, t in chosen
             ]
             heights = [p.rect.height * unit / t.pixels_per_unit for _, p, t in chosen]
@@ -127,10 +159,25 @@ class LineUp(QWidget):
             words = tr("Set the size of {sheet}").format(sheet=held.sheet.name)
             self._drag = (desk.drag(words), held)
             return
+        for number, area in self.groups():
+            if area.contains(event.position()):
+                sheets = pixel_sizes(desk.project)[number]
+                desk.select(replace(desk.selection, sheets=sheets, pieces=frozenset()))
+                return
         for item in self._figures:
             area = item.rect.adjusted(-8, -8, 30, CAPTIONS)
             if area.contains(event.position()):
                 desk.select(replace(desk.selection, sheets=(item.sheet.name,)))
+
+    def groups(self) -> list[tuple[int, QRectF]]:
+        """The heads of the pixel sizes that stand here, where there are several: the number and
+        where it is told."""
+        spans: dict[int, QRectF] = {}
+        for item in self._figures:
+            span = QRectF(item.rect.left(), GROUP_HEAD, item.room * 0.85, GROUP_HEIGHT)
+            number = item.treatment.pixels_per_unit
+            spans[number] = spans[number].united(span) if number in spans else span
+        return list(spans.items()) if len(spans) > 1 else []
 
     def _top_at(self, place: QPointF) -> _Figure | None:
         """The figure whose top mark is there."""
@@ -176,6 +223,7 @@ class LineUp(QWidget):
         self._paint_ruler(painter)
         draw_unit_post(painter, RULER + 12, self._ground, self._unit)
         self._paint_title(painter)
+        self._paint_groups(painter)
         for item in self._figures:
             self._paint_figure(painter, item)
             self._paint_dimension(painter, item)
@@ -187,7 +235,8 @@ class LineUp(QWidget):
         painter.setFont(font(CAPTION, 500))
         line = colours.floor
         count = min(TALLEST_UNITS, max(1, (self._ground - 40) // self._unit))
-        for unit in range(count + 1):
+        step = -(-FEWEST_BETWEEN // self._unit)
+        for unit in range(0, count + 1, step):
             y = self._ground - unit * self._unit
             painter.fillRect(QRectF(RULER, y, self.width(), 1), line if unit else colours.ink)
             painter.fillRect(QRectF(32, y, 14, 1), colours.ink)
@@ -218,6 +267,23 @@ class LineUp(QWidget):
         painter.setFont(font(CAPTION))
         painter.setPen(look.colours.soft_ink)
         painter.drawText(RULER + 16, 42, more)
+
+    def _paint_groups(self, painter: QPainter) -> None:
+        """Above the figures of each pixel size: how large it is, and how many sheets have it."""
+        colours, sizes = look.colours, pixel_sizes(self._services.desk.project)
+        usual = self._services.desk.project.rules.pixels_per_unit
+        for number, area in self.groups():
+            ink = colours.ink if number == usual else colours.ochre_ink
+            painter.fillRect(QRectF(area.left(), area.bottom(), area.width(), 2), ink)
+            painter.fillRect(QRectF(area.left(), area.bottom(), 2, 7), ink)
+            painter.fillRect(QRectF(area.right() - 2, area.bottom(), 2, 7), ink)
+            painter.setPen(ink)
+            painter.setFont(font(CAPTION, 600))
+            sheets = counted(len(sizes[number]), "sheet", "sheets")
+            words = tr("{n} px per unit · {sheets}").format(n=number, sheets=sheets)
+            if painter.fontMetrics().horizontalAdvance(words) > area.width():
+                words = f"{number} · {len(sizes[number])}"
+            painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, words)
 
     def _paint_figure(self, painter: QPainter, item: _Figure) -> None:
         image = self._services.images.piece(item.sheet, item.piece)
@@ -263,12 +329,15 @@ class LineUp(QWidget):
         x, y = int(item.rect.left()), self._ground + 26
         painter.setFont(font(BODY, 600))
         painter.setPen(colours.tide_text if selected else colours.ink)
+        room = int(item.room - 8)
+        if room < SHORTEST_CAPTION:
+            return
         name = painter.fontMetrics().elidedText(
-            shown_name(item.sheet, item.piece),
-            Qt.TextElideMode.ElideMiddle,
-            int(max(item.rect.width(), NARROWEST) + BETWEEN - 8),
+            shown_name(item.sheet, item.piece), Qt.TextElideMode.ElideMiddle, room
         )
         painter.drawText(x, y, name)
+        if room < NARROWEST - 8:
+            return
         size = f"{figure(rect.width / number)} × {figure(rect.height / number)} {tr('units')}"
         lines = [
             (f"{rect.size} px", False),
@@ -284,6 +353,20 @@ class LineUp(QWidget):
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
         painter.drawText(x + min(side, 12) + 6, y + 68, tr("one pixel"))
+
+
+def _one_of_each_first(
+    items: list[tuple[Sheet, Piece, Treatment]], seen: set[int]
+) -> list[tuple[Sheet, Piece, Treatment]]:
+    """Items with the first of each pixel size that is not seen yet before all others."""
+    first: list[tuple[Sheet, Piece, Treatment]] = []
+    rest: list[tuple[Sheet, Piece, Treatment]] = []
+    known = set(seen)
+    for item in items:
+        number = item[2].pixels_per_unit
+        (rest if number in known else first).append(item)
+        known.add(number)
+    return first + rest
 
 
 def _stand_in(sheet: Sheet) -> list[Piece]:
