@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from rushweed.core.cut.gathering import accept, gather
+from rushweed.core.cut.gathering import accept, cut_as, gather
 from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
@@ -16,7 +16,7 @@ from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.smoothing import redrawn
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Kernel, Redrawn
+from rushweed.core.project.sheet import EvenCells, Kernel, Redrawn
 from rushweed.core.values import Refusal, Size
 from tests.corpus.sheets import corpus
 from tests.samples import write_picture
@@ -95,14 +95,70 @@ def test_a_sheet_is_brought_back_by_its_finding_and_keeps_its_cuts(tmp_path: Pat
     assert again.size == sheet.size
 
 
+@pytest.mark.parametrize("factor", [2, 3, 4, 5])
+def test_a_part_of_a_screen_comes_back_pixel_by_pixel(factor: int) -> None:
+    for seed, picture in enumerate(small_sheets()):
+        draw = np.random.default_rng(seed)
+        large = picture.repeat(factor, 0).repeat(factor, 1)
+        left, top = draw.integers(0, factor, 2)
+        right, bottom = large.shape[1] - draw.integers(0, factor), large.shape[0] - factor - 1
+        part = large[top:bottom, left:right]
+        found = how_enlarged(part)
+        if left or top or part.shape[0] % factor or part.shape[1] % factor:
+            assert found is not None and found.redrawn.factor == factor
+            back = redrawn(part, found.redrawn)
+            rows, columns = back.shape[:2]
+            shown = picture[:rows, :columns]
+            assert found.redrawn.size == Size(columns, rows)
+            np.testing.assert_array_equal(back, shown)
+
+
+def test_a_part_of_a_screen_keeps_its_cuts_and_can_be_left_as_it_was(tmp_path: Path) -> None:
+    art = Art(tmp_path / "project")
+    part = small_sheets()[0].repeat(3, 0).repeat(3, 1)[2:, 1:]
+    project, _ = gather(Project(), art, [write_picture(tmp_path / "reed.png", part)])
+    name = project.sheets[0].name
+    project = cut_as(project, art, name, EvenCells(Size(24, 24), Size(2, 1)))
+    before = project.sheet(name)
+    [finding] = [one for one in find_all(project, art) if one.code == "badly-enlarged"]
+    assert "3 times and cut off" in finding.what and finding.mend is not None
+    mended = finding.mend(project)
+    after = mended.sheet(name)
+    assert after.layout == EvenCells(Size(8, 8), Size(1, 1)) and len(after.pieces) > 4
+    for one, two in zip(before.pieces, after.pieces, strict=True):
+        assert two.rect.size == Size(8, 8)
+        large = art.piece(before, one)
+        np.testing.assert_array_equal(art.piece(after, two), large[1::3, 1::3])
+    files.save(mended, tmp_path / "project")
+    assert files.load(tmp_path / "project") == mended
+    assert bring_back(mended, name, None) == project
+
+
+def test_numbered_frames_come_back_each_by_itself(tmp_path: Path) -> None:
+    art = Art(tmp_path / "project")
+    drawn = small_sheets()[0]
+    frames = [drawn, np.ascontiguousarray(drawn[::-1])]
+    paths = [
+        write_picture(tmp_path / f"reed_{n}.png", larger(frame, 2.5, "nearest"))
+        for n, frame in enumerate(frames)
+    ]
+    project, _ = gather(Project(), art, paths)
+    [sheet] = project.sheets
+    assert len(sheet.sources) == 2
+    [finding] = [one for one in find_all(project, art) if one.code == "badly-enlarged"]
+    assert finding.mend is not None
+    back = art.stored(finding.mend(project).sheet(sheet.name))
+    np.testing.assert_array_equal(back, np.hstack(frames))
+
+
 def test_what_cannot_be_brought_back_is_refused(tmp_path: Path) -> None:
     art = Art(tmp_path / "project")
     paths = [
-        write_picture(tmp_path / f"reed_{n}.png", np.full((20, 20, 4), 90 + n, np.uint8))
+        write_picture(tmp_path / f"reed_{n}.png", np.full((20, 20 + n, 4), 90 + n, np.uint8))
         for n in (1, 2)
     ]
     project, _ = gather(Project(), art, paths)
     [sheet] = project.sheets
     assert len(sheet.sources) == 2
-    with pytest.raises(Refusal, match="one by one"):
+    with pytest.raises(Refusal, match="before they are joined"):
         bring_back(project, sheet.name, Redrawn(Size(8, 8)))

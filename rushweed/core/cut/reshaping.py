@@ -28,6 +28,7 @@ from rushweed.core.project.sheet import (
     Piece,
     Redrawn,
     Sheet,
+    frames_share,
 )
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -79,17 +80,53 @@ def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
 
 def bring_back(project: Project, name: str, redrawn: Redrawn | None) -> Project:
     """Bring a sheet that was enlarged badly back to the pixels it was drawn with, or take that
-    back; what was cut goes along. Raises Refusal for numbered frames."""
-    if len(project.sheet(name).sources) > 1:
-        raise Refusal("Bring the frames back one by one, before they are joined.")
+    back; what was cut goes along. Raises Refusal for numbered frames that cannot share it."""
+    if redrawn is not None and not frames_share(project.sheet(name), redrawn):
+        raise Refusal("These frames differ in size. Bring each back before they are joined.")
 
     def edit(sheet: Sheet) -> Sheet:
         sheet = unfitted(sheet)
-        changed = replace(sheet, redrawn=redrawn)
-        factor = Fraction(changed.stored_size.width, sheet.stored_size.width)
+        if sheet.redrawn is not None:
+            sheet = _gathered(sheet, sheet.redrawn)
+        if redrawn is None:
+            return sheet
+        if redrawn.factor:
+            across, down = (cut // sheet.pixel for cut in redrawn.cut)
+            sheet = scaled(_shifted(sheet, across, down), Fraction(1, redrawn.factor))
+            return replace(sheet, redrawn=redrawn)
+        factor = Fraction(redrawn.size.width, sheet.stored_size.width)
         return replace(scaled(sheet, factor), redrawn=redrawn)
 
     return with_sheets(project, (name,), edit)
+
+
+def _gathered(sheet: Sheet, back: Redrawn) -> Sheet:
+    """A sheet that was brought back, as its picture was gathered."""
+    plain = replace(sheet, redrawn=None)
+    if not back.factor:
+        factor = Fraction(plain.stored_size.width, sheet.stored_size.width)
+        return replace(scaled(sheet, factor), redrawn=None)
+    large = replace(scaled(sheet, Fraction(back.factor)), redrawn=None)
+    return _shifted(large, *(-(cut // sheet.pixel) for cut in back.cut))
+
+
+def _shifted(sheet: Sheet, across: int, down: int) -> Sheet:
+    """The sheet's pieces moved; even cells begin so much later, where they can."""
+
+    def moved(piece: Piece) -> Piece:
+        return replace(piece, rect=piece.rect.moved(across, down))
+
+    layout = sheet.layout
+    if isinstance(layout, EvenCells):
+        margin = Size(max(layout.margin.width + across, 0), max(layout.margin.height + down, 0))
+        layout = replace(layout, margin=margin)
+    return replace(
+        sheet,
+        layout=layout,
+        left_out=tuple(rect.moved(across, down) for rect in sheet.left_out),
+        pieces=tuple(map(moved, sheet.pieces)),
+        earlier=tuple(map(moved, sheet.earlier)),
+    )
 
 
 def unit_of(sheet: Sheet) -> Size:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -17,7 +18,7 @@ from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Redrawn, Sheet, Source
-from rushweed.core.values import Rect, Refusal
+from rushweed.core.values import Rect, Refusal, Size
 
 
 class Art:
@@ -43,7 +44,7 @@ class Art:
         if how is None:
             return self.gathered(sheet)
         key = ("redrawn", tuple(source.content for source in sheet.sources), how)
-        return self.memory.get(key, lambda: redrawn(self.gathered(sheet), how))
+        return self.memory.get(key, lambda: self._brought_back(sheet, how))
 
     def gathered(self, sheet: Sheet) -> Picture:
         """The sheet as gathered: its sources side by side, nothing applied."""
@@ -76,6 +77,13 @@ class Art:
         """Whether the pixels that were taken in are at hand."""
         kept = Kept(self.folder).has(source.content)
         return kept or content_hash(self._on_disk(source)) == source.content
+
+    def _brought_back(self, sheet: Sheet, how: Redrawn) -> Picture:
+        """The sheet's sources brought back; numbered frames each by itself, side by side."""
+        if len(sheet.sources) == 1:
+            return redrawn(self.gathered(sheet), how)
+        each = replace(how, size=Size(how.size.width // len(sheet.sources), how.size.height))
+        return side_by_side([redrawn(self.source(source), each) for source in sheet.sources])
 
     def _drawn(self, sheet: Sheet) -> Picture:
         drawn = apply_key(shrunk(self.stored(sheet), sheet.pixel), sheet.colour_key)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from math import gcd
 from typing import NamedTuple
 
 import numpy as np
@@ -11,7 +13,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.smoothing import how_smoothed
 from rushweed.core.gather.true_pixel import true_pixel
-from rushweed.core.project.sheet import Redrawn, Sheet
+from rushweed.core.project.sheet import Redrawn, Sheet, frames_share, size_of_part
 from rushweed.core.values import Size
 
 FEWEST = 16
@@ -41,7 +43,21 @@ def enlargement_of(art: Art, sheet: Sheet) -> Enlargement | None:
         return None
     contents = tuple(source.content for source in sheet.sources)
     key = ("enlargement", contents)
-    return art.memory.get(key, lambda: how_enlarged(art.gathered(sheet)))
+    return art.memory.get(key, lambda: _how(art, sheet))
+
+
+def _how(art: Art, sheet: Sheet) -> Enlargement | None:
+    """How a sheet's picture was enlarged; of numbered frames, the first that tells."""
+    if len(sheet.sources) == 1:
+        return how_enlarged(art.gathered(sheet))
+    for source in sheet.sources:
+        found = how_enlarged(art.source(source))
+        if found is not None:
+            width, height = found.redrawn.size
+            whole = replace(found.redrawn, size=Size(width * len(sheet.sources), height))
+            if frames_share(sheet, whole):
+                return found._replace(redrawn=whole)
+    return None
 
 
 def how_enlarged(picture: Picture) -> Enlargement | None:
@@ -49,6 +65,10 @@ def how_enlarged(picture: Picture) -> Enlargement | None:
     pixels it was drawn with; None when nothing like it is seen."""
     if true_pixel(picture) > 1:
         return None
+    part = part_enlarged(picture)
+    if part is not None:
+        words = f"enlarged {part.factor} times and cut off within a pixel, as a part of a screen is"
+        return Enlargement(words, part)
     uneven = uneven_factor(picture)
     if uneven:
         height, width = picture.shape[:2]
@@ -72,6 +92,24 @@ def uneven_factor(picture: Picture) -> float:
     sides = ((across, words.shape[1]), (down, words.shape[0]))
     factor = max(_factor(lines, side) for lines, side in sides)
     return 0.0 if abs(factor - round(factor)) < 0.02 else factor
+
+
+def part_enlarged(picture: Picture) -> Redrawn | None:
+    """The whole factor by which nearest-neighbour enlarging made what this picture is a part of,
+    when it does not begin or end with whole pixels; None if there is none."""
+    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    lines = [
+        np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1,
+        np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1,
+    ]
+    if min(map(len, lines)) < FEWEST:
+        return None
+    factor = gcd(*np.diff(lines[0]).tolist(), *np.diff(lines[1]).tolist())
+    if not 1 < factor <= LARGEST_FACTOR:
+        return None
+    cut = Size(*(int(-along[0] % factor) for along in lines))
+    whole = Size(picture.shape[1], picture.shape[0])
+    return Redrawn(size_of_part(whole, factor, cut), "nearest", factor, cut)
 
 
 def _factor(lines: Lines, side: int) -> float:

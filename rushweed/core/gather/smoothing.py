@@ -83,13 +83,20 @@ def redrawn(picture: Picture, how: Redrawn) -> Picture:
     if how.kernel != "nearest":
         result = drawn_again(picture, *how.size, how.kernel)
     else:
-        rows, columns = (
-            ((np.arange(count) + 0.5) * side / count).astype(np.intp)
-            for count, side in zip(reversed(how.size), picture.shape[:2], strict=True)
+        columns, rows = (
+            _middles(count, side, how.factor, cut)
+            for count, side, cut in zip(how.size, picture.shape[1::-1], how.cut, strict=True)
         )
         result = np.ascontiguousarray(picture[rows][:, columns])
     result.setflags(write=False)
     return result
+
+
+def _middles(count: int, side: int, factor: int, cut: int) -> npt.NDArray[np.intp]:
+    """Where the middle of each of so many pixels lies along a side."""
+    middles = np.arange(count) + 0.5
+    places = middles * factor - cut if factor else middles * side / count
+    return places.astype(np.intp).clip(0, side - 1)
 
 
 def drawn_again(picture: Picture, width: int, height: int, kernel: Kernel) -> Picture:

@@ -9,7 +9,7 @@ from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.project.ground_rules import check_rules
 from rushweed.core.project.level import Level
 from rushweed.core.project.rules import GroundRules, Walker
-from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet
+from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet, frames_share
 from rushweed.core.values import Rect, Refusal
 
 LARGEST_AREA, LARGEST_BODY = 1 << 28, 4096
@@ -41,9 +41,9 @@ def lost_picture(sheet: Sheet) -> str:
     if not sheet.sources:
         return "it has no picture"
     whole = replace(sheet, redrawn=None).stored_size
-    back = sheet.redrawn.size if sheet.redrawn else whole
-    if not (1 <= back.width <= whole.width and 1 <= back.height <= whole.height):
-        return f"it would be brought back to {back} px"
+    back = sheet.redrawn
+    if back is not None and not (back.fits(whole) and frames_share(sheet, back)):
+        return f"it would be brought back to {back.size} px"
     fit = sheet.fitted
     if fit is not None and min(*fit.drawn, *fit.shown) < 1:
         return "it would fit nothing"

@@ -78,10 +78,35 @@ class ColourKey:
 @dataclass(frozen=True, slots=True)
 class Redrawn:
     """The pixels a picture was drawn with before it was enlarged badly, and by what kernel that
-    was done: its picture is brought back to that size, and its source stays as it is."""
+    was done: its picture is brought back to that size, and its source stays as it is. Where it is
+    a part of something larger, as a picture of a screen is, its pixels are `factor` wide and high,
+    and so much of the first ones is `cut` off at the left and at the top; else `factor` is 0."""
 
     size: Size
     kernel: Kernel = "nearest"
+    factor: Annotated[int, within(0, 64)] = 0
+    cut: Size = Size(0, 0)
+
+    def fits(self, whole: Size) -> bool:
+        """Whether it can be of a picture of that size."""
+        if not self.factor:
+            return 1 <= self.size.width <= whole.width and 1 <= self.size.height <= whole.height
+        begun = 0 <= min(self.cut) <= max(self.cut) < self.factor
+        return begun and self.size == size_of_part(whole, self.factor, self.cut)
+
+
+def frames_share(sheet: Sheet, redrawn: Redrawn) -> bool:
+    """Whether each of a sheet's pictures can be brought back by itself to its part of that: one is
+    the whole, numbered frames are of one size and share it evenly."""
+    count = len(sheet.sources)
+    alike = len({source.size for source in sheet.sources}) == 1
+    return count == 1 or (alike and not redrawn.factor and redrawn.size.width % count == 0)
+
+
+def size_of_part(whole: Size, factor: int, cut: Size) -> Size:
+    """How many pixels a picture shows that are `factor` wide and high, begun ones too, when the
+    first ones have so much cut off."""
+    return Size(*(-(-(side + off) // factor) for side, off in zip(whole, cut, strict=True)))
 
 
 @dataclass(frozen=True, slots=True)

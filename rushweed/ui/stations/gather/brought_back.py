@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rushweed.core.cut.reshaping import bring_back
-from rushweed.core.gather.enlargement import Enlargement, how_enlarged
+from rushweed.core.gather.enlargement import Enlargement, enlargement_of
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.canvas.images import to_image
@@ -65,7 +65,7 @@ class BroughtBack(QWidget):
 
         def work() -> Iterator[tuple[float, str, Enlargement | None]]:
             yield 0.0, words, None
-            found = how_enlarged(art.gathered(sheet))
+            found = enlargement_of(art, sheet)
             yield 0.9, words, found
             if found is not None:
                 art.stored_as(sheet, found.redrawn)
