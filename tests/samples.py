@@ -12,7 +12,7 @@ from PIL import Image
 from rushweed.core.project import body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.drawing_sets import Hem, HemTile, Mix, Patch
-from rushweed.core.project.facts import Facts, GroundKind, Note
+from rushweed.core.project.facts import Current, Facts, GroundKind, Note
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Differences, GroundRules, Treatment
@@ -72,6 +72,8 @@ facts = st.builds(
     st.booleans(),
     st.one_of(st.none(), st.integers(0, 65535)),
     st.sampled_from([(), (Note("sound", "splash"), Note("depth", "2.5", "number"))]),
+    st.sampled_from(["walks", "climbs", "swims"]),
+    st.builds(Current, st.floats(-100, 100), st.integers(-100, 100).map(float)),
 )
 TRAVELS = body.Body("travels", body.Path((Point(3, 4),), 2.5))
 CRAB = Prop(1, 2.5, -3, 5, "idle", "crab", "beach", TRAVELS)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import pytest
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
+from rushweed.core.bound.carrying import turned_current
 from rushweed.core.bound.shaping import full_box, polygon
 from rushweed.core.bound.slabs import slabs
 from rushweed.core.findings.walk import send_probes, walking_troubles
@@ -15,7 +17,8 @@ from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.facts import Facts
+from rushweed.core.project.facts import Current, Facts
+from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
@@ -24,6 +27,9 @@ from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.walk import reaching
 from rushweed.core.walk.acting import reached
+from rushweed.core.walk.flight import flights
+from rushweed.core.walk.following import seen_place
+from rushweed.core.walk.manners import MANNERS, manner_of, take_manner
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.probing import known_probed, probe, probing
@@ -40,6 +46,7 @@ from rushweed.core.walk.solids import Solids
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import ground_at, wade_at
 from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.drawing import view_around
 from tests.conftest import DEMO
 
 BLOCK, UP, DOWN, ONE_WAY, LIP, SENSOR, LOW, AIR = 1, 2, 3, 4, 5, 6, 7, 0
@@ -519,3 +526,201 @@ def test_check_leaves_levels_out_that_would_take_minutes(monkeypatch: pytest.Mon
     monkeypatch.setattr("rushweed.core.findings.walk.MOST_CELLS", 5)
     assert send_probes(project, Art(DEMO)) == ["Level", "Large"]
     assert not list(walking_troubles(project, Art(DEMO))), "nobody walked there"
+
+
+def felt(place: Ground, facts: dict[int, Facts] | None = None, **feel: float) -> Ground:
+    """The same level with another feel, and facts on some of its tiles."""
+    project = place.project
+    [sheet] = project.sheets
+    pieces = tuple(
+        replace(p, facts=facts[p.number], shapes=()) if facts and p.number in facts else p
+        for p in sheet.pieces
+    )
+    walker = replace(project.walker, feel=replace(Feel(), **feel))
+    changed = replace(project, sheets=(replace(sheet, pieces=pieces),), walker=walker)
+    return Ground(changed, "Level")
+
+
+@given(st.floats(0.1, 2), st.floats(0.1, 2), st.floats(4.5, 12))
+@settings(max_examples=30, deadline=None)
+def test_speeding_up_and_braking_take_their_seconds(up: float, brake: float, run: float) -> None:
+    for keys, fastest in ((RIGHT, 4.0), (Keys(right=True, run=True), run)):
+        place = felt(ground("", "#" * 600), speed_up=up, brake=brake, run=run)
+        path = walked(place, keys, 400)
+        speeds = [motion.speed_x / 16 for motion in path]
+        first = next(n for n, speed in enumerate(speeds) if speed >= fastest - 1e-9)
+        assert abs(first / 60 - up * fastest / 4) <= 1.5 / 60 and max(speeds) <= fastest + 1e-9
+        path = replay(place, [Keys()] * 400, path[-1])
+        rest = next(n for n, motion in enumerate(path) if motion.speed_x == 0)
+        assert abs(rest / 60 - brake * fastest / 4) <= 1.5 / 60
+
+
+def test_a_fall_has_a_highest_speed_and_jumps_go_on_in_the_air() -> None:
+    deep = ground(*[" "] * 60, "###", y=16)
+    slow, free = felt(deep, falls=3.0), deep
+    assert max(m.speed_y for m in replay(slow, [Keys()] * 200)) == 3.0 * 16
+    assert max(m.speed_y for m in replay(free, [Keys()] * 90)) > 6 * 16
+    for jumps in range(4):
+        place = felt(ground(*[" " * 5] * 12, "#####", y=192), jumps=jumps)
+        motion, highest = replay(place, [Keys()] * 9)[-1], 192.0
+        for _ in range(6):
+            for held in [JUMP] * 26 + [Keys()]:
+                motion = place.step(motion, held)
+                highest = min(highest, motion.y)
+                if motion.grounded and motion.flown == 0 and held == Keys():
+                    break
+            if motion.grounded:
+                break
+        assert (192 - highest) / 16 == pytest.approx(2.2 * (jumps + 1), abs=0.25), jumps
+
+
+def test_a_jump_slips_past_the_corner_of_a_ceiling() -> None:
+    rows = ("     ", "##   ", "     ", "     ", "#####")
+    for aside, through in ((3, True), (6, False)):
+        place = ground(*rows, x=32 + 6 - aside, y=64)
+        place = felt(place, corner=4 / 16)
+        half = place.half
+        place = ground(*rows, x=32 + half - aside, y=64)
+        place = felt(place, corner=4 / 16)
+        highest = min(m.y for m in walked(place, JUMP, 30))
+        assert (highest < 64 - 20) == through, (aside, highest)
+        stiff = min(m.y for m in walked(felt(place), JUMP, 30))
+        assert stiff > 64 - 32
+
+
+LADDER = {ONE_WAY: Facts(moves="climbs")}
+WATER = {SENSOR: Facts(moves="swims")}
+
+
+def test_a_ladder_is_climbed_to_its_top_stood_on_and_climbed_down() -> None:
+    rows = ("        ", "        ", "##=#####", "  =     ", "  =     ", "########")
+    place = felt(ground(*rows, x=40, y=80), LADDER)
+    up = walked(place, Keys(up=True, jump=True), 200)
+    assert up[20].climbing and not up[20].grounded and up[-1].on == ONE_WAY
+    assert up[-1].y == 32 and not up[-1].climbing, "it stands on the upper end"
+    stays = replay(place, [Keys()] * 30, up[-1])
+    assert stays[-1].y == 32
+    aside = replay(place, [RIGHT] * 30, up[-1])
+    assert aside[-1].y == 32 and aside[-1].on == BLOCK, "and walks on from there"
+    down = replay(place, [Keys(down=True)] * 200, up[-1])
+    assert down[5].climbing and down[-1].y == 80 and down[-1].grounded
+    held = replay(place, [Keys()] * 60, up[20])
+    assert held[-1].y == up[20].y and held[-1].climbing, "it holds on"
+    off = replay(place, [Keys(), Keys(jump=True), Keys(jump=True)], up[20])
+    assert not off[-1].climbing and off[-1].y < up[20].y
+
+
+def test_one_swims_sinks_and_leaps_out_of_water() -> None:
+    rows = ("        ", "        ", "#ssssss#", "#ssssss#", "#ssssss#", "########")
+    place = felt(ground(*rows, x=64, y=48), WATER, swims=3.0, sinks=1.0)
+    sunk = replay(place, [Keys()] * 300)
+    assert sunk[-1].y == 80 and max(m.speed_y for m in sunk[60:]) <= 16.0 + 1e-9
+    up = replay(place, [Keys(up=True)] * 120, sunk[-1])
+    assert up[30].swims and -up[20].speed_y == pytest.approx(48)
+    assert min(m.y for m in up) > 32, "no higher than its middle is in the water"
+    leap = replay(place, [Keys(up=True)] * 120 + [JUMP] * 20, sunk[-1])
+    assert min(m.y for m in leap) < 20
+
+
+@pytest.mark.parametrize("view", ["side", "top-down"])
+def test_currents_carry_with_the_turn_of_their_tile(view: str) -> None:
+    rows = ["sssssss"] * 6
+    for orientation in range(8):
+        place = felt(ground(*rows, view=view, x=56, y=60), {SENSOR: Facts(current=Current(2.0))})
+        layer = place.level.layers[0]
+        cells = {(c, r): (SENSOR, orientation) for c in range(7) for r in range(6)}
+        level = replace(place.level, layers=(replace(layer, cells=Cells().painted(cells)),))
+        place = Ground(replace(place.project, levels=(level,)), "Level")
+        motion = replay(place, [Keys()] * 15)[-1]
+        way = turned_current(Current(2.0), orientation)
+        assert motion.x - 56 == pytest.approx(way.across * 16 * 15 / 60, abs=1e-6)
+    assert turned_current(Current(2.0), 0) == Current(2.0)
+
+
+@given(
+    st.lists(st.sampled_from([RIGHT, LEFT, JUMP, Keys(up=True), Keys(down=True)]), max_size=30),
+    st.lists(st.text(" #=s/v", min_size=8, max_size=8), min_size=6, max_size=6),
+    st.floats(0, 1),
+)
+@settings(max_examples=60, deadline=None)
+def test_among_ladders_and_water_no_step_ends_inside_a_solid(
+    runs: list[Keys], rows: list[str], corner: float
+) -> None:
+    place = ground(*rows, "#" * 8, x=64, y=0)
+    place = felt(place, LADDER | WATER, corner=corner, jumps=1, speed_up=0.2, in_air=0.3, falls=9.0)
+    motion = place.begin()
+    if place.covered(motion):
+        return
+    for keys in runs:
+        for _ in range(9):
+            motion = place.step(motion, keys)
+            assert place.covered(motion) is None
+            assert math.isfinite(motion.x) and math.isfinite(motion.y)
+
+
+def test_flights_are_the_walkers_own_and_end_where_it_says() -> None:
+    for manner in MANNERS:
+        project = replace(Project(), walker=take_manner(Walker(), manner))
+        assert manner_of(project.walker) == manner
+        walker, paths = project.walker, flights(project)
+        highest = -min(place.y for place in paths["full"])
+        assert highest == pytest.approx(walker.jump, abs=0.05)
+        assert ("again" in paths) == bool(walker.feel.jumps)
+        if "short" in paths:
+            assert paths["short"][-1].x < paths["full"][-1].x
+        if "again" in paths:
+            assert -min(place.y for place in paths["again"]) > 1.5 * highest
+    assert manner_of(Walker(speed=7.7)) is None
+
+
+@given(st.floats(-500, 900), st.floats(-500, 900), st.floats(0, 1), st.floats(0, 1), st.booleans())
+def test_the_view_keeps_the_walker_in_sight_and_stays_in_the_level(
+    x: float, y: float, across: float, down: float, stays: bool
+) -> None:
+    size, area = Size(256, 144), Rect(0, 0, 640, 400)
+    following = Following(across * 0.8, down * 0.5, stays)
+    seen = seen_place(Point(100, 100), Point(x, y), size, following, area)
+    view = view_around(seen, size)
+    if stays:
+        assert area.x <= view.x and view.right <= area.right
+        assert area.y <= view.y and view.bottom <= area.bottom
+    else:
+        assert view.x <= x <= view.right and view.y <= y <= view.bottom
+    assert seen_place(seen, Point(x, y), size, following, area) == pytest.approx(seen)
+
+
+def test_probes_use_ladders_water_runs_and_jumps_in_the_air() -> None:
+    def reaches(place: Ground, cell: tuple[int, int]) -> bool:
+        return cell in reached_cells(place, standing_cells(place))
+
+    high = [
+        "          ",
+        "######    ",
+        "     =    ",
+        "     =    ",
+        "     =    ",
+        "     =    ",
+        "#" * 10,
+    ]
+    place = ground(*high, x=140, y=96)
+    assert not reaches(felt(place, {ONE_WAY: Facts()}), (1, 0))
+    top = ground("          ", "#####=####", *high[2:], x=140, y=96)
+    assert reaches(felt(top, LADDER), (1, 0))
+    shelf = [
+        "          ",
+        "          ",
+        "###       ",
+        "          ",
+        "          ",
+        "          ",
+        "#" * 10,
+    ]
+    for jumps, there in ((0, False), (1, True)):
+        assert reaches(felt(ground(*shelf, x=140, y=96), jumps=jumps), (1, 1)) == there
+    gap = ["             ", "###       ###"]
+    for run, there in ((0, False), (14, True)):
+        assert reaches(felt(ground(*gap, x=20, y=16), run=run), (11, 0)) == there
+    pool = ["          ", "###    ###", "###ssss###", "###ssss###", "###ssss###", "##########"]
+    pool = [*pool[:1], "###ssss###", *pool[2:]]
+    for facts, there in (({SENSOR: Facts()}, False), (WATER, True)):
+        assert reaches(felt(ground(*pool, x=80, y=80), facts), (1, 0)) == there

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import fields
+from dataclasses import astuple, fields
 from typing import Any
 
 from rushweed.core.bale.credits import credit_entries
@@ -24,6 +24,7 @@ from rushweed.core.bale.manifest import (
     PieceEntry,
     PropEntry,
     ShapeEntry,
+    WalkerEntry,
 )
 from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.pages import Placed
@@ -35,6 +36,7 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Facts, Note
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
@@ -57,6 +59,7 @@ def describe(
         pixels_per_unit=project.rules.pixels_per_unit,
         resolution=project.rules.resolution,
         kinds=tuple(KindEntry(kind.number, kind.name) for kind in project.rules.kinds),
+        walker=_walker(project),
         pages=pages,
         pieces=tuple(
             _piece(project, recipe, placed[piece.number], sheet, piece)
@@ -142,7 +145,15 @@ def _facts(facts: Facts, measure: Measure) -> FactsEntry:
         facts.reach,
         facts.ground,
         _notes(facts.notes),
+        facts.moves,
+        Measure(measure.floor).way(Point(*astuple(facts.current))),
     )
+
+
+def _walker(project: Project) -> WalkerEntry:
+    told = {field.name for field in fields(WalkerEntry)} - {"body"}
+    same = {name: getattr(project.walker, name) for name in told}
+    return WalkerEntry(body=walker_body(project), **same)
 
 
 def _notes(notes: Sequence[Note]) -> dict[str, str | int | float | bool]:

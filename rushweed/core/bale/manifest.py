@@ -12,7 +12,9 @@ from typing import Any, Literal
 
 from rushweed.core.bounded import Degrees, NotNegative, Orientation, Share, Times
 from rushweed.core.project.body import BodyKind
-from rushweed.core.project.facts import Side
+from rushweed.core.project.facts import Moves, Side
+from rushweed.core.project.feel import Feel, Following
+from rushweed.core.project.rules import States
 from rushweed.core.project.sheet import Play
 from rushweed.core.values import Byte, Point, Rect, Size
 
@@ -98,7 +100,8 @@ class BodyEntry:
 class FactsEntry:
     """What a tile is beyond its shape: the sides one may come in from, how many tiles high it is
     drawn over somebody behind it, how much of the feet it hides, whether one can act across it,
-    the number of its kind of ground, and the game's own notes."""
+    the number of its kind of ground, the game's own notes, how one gets on in it, and how fast one
+    is carried there, in units per second to the right and, as `y_up` says, up or down."""
 
     entry: tuple[Side, ...]
     cover: int
@@ -106,6 +109,8 @@ class FactsEntry:
     reach: bool
     ground: int | None
     notes: dict[str, str | int | float | bool]
+    moves: Moves
+    current: Point
 
 
 @dataclass(frozen=True, slots=True)
@@ -238,6 +243,25 @@ class CreditEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class WalkerEntry:
+    """The walker that was tried in the levels: its `body` in pixels, in units per second its
+    `speed`, and the rest as ground rules and `feel` have it, in units and seconds."""
+
+    body: Size
+    speed: float
+    jump: float
+    gravity: float
+    late: float
+    early: float
+    short_jumps: bool
+    ways: Literal[4, 8]
+    sheet: str
+    states: States
+    feel: Feel
+    following: Following
+
+
+@dataclass(frozen=True, slots=True)
 class Manifest:
     """All of a bundle but its pictures. `files` has the SHA-256, in hexadecimal, of every other
     file of the bundle, so that whoever reads while a new one is being written can tell."""
@@ -250,6 +274,7 @@ class Manifest:
     pixels_per_unit: int
     resolution: Size
     kinds: tuple[KindEntry, ...]
+    walker: WalkerEntry
     pages: tuple[PageEntry, ...]
     pieces: tuple[PieceEntry, ...]
     animations: tuple[AnimationEntry, ...]

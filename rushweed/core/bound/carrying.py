@@ -10,12 +10,13 @@ from rushweed.core.bound.resembling import Blocks, How, resembling, same_places
 from rushweed.core.bound.twins import find_twins, turned_shapes
 from rushweed.core.cut.likeness import Words
 from rushweed.core.orientation import SWAPPED, turned_point
-from rushweed.core.project.facts import SIDES, Facts, Side
+from rushweed.core.project.facts import SIDES, Current, Facts, Side
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Polygon, Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Size
 
+STILL = Current()
 MIDDLES: dict[Side, Point] = {
     "left": Point(0, 1),
     "right": Point(2, 1),
@@ -142,7 +143,17 @@ def _scaled(shape: Shape, across: float, down: float) -> Shape:
 def turned_facts(facts: Facts, orientation: int) -> Facts:
     """Facts whose sides are turned and flipped."""
     sides = {turned_side(side, orientation) for side in facts.entry}
-    return replace(facts, entry=tuple(side for side in SIDES if side in sides))
+    current = turned_current(facts.current, orientation)
+    return replace(facts, entry=tuple(s for s in SIDES if s in sides), current=current)
+
+
+def turned_current(current: Current, orientation: int) -> Current:
+    """Which way a tile carries when it is turned and flipped."""
+    if current == STILL:
+        return current
+    way = Point(1 + current.across, 1 + current.down)
+    across, down = turned_point(way, Size(2, 2), orientation)
+    return Current(across - 1, down - 1)
 
 
 def turned_side(side: Side, orientation: int) -> Side:

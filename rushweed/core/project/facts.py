@@ -11,6 +11,7 @@ from rushweed.core.values import Colour
 Side = Literal["left", "right", "above", "below"]
 SIDES: tuple[Side, ...] = ("left", "right", "above", "below")
 KindNumber = Annotated[int, within(0, 65535)]
+Moves = Literal["walks", "climbs", "swims"]
 NoteKind = Literal["text", "number", "yes or no"]
 
 
@@ -36,12 +37,21 @@ class Note:
 
 
 @dataclass(frozen=True, slots=True)
+class Current:
+    """What carries whoever is in a tile, in units per second."""
+
+    across: Annotated[float, within(-100, 100)] = 0.0
+    down: Annotated[float, within(-100, 100)] = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Facts:
     """What a tile is beyond its shape.
 
     `entry` names the sides from which one may come in. `cover` is how many tiles high it is drawn
     over somebody who stands behind it, `wade` how many pixels of somebody's feet it hides, `reach`
     whether one can act across it. `ground` is the number of a ground kind, None for no kind.
+    `moves` is how one gets on in it, `current` what carries one there.
     """
 
     entry: tuple[Side, ...] = SIDES
@@ -50,3 +60,5 @@ class Facts:
     reach: bool = False
     ground: KindNumber | None = None
     notes: tuple[Note, ...] = ()
+    moves: Moves = "walks"
+    current: Current = Current()

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from rushweed.core.bounded import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.project.facts import GroundKind
+from rushweed.core.project.feel import Feel, Following
 from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]
@@ -114,7 +115,8 @@ class Recipe:
 class States:
     """The animations a walker shows, by name; an empty one is shown as the nearest that is there.
 
-    `up` and `down` are for moving away and towards in levels seen from above.
+    `up` and `down` are for moving away and towards in levels seen from above, `climb` and `swim`
+    for ladders and water in those seen from the side.
     """
 
     stand: str = ""
@@ -123,6 +125,8 @@ class States:
     fall: str = ""
     up: str = ""
     down: str = ""
+    climb: str = ""
+    swim: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -145,6 +149,8 @@ class Walker:
     short_jumps: bool = False
     ways: Literal[4, 8] = 8
     states: States = States()
+    feel: Feel = Feel()
+    following: Following = Following()
 
 
 CRISP_PIXELS = Treatment("Crisp pixels", 16, "nearest")

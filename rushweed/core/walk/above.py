@@ -7,7 +7,10 @@ from dataclasses import replace
 
 from rushweed.core.project.facts import Side
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.mediums import Medium
 from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.mover import TOUCH
+from rushweed.core.walk.speeding import approached
 from rushweed.core.walk.underfoot import shut_towards
 from rushweed.core.walk.world import World
 
@@ -21,7 +24,12 @@ def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
     across, down = keys.right - keys.left, keys.down - keys.up
     if ground.walker.ways == 4 and across and down:
         across, down = (across, 0) if motion.facing_down == 0 else (0, down)
-    speed = ground.walker.speed * ground.unit * (math.sqrt(0.5) if across and down else 1.0)
+    medium = ground.mediums.at(motion.x, motion.y - TOUCH)
+    fastest = _fastest(ground, medium, keys.run)
+    share = math.sqrt(0.5) if across and down else 1.0
+    speed_x = _sped(ground, motion.speed_x, across * fastest * share)
+    speed_y = _sped(ground, motion.speed_y, down * fastest * share)
+    carried_x, carried_y = medium.across * ground.unit, medium.down * ground.unit
     bodies = ground.moving.advance(motion.bodies, ground.solids, 0.0)
     mover = ground.mover(bodies, foot_height(ground))
     if mover.covered(motion.x, motion.y) and not ground.mover(motion.bodies, mover.height).covered(
@@ -29,17 +37,18 @@ def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
     ):
         bodies = motion.bodies
         mover = ground.mover(bodies, mover.height)
-    x, _, wall = mover.across(motion.x, motion.y, across * speed * STEP, climbs=False)
+    move_x, move_y = (speed_x + carried_x) * STEP, (speed_y + carried_y) * STEP
+    x, _, wall = mover.across(motion.x, motion.y, move_x, climbs=False)
     x, gate = _to_the_gate(ground, motion.x, motion.y, x, upright=True)
-    y, on, bumped = mover.down(x, motion.y, down * speed * STEP)
+    y, on, bumped = mover.down(x, motion.y, move_y)
     y, threshold = _to_the_gate(ground, x, motion.y, y, upright=False)
-    stopped = wall or (on if down > 0 else None) or (bumped if down < 0 else None)
+    stopped = wall or (on if move_y > 0 else None) or (bumped if move_y < 0 else None)
     return replace(
         motion,
         x=x,
         y=y,
-        speed_x=across * speed,
-        speed_y=down * speed,
+        speed_x=0.0 if wall or gate else speed_x,
+        speed_y=0.0 if on or bumped or threshold else speed_y,
         blocked=stopped.piece if stopped else gate or threshold,
         on=0,
         facing=across or motion.facing,
@@ -47,6 +56,23 @@ def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
         steps=motion.steps + 1,
         bodies=bodies,
     )
+
+
+def _fastest(ground: World, medium: Medium, runs: bool) -> float:
+    """How fast one gets on, in pixels per second."""
+    feel = ground.walker.feel
+    if medium.moves == "swims":
+        return feel.swims * ground.unit
+    if medium.moves == "climbs":
+        return feel.climbs * ground.unit
+    return (feel.run if runs and feel.run else ground.walker.speed) * ground.unit
+
+
+def _sped(ground: World, speed: float, wanted: float) -> float:
+    feel = ground.walker.feel
+    faster = wanted * speed >= 0 and abs(wanted) > abs(speed)
+    seconds = feel.speed_up if faster else feel.brake
+    return approached(speed, wanted, ground.walker.speed * ground.unit, seconds)
 
 
 def foot_height(ground: World) -> float:

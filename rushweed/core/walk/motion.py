@@ -19,6 +19,7 @@ class Keys:
     up: bool = False
     down: bool = False
     jump: bool = False
+    run: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +31,8 @@ class Motion:
     of the body it stands on among those of the level, -1 for none. `off` and `asked` count the
     steps since it left the ground and since a jump was asked for. `drift` is how fast, in pixels
     per second, what it stood on last carried it sideways; it goes on with that through the air.
+    `climbing` says that it holds on to a ladder, `swims` that it is in water, `flown` how many
+    jumps it made in the air.
     """
 
     x: float
@@ -48,6 +51,9 @@ class Motion:
     asked: int = LONG_AGO
     bodies: tuple[BodyState, ...] = ()
     drift: float = 0.0
+    climbing: bool = False
+    swims: bool = False
+    flown: int = 0
 
     @property
     def grounded(self) -> bool:

@@ -90,6 +90,8 @@ class _Unseen:
     def might_be_reached(self, here: Motion) -> bool:
         """Whether one of them lies where a jump or a fall could end: as near as it would have to be
         were there only air, and not behind cells that are solid all through."""
+        if self._ground.mediums:
+            return bool(self._left)
         first = _cell(self._ground, here)
         top = first[1] - self._rows_up()
         seen, waiting = {first}, deque([first])
@@ -112,16 +114,23 @@ class _Unseen:
 
     def _rows_up(self) -> int:
         walker, tile = self._ground.walker, self._ground.project.rules.tile
-        return math.ceil(walker.jump * self._ground.unit / tile.height) + 1
+        height = walker.jump * (1 + walker.feel.jumps)
+        return math.ceil(height * self._ground.unit / tile.height) + 1
 
     def _is_near(self, cell: Cell, here: Motion) -> bool:
         """Whether one could be above a cell before one has fallen past it."""
         walker, unit, tile = self._ground.walker, self._ground.unit, self._ground.project.rules.tile
-        gravity, height = max(walker.gravity * unit, 1e-6), walker.jump * unit
+        feel, gravity = walker.feel, max(walker.gravity * unit, 1e-6)
+        jumps = 1 + feel.jumps
+        height = walker.jump * unit * jumps
         fall = max(0.0, (cell[1] + 1) * tile.height - here.y + height)
-        seconds = math.sqrt(2 * height / gravity) + math.sqrt(2 * fall / gravity) + walker.late
+        down = math.sqrt(2 * fall / gravity) + (fall / (feel.falls * unit) if feel.falls else 0.0)
+        seconds = jumps * math.sqrt(2 * walker.jump * unit / gravity) + down + walker.late
         aside = abs(cell[0] * tile.width + tile.width / 2 - here.x)
-        return aside <= walker.speed * unit * seconds + 1.5 * tile.width + self._ground.half
+        return (
+            aside
+            <= max(walker.speed, feel.run) * unit * seconds + 1.5 * tile.width + self._ground.half
+        )
 
     def _is_full(self, cell: Cell) -> bool:
         """Whether one thing solid covers all of a cell."""
@@ -171,11 +180,26 @@ def _walked(
 
 
 def _jumped(ground: Ground, here: Motion) -> Iterator[Motion]:
-    """Where one comes to stand by a jump, or by dropping through a floor."""
-    for side in ({"left": True}, {"right": True}):
-        yield from _landings(ground, here, Keys(jump=True, **side), Keys(jump=True, **side))
-        yield from _landings(ground, here, Keys(jump=True), Keys(jump=True, **side))
-    yield from _landings(ground, here, Keys(down=True, jump=True), Keys())
+    """Where one comes to stand by a jump, by dropping through a floor, on a ladder or through
+    water."""
+    for first, then in _plans(ground):
+        yield from _landings(ground, here, first, then)
+
+
+def _plans(ground: Ground) -> tuple[tuple[Keys, Keys], ...]:
+    """What is worth trying from a place: keys that are held at first, and then to the end."""
+    plans = []
+    for run in (False, True) if ground.walker.feel.run else (False,):
+        for side in ({"left": True}, {"right": True}):
+            aside = Keys(jump=True, run=run, **side)
+            plans += [(aside, aside), (Keys(jump=True), aside)]
+    plans.append((Keys(down=True, jump=True), Keys()))
+    if ground.mediums:
+        up, down = Keys(up=True), Keys(down=True)
+        plans += [(up, up), (down, down)]
+        for side in ({"left": True}, {"right": True}):
+            plans += [(up, Keys(up=True, jump=True, **side)), (down, Keys(down=True, **side))]
+    return tuple(plans)
 
 
 def _landings(ground: Ground, here: Motion, first: Keys, then: Keys) -> Iterator[Motion]:
@@ -191,11 +215,15 @@ def _landings(ground: Ground, here: Motion, first: Keys, then: Keys) -> Iterator
 
 
 def _landed(ground: Ground, motion: Motion, keys: Keys) -> Motion | None:
-    """Where one stands in the end; None for a fall out of the level."""
+    """Where one stands in the end; None for a fall out of the level. A jump that is held is asked
+    for again at its top, for whoever jumps in the air or leaps out of water."""
+    again = ground.walker.feel.jumps or ground.mediums
+    released = replace(keys, jump=False)
     for _ in range(LONGEST_FALL):
         if motion.grounded:
             return ground.step(motion, Keys())
-        motion = ground.step(motion, keys)
+        lets_go = again and motion.jump_held and motion.speed_y >= 0
+        motion = ground.step(motion, released if lets_go else keys)
     return None
 
 

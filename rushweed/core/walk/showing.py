@@ -7,7 +7,14 @@ from rushweed.core.project.rules import Walker
 from rushweed.core.project.sheet import Animation, Sheet
 from rushweed.core.walk.motion import Motion
 
-USUAL = {"stand": ("stand", "idle"), "move": ("move", "walk", "run"), "rise": (), "fall": ()}
+USUAL = {
+    "stand": ("stand", "idle"),
+    "move": ("move", "walk", "run"),
+    "rise": (),
+    "fall": (),
+    "climb": ("climb",),
+    "swim": ("swim",),
+}
 """Names that animations of a state often have, where nobody chose one."""
 SLOW = 1.0
 """Slower than so many pixels per second it stands."""
@@ -29,6 +36,10 @@ def shown_animation(
 def _states(motion: Motion, from_the_side: bool) -> tuple[str, ...]:
     """What it does, the most fitting state first."""
     if from_the_side:
+        if motion.climbing:
+            return ("climb", "up", "move", "stand")
+        if motion.swims:
+            return ("swim", "move", "stand")
         moves = abs(motion.speed_x) > SLOW
         on_ground = ("move", "stand") if moves else ("stand", "move")
         if motion.grounded:

@@ -38,6 +38,12 @@ class Solids:
             for number in layer.cells.used()
             if self._reaches_far(number)
         )
+        used = frozenset().union(*(layer.cells.used() for layer in self._layers))
+        self._ladders = frozenset(
+            number
+            for number in used
+            if (found := project.find(number)) and found[1].facts.moves == "climbs"
+        )
         self._squares: dict[tuple[int, int], list[Slab]] = {}
         self._wide: list[Slab] = []
         self._sort(chain(self._of_props(), self._of_far_tiles()))
@@ -79,6 +85,8 @@ class Solids:
             number, orientation = layer.cells.at(column, row)
             if number and number not in self._far:
                 yield from self._of_tile(number, orientation, column, row)
+            if number in self._ladders and not self._sensors:
+                yield from self._top_of(layer, number, column, row)
 
     def _of_tile(self, number: int, orientation: int, column: int, row: int) -> Iterator[Slab]:
         found = self._project.find(number)
@@ -89,6 +97,14 @@ class Solids:
         x, y = column * self._tile.width, (row + 1) * self._tile.height - high
         for slab in slabs(self._shapes(found[1]), size, orientation):
             yield slab.moved(x, y, number)
+
+    def _top_of(self, layer: Layer, number: int, column: int, row: int) -> Iterator[Slab]:
+        """The upper end of a ladder, on which one stands, if that is in this cell."""
+        if layer.cells.at(column, row - 1)[0] in self._ladders:
+            return
+        (width, height), top = self._tile, float(row * self._tile.height)
+        left = float(column * width)
+        yield Slab(left, left + width, top, top, top + height, top + height, "one-way", number)
 
     def _shapes(self, piece: Piece) -> tuple[Shape, ...]:
         return sensors_of(piece.shapes or ()) if self._sensors else piece.shapes or ()

@@ -13,8 +13,18 @@ from dataclasses import replace
 from rushweed.core.bound.slabs import Slab
 from rushweed.core.walk.above import foot_height, step_from_above
 from rushweed.core.walk.bodies import STEP, TILT, BodyState, overlaps_any
+from rushweed.core.walk.immersed import (
+    climbed,
+    is_swimming,
+    leaps_out,
+    lets_go_of_ladder,
+    swum,
+    takes_ladder,
+)
+from rushweed.core.walk.mediums import AIR, Medium
 from rushweed.core.walk.motion import LONG_AGO, Keys, Motion
 from rushweed.core.walk.mover import TOUCH, Mover
+from rushweed.core.walk.speeding import approached
 from rushweed.core.walk.world import World
 
 SHORT = 0.4
@@ -38,29 +48,49 @@ class Ground(World):
         return mover.covered(motion.x, motion.y)
 
     def _step_from_the_side(self, motion: Motion, keys: Keys) -> Motion:
+        medium = AIR
+        if self.mediums:
+            lets_go = lets_go_of_ladder(motion, keys)
+            if not lets_go and takes_ladder(self, motion, keys):
+                return climbed(self, motion, keys)
+            water = is_swimming(self, motion)
+            leaps = lets_go or (water is not None and leaps_out(self, motion, keys))
+            if water is not None and not leaps:
+                return swum(self, motion, keys, water)
+            medium = self.mediums.at(motion.x, motion.y - self.height / 2)
+            return self._in_the_open(motion, keys, medium, leaps)
+        return self._in_the_open(motion, keys, medium)
+
+    def _in_the_open(
+        self, motion: Motion, keys: Keys, medium: Medium, leaps: bool = False
+    ) -> Motion:
+        """A step on the ground or in the air."""
         across = keys.right - keys.left
-        gravity = self.walker.gravity * self.unit
+        feel, gravity = self.walker.feel, self.walker.gravity * self.unit
         lift = math.sqrt(2 * gravity * self.walker.jump * self.unit)
         asked = 0 if keys.jump and not motion.jump_held else min(motion.asked + 1, LONG_AGO)
-        jumping = self._jumps(motion, keys, asked)
+        jumping = leaps or self._jumps(motion, keys, asked)
+        again = not jumping and self._jumps_again(motion, keys, asked)
+        jumping = jumping or again
         dropping = keys.jump and keys.down and motion.grounded
-        speed_x = across * self.walker.speed * self.unit
+        speed_x = self._speed_across(motion, across, keys.run)
         speed_y = -lift if jumping else motion.speed_y
         if self.walker.short_jumps and not keys.jump and speed_y < -SHORT * lift:
             speed_y = -SHORT * lift
         rests = motion.grounded and not jumping
         mover = self.mover(motion.bodies)
-        drift = 0.0 if motion.grounded else motion.drift
+        drift = (0.0 if motion.grounded else motion.drift) + medium.across * self.unit
         x, y, wall = mover.across(motion.x, motion.y, (speed_x + drift) * STEP, rests)
         bodies = motion.bodies
         if wall is not None and wall.body >= 0 and rests:
             x, bodies, mover = self._push(x, y, motion, wall, speed_x * STEP)
         bumped: Slab | None = None
-        if rests and not dropping:
+        if rests and not dropping and medium.down >= 0:
             speed_y, (y, on) = 0.0, mover.settle(x, y, abs(x - motion.x))
         else:
-            move, speed_y = fallen(speed_y, gravity)
-            y, on, bumped = mover.down(x, y, move, through=dropping)
+            move, speed_y = fallen(speed_y, gravity, feel.falls * self.unit)
+            move += medium.down * self.unit * STEP
+            x, y, on, bumped = self._fall(mover, x, y, move, dropping)
             speed_y = 0.0 if on or bumped else speed_y
         off = 0 if on else LONG_AGO if jumping else min(motion.off + 1, LONG_AGO)
         return Motion(
@@ -80,7 +110,33 @@ class Ground(World):
             LONG_AGO if jumping else asked,
             bodies,
             0.0 if on or wall else motion.drift,
+            flown=0 if on else motion.flown + again,
         )
+
+    def _speed_across(self, motion: Motion, across: int, runs: bool) -> float:
+        """How fast it goes sideways by its own strength."""
+        feel = self.walker.feel
+        wanted = across * (feel.run if runs and feel.run else self.walker.speed) * self.unit
+        if not motion.grounded:
+            seconds = feel.in_air
+        else:
+            faster = wanted * motion.speed_x >= 0 and abs(wanted) > abs(motion.speed_x)
+            seconds = feel.speed_up if faster else feel.brake
+        return approached(motion.speed_x, wanted, self.walker.speed * self.unit, seconds)
+
+    def _fall(
+        self, mover: Mover, x: float, y: float, move: float, through: bool
+    ) -> tuple[float, float, Slab | None, Slab | None]:
+        """Down, or up past the corner of a ceiling that is hardly in the way."""
+        y_then, on, bumped = mover.down(x, y, move, through)
+        corner = self.walker.feel.corner * self.unit
+        if bumped is not None and corner > 0:
+            for aside in (bumped.right - (x - mover.half), bumped.left - (x + mover.half)):
+                if abs(aside) <= corner and not mover.covered(x + aside, y):
+                    y_past, on_past, hit = mover.down(x + aside, y, move, through)
+                    if hit is None:
+                        return x + aside, y_past, on_past, None
+        return x, y_then, on, bumped
 
     def _jumps(self, motion: Motion, keys: Keys, asked: int) -> bool:
         """Whether a jump begins: the key is pressed on the ground, or a little early or late."""
@@ -89,6 +145,11 @@ class Ground(World):
         early = asked <= round(self.walker.early / STEP)
         late = motion.off <= round(self.walker.late / STEP) and motion.speed_y >= 0
         return early and (motion.grounded or (self.walker.late > 0 and late))
+
+    def _jumps_again(self, motion: Motion, keys: Keys, asked: int) -> bool:
+        """Whether one more jump begins in the air."""
+        fresh = asked == 0 and keys.jump and not keys.down
+        return fresh and not motion.grounded and motion.flown < self.walker.feel.jumps
 
     def _push(
         self, x: float, y: float, motion: Motion, wall: Slab, move: float
@@ -195,10 +256,13 @@ class Ground(World):
         return replace(motion, x=x, y=y), True
 
 
-def fallen(speed: float, gravity: float) -> tuple[float, float]:
-    """How far something goes down in a step, and its speed then. The very parabola; where its top
-    lies within a step, the step ends there, so that a jump rises as high as it should."""
+def fallen(speed: float, gravity: float, fastest: float = 0.0) -> tuple[float, float]:
+    """How far something goes down in a step, and its speed then, which is at most `fastest` unless
+    that is 0. The very parabola; where its top lies within a step, the step ends there, so that a
+    jump rises as high as it should."""
     after = speed + gravity * STEP
+    if 0 < fastest < after:
+        return fastest * STEP, fastest
     if speed < 0 < after:
         return -speed * speed / (2 * gravity), 0.0
     return (speed + after) / 2 * STEP, after

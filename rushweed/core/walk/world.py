@@ -14,6 +14,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
 from rushweed.core.walk.bodies import BodyState, Moving
+from rushweed.core.walk.mediums import Mediums
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.solids import Solids, is_walked
@@ -56,6 +57,11 @@ class World:
                     ends = (area.x, area.y, area.right, area.bottom)
                     areas.append((np.nan,) * 4 if moves else ends)
         return found, np.array(areas, np.float64).reshape(-1, 4)
+
+    @cached_property
+    def mediums(self) -> Mediums:
+        """What is climbed, swum in, or carries."""
+        return Mediums(self.project, self.level)
 
     def begin(self, start: Point | None = None) -> Motion:
         """The walker at a place, else at the level's start, else on its first ground."""
