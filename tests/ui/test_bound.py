@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.project import files
-from rushweed.core.project.facts import SIDES, Note
+from rushweed.core.project.facts import SIDES, Current, Note
 from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
@@ -59,6 +59,27 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignor
     drive.press("Take from selected")
     assert tile(drive, "bank_top_shell").facts.entry == SIDES
     assert drive.undo_all() == 5 and drive.project is before
+
+
+def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:  # type: ignore[no-untyped-def]
+    select(drive, "fen_ground")
+    drive.window.router.turn_face(1)
+    boulder, bank = tile(drive, "boulder"), tile(drive, "bank_top")
+    drive.press("Fact: Ways")
+    plain = drive.colour_at(*middle(boulder))
+    drive.click(*middle(boulder))
+    assert tile(drive, "boulder").facts.moves == "climbs"
+    assert drive.colour_at(*middle(boulder)) != plain
+    drive.press("One gets on: Swims")
+    drive.type_number("Carries to the right", "-1.5")
+    drive.type_number("Carries down", "0.5")
+    drive.click(*middle(bank))
+    facts = tile(drive, "bank_top").facts
+    assert (facts.moves, facts.current) == ("swims", Current(-1.5, 0.5))
+    told = drive.at("Bound")._facts._is.result.text()
+    assert told == "one swims in it, carries -1.5, 0.5 units/s, ground 1"
+    drive.press("Take from selected")
+    assert tile(drive, "bank_top").facts == bank.facts
 
 
 def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type: ignore[no-untyped-def]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import struct
 from dataclasses import replace
 from pathlib import Path
 from threading import Event
@@ -16,11 +18,14 @@ from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
+from rushweed.core.walk.manners import manner_of
+from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.probing import probing
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import change_cells, with_layer
 from rushweed.ui.canvas.images import from_image
+from rushweed.ui.stations.walk.jump_picture import JumpPicture
 from tests.ui.test_stations import words
 
 
@@ -54,6 +59,46 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-unt
     assert drive.project.walker.states.rise == "raise"
     drive.choose("Animation when it does: rise", "usual")
     assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
+
+
+def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:  # type: ignore[no-untyped-def]
+    drive.choose("Manner to begin with", "Swinging, with a run-up")
+    taken = drive.project.walker
+    assert manner_of(taken) == "swinging" and taken.sheet == "keeper", "the figure stays"
+    curve = drive.window.findChild(JumpPicture)
+    assert "at a run" in curve.accessibleName() and "let go" in curve.accessibleName()
+    for name, part in (
+        ("Speeds up in", "speed_up"),
+        ("Brakes in", "brake"),
+        ("Both in the air in", "in_air"),
+        ("Runs at", "run"),
+        ("Falls at most at", "falls"),
+        ("Slips past corners of", "corner"),
+        ("Climbs at", "climbs"),
+        ("Swims at", "swims"),
+        ("Sinks at", "sinks"),
+    ):
+        drive.type_number(name, "0.85")
+        assert getattr(drive.project.walker.feel, part) == 0.85, name
+    drive.type_number("Jumps in the air", "2")
+    assert drive.project.walker.feel.jumps == 2 and manner_of(drive.project.walker) is None
+    assert "in the air again" in curve.accessibleName()
+    drive.type_number("Runs at", "8")
+    drive.type_number("Free across", "50")
+    drive.press("Stays within the level")
+    board = stage(drive)
+    board.restart()
+    begin = board.view()
+    QTest.keyPress(board, Qt.Key.Key_Right)
+    board.step(5)
+    assert board.view() == begin, "within the middle the view stays"
+    QTest.keyPress(board, Qt.Key.Key_X)
+    board.step(300)
+    assert (board.view() != begin and board.motion.speed_x > 4 * 16) or board.motion.blocked
+    for key in (Qt.Key.Key_X, Qt.Key.Key_Right):
+        QTest.keyRelease(board, key)
+    drive.undo_all()
+    assert manner_of(drive.project.walker) == "plain"
 
 
 def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[no-untyped-def]
@@ -221,3 +266,35 @@ def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:  # 
     reeds = places["reed_clump"]
     wading = seen(reeds[0] * 16 + 8, reeds[1] * 16 + 14)
     assert wading < before
+
+
+def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    board, device = stage(drive), tmp_path / "js0"
+    os.mkfifo(device)
+    held = os.open(device, os.O_RDWR)
+    board.gamepads._devices = tmp_path
+    board.gamepads.begin()
+
+    def move(value: int, kind: int, number: int) -> frozenset[str]:
+        os.write(held, struct.pack("IhBB", 0, value, kind, number))
+        drive.qtbot.wait(20)
+        return board.gamepads.held
+
+    assert move(32767, 2 | 0x80, 0) == {"right"}, "as it stands when it is opened"
+    x = board.motion.x
+    board.step(5)
+    assert board.motion.x > x
+    assert move(1, 1, 0) == {"right", "jump"}
+    assert move(1, 1, 2) == {"right", "jump", "run"}
+    assert move(900, 2, 0) == {"jump", "run"}, "a stick at rest"
+    assert move(-32767, 2, 7) == {"up", "jump", "run"}
+    assert move(0, 2, 7) == {"jump", "run"} and move(0, 1, 0) == {"run"}
+    board.restart()
+    board.step(5)
+    assert move(-32767, 2, 7) == {"up", "run"}
+    board.step(5)
+    assert board.motion.speed_y < 0 and board.recorded[-1] == Keys(up=True, jump=True, run=True)
+    os.close(held)
+    drive.qtbot.wait(30)
+    assert not board.gamepads.held
+    board.gamepads.end()

@@ -7,22 +7,24 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rushweed.core.bound.facts import change_facts, note_value, set_entry, set_note
-from rushweed.core.project.facts import SIDES, Facts, Note, Side
+from rushweed.core.project.facts import SIDES, Current, Facts, Moves, Note, Side
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect, Refusal
 
-FactName = Literal["entry", "cover", "wade", "reach", "ground", "notes"]
+FactName = Literal["entry", "cover", "wade", "reach", "ground", "moves", "notes"]
 
 
 @dataclass(frozen=True, slots=True)
 class FactBrush:
     """Which fact is painted, and what of it: `amount` is tiles of cover, pixels of wade or the
-    number of a ground kind."""
+    number of a ground kind; of how one moves, the way and what carries one."""
 
     fact: FactName = "entry"
     amount: int = 1
     note: Note = Note("")
+    moves: Moves = "climbs"
+    current: Current = Current()
 
     def paint(self, project: Project, piece: int, side: Side = "above") -> Project:
         """Give a piece the fact; of its entry, shut one side. Raises Refusal for a note without a
@@ -35,6 +37,8 @@ class FactBrush:
             return set_note(project, one, self.note, self.note.key)
         if self.fact == "reach":
             return change_facts(project, one, reach=True)
+        if self.fact == "moves":
+            return change_facts(project, one, moves=self.moves, current=self.current)
         if self.fact == "ground" and not project.rules.kinds:
             raise Refusal("There is no kind of ground yet. Add one, then paint with it.")
         return change_facts(project, one, **{self.fact: self.amount})
@@ -46,6 +50,8 @@ class FactBrush:
             return set_entry(project, one, side, opened=True)
         if self.fact == "notes":
             return set_note(project, one, None, self.note.key)
+        if self.fact == "moves":
+            return change_facts(project, one, moves="walks", current=Current())
         return change_facts(project, one, **{self.fact: getattr(Facts(), self.fact)})
 
 

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from rushweed.core.bound.shaping import full_box
-from rushweed.core.project.facts import SIDES, Facts, GroundKind, Note, Side
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Note, Side
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
@@ -163,6 +164,11 @@ def told(facts: Facts) -> str:
         parts.append(f"hides {facts.wade} px of feet")
     if facts.reach:
         parts.append("reached across")
+    if facts.moves != "walks":
+        parts.append(f"one {facts.moves} in it")
+    if facts.current != Current():
+        across, down = figure(facts.current.across), figure(facts.current.down)
+        parts.append(f"carries {across}, {down} units/s")
     if facts.ground is not None:
         parts.append(f"ground {facts.ground}")
     return ", ".join(parts + [f"{note.key} {note.value}" for note in facts.notes])

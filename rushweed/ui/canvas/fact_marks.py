@@ -9,7 +9,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from rushweed.core.bound.fact_brush import FactName
-from rushweed.core.project.facts import SIDES, Facts, GroundKind, Side
+from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Side
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.look.fonts import CAPTION, font
 
@@ -27,6 +27,7 @@ PATTERNS = (
 )
 """Kinds of ground are told apart by pattern and letter too, not by colour alone."""
 
+STILL = Current()
 Kinds = Mapping[int, GroundKind]
 
 
@@ -53,6 +54,10 @@ def draw_facts(
         _draw_cover(painter, tile, facts.cover)
     if "reach" in shown and facts.reach:
         _draw_reach(painter, tile)
+    if "moves" in shown and facts.moves != "walks":
+        (_draw_rungs if facts.moves == "climbs" else _draw_ripples)(painter, tile)
+    if "moves" in shown and facts.current != STILL:
+        _draw_current(painter, tile, facts.current)
     if "notes" in shown and facts.notes:
         text = facts.notes[0].key if len(facts.notes) == 1 else f"{len(facts.notes)} notes"
         fitting = painter.fontMetrics().elidedText(
@@ -161,6 +166,55 @@ def _draw_cover(painter: QPainter, tile: QRectF, tiles: int) -> None:
         painter.drawPolyline(roof)
     painter.restore()
     draw_plate(painter, QPointF(middle, top + 16), str(tiles), MARKS.ink)
+
+
+def _draw_rungs(painter: QPainter, tile: QRectF) -> None:
+    """Two rails and rungs."""
+    left, right = tile.left() + tile.width() * 0.3, tile.right() - tile.width() * 0.3
+    lines = [QLineF(x, tile.top() + 2, x, tile.bottom() - 2) for x in (left, right)]
+    lines += [
+        QLineF(left, y, right, y)
+        for y in (tile.top() + tile.height() * part for part in (0.2, 0.5, 0.8))
+    ]
+    _draw_lines(painter, lines)
+
+
+def _draw_ripples(painter: QPainter, tile: QRectF) -> None:
+    """Three waves over a wash."""
+    wash = QColor(MARKS.tide)
+    wash.setAlpha(70)
+    painter.fillRect(tile, wash)
+    lines = []
+    for part in (0.3, 0.55, 0.8):
+        y, quarter = tile.top() + tile.height() * part, tile.width() / 4
+        for step in range(4):
+            x, dip = tile.left() + step * quarter, 3 if step % 2 else -3
+            lines += [
+                QLineF(x, y, x + quarter / 2, y + dip),
+                QLineF(x + quarter / 2, y + dip, x + quarter, y),
+            ]
+    _draw_lines(painter, lines)
+
+
+def _draw_current(painter: QPainter, tile: QRectF, current: Current) -> None:
+    """An arrow the way that it carries."""
+    length = max(abs(current.across), abs(current.down))
+    reach = min(tile.width(), tile.height()) * 0.36
+    way = QPointF(current.across / length * reach, current.down / length * reach)
+    tip, tail = tile.center() + way, tile.center() - way
+    side = QPointF(-way.y(), way.x()) * 0.4
+    barbs = [QLineF(tip, tip - way * 0.5 + one) for one in (side, -side)]
+    _draw_lines(painter, [QLineF(tail, tip), *barbs])
+
+
+def _draw_lines(painter: QPainter, lines: list[QLineF]) -> None:
+    """Lines of tide with a rim of paper."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for colour, width in ((MARKS.paper, 4.5), (MARKS.tide, 2.2)):
+        painter.setPen(QPen(colour, width))
+        painter.drawLines(*lines)
+    painter.restore()
 
 
 def _draw_reach(painter: QPainter, tile: QRectF) -> None:

@@ -29,6 +29,7 @@ from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
+from rushweed.ui.stations.bound.way_fields import WayFields
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.text import counted, tr, translated
 
@@ -38,6 +39,7 @@ FACTS: dict[FactName, str] = {
     "wade": "Wade",
     "reach": "Reach",
     "ground": "Ground",
+    "moves": "Ways",
     "notes": "Notes",
 }
 TIPS = (
@@ -46,6 +48,7 @@ TIPS = (
     "How many pixels of somebody's feet it hides",
     "One can act across it, as over a counter",
     "What ground it is, for the game's code",
+    "How one gets on in it: climbs, swims, is carried",
     "Keys and values of the game's own",
 )
 HINTS: dict[FactName, str] = {
@@ -54,6 +57,7 @@ HINTS: dict[FactName, str] = {
     "wade": "Hides so many pixels of the feet, as tall grass or shallow water does.",
     "reach": "Somebody on one side can act on what is on the other.",
     "ground": "Paint with the kind that is chosen below.",
+    "moves": "On ladders one climbs, in water one swims; a current carries along.",
     "notes": "Paint the note that is written below.",
 }
 ALL = frozenset(FACTS)
@@ -129,6 +133,8 @@ class FactsFace:
         self._brush.add(row(give, take, None))
         self._kinds = GroundKinds(2, self._desk)
         self._kinds.taken.connect(self._take_kind)
+        self._ways = WayFields(2)
+        self._ways.changed.connect(self._take_ways)
         self._note = NoteFields(2)
         self._note.changed.connect(self._take_note)
         self._tall = Group(3, tr("Tall things"))
@@ -139,7 +145,8 @@ class FactsFace:
         )
         self._tall.add(row(self._foot, None))
         self._is = Group(4, tr("What it is"))
-        return SlipPage([self._brush, self._kinds, self._note, self._tall, self._is], self._head)
+        brushes = [self._brush, self._kinds, self._ways, self._note]
+        return SlipPage([*brushes, self._tall, self._is], self._head)
 
     # -- acts ------------------------------------------------------------------------
 
@@ -156,6 +163,7 @@ class FactsFace:
         self._amount_label.setText(tr("How high") if fact == "cover" else tr("How deep"))
         self._brush.result.tell(tr(HINTS[fact]))
         self._kinds.setVisible(fact == "ground")
+        self._ways.setVisible(fact == "moves")
         self._note.setVisible(fact == "notes")
         self.refresh()
         self.table.update()
@@ -167,6 +175,9 @@ class FactsFace:
     def _take_kind(self, number: int) -> None:
         self.brush = replace(self.brush, amount=number)
         self.table.update()
+
+    def _take_ways(self) -> None:
+        self.brush = replace(self.brush, moves=self._ways.moves, current=self._ways.current)
 
     def _take_note(self) -> None:
         kind = self._note.kinds.value or "text"
@@ -313,4 +324,7 @@ class FactsFace:
 
 
 def _has(piece: Piece, fact: FactName) -> bool:
-    return bool(getattr(piece.facts, fact) != getattr(Facts(), fact))
+    usual = Facts()
+    if fact == "moves" and piece.facts.current != usual.current:
+        return True
+    return bool(getattr(piece.facts, fact) != getattr(usual, fact))

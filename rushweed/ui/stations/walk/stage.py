@@ -28,6 +28,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.acting import reached
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.following import area_of, seen_place
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probing import Probed
 from rushweed.core.walk.showing import shown_animation
@@ -42,6 +43,7 @@ from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.walk.gamepads import Gamepads
 from rushweed.ui.stations.walk.solid_paths import SolidPaths
 from rushweed.ui.text import tr
 
@@ -67,6 +69,8 @@ class Stage(QWidget):
         self._services = services
         self.ground: Ground | None = None
         self.motion = Motion(0, 0)
+        self._seen = Point(0, 0)
+        self._area = Rect(0, 0, 0, 0)
         self.shows_shapes = True
         self.shows_body = True
         self.shows_trace = False
@@ -81,6 +85,7 @@ class Stage(QWidget):
         self._project: Project | None = None
         self._held: set[str] = set()
         self._keys = services.commands.held(WALK)
+        self.gamepads = Gamepads(self)
         self._owed = 0.0
         self._clock = QElapsedTimer()
         self._timer = QTimer(self)
@@ -104,16 +109,19 @@ class Stage(QWidget):
         if self.ground is not None:
             lowest = bounds(self.ground.level).bottom * project.rules.tile.height
             self._floor = lowest + project.rules.resolution.height
+            self._area = area_of(self.ground.level, project.rules.tile)
         if not same:
             self.restart()
         elif self.ground is not None:
             self.motion = self.ground.fitting(self.motion)
+            self._follow()
         self._draw()
 
     def restart(self) -> None:
         """Back to the start."""
         if self.ground is not None:
             self.motion = self.ground.begin()
+            self._look_at_walker()
             self.trace = [self.motion]
             self.recorded = []
         self._draw()
@@ -122,6 +130,7 @@ class Stage(QWidget):
         """Put the walker somewhere else."""
         if self.ground is not None:
             self.motion = replace(self.ground.begin(place), steps=self.motion.steps)
+            self._look_at_walker()
             self.trace = [self.motion]
         self._draw()
 
@@ -132,21 +141,25 @@ class Stage(QWidget):
     def run(self, running: bool) -> None:
         """Walk, or hold still."""
         if running and self.ground is not None:
+            self.gamepads.begin()
             self._clock.start()
             self._owed = 0.0
             self._timer.start()
         else:
             self._timer.stop()
+            self.gamepads.end()
         self.moved.emit()
 
     def step(self, count: int = 1) -> None:
         """Some steps with the keys that are held."""
         if self.ground is None:
             return
-        held = self._held | {"jump"} if self._is_side() and "up" in self._held else self._held
+        held = self._held | self.gamepads.held
+        held = held | {"jump"} if self._is_side() and "up" in held else held
         keys = Keys(**dict.fromkeys(held, True))
         for _ in range(count):
             self.motion = self.ground.step(self.motion, keys)
+            self._follow()
             self.trace.append(self.motion)
             self.recorded.append(keys)
         del self.trace[:-TRACE]
@@ -176,8 +189,18 @@ class Stage(QWidget):
         )
 
     def view(self) -> Rect:
-        """The part of the level that the game shows: the walker in its middle."""
-        return view_around(Point(self.motion.x, self.motion.y), self._resolution())
+        """The part of the level that the game shows: the walker in its middle, or as it follows."""
+        return view_around(self._seen, self._resolution())
+
+    def _look_at_walker(self) -> None:
+        """Have the view begin where the walker is."""
+        self._seen = Point(self.motion.x, self.motion.y)
+        self._follow()
+
+    def _follow(self) -> None:
+        if self._project is not None:
+            feet, following = Point(self.motion.x, self.motion.y), self._project.walker.following
+            self._seen = seen_place(self._seen, feet, self._resolution(), following, self._area)
 
     def picture_at(self, place: Point) -> Point:
         """Where a place of the level lies on the widget."""
@@ -190,8 +213,8 @@ class Stage(QWidget):
         """Where the picture is drawn: drawn large it moves by less than its pixels."""
         target = QRectF(rect)
         if self.draws_large:
-            across = self.motion.x - math.floor(self.motion.x + 0.5)
-            down = self.motion.y - math.floor(self.motion.y + 0.5)
+            across = self._seen.x - math.floor(self._seen.x + 0.5)
+            down = self._seen.y - math.floor(self._seen.y + 0.5)
             target.translate(-across * self.factor, -down * self.factor)
         return target
 

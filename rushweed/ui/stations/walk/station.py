@@ -2,61 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
-from typing import Any
 
-from PyQt6.QtCore import QRect, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
 from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
-from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
-from rushweed.core.walk.replay import clears, gravity_for, time_to_top, write_walk
+from rushweed.core.walk.replay import write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import WALK
-from rushweed.ui.look.colours import look
-from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
-from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
+from rushweed.ui.shell.controls import Check, Chips, button, label, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.keys_sheet import keys_of
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
-from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.probe_group import ProbeGroup
+from rushweed.ui.stations.walk.read_outs import ReadOuts
 from rushweed.ui.stations.walk.stage import Stage
+from rushweed.ui.stations.walk.walker_groups import (
+    FeelGroup,
+    FollowingGroup,
+    JumpGroup,
+    WalkerGroup,
+    WalkerPoints,
+)
 from rushweed.ui.text import counted, tr, translated
 
 SPEEDS = {1.0: "Full speed", 0.5: "½", 0.25: "¼"}
-WAYS = {4: "4", 8: "8"}
-STATES = {
-    "stand": "stands",
-    "move": "moves",
-    "rise": "rises",
-    "fall": "falls",
-    "up": "away",
-    "down": "towards",
-}
-POINTS = {
-    "body": "body",
-    "speed": "speed",
-    "jump": "jump",
-    "gravity": "gravity",
-    "late": "late jumps",
-    "early": "early jumps",
-    "short_jumps": "short jumps",
-    "ways": "directions",
-    "states": "animations",
-}
-READ_OUTS = 64
 
 
 class Walk(Station):
@@ -77,7 +54,7 @@ class Walk(Station):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._stage, 1)
-        self._read_outs = _ReadOuts()
+        self._read_outs = ReadOuts()
         layout.addWidget(self._read_outs)
         return self._holder
 
@@ -102,8 +79,12 @@ class Walk(Station):
         self._stage.probed = lambda: (
             self._probes.found if self._probes.shows_reach.isChecked() else None
         )
-        groups = [self._make_walker(), self._make_jump(), self._make_see(), self._probes]
-        return SlipPage([*groups, self._make_keys()])
+        self._points = WalkerPoints(self.desk)
+        self._walker_group = WalkerGroup(1, self._points)
+        self._jump_group = JumpGroup(2, self._points)
+        further = [FeelGroup(5, self._points), FollowingGroup(6, self._points)]
+        groups = [self._walker_group, self._jump_group, self._make_see(), self._probes]
+        return SlipPage([*groups, *further, self._make_keys()])
 
     def key_table(self) -> QWidget | None:
         return self._stage
@@ -127,73 +108,6 @@ class Walk(Station):
 
     # -- the slip ------------------------------------------------------------------
 
-    def _make_walker(self) -> Group:
-        group = self._walker_group = Group(1, tr("Walker"))
-        self._bound = Bindings(self.desk, lambda: [self.project])
-        self._figure: Choice[str] = Choice(tr("Figure"), 150)
-        self._figure.entered.connect(self._set_figure)
-        group.add(row(label(tr("Figure")), None, self._figure))
-        wide = self._point(
-            Stepper(tr("Body width"), tr("px"), 1, 1024, width=82),
-            "body",
-            lambda project: walker_body(project).width,
-            lambda project, side: Size(side, walker_body(project).height),
-        )
-        tall = self._point(
-            Stepper(tr("Body height"), tr("px"), 1, 1024, width=82),
-            "body",
-            lambda project: walker_body(project).height,
-            lambda project, side: Size(walker_body(project).width, side),
-        )
-        self._usual_body = button(
-            tr("Usual body"),
-            lambda: self._set(body=None),
-            "small",
-            tr("As large as its figure, or the ground rules, suggest"),
-        )
-        sides = (wide, label("×", "caption"), tall)
-        group.beside_title(self._usual_body)
-        group.add(row(label(tr("Body")), None, *sides))
-        for field, name, unit, high in (
-            ("speed", tr("Speed"), tr("units/s"), 60),
-            ("jump", tr("Jump"), tr("units"), 40),
-            ("gravity", tr("Gravity"), tr("units/s²"), 400),
-        ):
-            stepper = Stepper(name, unit, 0.1, high, 0.1, whole=False, width=122)
-            group.add(row(label(name), None, self._plain(stepper, field)))
-        self._states: dict[str, Choice[str]] = {}
-        for first, second in (("stand", "move"), ("rise", "fall"), ("up", "down")):
-            parts: list[QWidget | int | None] = []
-            for state in (first, second):
-                choice: Choice[str] = Choice(
-                    tr("Animation when it does: {state}").format(state=state), 84
-                )
-                choice.entered.connect(partial(self._set_state, state))
-                self._states[state] = choice
-                parts += [label(tr(STATES[state]), "caption"), choice, None]
-            group.add(row(*parts, spacing=3))
-        return group
-
-    def _make_jump(self) -> Group:
-        group = Group(2, tr("Jump"))
-        to_top = self._point(
-            Stepper(tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=104),
-            "gravity",
-            lambda project: round(time_to_top(project.walker), 3),
-            lambda project, seconds: round(gravity_for(project.walker.jump, seconds), 4),
-        )
-        seconds = partial(Stepper, unit=tr("s"), low=0, high=1, step=0.02, whole=False, width=92)
-        late = self._plain(seconds(tr("Still after a ledge")), "late")
-        early = self._plain(seconds(tr("Already before landing")), "early")
-        short = self._plain(Check(tr("Shorter when let go")), "short_jumps")
-        ways = self._plain(Chips(WAYS, name=tr("Directions from above")), "ways")
-        group.add(row(label(tr("Time to the top")), None, to_top))
-        group.add(row(label(tr("Still after a ledge")), None, late))
-        group.add(row(label(tr("Before landing")), None, early))
-        group.add(row(short, None))
-        group.add(row(label(tr("Directions from above")), None, ways))
-        return group
-
     def _make_see(self) -> Group:
         group = Group(3, tr("See"))
         self._shapes = Check(tr("Shapes"), self._show_shapes)
@@ -216,7 +130,7 @@ class Walk(Station):
         return group
 
     def _make_keys(self) -> Group:
-        group = Group(5, tr("Keys"))
+        group = Group(7, tr("Keys"))
         lines = keys_of(self.services.commands, WALK)
         group.add(label("\n".join(f"{keys}    {words}" for keys, words in lines), "caption"))
         copy = button(
@@ -229,25 +143,10 @@ class Walk(Station):
         return group
 
     def _show_walker(self) -> None:
-        walker = self.project.walker
-        figures = {s.name: s.name for s in self.project.sheets if s.animations}
-        self._figure.offer({"": tr("a plain figure")} | figures)
-        self._figure.show_value(walker.sheet)
-        self._bound.show()
-        self._usual_body.setEnabled(walker.body is not None)
-        sheet = next((s for s in self.project.sheets if s.name == walker.sheet), None)
-        names = {a.name: a.name for a in sheet.animations} if sheet else {}
-        for state, choice in self._states.items():
-            choice.offer({"": tr("usual")} | names)
-            choice.show_value(getattr(walker.states, state))
-            choice.setEnabled(bool(names))
+        self._points.show()
+        self._walker_group.refresh(self.project)
+        self._jump_group.refresh(self.project)
         self._probes.refresh()
-        rules = self.project.rules
-        up, across = clears(walker, rules.tile, rules.pixels_per_unit)
-        told = tr("Clears {up} up and {across} across.")
-        self._walker_group.result.tell(
-            told.format(up=counted(up, "tile", "tiles"), across=counted(across, "tile", "tiles"))
-        )
 
     def _show_motion(self) -> None:
         stage, rules = self._stage, self.project.rules
@@ -293,36 +192,6 @@ class Walk(Station):
 
     # -- acts ------------------------------------------------------------------------
 
-    def _set(self, **changes) -> None:  # type: ignore[no-untyped-def]
-        words = tr("Set the walker's {point}").format(point=POINTS[next(iter(changes))])
-        self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, **changes)))
-
-    def _point(
-        self,
-        control: Bindable,
-        point: str,
-        read: Callable[[Project], Any],
-        write: Callable[[Project, Any], Any],
-    ) -> Bindable:
-        """Have a control show and set one point of the walker, or a part of it: `write` gives the
-        whole point for what was entered."""
-
-        def edit(project: Project, value: Any) -> Project:
-            walker = replace(project.walker, **{point: write(project, value)})
-            return replace(project, walker=walker)
-
-        words = tr("Set the walker's {point}").format(point=POINTS[point])
-        return self._bound.bind(control, read, edit, words)
-
-    def _plain(self, control: Bindable, point: str) -> Bindable:
-        """Have a control show and set one of the walker's numbers as it is."""
-        return self._point(
-            control, point, lambda project: getattr(project.walker, point), lambda _, value: value
-        )
-
-    def _set_state(self, state: str, name: str) -> None:
-        self._set(states=replace(self.project.walker.states, **{state: name}))
-
     def _show_trace(self, shown: bool) -> None:
         self._stage.shows_trace = shown
         self._stage.update()
@@ -364,10 +233,6 @@ class Walk(Station):
         self._stage.run(False)
         self._show_motion()
 
-    def _set_figure(self, name: str) -> None:
-        words = tr("Walked as {name}").format(name=name or tr("a plain figure"))
-        self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name)))
-
     def _set_speed(self, speed: float) -> None:
         self._stage.speed = speed
         self._stage.setFocus()
@@ -397,43 +262,3 @@ def _scale_words(resolution: Size, factor: float) -> str:
     """How large the game's picture is, and how it is shown."""
     words = f"{resolution} px, {zoom_words(factor)}"
     return tr("{size} of its size").format(size=words) if factor < 1 else words
-
-
-class _ReadOuts(QWidget):
-    """What the walker does, in large figures."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setFixedHeight(READ_OUTS)
-        self._values: list[tuple[str, str]] = []
-        QHBoxLayout(self)
-
-    def show_values(self, values: list[tuple[str, str]]) -> None:
-        if values != self._values:
-            self._values = values
-            self.setAccessibleName(", ".join(f"{name} {value}" for name, value in values))
-            self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        colours = look.colours
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colours.well)
-        count = max(len(self._values), 1)
-        width = (self.width() - 24) / count
-        for index, (name, value) in enumerate(self._values):
-            x = 12 + index * width
-            if index:
-                painter.setPen(QPen(colours.line, 1))
-                painter.drawLine(int(x) - 10, 8, int(x) - 10, 50)
-            painter.setPen(colours.soft_ink)
-            painter.setFont(font(CAPTION))
-            painter.drawText(QRectF(x, 8, width - 14, 15), Qt.AlignmentFlag.AlignVCenter, name)
-            painter.setPen(colours.ink)
-            painter.setFont(font(READ_OUT, 600))
-            text = painter.fontMetrics().elidedText(
-                value, Qt.TextElideMode.ElideRight, int(width - 16)
-            )
-            painter.drawText(
-                QRect(int(x), 24, int(width) - 14, 24), Qt.AlignmentFlag.AlignVCenter, text
-            )
-        painter.end()
