@@ -24,9 +24,9 @@ class Land:
         self.sign = -1 if manifest["y_up"] else 1
         self.edges = [
             edge
-            for kind in ("all_sides", "one_way")
-            for ring in level["outlines"][kind]
-            for edge in self._floors([self.place(corner) for corner in ring])
+            for outline in level["outlines"]
+            for ring in (outline["outer"], *outline["holes"])
+            for edge in self._floors([self.place(corner) for corner in ring["corners"]])
         ]
         self.start = self.place(level["start"] or (0, 0))
 

@@ -4,9 +4,13 @@ const STEPS_A_SECOND = 60;
 
 export class Walker {
   constructor(bundle, level, width = 10, height = 21) {
-    const rings = (list) => list.map((ring) => ring.map((corner) => bundle.place(corner)));
-    this.walls = rings(level.outlines.all_sides);
-    this.ledges = rings(level.outlines.one_way);
+    const rings = (stops) =>
+      level.outlines
+        .filter((outline) => outline.stops === stops)
+        .flatMap((outline) => [outline.outer, ...outline.holes])
+        .map((ring) => ring.corners.map((corner) => bundle.place(corner)));
+    this.walls = rings("all sides");
+    this.ledges = rings("one-way");
     [this.x, this.y] = level.start ? bundle.place(level.start) : [0, 0];
     this.unit = bundle.manifest.pixels_per_unit;
     Object.assign(this, { width, height, speed: 0, grounded: false, facing: 1 });

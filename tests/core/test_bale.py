@@ -242,8 +242,13 @@ def test_the_manifest_tells_facts_bodies_marks_and_outlines_in_its_own_measures(
     x, y = one["pivot"]
     assert other["pivot"] == [x / 16, (16 - y) / 16]
     assert all(len(part) <= 4 for s in other["shapes"] for part in s["convex"])
-    outline = plain["levels"][0]["outlines"]["all_sides"]
-    assert outline and min(len(ring) for ring in outline) >= 3
+    outlines = plain["levels"][0]["outlines"]
+    assert {one["stops"] for one in outlines} == {"all sides", "one-way"}
+    assert min(len(one["outer"]["corners"]) for one in outlines) >= 3
+    grounds = {ground for one in outlines for ground in one["outer"]["grounds"]}
+    assert {1, 3} <= grounds, "the kind of ground reaches the edges"
+    assert plain["walker"]["body"] == [10, 21] and plain["walker"]["feel"]["climbs"] == 2.5
+    assert plain["collision"] == []
     assert {kind["name"] for kind in plain["kinds"]} >= {"mud", "planks"}
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import astuple, fields
 from typing import Any
 
@@ -12,13 +12,13 @@ from rushweed.core.bale.manifest import (
     BodyEntry,
     BordersEntry,
     CircleEntry,
+    CollisionEntry,
     FactsEntry,
     KindEntry,
     LayerEntry,
     LevelEntry,
     Manifest,
     MarkEntry,
-    OutlinesEntry,
     PageEntry,
     PathEntry,
     PieceEntry,
@@ -27,6 +27,7 @@ from rushweed.core.bale.manifest import (
     WalkerEntry,
 )
 from rushweed.core.bale.measure import Measure
+from rushweed.core.bale.outline_entries import outline_entries
 from rushweed.core.bale.pages import Placed
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.facts import note_value
@@ -38,12 +39,12 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Facts, Note
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.meeting import met_by
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
 from rushweed.core.values import Colour, Point, Rect
-from rushweed.core.weave.outlines import merged_outlines
 
 
 def describe(
@@ -59,6 +60,14 @@ def describe(
         pixels_per_unit=project.rules.pixels_per_unit,
         resolution=project.rules.resolution,
         kinds=tuple(KindEntry(kind.number, kind.name) for kind in project.rules.kinds),
+        collision=tuple(
+            CollisionEntry(
+                layer.number,
+                layer.name,
+                tuple(sorted(met_by(project.rules.collision, layer.number))),
+            )
+            for layer in project.rules.collision
+        ),
         walker=_walker(project),
         pages=pages,
         pieces=tuple(
@@ -129,7 +138,13 @@ def _shape(shape: Shape, measure: Measure, most: int) -> ShapeEntry:
     outer, *holes = (_ring(ring, measure) for ring in form.rings)
     parts = convex_parts(form, max(most, 3)) if most else ()
     return ShapeEntry(
-        shape.stops, outer, tuple(holes), circle, tuple(_ring(part, measure) for part in parts)
+        shape.stops,
+        outer,
+        tuple(holes),
+        circle,
+        tuple(_ring(part, measure) for part in parts),
+        shape.layer,
+        shape.note,
     )
 
 
@@ -188,15 +203,8 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
             MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
             for mark in level.marks
         ),
-        outlines=OutlinesEntry(
-            _rings(merged_outlines(project, level, "all sides"), measure),
-            _rings(merged_outlines(project, level, "one-way"), measure),
-        ),
+        outlines=tuple(outline_entries(project, level, measure, recipe.convex)),
     )
-
-
-def _rings(rings: Iterable[Ring], measure: Measure) -> tuple[tuple[Point, ...], ...]:
-    return tuple(_ring(ring, measure) for ring in rings)
 
 
 def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:

@@ -69,13 +69,16 @@ class CircleEntry:
 @dataclass(frozen=True, slots=True)
 class ShapeEntry:
     """A solid part of a piece, counter-clockwise as seen on the screen; holes run clockwise.
-    `convex` are parts without holes or dents, when the recipe asks for them."""
+    `convex` are parts without holes or dents, when the recipe asks for them. `layer` is its
+    collision layer, `note` what a sensor tells the game."""
 
     stops: Literal["all sides", "one-way", "sensor"]
     corners: tuple[Point, ...]
     holes: tuple[tuple[Point, ...], ...]
     circle: CircleEntry | None
     convex: tuple[tuple[Point, ...], ...]
+    layer: int
+    note: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,12 +205,25 @@ class MarkEntry:
 
 
 @dataclass(frozen=True, slots=True)
-class OutlinesEntry:
-    """Rings around all that stops walkers in a level's cells, without inner seams: outer ones
-    counter-clockwise as seen on the screen, holes clockwise."""
+class RingEntry:
+    """A ring, and for each of its corners the number of the kind of ground of the edge that begins
+    there, null for no kind; `grounds` is empty where no edge has one."""
 
-    all_sides: tuple[tuple[Point, ...], ...]
-    one_way: tuple[tuple[Point, ...], ...]
+    corners: tuple[Point, ...]
+    grounds: tuple[int | None, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class OutlineEntry:
+    """What stops walkers in a level's cells, without inner seams: an outer ring, counter-clockwise
+    as seen on the screen, and the clockwise ones of its holes. `layer` is its collision layer.
+    `convex` lists convex parts with at most as many corners as the recipe says, or nothing."""
+
+    stops: Literal["all sides", "one-way"]
+    layer: int
+    outer: RingEntry
+    holes: tuple[RingEntry, ...]
+    convex: tuple[tuple[Point, ...], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,7 +236,7 @@ class LevelEntry:
     start: Point | None
     layers: tuple[LayerEntry, ...]
     marks: tuple[MarkEntry, ...]
-    outlines: OutlinesEntry
+    outlines: tuple[OutlineEntry, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,6 +245,16 @@ class KindEntry:
 
     number: int
     name: str
+
+
+@dataclass(frozen=True, slots=True)
+class CollisionEntry:
+    """A collision layer by its number, 0 to 31, and the numbers of all that it meets. Numbers that
+    are not listed meet all."""
+
+    number: int
+    name: str
+    meets: tuple[int, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -256,6 +282,7 @@ class WalkerEntry:
     short_jumps: bool
     ways: Literal[4, 8]
     sheet: str
+    layer: int
     states: States
     feel: Feel
     following: Following
@@ -274,6 +301,7 @@ class Manifest:
     pixels_per_unit: int
     resolution: Size
     kinds: tuple[KindEntry, ...]
+    collision: tuple[CollisionEntry, ...]
     walker: WalkerEntry
     pages: tuple[PageEntry, ...]
     pieces: tuple[PieceEntry, ...]

@@ -318,7 +318,7 @@ def _moved(shape: Shape, move: Move, mirrors: bool) -> Shape:
         rings = [tuple(map(move, ring)) for ring in shape.form.rings]
         outer, *holes = [ring[::-1] if mirrors else ring for ring in rings]
         form = Polygon(outer, tuple(holes))
-    return Shape(form, shape.stops)
+    return replace(shape, form=form)
 
 
 def _mirrors(orientation: int) -> bool:

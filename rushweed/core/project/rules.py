@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from rushweed.core.bounded import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.project.feel import Feel, Following
+from rushweed.core.project.meeting import CollisionLayer, LayerNumber
 from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]
@@ -20,8 +21,8 @@ PictureForm = Literal["PNG", "WebP", "KTX 2", "DDS"]
 @dataclass(frozen=True, slots=True)
 class GroundRules:
     """Choices that every sheet, level and bundle of the project shares. `kinds` are the kinds of
-    ground that tiles may be of. As long as nobody has `chosen` tile size or pixels per unit, the
-    first tileset that is cut says what they are."""
+    ground that tiles may be of, `collision` the layers that shapes may be on. As long as nobody has
+    `chosen` tile size or pixels per unit, the first tileset that is cut says what they are."""
 
     pixels_per_unit: Positive = 16
     tile: Size = Size(16, 16)
@@ -31,6 +32,7 @@ class GroundRules:
     background: Colour = Colour(35, 32, 53)
     kinds: tuple[GroundKind, ...] = ()
     chosen: bool = False
+    collision: tuple[CollisionLayer, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,6 +139,7 @@ class Walker:
     `sheet` names the sheet whose animations it shows; empty for a plain figure. `late` is how
     many seconds after a ledge one may still jump, `early` how many before landing; with
     `short_jumps`, a jump ends when its key is let go. Seen from above it moves in 4 or 8 `ways`.
+    `layer` is the collision layer that it is of.
     """
 
     body: Size | None = None
@@ -151,6 +154,7 @@ class Walker:
     states: States = States()
     feel: Feel = Feel()
     following: Following = Following()
+    layer: LayerNumber = 0
 
 
 CRISP_PIXELS = Treatment("Crisp pixels", 16, "nearest")

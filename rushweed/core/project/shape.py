@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from rushweed.core.bounded import Nearby
+from rushweed.core.project.meeting import LayerNumber
 from rushweed.core.values import Point
 
 Stops = Literal["all sides", "one-way", "sensor"]
@@ -105,11 +106,14 @@ Form = Box | Polygon | Circle
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """A form and whom it stops. A one-way shape stops only what comes down onto it."""
+    """A form and whom it stops: what is of a collision layer that meets its `layer`, a one-way
+    shape only what comes down onto it, a sensor nobody. `note` is what a sensor tells the game."""
 
     form: Form
     stops: Stops = "all sides"
+    layer: LayerNumber = 0
+    note: str = ""
 
     def moved(self, dx: float, dy: float) -> Shape:
         """The same shape elsewhere."""
-        return Shape(self.form.moved(dx, dy), self.stops)
+        return replace(self, form=self.form.moved(dx, dy))

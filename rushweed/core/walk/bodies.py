@@ -12,7 +12,7 @@ from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.mover import TOUCH, Mover
-from rushweed.core.walk.solids import Solids, body_of, is_walked
+from rushweed.core.walk.solids import Solids, body_of, is_walked, stopping
 from rushweed.core.weave.posing import posed_shapes, rotated_shape
 
 STEP = 1 / 60
@@ -183,9 +183,10 @@ class _Body:
         self.piece = prop.piece
         self.start = Point(prop.x, prop.y)
         shapes = posed_shapes(piece, prop)
-        self._shapes = tuple(shape for shape in shapes if shape.stops != "sensor")
+        solid = tuple(shape for shape in shapes if shape.stops != "sensor")
+        self._shapes = stopping(project, solid)
         self._turned: dict[int, tuple[Slab, ...]] = {}
-        corners = [corner for shape in self._shapes for corner in shape.form.corners]
+        corners = [corner for shape in solid for corner in shape.form.corners]
         self.box = (
             (
                 min(c.x for c in corners),

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 from itertools import chain
 
 from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.orientation import AS_DRAWN, SWAPPED
 from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.meeting import meet
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
@@ -107,7 +109,8 @@ class Solids:
         yield Slab(left, left + width, top, top, top + height, top + height, "one-way", number)
 
     def _shapes(self, piece: Piece) -> tuple[Shape, ...]:
-        return sensors_of(piece.shapes or ()) if self._sensors else piece.shapes or ()
+        shapes = stopping(self._project, piece.shapes or ())
+        return sensors_of(shapes) if self._sensors else shapes
 
     def _reaches_far(self, number: int) -> bool:
         """Whether a tile's slabs may lie farther than a cell from its own."""
@@ -150,13 +153,21 @@ class Solids:
 
 def sensors_of(shapes: Iterable[Shape]) -> tuple[Shape, ...]:
     """The sensors among shapes, as if they were solid."""
-    return tuple(Shape(shape.form) for shape in shapes if shape.stops == "sensor")
+    return tuple(replace(s, stops="all sides") for s in shapes if s.stops == "sensor")
+
+
+def stopping(project: Project, shapes: tuple[Shape, ...]) -> tuple[Shape, ...]:
+    """Those of some shapes that meet the project's walker."""
+    layers = project.rules.collision
+    if not layers:
+        return shapes
+    return tuple(shape for shape in shapes if meet(layers, project.walker.layer, shape.layer))
 
 
 def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[Slab]:
     """The slabs of a prop where it stands; with `sensors`, those of its sensors instead."""
     found = project.find(prop.piece)
-    shapes = posed_shapes(found[1], prop) if found else ()
+    shapes = stopping(project, posed_shapes(found[1], prop)) if found else ()
     for slab in slabs(sensors_of(shapes) if sensors else shapes, Size(0, 0), AS_DRAWN):
         yield slab.moved(prop.x, prop.y, prop.piece)
 

@@ -59,6 +59,7 @@ class _Tile:
     turn: int
     stops: Stops
     cell: Size
+    layer: int | None
 
 
 _Covering = tuple[_Tile, int, int]
@@ -116,10 +117,12 @@ class SolidOutlines:
                 del self._blocks[block]
 
 
-def merged_outlines(project: Project, level: Level, stops: Stops = "all sides") -> list[Ring]:
-    """The rings around all that is solid in a level: outer ones counter-clockwise as seen on the
-    screen, holes clockwise; in pixels of the level."""
-    found = [edges_in(project, level, part, stops) for part in _occupied(project, level)]
+def merged_outlines(
+    project: Project, level: Level, stops: Stops = "all sides", layer: int | None = None
+) -> list[Ring]:
+    """The rings around all that is solid in a level, of one collision layer or of all: outer ones
+    counter-clockwise as seen on the screen, holes clockwise; in pixels of the level."""
+    found = [edges_in(project, level, part, stops, layer) for part in _occupied(project, level)]
     return chained(np.concatenate(found)) if found else []
 
 
@@ -136,12 +139,14 @@ def _occupied(project: Project, level: Level) -> Iterable[Rect]:
     return [Rect(x * CHUNK, y * CHUNK, CHUNK, CHUNK) for x, y in sorted(grown)]
 
 
-def edges_in(project: Project, level: Level, area: Rect, stops: Stops) -> Segments:
+def edges_in(
+    project: Project, level: Level, area: Rect, stops: Stops, layer: int | None = None
+) -> Segments:
     """The outline's edges of the cells in an area, each common border with the cell at its left
     or above."""
     tile = project.rules.tile
     codes, parts = _coded(
-        project, level, Rect(area.x - 1, area.y - 1, area.width + 1, area.height + 1), stops
+        project, level, Rect(area.x - 1, area.y - 1, area.width + 1, area.height + 1), stops, layer
     )
     found = [NONE]
     inside = codes[1:, 1:]
@@ -216,7 +221,7 @@ def _differing(first: Spans, second: Spans) -> Iterable[tuple[float, float, bool
 
 
 def _coded(
-    project: Project, level: Level, area: Rect, stops: Stops
+    project: Project, level: Level, area: Rect, stops: Stops, of: int | None
 ) -> tuple[npt.NDArray[np.int32], list[_Part]]:
     """A code for what is solid in each cell of an area, and what each code means; 0 is nothing."""
     codes = np.zeros((area.height, area.width), np.int32)
@@ -224,7 +229,7 @@ def _coded(
     for layer in level.layers:
         if not layer.visible or layer.parallax != 1:
             continue
-        for covering, *places in _coverings(project, layer, area, stops):
+        for covering, *places in _coverings(project, layer, area, stops, of):
             values, back = np.unique(codes[*places], return_inverse=True)
             further = [meanings.with_more(value, covering) for value in values.tolist()]
             codes[*places] = np.array(further, np.int32)[back]
@@ -247,7 +252,7 @@ class _Meanings:
 
 
 def _coverings(
-    project: Project, layer: Layer, area: Rect, stops: Stops
+    project: Project, layer: Layer, area: Rect, stops: Stops, of: int | None
 ) -> Iterable[tuple[_Covering, npt.NDArray[np.intp], npt.NDArray[np.intp]]]:
     """What a layer's tiles cover of the cells of an area, their own and those that large ones
     reach into: each with the rows and columns where it does."""
@@ -261,7 +266,7 @@ def _coverings(
         found = index.get(number)
         if found is None or not found[1].shapes:
             continue
-        tile = _Tile(found[1].shapes, found[1].rect.size, turn, stops, project.rules.tile)
+        tile = _Tile(found[1].shapes, found[1].rect.size, turn, stops, project.rules.tile, of)
         for dx, dy in _cells_of(tile):
             rows, columns = at_rows[at] - farthest + dy, at_columns[at] - farthest + dx
             inside = (rows >= 0) & (rows < area.height) & (columns >= 0) & (columns < area.width)
@@ -311,7 +316,7 @@ def _area_of(tile: _Tile) -> Geometry:
     height = tile.size.width if tile.turn & 4 else tile.size.height
     areas = []
     for shape in tile.shapes:
-        if shape.stops == tile.stops:
+        if shape.stops == tile.stops and tile.layer in (None, shape.layer):
             rings = [
                 [turned_point(corner, tile.size, tile.turn) for corner in ring]
                 for ring in shape.form.rings

@@ -1,0 +1,110 @@
+"""Naming collision layers, saying who meets whom, and giving shapes theirs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from rushweed.core.project.meeting import MOST_LAYERS, CollisionLayer, meet
+from rushweed.core.project.project import Project, with_pieces
+from rushweed.core.project.shape import Shape
+from rushweed.core.values import Refusal
+
+
+def add_collision_layer(project: Project, name: str) -> tuple[Project, CollisionLayer]:
+    """A new layer with the lowest free number, which meets all; the first one names what shapes
+    are of already. Raises Refusal when all are named."""
+    layers = project.rules.collision
+    taken = {layer.number for layer in layers}
+    number = next((n for n in range(MOST_LAYERS) if n not in taken), None)
+    if number is None:
+        raise Refusal(f"All {MOST_LAYERS} collision layers are named. Take one away first.")
+    made = CollisionLayer(number, name, (*sorted(taken), number))
+    return _with(project, (*layers, made)), made
+
+
+def change_collision_layer(
+    project: Project, number: int, changed: CollisionLayer | None
+) -> Project:
+    """Give a layer another name or number, or take it away; shapes, walker and other layers go
+    along, those of one that is taken away to layer 0. Raises Refusal for a number that is taken
+    and a layer without a name."""
+    others = [layer for layer in project.rules.collision if layer.number != number]
+    if changed is not None:
+        if any(layer.number == changed.number for layer in others):
+            raise Refusal(f"Another layer has the number {changed.number}. Choose one more.")
+        if not changed.name.strip():
+            raise Refusal("A collision layer needs a name. Type one.")
+    new = changed.number if changed else 0
+    meets = {number} if changed is None else set()
+
+    def known(layer: CollisionLayer) -> CollisionLayer:
+        kept = sorted({new if one == number else one for one in layer.meets if one not in meets})
+        return replace(layer, meets=tuple(kept))
+
+    layers = [known(layer) for layer in others] + ([known(changed)] if changed else [])
+    project = _with(project, sorted(layers, key=lambda layer: layer.number))
+    if new == number:
+        return project
+    used = frozenset(
+        piece.number
+        for _, piece in project.pieces()
+        if any(shape.layer == number for shape in piece.shapes or ())
+    )
+    if project.walker.layer == number:
+        project = replace(project, walker=replace(project.walker, layer=new))
+    return _moved(project, used, {number: new})
+
+
+def set_meeting(project: Project, one: int, other: int, meets: bool) -> Project:
+    """Say whether two named layers meet."""
+
+    def edit(layer: CollisionLayer) -> CollisionLayer:
+        pair = {one: other, other: one}
+        if layer.number not in pair:
+            return layer
+        rest = set(layer.meets) - {pair[layer.number]}
+        kept = rest | {pair[layer.number]} if meets else rest
+        return replace(layer, meets=tuple(sorted(kept)))
+
+    return _with(project, [edit(layer) for layer in project.rules.collision])
+
+
+def meets(project: Project, one: int, other: int) -> bool:
+    """Whether two layers of a project meet."""
+    return meet(project.rules.collision, one, other)
+
+
+def set_layer(project: Project, numbers: frozenset[int], layer: int) -> Project:
+    """Put all shapes of pieces on a collision layer."""
+    return with_pieces(project, numbers, lambda p: replace(p, shapes=_on(p.shapes, layer=layer)))
+
+
+def set_sensor_note(project: Project, numbers: frozenset[int], note: str) -> Project:
+    """What the sensors of pieces tell the game."""
+
+    def noted(shapes: tuple[Shape, ...] | None) -> tuple[Shape, ...] | None:
+        return shapes and tuple(
+            replace(shape, note=note) if shape.stops == "sensor" else shape for shape in shapes
+        )
+
+    return with_pieces(project, numbers, lambda piece: replace(piece, shapes=noted(piece.shapes)))
+
+
+def _on(shapes: tuple[Shape, ...] | None, layer: int) -> tuple[Shape, ...] | None:
+    return shapes and tuple(replace(shape, layer=layer) for shape in shapes)
+
+
+def _moved(project: Project, numbers: frozenset[int], to: dict[int, int]) -> Project:
+    def moved(shapes: tuple[Shape, ...] | None) -> tuple[Shape, ...] | None:
+        return shapes and tuple(
+            replace(shape, layer=to.get(shape.layer, shape.layer)) for shape in shapes
+        )
+
+    if not numbers:
+        return project
+    return with_pieces(project, numbers, lambda piece: replace(piece, shapes=moved(piece.shapes)))
+
+
+def _with(project: Project, layers: Sequence[CollisionLayer]) -> Project:
+    return replace(project, rules=replace(project.rules, collision=tuple(layers)))
