@@ -9,12 +9,14 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
+from rushweed.core.bound.collision_layers import meets
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Current, Note
 from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
+from rushweed.ui.stations.bound.collision_groups import MeetingGrid
 from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, words
 
 
@@ -293,3 +295,35 @@ def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:  #
     for _ in range(4):
         drive.window.menus.actions["edit.undo"].trigger()
     assert drive.project.sheets == before.sheets
+
+
+def test_collision_layers_are_named_kept_apart_and_given(drive) -> None:  # type: ignore[no-untyped-def]
+    names = [p.name for p in drive.project.sheet("fen_ground").pieces]
+    select(drive, "fen_ground", names.index("bank_top"))
+    before = drive.project
+    drive.press("Who it stops: More")
+    for name in ("walls", "mist"):
+        drive.press("Add a layer")
+        drive.type_text("Name of the layer", name)
+    assert [(one.number, one.name) for one in drive.project.rules.collision] == [
+        (0, "walls"),
+        (1, "mist"),
+    ]
+    grid = drive.window.findChild(MeetingGrid)
+    QTest.mouseClick(grid, LEFT, pos=grid.cell_rect(0, 1).center().toPoint())
+    assert not meets(drive.project, 0, 1) and words(drive) == "Kept walls and mist apart"
+    QTest.mouseClick(grid, LEFT, pos=QPoint(20, int(grid.cell_rect(1, 0).center().y())))
+    drive.type_number("Number of the layer", "0")
+    assert "has the number 0" in drive.window.frame.notice.text
+    drive.type_number("Number of the layer", "12")
+    assert not meets(drive.project, 0, 12)
+    drive.choose("Collision layer", "12  mist")
+    assert {s.layer for s in tile(drive, "bank_top").shapes} == {12}
+    drive.press("Who it stops: Sensor")
+    drive.type_text("What the sensor tells", "soft ground")
+    [shape] = tile(drive, "bank_top").shapes
+    assert (shape.stops, shape.layer, shape.note) == ("sensor", 12, "soft ground")
+    drive.press("Take it away")
+    assert {s.layer for s in tile(drive, "bank_top").shapes} == {0}
+    drive.undo_all()
+    assert drive.project is before

@@ -10,23 +10,23 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QPushButton, QWidget
 
-from rushweed.core.bound.shaping import full_box, set_stops
+from rushweed.core.bound.shaping import full_box
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Shape, Stops
+from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.commands import listed
 from rushweed.ui.look.icons import icon
-from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import Check, Chips, row
+from rushweed.ui.shell.controls import Check, row
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.bound.collision_groups import StopsGroup
 from rushweed.ui.stations.bound.facts import FactsFace
 from rushweed.ui.stations.bound.found_shapes import FoundShapes
 from rushweed.ui.stations.bound.repeat import RepeatFace
@@ -39,10 +39,9 @@ from rushweed.ui.stations.bound.variants import VariantsFace
 from rushweed.ui.stations.common.body_group import BodyGroup
 from rushweed.ui.stations.common.shape_marks import draw_corners
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr, translated
+from rushweed.ui.text import counted, tr
 
 Tool = Literal["select", "edit", "box", "circle", "polygon", "path"]
-STOPS: dict[Stops, str] = {"all sides": "All sides", "one-way": "One-way", "sensor": "Sensor"}
 SHAPES, FACTS, REPEAT, COLOURS = range(4)
 LARGE_FROM = 6
 """From this scale on shapes are hatched heavily and their corners are marked."""
@@ -96,7 +95,8 @@ class Bound(Station):
         self._many = ForMany(5, self.services, self._canvas)
         self._corners = Corners(6, self.desk, self._canvas)
         self._body = BodyGroup(7, self.desk, self._canvas, lambda: self._take("path"))
-        groups = [self._sheet_shapes, self._make_shape(), self._make_stops(), self._found]
+        self._stops = StopsGroup(3, self.desk, self._targets)
+        groups = [self._sheet_shapes, self._make_shape(), self._stops, self._found]
         return SlipPage([*groups, self._many, self._corners, self._body], self._head)
 
     def canvas(self) -> Canvas | None:
@@ -167,16 +167,6 @@ class Bound(Station):
         self._take("select")
         return group
 
-    def _make_stops(self) -> Group:
-        group = self._stops_group = Group(3, tr("Who it stops"))
-        self._stops = Bindings(
-            self.desk, lambda: [piece for piece in self._targets() if piece.shapes], self._named
-        )
-        words = tr("Set {what} to {value}")
-        chips = Chips(translated(STOPS), name=tr("Who it stops"))
-        group.add(row(self._stops.bind(chips, _stops_of, self._with_stops, words), None))
-        return group
-
     def _show_pieces(self) -> None:
         pieces = self._targets()
         self._sheet_shapes.refresh()
@@ -198,13 +188,7 @@ class Bound(Station):
         )
         self._corners.refresh()
         self._body.refresh()
-        self._stops.show()
-        stops = common(shape.stops for piece in pieces for shape in piece.shapes or ())
-        sentences = {
-            "one-way": tr("Stops what comes down on it; lets pass from below."),
-            "sensor": tr("Stops nobody; the game is told who touches it."),
-        }
-        self._stops_group.result.tell(sentences.get(stops or "", ""))
+        self._stops.refresh()
 
     def _targets(self) -> list[Piece]:
         """The selected pieces, on whatever sheets."""
@@ -244,12 +228,6 @@ class Bound(Station):
                 p, numbers, lambda piece: replace(piece, shapes=shapes_for(piece))
             ),
         )
-
-    def _with_stops(self, project: Project, stops: Stops) -> Project:
-        return set_stops(project, frozenset(piece.number for piece in self._targets()), stops)
-
-    def _named(self) -> str:
-        return counted(len(self._targets()), "piece", "pieces")
 
     def _press(self, press: Pointer) -> Stroke | None:
         if self._tool == "edit":
@@ -320,7 +298,3 @@ class Bound(Station):
         self._body.paint(painter)
         self._corners.paint(painter)
         self._drawer.paint(painter)
-
-
-def _stops_of(piece: Piece) -> Stops | None:
-    return common(shape.stops for shape in piece.shapes or ())

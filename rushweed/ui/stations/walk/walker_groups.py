@@ -54,6 +54,7 @@ POINTS = {
     "states": "animations",
     "feel": "feel",
     "following": "view",
+    "layer": "collision layer",
 }
 
 
@@ -128,6 +129,11 @@ class WalkerGroup(Group):
         ):
             stepper = Stepper(name, unit, 0.1, high, 0.1, whole=False, width=122)
             self.add(row(label(name), None, points.plain(stepper, field)))
+        self._layer: Choice[int] = Choice(tr("Collision layer"), 132)
+        points.plain(self._layer, "layer")
+        self._layer_row = QWidget()
+        self._layer_row.setLayout(row(label(tr("Collision layer")), None, self._layer))
+        self.add(self._layer_row)
         self._add_states()
 
     def refresh(self, project: Project) -> None:
@@ -143,6 +149,10 @@ class WalkerGroup(Group):
             choice.offer({"": tr("usual")} | names)
             choice.show_value(getattr(walker.states, state))
             choice.setEnabled(bool(names))
+        layers = project.rules.collision
+        self._layer_row.setVisible(bool(layers))
+        self._layer.offer({one.number: f"{one.number}  {one.name}" for one in layers})
+        self._layer.show_value(walker.layer)
         up, across = clears(walker, project.rules.tile, project.rules.pixels_per_unit)
         told = tr("Clears {up} up and {across} across.")
         self.result.tell(

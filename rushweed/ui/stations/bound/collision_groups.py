@@ -1,0 +1,273 @@
+"""Whom shapes stop: all sides or one, on which collision layer, and which layers meet."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPolygonF
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
+
+from rushweed.core.bound.collision_layers import (
+    add_collision_layer,
+    change_collision_layer,
+    meets,
+    set_layer,
+    set_meeting,
+    set_sensor_note,
+)
+from rushweed.core.bound.shaping import set_stops
+from rushweed.core.project.meeting import CollisionLayer
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Stops
+from rushweed.core.project.sheet import Piece
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import look
+from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.binding import Bindings, common
+from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.text import counted, tr, translated
+
+STOPS: dict[Stops, str] = {"all sides": "All sides", "one-way": "One-way", "sensor": "Sensor"}
+SENTENCES: dict[Stops, str] = {
+    "all sides": "",
+    "one-way": "Stops what comes down on it; lets pass from below.",
+    "sensor": "Stops nobody; the game is told who touches it.",
+}
+CELL, NAME, HEAD = 19, 96, 18
+
+
+class StopsGroup(Group):
+    """What the shapes of the selected pieces stop, and on which layer."""
+
+    def __init__(self, number: int, desk: Desk, pieces: Callable[[], list[Piece]]) -> None:
+        super().__init__(number, tr("Who it stops"))
+        self._desk, self._pieces = desk, pieces
+        self._bound = Bindings(
+            desk, self._shaped, lambda: counted(len(pieces()), "piece", "pieces")
+        )
+        self._bound.bind(
+            chips := Chips(translated(STOPS), name=tr("Who it stops")),
+            lambda piece: common(shape.stops for shape in piece.shapes or ()),
+            lambda project, stops: set_stops(project, self._numbers(), stops),
+            tr("Set {what} to {value}"),
+        )
+        self._layer: Choice[int] = Choice(tr("Collision layer"), 132)
+        self._bound.bind(
+            self._layer,
+            lambda piece: common(shape.layer for shape in piece.shapes or ()),
+            lambda project, layer: set_layer(project, self._numbers(), layer),
+            tr("Put {what} on the layer {value}"),
+        )
+        self._note = Field(tr("What the sensor tells"), tr("such as door"))
+        self._bound.bind(
+            self._note,
+            lambda piece: common(s.note for s in piece.shapes or () if s.stops == "sensor"),
+            lambda project, note: set_sensor_note(project, self._numbers(), note.strip()),
+            tr("Noted {value} on the sensors of {what}"),
+        )
+        self.add(row(chips, None))
+        self.add(row(label(tr("Collision layer")), None, self._layer))
+        self._note_row = QWidget()
+        self._note_row.setLayout(row(label(tr("It tells")), self._note))
+        self.add(self._note_row)
+        self._layers = LayersEditor(desk)
+        self.add_further(self._layers)
+
+    def refresh(self) -> None:
+        """Show the selected pieces and the project's layers."""
+        layers = self._desk.project.rules.collision
+        known = {layer.number: f"{layer.number}  {layer.name}" for layer in layers}
+        used = {shape.layer for piece in self._shaped() for shape in piece.shapes or ()}
+        self._layer.offer({n: known.get(n, str(n)) for n in sorted({0, *known, *used})})
+        self._bound.show()
+        self._layers.refresh()
+        stops = {shape.stops for piece in self._pieces() for shape in piece.shapes or ()}
+        self._note_row.setVisible("sensor" in stops)
+        self.result.tell(tr(SENTENCES[min(stops)]) if len(stops) == 1 else "")
+
+    def _shaped(self) -> list[Piece]:
+        return [piece for piece in self._pieces() if piece.shapes]
+
+    def _numbers(self) -> frozenset[int]:
+        return frozenset(piece.number for piece in self._pieces())
+
+
+class LayersEditor(QWidget):
+    """The project's collision layers: named, numbered, and who meets whom."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._chosen: int | None = None
+        self.grid = MeetingGrid()
+        self.grid.picked.connect(self._pick)
+        self.grid.toggled.connect(self._toggle)
+        self._bound = Bindings(desk, self._layer, lambda: self._name_of(self._chosen))
+        name = self._bound.bind(
+            Field(tr("Name of the layer"), tr("such as walls")),
+            lambda layer: layer.name,
+            lambda project, text: self._changed(project, name=text.strip()),
+            tr("Called the layer {value}"),
+        )
+        number = self._bound.bind(
+            Stepper(tr("Number of the layer"), "", 0, 31, width=72),
+            lambda layer: layer.number,
+            lambda project, value: self._changed(project, number=int(value)),
+            tr("Gave the layer {what} the number {value}"),
+        )
+        add = button(tr("Add a layer"), self._add)
+        self._remove = button(tr("Take it away"), self._take_away, "small")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(4)
+        layout.addWidget(self.grid)
+        self._fields = QWidget()
+        self._fields.setLayout(row(name, number))
+        layout.addWidget(self._fields)
+        layout.addLayout(row(add, None, self._remove))
+
+    def refresh(self) -> None:
+        """Show the project's layers."""
+        layers = self._desk.project.rules.collision
+        if not self._layer():
+            self._chosen = layers[0].number if layers else None
+        self.grid.show_layers(self._desk.project, self._chosen)
+        self._fields.setVisible(bool(layers))
+        self._remove.setVisible(bool(layers))
+        self._bound.show()
+
+    def _layer(self) -> list[CollisionLayer]:
+        layers = self._desk.project.rules.collision
+        return [layer for layer in layers if layer.number == self._chosen]
+
+    def _name_of(self, number: int | None) -> str:
+        layers = self._desk.project.rules.collision
+        return next((layer.name for layer in layers if layer.number == number), "")
+
+    def _changed(self, project: Project, **changes: object) -> Project:
+        [layer] = self._layer()
+        changed = replace(layer, **changes)  # type: ignore[arg-type]
+        project = change_collision_layer(project, layer.number, changed)
+        self._chosen = changed.number
+        return project
+
+    def _pick(self, number: int) -> None:
+        self._chosen = number
+        self.refresh()
+
+    def _toggle(self, one: int, other: int) -> None:
+        together = not meets(self._desk.project, one, other)
+        words = tr("Let {one} and {other} meet") if together else tr("Kept {one} and {other} apart")
+        told = words.format(one=self._name_of(one), other=self._name_of(other))
+        self._desk.do(told, lambda project: set_meeting(project, one, other, together))
+
+    def _add(self) -> None:
+        made: list[CollisionLayer] = []
+
+        def edit(project: Project) -> Project:
+            name = tr("Layer {n}").format(n=len(project.rules.collision))
+            project, layer = add_collision_layer(project, name)
+            made.append(layer)
+            return project
+
+        if self._desk.do(tr("Added a collision layer"), edit):
+            self._pick(made[-1].number)
+
+    def _take_away(self) -> None:
+        number = self._chosen
+        if number is not None:
+            words = tr("Took the layer {name} away").format(name=self._name_of(number))
+            self._desk.do(words, lambda p: change_collision_layer(p, number, None))
+
+
+class MeetingGrid(QWidget):
+    """A cell for every two layers; a click lets them meet or keeps them apart. A click on a name
+    chooses that layer."""
+
+    picked = pyqtSignal(int)
+    toggled = pyqtSignal(int, int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._project = Project()
+        self._chosen: int | None = None
+        self.setAccessibleName(tr("Which collision layers meet"))
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def show_layers(self, project: Project, chosen: int | None) -> None:
+        """Show a project's layers, one of them chosen."""
+        self._project, self._chosen = project, chosen
+        self.setVisible(bool(self._layers))
+        self.setFixedSize(self.sizeHint())
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        count = len(self._layers)
+        return QSize(NAME + int(count * self._cell) + 1, HEAD + count * CELL + 1)
+
+    def cell_rect(self, one: int, other: int) -> QRectF:
+        """The cell of two layers, by their places."""
+        return QRectF(NAME + other * self._cell, HEAD + one * CELL, self._cell, CELL)
+
+    @property
+    def _layers(self) -> tuple[CollisionLayer, ...]:
+        return self._project.rules.collision
+
+    @property
+    def _cell(self) -> float:
+        """How wide a cell is: many have to share the slip's width."""
+        return min(float(CELL), 168 / max(len(self._layers), 1))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        place = event.position()
+        line = int((place.y() - HEAD) // CELL)
+        column = int((place.x() - NAME) // self._cell)
+        if 0 <= line < len(self._layers):
+            if place.x() < NAME:
+                self.picked.emit(self._layers[line].number)
+            elif column < len(self._layers):
+                self.toggled.emit(self._layers[line].number, self._layers[column].number)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        colours = look.colours
+        painter = QPainter(self)
+        for line, layer in enumerate(self._layers):
+            top = HEAD + line * CELL
+            if layer.number == self._chosen:
+                wash = QRectF(0, top, self.width(), CELL)
+                painter.fillRect(wash, colours.tide_wash)
+            painter.setFont(font(BODY))
+            painter.setPen(colours.ink)
+            name = painter.fontMetrics().elidedText(
+                f"{layer.number}  {layer.name}", Qt.TextElideMode.ElideRight, NAME - 8
+            )
+            area = QRectF(2, top, NAME - 4, CELL)
+            painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, name)
+            painter.setFont(font(CAPTION))
+            painter.setPen(colours.soft_ink)
+            over = QRectF(NAME + line * self._cell, 0, self._cell, HEAD)
+            painter.drawText(over, Qt.AlignmentFlag.AlignCenter, str(layer.number))
+            for column, other in enumerate(self._layers):
+                self._paint_cell(painter, line, column, layer.number, other.number)
+        painter.end()
+
+    def _paint_cell(self, painter: QPainter, line: int, column: int, one: int, other: int) -> None:
+        colours = look.colours
+        cell = self.cell_rect(line, column).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(colours.line)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(cell)
+        if meets(self._project, one, other):
+            painter.save()
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colours.tide)
+            reach = min(cell.width(), cell.height()) / 2 - 3
+            ways = (QPointF(0, -reach), QPointF(reach, 0), QPointF(0, reach), QPointF(-reach, 0))
+            painter.drawPolygon(QPolygonF([cell.center() + way for way in ways]))
+            painter.restore()

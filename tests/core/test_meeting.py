@@ -1,0 +1,125 @@
+"""Collision layers: who meets whom, and what of that reaches walkers and bundles."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.bale.ground_edges import grounded
+from rushweed.core.bale.measure import Measure
+from rushweed.core.bale.outline_entries import outline_entries
+from rushweed.core.bound.collision_layers import (
+    add_collision_layer,
+    change_collision_layer,
+    meets,
+    set_layer,
+    set_meeting,
+)
+from rushweed.core.bound.facts import change_facts
+from rushweed.core.bound.geometry import signed_area
+from rushweed.core.project.project import Project
+from rushweed.core.values import Point, Refusal
+from rushweed.core.walk.solids import Solids
+from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.outlines import merged_outlines
+from tests.core.test_walk import BLOCK, LOW, RIGHT, UP, ground, walked
+
+LAYERED = {"walls": 0, "mist": 1, "roots": 2}
+
+
+def layered(project: Project) -> Project:
+    for name in LAYERED:
+        project, _ = add_collision_layer(project, name)
+    return project
+
+
+@given(st.sets(st.tuples(st.integers(0, 2), st.integers(0, 2))), st.integers(0, 2))
+def test_who_meets_whom_is_mutual_and_follows_numbers(
+    apart: set[tuple[int, int]], number: int
+) -> None:
+    project = layered(Project())
+    assert [layer.number for layer in project.rules.collision] == [0, 1, 2]
+    for one, other in apart:
+        project = set_meeting(project, one, other, meets=False)
+    pairs = [(one, other) for one in range(3) for other in range(3)]
+    for one, other in pairs:
+        together = (one, other) not in apart and (other, one) not in apart
+        assert meets(project, one, other) == meets(project, other, one) == together
+    assert meets(project, 0, 9), "what nobody named meets all"
+    layer = project.rules.collision[number]
+    moved = change_collision_layer(project, number, replace(layer, number=7))
+    names = {number: 7}
+    for one, other in pairs:
+        there = names.get(one, one), names.get(other, other)
+        assert meets(moved, *there) == meets(project, one, other)
+    gone = change_collision_layer(project, number, None)
+    assert [one.name for one in gone.rules.collision] == [n for n in LAYERED if n != layer.name]
+
+
+def test_layers_that_cannot_be_are_refused_in_a_sentence() -> None:
+    project = layered(Project())
+    [first, *_] = project.rules.collision
+    with pytest.raises(Refusal, match="number 1"):
+        change_collision_layer(project, 0, replace(first, number=1))
+    with pytest.raises(Refusal, match="needs a name"):
+        change_collision_layer(project, 0, replace(first, name="  "))
+    for turn in range(3, 32):
+        project, _ = add_collision_layer(project, f"layer {turn}")
+    with pytest.raises(Refusal, match="All 32"):
+        add_collision_layer(project, "one more")
+
+
+def test_a_walker_meets_what_its_layer_meets_alone() -> None:
+    place = ground("      ", "    # ", "======", "######", x=24, y=32)
+    project = layered(place.project)
+    project = set_layer(project, frozenset({BLOCK}), 1)
+    project = replace(project, walker=replace(project.walker, layer=2))
+    through = set_meeting(project, 1, 2, meets=False)
+    stopped, free = (Ground(one, "Level") for one in (project, through))
+    assert walked(stopped, RIGHT, 90)[-1].blocked == BLOCK
+    path = walked(free, RIGHT, 60)
+    assert not any(motion.blocked for motion in path) and path[-1].y == 32
+    near = Solids(through, free.level).near(64, 16, 70, 20)
+    assert BLOCK not in {slab.piece for slab in near}
+    moved = change_collision_layer(through, 1, replace(through.rules.collision[1], number=9))
+    shape = moved.sheets[0].pieces[0].shapes[0]
+    assert shape.layer == 9 and not walked(Ground(moved, "Level"), RIGHT, 60)[-1].blocked
+
+
+def test_outlines_have_their_holes_layers_and_grounds() -> None:
+    rows = ("#####", "#   #", "# # #", "#   #", "####=", "v    ")
+    place = ground(*rows)
+    project, level = layered(place.project), place.level
+    project = set_layer(project, frozenset({LOW}), 2)
+    project = change_facts(project, frozenset({BLOCK}), ground=5)
+    told = list(outline_entries(project, level, Measure(), 4))
+    kinds = [(one.stops, one.layer, len(one.holes)) for one in told]
+    assert sorted(kinds) == [
+        ("all sides", 0, 0),
+        ("all sides", 0, 1),
+        ("all sides", 2, 0),
+        ("one-way", 0, 0),
+    ]
+    for one in told:
+        for ring in (one.outer, *one.holes):
+            assert set(ring.grounds) <= {None, 5} and len(ring.grounds) in (0, len(ring.corners))
+            assert bool(ring.grounds) == (one.layer == 0 and one.stops == "all sides")
+        area = -signed_area(one.outer.corners) - sum(signed_area(h.corners) for h in one.holes)
+        assert area == pytest.approx(sum(-signed_area(part) for part in one.convex))
+
+
+def test_edges_are_cut_where_the_ground_changes() -> None:
+    place = ground("       ", "##//##=", "#######")
+    sloped = place.project
+    project = change_facts(sloped, frozenset({UP}), ground=9)
+    project = change_facts(project, frozenset({BLOCK}), ground=5)
+    [ring, *_] = merged_outlines(project, place.level)
+    told = grounded(project, place.level, ring)
+    whole = [Point(*corner) for corner in told.ring]
+    assert signed_area(whole) == pytest.approx(signed_area(ring)), "it is the same ring"
+    kinds = [told.grounds[place - 1] != told.grounds[place] for place in range(len(told.ring))]
+    assert all(changes or corner in ring for changes, corner in zip(kinds, told.ring, strict=True))
+    assert {5, 9} == set(told.grounds)
