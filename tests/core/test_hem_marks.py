@@ -111,6 +111,28 @@ def test_hems_are_found_in_a_tileset_without_being_asked(clear: bool) -> None:
     assert cut_out(flat, plain.pieces[0].rect).shape == (side, side, 4)
 
 
+@pytest.mark.parametrize("clear", [True, False])
+@pytest.mark.parametrize(("count", "across", "column"), [(47, 8, 1), (47, 7, 3), (16, 4, 2)])
+def test_whole_sets_are_found_as_one_block(
+    count: int, across: int, column: int, clear: bool
+) -> None:
+    side, shuffled = 16, np.random.default_rng(count + across)
+    tiles, marks = draw_set(HemSet(count, side, side, 3, clear))
+    order = shuffled.permutation(count)
+    sheet, picture = a_tileset({}, side)
+    for place, which in enumerate(order):
+        y, x = (1 + place // across) * side, (column + place % across) * side
+        picture[y : y + side, x : x + side] = tiles[which]
+    found = next(one for one in find_hems(sheet, picture) if one)
+    cells = [((n - 1) % 10, (n - 1) // 10) for n in found]
+    wanted = [(column + n % across, 1 + n // across) for n in range(count)]
+    assert set(wanted) <= set(cells) and len(cells) <= count + 2
+    hem = propose_hem("shore", {n: cut_out(picture, sheet.pieces[n - 1].rect) for n in found})
+    read = {cell: tile.parts for cell, tile in zip(cells, hem.tiles, strict=True)}
+    right = [read[cell] == marks[which] for cell, which in zip(wanted, order, strict=True)]
+    assert np.mean(right) >= 0.95
+
+
 def test_sets_have_as_many_tiles_as_they_say() -> None:
     for count in (9, 13, 16, 47, 256):
         assert len(marks_of(count)) == count

@@ -152,6 +152,18 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # ty
     drive.click(*at(93, 3))
     assert cells(drive).at(93, 3) == (0, 0)
     assert drive.project.find(cells(drive).at(94, 3)[0])[1].name == "bank_left", "it closes again"
+    before = drive.project
+    hold(drive, "boulder", "crate")
+    drive.qtbot.wait(5)
+    drive.press(f"Add 2 tiles to {hem.name}")
+    added = drive.project.hems[0].tiles
+    assert [t.piece for t in added[6:]] == sorted(number(drive, n) for n in ("boulder", "crate"))
+    assert added[:6] == before.hems[0].tiles, "the marks of the others stay"
+    place = marks.place_of(6).center().toPoint()
+    QTest.mouseClick(marks, Qt.MouseButton.RightButton, pos=place)
+    assert [t.piece for t in drive.project.hems[0].tiles] == [
+        t.piece for t in (*added[:6], added[7])
+    ]
 
 
 def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  # type: ignore[no-untyped-def]

@@ -1,4 +1,5 @@
-"""Hems that lie in a tileset: nine tiles that finish an area on all sides, and inner corners."""
+"""Hems that lie in a tileset: whole sets, nine tiles that finish an area on all sides, and inner
+corners."""
 
 from __future__ import annotations
 
@@ -13,6 +14,7 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet
 from rushweed.core.values import Rect
+from rushweed.core.weave.finding_sets import find_sets
 from rushweed.core.weave.hem_marks import read_marks
 
 NINE = (
@@ -36,11 +38,15 @@ Edges = npt.NDArray[np.float64]
 
 
 def find_hems(sheet: Sheet, picture: Picture) -> Iterator[Found]:
-    """The pieces of each hem that lies in a tileset: nine, or thirteen with inner corners.
-    `picture` is the sheet's. Goes on from block to block, so that it can be stopped between."""
+    """The pieces of each hem that lies in a tileset: a whole set of 47 or 16 as one block, or nine,
+    or thirteen with inner corners. `picture` is the sheet's. Goes on from block to block, so that
+    it can be stopped between."""
     grid = _grid(sheet)
     edges = {place: _edge_colours(cut_out(picture, piece.rect)) for place, piece in grid.items()}
     taken: set[tuple[int, int]] = set()
+    for found in find_sets(grid, edges, picture):
+        taken |= {*found}
+        yield tuple(grid[place].number for place in found)
     for column, row in sorted(grid, key=lambda place: (place[1], place[0])):
         block = [(column + x, row + y) for y, x in product(range(3), range(3))]
         yield ()

@@ -171,12 +171,12 @@ def _by_parts(hem: Hem) -> dict[int, tuple[tuple[int, int], ...]]:
     """The tiles with their weights by the parts that count."""
     found: dict[int, list[tuple[int, int]]] = {}
     for tile in hem.tiles:
-        parts = tile.parts & ALL_CORNERS if hem.way == "corners" else _counting(tile.parts, hem.way)
+        parts = tile.parts & ALL_CORNERS if hem.way == "corners" else counting(tile.parts, hem.way)
         found.setdefault(parts, []).append((tile.piece, tile.weight))
     return {parts: tuple(tiles) for parts, tiles in found.items()}
 
 
-def _counting(parts: int, way: HemWay) -> int:
+def counting(parts: int, way: HemWay) -> int:
     """A tile's parts as cells ask for them: corners only between joined sides."""
     sides = {to: bool(parts & bit) for to, bit in SIDES.items()}
     result = MIDDLE | (parts & sum(SIDES.values()))
@@ -224,12 +224,31 @@ def propose_hem(name: str, pictures: Mapping[int, Picture]) -> Hem:
     return Hem(name, tiles, _likely_way(tiles))
 
 
+def with_tiles(hem: Hem, pictures: Mapping[int, Picture], new: Iterable[int]) -> Hem:
+    """A hem with more tiles, marked by their pixels among those that it has, whose marks stay.
+    `pictures` are of all of them. Raises Refusal where none is new."""
+    known = {tile.piece for tile in hem.tiles}
+    added = [number for number in dict.fromkeys(new) if number not in known]
+    if not added:
+        raise Refusal(f"“{hem.name}” has these tiles already. Take others in the tray.")
+    marks = read_marks({number: pictures[number] for number in (*known, *added)})
+    return replace(hem, tiles=(*hem.tiles, *(HemTile(n, marks[n]) for n in added)))
+
+
+def without_tile(hem: Hem, piece: int) -> Hem:
+    """A hem without one of its tiles. Raises Refusal for the last one."""
+    kept = tuple(tile for tile in hem.tiles if tile.piece != piece)
+    if not kept:
+        raise Refusal(f"It is the last tile of “{hem.name}”. Take the hem away instead.")
+    return replace(hem, tiles=kept)
+
+
 def _likely_way(tiles: tuple[HemTile, ...]) -> HemWay:
     """Corners where middles are empty in many tiles, else sides where few tiles tell corners."""
     empty = sum(not tile.parts & MIDDLE for tile in tiles)
     if empty * 4 > len(tiles):
         return "corners"
     tells = any(
-        tile.parts & MIDDLE and _counting(tile.parts, "sides") != tile.parts for tile in tiles
+        tile.parts & MIDDLE and counting(tile.parts, "sides") != tile.parts for tile in tiles
     )
     return "all around" if tells else "sides"

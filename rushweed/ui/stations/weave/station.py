@@ -30,10 +30,11 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Station
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.invitation import Invitation
-from rushweed.ui.stations.weave.brush_groups import HemGroup, SetsGroup
+from rushweed.ui.stations.weave.brush_groups import SetsGroup
 from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.ghost import Ghost
 from rushweed.ui.stations.weave.held import DRAWING, Held, Tool
+from rushweed.ui.stations.weave.hem_group import HemGroup
 from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, PartGroup
 from rushweed.ui.stations.weave.level_marks import draw_grid, draw_start
 from rushweed.ui.stations.weave.map_group import MapGroup
