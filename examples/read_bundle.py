@@ -29,6 +29,7 @@ def whole(folder: Path) -> tuple[dict, dict[str, bytes]]:
     while True:
         manifest = json.loads((folder / "bundle.json").read_text(encoding="utf-8"))
         wanted = {entry["file"] for page in manifest["pages"] for entry in page["densities"]}
+        wanted |= {level["file"] for level in manifest["levels"] if "file" in level}
         try:
             files = {name: (folder / name).read_bytes() for name in manifest["files"]}
         except FileNotFoundError:
@@ -46,6 +47,10 @@ class Bundle:
             raise SystemExit(
                 f"This reader knows format 3, the bundle has {self.manifest['format']}."
             )
+        self.manifest["levels"] = [
+            json.loads(self.files[level["file"]]) if "file" in level else level
+            for level in self.manifest["levels"]
+        ]
         self.pages = [self._page(page) for page in self.manifest["pages"]]
         self.pieces = {piece["number"]: piece for piece in self.manifest["pieces"]}
         unit = self.manifest["units"] == "units"

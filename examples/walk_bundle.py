@@ -73,6 +73,8 @@ def main() -> int:
     level = next((one for one in manifest["levels"] if one["name"] == options.level), None)
     if level is None:
         raise SystemExit(f"There is no level “{options.level}” in this bundle.")
+    if "file" in level:
+        level = json.loads((options.bundle / level["file"]).read_text(encoding="utf-8"))
     path = walk(Land(manifest, level), options.steps)
     print(json.dumps({"x": path[-1][0], "y": path[-1][1], "stands": path[-1][2]}))
     return 0

@@ -13,7 +13,8 @@ export class Bundle {
       const manifest = await (await fetch(`${folder}bundle.json`, { cache: "no-cache" })).json();
       if (manifest.format !== 3) throw new Error(`This reader knows format 3, not ${manifest.format}.`);
       const pages = await Promise.all(manifest.pages.map((page) => loadPage(folder, page, manifest.files)));
-      if (pages.every(Boolean)) return new Bundle(manifest, pages);
+      const levels = await Promise.all(manifest.levels.map((level) => loadLevel(folder, level, manifest.files)));
+      if ([...pages, ...levels].every(Boolean)) return new Bundle({ ...manifest, levels }, pages);
     }
   }
 
@@ -290,6 +291,13 @@ async function loadPage(folder, page, hashes) {
   context.imageSmoothingEnabled = false;
   context.drawImage(image, 0, 0, canvas.width, canvas.height);
   return context.getImageData(0, 0, canvas.width, canvas.height);
+}
+
+/** A level, from its own file where it has one; null when that belongs to another bundle. */
+async function loadLevel(folder, level, hashes) {
+  if (!level.file) return level;
+  const blob = await (await fetch(folder + level.file, { cache: "no-cache" })).blob();
+  return (await sha256(blob)) === hashes[level.file] ? JSON.parse(await blob.text()) : null;
 }
 
 /** The SHA-256 of a blob in hexadecimal. */

@@ -50,7 +50,7 @@ FLAGS = (
     "--disable-component-update",
 )
 RECIPES = (
-    Recipe("Game", trimmed=True, turned=True),
+    Recipe("Game", trimmed=True, turned=True, lasting=True, levels_apart=True),
     Recipe("One file", True, "units", "WebP", rows="plain", single_file=True),
 )
 

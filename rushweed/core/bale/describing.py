@@ -45,6 +45,7 @@ from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
 from rushweed.core.values import Colour, Point, Rect
+from rushweed.core.weave.levels import bounds
 
 
 def describe(
@@ -195,6 +196,7 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
     measure = Measure(0 if recipe.y_up else None, unit)
     return LevelEntry(
         name=level.name,
+        extent=bounds(level),
         view=level.view,
         background=(background.red, background.green, background.blue),
         start=measure.place(level.start) if level.start else None,

@@ -228,15 +228,26 @@ class OutlineEntry:
 
 @dataclass(frozen=True, slots=True)
 class LevelEntry:
-    """Layers from back to front on a background of red, green, blue."""
+    """Layers from back to front on a background of red, green, blue. `extent` is the rectangle of
+    cells, y down, around all that is painted."""
 
     name: str
+    extent: Rect
     view: Literal["side", "top-down"]
     background: tuple[int, int, int]
     start: Point | None
     layers: tuple[LayerEntry, ...]
     marks: tuple[MarkEntry, ...]
     outlines: tuple[OutlineEntry, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LevelFileEntry:
+    """A level that lies in a file of its own."""
+
+    name: str
+    extent: Rect
+    file: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -306,7 +317,7 @@ class Manifest:
     pages: tuple[PageEntry, ...]
     pieces: tuple[PieceEntry, ...]
     animations: tuple[AnimationEntry, ...]
-    levels: tuple[LevelEntry, ...]
+    levels: tuple[LevelEntry | LevelFileEntry, ...]
     credits: tuple[CreditEntry, ...]
     files: dict[str, str]
     format: Literal[3] = 3

@@ -90,8 +90,9 @@ class Recipe:
     Pieces of different treatments lie `apart`. `convex` parts of shapes have at most so many
     corners, 0 for none. `rows` of cells are told as runs, or plain, cell by cell. In a
     `single_file` there are no line breaks and no spaces. With `lasting` names every page's file
-    has its content in its name, and stays until the build after next. `templates` names files of
-    the project's `templates/`, or shipped ones, that write more files.
+    has its content in its name, and stays until the build after next. `levels_apart` writes each
+    level into a file of its own. `templates` names files of the project's `templates/`, or shipped
+    ones, that write more files.
     """
 
     name: str
@@ -110,6 +111,7 @@ class Recipe:
     rows: Literal["runs", "plain"] = "runs"
     single_file: bool = False
     lasting: bool = False
+    levels_apart: bool = False
     templates: tuple[str, ...] = ()
 
 

@@ -149,7 +149,9 @@ class PagesGroup(Group):
         lasting.setToolTip(
             tr("Each page’s content is in its name: a game that reads while you build finds all")
         )
-        self.add(row(point(lasting, "lasting"), None))
+        apart = Check(tr("Levels apart"))
+        apart.setToolTip(tr("Each level in a file of its own, for games that load one at a time"))
+        self.add(row(point(lasting, "lasting"), None, point(apart, "levels_apart")))
 
 
 class PlacesGroup(Group):
