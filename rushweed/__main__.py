@@ -20,6 +20,8 @@ VERBS = frozenset(
         "build",
         "render",
         "watch",
+        "serve",
+        "diff",
         "demo",
         "schema",
     }

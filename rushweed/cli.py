@@ -32,6 +32,8 @@ VERBS: dict[str, Callable[..., None]] = {
     "build": projects.build_bundle,
     "render": projects.render_level,
     "watch": projects.watch_project,
+    "serve": projects.serve_project,
+    "diff": projects.compare_bundles,
     "demo": projects.copy_demo,
     "schema": looking.print_schema,
 }

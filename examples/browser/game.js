@@ -7,16 +7,33 @@ const asked = new URLSearchParams(location.search);
 const canvas = document.getElementById("game");
 const context = canvas.getContext("2d");
 
-async function begin() {
+/** The bundle as it is now; a walker of an earlier one goes on where it is. */
+async function load(before) {
   const bundle = await Bundle.load(asked.get("bundle") || "bundle/");
   const level = bundle.level(asked.get("level"));
   const [width, height] = bundle.manifest.resolution;
   const view = new View(bundle, level, width, height);
   const walker = new Walker(bundle, level);
+  if (before) {
+    const { x, y, speed, grounded, facing } = before.walker;
+    Object.assign(walker, { x, y, speed, grounded, facing });
+  }
   [canvas.width, canvas.height] = [width, height];
+  return { view, walker };
+}
+
+async function begin() {
+  let world = await load();
+  const { width, height } = world.view;
   const factor = Math.max(1, Math.floor(Math.min(innerWidth / width, (innerHeight - 60) / height)));
   canvas.style.width = `${width * factor}px`;
-  if (asked.has("steps")) return report(view, walker);
+  if (asked.has("news")) {
+    new EventSource(asked.get("news")).addEventListener("changed", async (event) => {
+      world = await load(world);
+      document.getElementById("told").textContent = JSON.parse(event.data).words.join(" ");
+    });
+  }
+  if (asked.has("steps")) return report(world.view, world.walker);
   const held = {};
   const names = { ArrowLeft: "left", ArrowRight: "right", ArrowUp: "jump", " ": "jump" };
   addEventListener("keydown", (event) => names[event.key] && (held[names[event.key]] = true));
@@ -24,8 +41,8 @@ async function begin() {
   let steps = 0;
   const next = () => {
     const due = Math.floor((performance.now() / 1000) * 60);
-    for (steps = Math.max(steps, due - 6); steps < due; steps++) walker.step(held);
-    show(view, walker, steps / 60);
+    for (steps = Math.max(steps, due - 6); steps < due; steps++) world.walker.step(held);
+    show(world.view, world.walker, steps / 60);
     requestAnimationFrame(next);
   };
   next();

@@ -1,17 +1,23 @@
-"""`new`, `check`, `build` and `demo`: whole projects."""
+"""`new`, `check`, `build`, `serve`, `diff` and `demo`: whole projects."""
 
 from __future__ import annotations
 
 import json
 import sys
 import time
+from dataclasses import asdict
+from functools import cache
 from pathlib import Path
 from typing import Annotated, Any
 
 import typer
 
-from rushweed.core.bale.building import build_each
+from rushweed.core.bale.building import build_each, recipe_folders
+from rushweed.core.bale.comparing import compare, read_manifest
+from rushweed.core.bale.freshening import FreshBundle
+from rushweed.core.bale.serving import BundleServer
 from rushweed.core.bale.stamp import fingerprint
+from rushweed.core.bale.templates import read_templates
 from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.findings.all import find_all
 from rushweed.core.findings.walk import send_probes
@@ -191,6 +197,78 @@ def watch_project(
                 time.sleep(every)
     except KeyboardInterrupt:
         return
+
+
+def serve_project(
+    project: ProjectFolder,
+    recipe: Annotated[
+        str, typer.Option("--recipe", help="The recipe; the first one without.")
+    ] = "",
+    page: Annotated[
+        Path | None, typer.Option("--page", help="A folder of the game's own to serve as well.")
+    ] = None,
+    port: Annotated[int, typer.Option("--port", help="0 takes a free one.", min=0, max=65535)] = 0,
+    every: Annotated[
+        float, typer.Option("--every", help="Seconds between two looks.", min=0.02, max=3600)
+    ] = 0.1,
+    editions: Annotated[
+        int, typer.Option("--editions", help="End after so many editions; 0 goes on.", min=0)
+    ] = 0,
+) -> None:
+    """Serve the bundle on this machine, anew whenever the project is saved, and tell what changed.
+    It lies under /bundle/, its news under /events."""
+    fresh, seen = FreshBundle(), ""
+    server = BundleServer(fresh, port, page)
+    print(server.address, flush=True)
+    try:
+        while not editions or fresh.edition.number < editions:
+            now = fingerprint(project, "")
+            if now != seen:
+                seen = now
+                _serve_edition(project, recipe, fresh)
+            time.sleep(every)
+    except KeyboardInterrupt:
+        return
+    finally:
+        server.close()
+
+
+def _serve_edition(project: Path, name: str, fresh: FreshBundle) -> None:
+    """Publish the project as it is saved now; what is refused is told, and the last one stays."""
+    number = fresh.edition.number
+    try:
+        loaded = files.load(project)
+        [chosen, *_] = recipe_folders(loaded, project, [name] if name else ())
+        art = _served_art(project)
+        edition = fresh.follow(loaded, art, chosen, read_templates(project / files.TEMPLATES))
+    except Refusal as refusal:
+        print(refusal, file=sys.stderr, flush=True)
+        return
+    if edition.number != number:
+        told = [one.words for one in edition.differences] or ["The bundle is there."]
+        print("\n".join(told), flush=True)
+
+
+@cache
+def _served_art(project: Path) -> Art:
+    """The art of a project that is served, kept from edition to edition."""
+    return Art(project)
+
+
+def compare_bundles(
+    before: Annotated[Path, typer.Argument(help="A bundle's folder.", show_default=False)],
+    after: Annotated[Path, typer.Argument(help="Another one's.", show_default=False)],
+    as_json: AsJson = False,
+) -> None:
+    """Tell what a game would notice between two bundles. Status 1 when there is anything."""
+    found = list(compare(read_manifest(before), read_manifest(after)))
+    if as_json:
+        print(json.dumps([asdict(one) for one in found], ensure_ascii=False))
+    else:
+        for one in found:
+            print(one.words)
+        print(counted(len(found), "difference"))
+    raise typer.Exit(1 if found else 0)
 
 
 def copy_demo(

@@ -12,7 +12,8 @@ import shutil
 import subprocess
 import sys
 import threading
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 from urllib.parse import urlencode
@@ -21,7 +22,9 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from rushweed.core.bale import serving
 from rushweed.core.bale.bundle import make_bundle
+from rushweed.core.bale.freshening import FreshBundle
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
@@ -140,3 +143,41 @@ def test_a_python_game_walks_on_the_outlines(tmp_path: Path) -> None:
         end = json.loads(told.stdout)
         path = replay(Ground(project, LEVEL), [Keys(right=True)] * 60)
         assert end["stands"] and end["y"] == path[-1].y and abs(end["x"] - path[-1].x) < 2
+
+
+def test_the_page_takes_every_edition_in_while_it_runs(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[str] = []
+    monkeypatch.setattr(
+        serving.Handler, "log_message", lambda self, form, *words: asked.append(str(words[0]))
+    )
+    project, art, fresh = files.load(DEMO), Art(DEMO), FreshBundle()
+    fresh.follow(project, art, Recipe("Game"))
+    server = serving.BundleServer(fresh, page=ROOT / "examples" / "browser")
+    browser = shutil.which("chromium")
+    assert browser, "tools/prepare tests installs it"
+    address = f"{server.address}index.html?{urlencode({'level': LEVEL, 'news': '/events'})}"
+    command = [browser, *FLAGS, f"--user-data-dir={tmp_path / 'profile'}", address]
+    page = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+
+    def reads(of: str) -> int:
+        return sum(f" {of} " in line for line in asked)
+
+    def wait(so: Callable[[], bool]) -> None:
+        until = time.monotonic() + 60
+        while not so():
+            assert time.monotonic() < until, asked
+            time.sleep(0.05)
+
+    try:
+        wait(lambda: reads("/events") == 1)
+        assert reads("/bundle/bundle.json") == 1
+        faster = replace(project, walker=replace(project.walker, speed=9.0))
+        fresh.follow(faster, art, Recipe("Game"))
+        wait(lambda: reads("/bundle/bundle.json") == 2)
+        assert reads("/events") == 1, "nothing was loaded anew but the bundle"
+    finally:
+        page.kill()
+        page.wait()
+        server.close()

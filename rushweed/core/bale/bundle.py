@@ -52,7 +52,9 @@ def make_bundle(
     if not recipe.densities:
         raise Refusal(f"The recipe “{recipe.name}” has no density. Give it at least 1.")
     atlas = make_atlas(project, art, recipe)
-    pictures = [page_files(page, number, recipe) for number, page in enumerate(atlas.pages)]
+    pictures = [
+        kept_page_files(art, page, number, recipe) for number, page in enumerate(atlas.pages)
+    ]
     return assemble(project, recipe, atlas, pictures, templates or {})
 
 
@@ -92,6 +94,28 @@ def _levels_apart(body: Any, recipe: Recipe) -> list[tuple[dict[str, Any], bytes
         name = lasting_name(name, data) if recipe.lasting else name
         apart.append(({"name": level["name"], "extent": level["extent"], "file": name}, data))
     return apart
+
+
+def kept_page_files(art: Art, page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:
+    """The picture files of a page, made anew only when its pixels, its treatment or their form are
+    other ones."""
+    pixels = [content_hash(page.pictures[density].tobytes()) for density in page.densities]
+    normals = page.normals or {}
+    pixels += [content_hash(normals[density].tobytes()) for density in normals]
+    key = ("page", number, tuple(pixels), page.treatment, recipe.picture, recipe.densities)
+    made = art.memory.get(key, lambda: _PageFiles(page_files(page, number, recipe)))
+    return dict(made.files)
+
+
+@dataclass(frozen=True, slots=True)
+class _PageFiles:
+    """The files of a page, and how many bytes they take where they are kept."""
+
+    files: dict[str, bytes]
+
+    @property
+    def nbytes(self) -> int:
+        return total_size(self.files.values())
 
 
 def page_files(page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:

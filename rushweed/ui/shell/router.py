@@ -111,3 +111,4 @@ class Router(QObject):
         """The window goes."""
         for station in self.stations.made():
             station.leave()
+            station.close()

@@ -90,6 +90,9 @@ class Station:
     def leave(self) -> None:
         """Another station is shown now."""
 
+    def close(self) -> None:
+        """The window goes."""
+
     def refresh(self) -> None:
         """Show the project and the selection as they are."""
 

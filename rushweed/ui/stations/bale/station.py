@@ -33,6 +33,7 @@ from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.bale.keep_fresh import KeepFresh
 from rushweed.ui.stations.bale.recipe_groups import PagesGroup, PlacesGroup, RecipeGroup
 from rushweed.ui.stations.bale.template_face import TemplateFace
 from rushweed.ui.stations.common.invitation import Invitation
@@ -53,6 +54,7 @@ class Bale(Station):
         super().__init__(services)
         self._bundle: Bundle | None = None
         self._made_from: tuple[Project, Recipe, dict[str, str]] | None = None
+        self._keep_fresh: KeepFresh | None = None
         self._recipes = RecipeGroup(1, self.desk)
         self._recipes.chosen.connect(lambda _: self.refresh())
 
@@ -92,10 +94,15 @@ class Bale(Station):
             return self._templates.slip
         self._places = PlacesGroup(3, self._recipes)
         groups = [self._recipes, PagesGroup(2, self._recipes), self._places]
-        return SlipPage([*groups, self._make_files(), self._make_write()])
+        self._keep_fresh = KeepFresh(6, self.services, self._recipes)
+        return SlipPage([*groups, self._make_files(), self._make_write(), self._keep_fresh])
 
     def canvas(self) -> Canvas | None:
         return self._canvas if self.face == PAGES else None
+
+    def close(self) -> None:
+        if self._keep_fresh is not None:
+            self._keep_fresh.close_server()
 
     def refresh(self) -> None:
         if self.face == TEMPLATE_FACE:

@@ -1,0 +1,87 @@
+"""A bundle that follows its project: made anew at every change, of what changed alone."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from threading import Condition
+from typing import Any
+
+from rushweed.core.bale.bundle import MANIFEST_FILE, make_bundle
+from rushweed.core.bale.comparing import Difference, compare
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import content_hash
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe
+
+MOST_TOLD = 200
+"""So many differences are told one by one."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edition:
+    """A bundle as it is now: its number, its files, their SHA-256, and what is other than in the
+    one before."""
+
+    number: int = 0
+    files: Mapping[str, bytes] = field(default_factory=dict)
+    hashes: Mapping[str, str] = field(default_factory=dict)
+    differences: tuple[Difference, ...] = ()
+
+    def told(self) -> bytes:
+        """What listeners get, as JSON: the number, the files that changed, and what differs."""
+        body = {
+            "edition": self.number,
+            "changed": [
+                {"kind": one.kind, "name": one.name, "how": one.how}
+                for one in self.differences[:MOST_TOLD]
+            ],
+            "words": [one.words for one in self.differences[:MOST_TOLD]],
+        }
+        return json.dumps(body, ensure_ascii=False).encode()
+
+
+class FreshBundle:
+    """Holds the newest edition, for any number of readers in other threads."""
+
+    def __init__(self) -> None:
+        self._changed = Condition()
+        self.edition = Edition()
+
+    def follow(
+        self,
+        project: Project,
+        art: Art,
+        recipe: Recipe,
+        templates: Mapping[str, str] | None = None,
+    ) -> Edition:
+        """Make the bundle of a project as it is now. Where no file is other than before, the
+        edition stays. Raises Refusal as making one does; the last one is kept then."""
+        return self.publish(make_bundle(project, art, recipe, templates).files)
+
+    def publish(self, files: Mapping[str, bytes]) -> Edition:
+        """Take these files for the newest edition."""
+        hashes = {name: content_hash(data) for name, data in files.items()}
+        last = self.edition
+        if hashes == last.hashes:
+            return last
+        told = tuple(compare(_whole(last.files), _whole(files))) if last.files else ()
+        edition = Edition(last.number + 1, files, hashes, told)
+        with self._changed:
+            self.edition = edition
+            self._changed.notify_all()
+        return edition
+
+    def wait(self, number: int, seconds: float) -> Edition | None:
+        """The newest edition once it is another than that number; None when none comes in time."""
+        with self._changed:
+            come = self._changed.wait_for(lambda: self.edition.number != number, seconds)
+            return self.edition if come else None
+
+
+def _whole(files: Mapping[str, bytes]) -> dict[str, Any]:
+    """A manifest with its levels, wherever they lie."""
+    body = json.loads(files[MANIFEST_FILE])
+    levels = [json.loads(files[x["file"]]) if "file" in x else x for x in body["levels"]]
+    return {**body, "levels": levels}

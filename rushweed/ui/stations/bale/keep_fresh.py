@@ -1,0 +1,122 @@
+"""Keeping a bundle fresh for a game that runs: made after every edit, served on this machine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from rushweed.core.bale.freshening import Edition, FreshBundle
+from rushweed.core.bale.serving import BundleServer
+from rushweed.core.bale.templates import read_templates
+from rushweed.core.project.files import TEMPLATES
+from rushweed.core.values import Refusal
+from rushweed.ui.jobs import Job
+from rushweed.ui.shell.controls import Check, Field, button, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.station import Services
+from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
+from rushweed.ui.text import tr
+
+SOON = 30
+"""Milliseconds after an edit within which more edits are waited for."""
+
+
+class KeepFresh(Group):
+    """While it is on, every edit reaches whoever listens at its address."""
+
+    def __init__(self, number: int, services: Services, recipes: RecipeGroup) -> None:
+        super().__init__(number, tr("A game that follows"))
+        self._services, self._desk, self._recipes = services, services.desk, recipes
+        self._fresh = FreshBundle()
+        self._server: BundleServer | None = None
+        self._job: Job | None = None
+        self._behind = False
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(SOON)
+        self._soon.timeout.connect(self._follow)
+        self._desk.changed.connect(lambda before, after, live: self._hear())
+        recipes.chosen.connect(lambda place: self._hear())
+        self._on = Check(tr("Keep it fresh"), self._turn)
+        self._on.setToolTip(tr("Serve this recipe’s bundle on this machine; every edit is in it"))
+        self._address = Field(tr("Address of the bundle"))
+        self._address.setReadOnly(True)
+        copy = button(tr("Copy"), self._copy, "small", tr("Copy the address"))
+        self._told = QWidget()
+        self._told.setLayout(row(self._address, copy))
+        self.add(row(self._on, None))
+        self.add(self._told)
+        self._told.hide()
+
+    @property
+    def edition(self) -> Edition:
+        """The newest edition that is served."""
+        return self._fresh.edition
+
+    def close_server(self) -> None:
+        """Serve nothing any more."""
+        self._soon.stop()
+        if self._server is not None:
+            self._server.close()
+            self._server = None
+
+    def _turn(self, on: bool) -> None:
+        if not on:
+            self.close_server()
+            self.result.tell("")
+        else:
+            try:
+                self._server = BundleServer(self._fresh)
+            except Refusal as refusal:
+                self._desk.refused.emit(str(refusal))
+                self._on.show_value(False)
+                return
+            self._address.show_value(f"{self._server.address}bundle/")
+            self._address.setCursorPosition(0)
+            self._follow()
+        self._told.setVisible(on)
+
+    def _hear(self) -> None:
+        if self._server is not None and not self._soon.isActive():
+            self._soon.start()
+
+    def _follow(self) -> None:
+        """Make the newest edition in the background; edits meanwhile are followed after it."""
+        if self._server is None:
+            return
+        if self._job is not None:
+            self._behind = True
+            return
+        project, art, recipe = self._desk.project, self._desk.art, self._recipes.recipe
+        folder, fresh, number = self._desk.folder / TEMPLATES, self._fresh, self.edition.number
+
+        def work() -> Iterator[tuple[float, str, str]]:
+            try:
+                edition = fresh.follow(project, art, recipe, read_templates(folder))
+            except Refusal as refusal:
+                yield 1.0, "", str(refusal)
+                return
+            news = edition.number != number and edition.differences
+            told = edition.differences[-1].words if news else ""
+            yield 1.0, "", told or tr("The bundle is there.")
+
+        self._job = self._services.jobs.start(work, self._tell, quiet=True)
+        self._job.finished.connect(self._next)
+
+    def _tell(self, words: Any) -> None:
+        if self._server is not None and isinstance(words, str):
+            self.result.tell(words)
+
+    def _next(self) -> None:
+        self._job = None
+        if self._behind:
+            self._behind = False
+            self._follow()
+
+    def _copy(self) -> None:
+        clipboard = QApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(self._address.text())

@@ -1,0 +1,62 @@
+"""Bale in the window: a bundle that follows every edit."""
+
+from __future__ import annotations
+
+import http.client
+import json
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QApplication
+
+from rushweed.core.bale.bundle import make_bundle
+from rushweed.core.bound.shaping import set_shapes
+from rushweed.core.gather.art import Art
+from tests.driving import Driver
+
+
+def served(address: str, name: str) -> bytes:
+    host = address.removeprefix("http://").split("/")[0]
+    connection = http.client.HTTPConnection(host, timeout=10)
+    connection.request("GET", f"/bundle/{name}")
+    data = connection.getresponse().read()
+    connection.close()
+    return data
+
+
+def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+    drive: Driver = open_window(demo)
+    drive.station(7)
+    drive.press("Keep it fresh")
+    drive.press("Copy")
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    address = clipboard.text()
+    assert address.startswith("http://127.0.0.1:") and address.endswith("/bundle/")
+    assert (
+        served(address, "bundle.json")
+        == make_bundle(drive.project, Art(demo), drive.project.recipes[0]).files["bundle.json"]
+    )
+    drive.station(4)
+    fresh = drive.at("Bale")._keep_fresh
+    boulder = next(p for p in drive.project.sheet("fen_ground").pieces if p.name == "boulder")
+    desk = drive.window.desk
+    for shapes in ((), None):
+        number = fresh.edition.number
+        desk.do("Shaped it", lambda p, s=shapes: set_shapes(p, frozenset({boulder.number}), s))
+        drive.qtbot.waitUntil(lambda n=number: fresh.edition.number > n, timeout=10_000)
+        told = json.loads(served(address, "bundle.json"))
+        piece = next(p for p in told["pieces"] if p["number"] == boulder.number)
+        assert piece["shapes"] == (None if shapes is None else [])
+    assert fresh.edition.differences[0].name == "fen_ground/boulder"
+    drive.station(7)
+    drive.settle()
+    assert "boulder" in fresh.result.text() or "outlines" in fresh.result.text()
+    drive.press("Keep it fresh")
+    with pytest.raises(OSError):
+        served(address, "bundle.json")
+    drive.press("Keep it fresh")
+    again = fresh._address.text()
+    drive.close()
+    with pytest.raises(OSError):
+        served(again, "bundle.json")
