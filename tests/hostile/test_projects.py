@@ -18,6 +18,7 @@ from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
+from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Rect, Refusal
@@ -25,6 +26,7 @@ from rushweed.core.walk.probing import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene
+from rushweed.core.weave.painting import cropped
 from tests.hostile import amount, tried
 from tests.hostile.spoiling import DEEP, put, spoil
 
@@ -39,9 +41,17 @@ def small(demo: Path) -> Path:
     """A project with something of every kind, but little of it."""
     whole = files.load(demo)
     sheets = tuple(sheet for sheet in whole.sheets if sheet.name in SHEETS.split())
-    levels = tuple(level for level in whole.levels if level.name == "Heron pool")
+    levels = tuple(_around_start(lv) for lv in whole.levels if lv.name == "Heron pool")
     files.save(replace(whole, sheets=sheets, levels=levels), demo)
     return demo
+
+
+def _around_start(level: Level) -> Level:
+    """The part of a level in which the walker begins."""
+    assert level.start is not None
+    area = Rect(int(level.start.x // 16) - 6, int(level.start.y // 16) - 5, 13, 11)
+    layers = tuple(replace(one, cells=cropped(one.cells, area)) for one in level.layers)
+    return replace(level, layers=layers)
 
 
 @given(st.data())
@@ -122,6 +132,14 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
         (HEAD, ("next_number",), 10**20, "next_number is not right"),
         (HEAD, ("walker", "body"), [10**6, 4], "walker › body"),
         (LEVEL, ("layers", 0, "cells"), FAR, ""),
+        (LEVEL, ("layers", 0, "cells"), [{"y": 0, "x": 0, "cells": [[10**30, 1]]}], "so many of"),
+        (LEVEL, ("layers", 0, "cells"), [{"y": 0, "x": 0, "cells": [[1, -(10**30)]]}], "so many"),
+        (LEVEL, ("layers", 0, "cells"), [{"y": 10**30, "x": 0, "cells": [[1, 1]]}], "500000"),
+        (LEVEL, ("start",), [1e300, 0], "start"),
+        (SHEET, ("pieces", 0, "facts", "current"), {"across": 1e9, "down": 0}, "current"),
+        (SHEET, ("redrawn",), {"size": [9, 9], "factor": 3, "cut": [5, 0]}, "brought back"),
+        (HEAD, ("rules", "collision"), [{"number": 99, "name": "x"}], "number is not right"),
+        (HEAD, ("walker", "feel", "jumps"), 10**9, "jumps is not right"),
         (LEVEL, ("layers", 0, "cells"), [{"y": 10**9, "x": 0, "cells": [[1, 1]]}], "500000"),
         (SHEET, (), DEEP, "nested deeper"),
         (HEAD, (), DEEP, "nested deeper"),

@@ -284,7 +284,10 @@ def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Orientation
     runs = np.fromiter(map(len, each), np.int64, len(each))
     whole = list(chain.from_iterable(each))
     sizes = np.fromiter(map(len, whole), np.int64, len(whole))
-    flat = np.fromiter(chain.from_iterable(whole), np.int64, int(sizes.sum()))
+    try:
+        flat = np.fromiter(chain.from_iterable(whole), np.int64, int(sizes.sum()))
+    except OverflowError as problem:
+        raise ValueError("a run holds a number that nothing has so many of") from problem
     if not len(whole):
         return runs.astype(np.int32), np.zeros(0, np.int32), np.zeros(0, np.uint8)
     owners = np.repeat(np.arange(len(each)), runs)
