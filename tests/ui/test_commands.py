@@ -370,7 +370,7 @@ def test_users_have_keys_of_their_own(
         ('"cut.join" = "nonsense"', "Write it as"),
         ('"cut.join" = "E"', "cut.edges and cut.join"),
         ('"cut.join" = "Ctrl+S"', "project.save and cut.join"),
-        ('"facts.fact" = ["1", "2", "3", "4", "5", "6", "7"]', "7 keys, but it has 6 choices"),
+        ('"facts.fact" = ["1", "2", "3", "4", "5", "6", "7", "8"]', "8 keys, but it has 7 choices"),
         ("cut.join", "cannot be read"),
         ("\xff\x00", "cannot be read"),
     ],

@@ -15,7 +15,7 @@ from rushweed.core.gather.pictures import encode_png, read_picture
 from rushweed.core.gauge.compression.treated import treat
 from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
 from rushweed.core.project.rules import Compression
-from rushweed.core.project.sheet import Borders
+from rushweed.core.project.sheet import Borders, FramePoint
 from rushweed.core.values import Point, Rect
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.stepper import Stepper
@@ -353,3 +353,28 @@ def test_figures_stand_in_groups_of_one_pixel_size_and_a_head_selects_its_sheets
         assert line_up.rect_of(sheet).right() <= line_up.width(), "all of them stand in sight"
     desk.do("Set", lambda p: set_pixels_per_unit(p, ("crab", "eel", "heron"), 16))
     assert line_up.groups() == []
+
+
+def test_points_are_named_dragged_and_frames_tell_events(drive: Driver) -> None:
+    select(drive, "heron", 0)
+    face(drive, 1)
+    before = drive.project
+    heron = drive.project.sheet("heron").pieces[0]
+    drive.type_text("Events of the frame", "flap, call")
+    drive.press("Add a point")
+    drive.type_text("Name of the point", "beak")
+    drive.type_number("Point across", "4")
+    drive.type_number("Point down", "6")
+    piece = drive.project.sheet("heron").pieces[0]
+    assert piece.events == ("flap", "call") and piece.points == (FramePoint("beak", 4, 6),)
+    at = heron.rect.x + 4, heron.rect.y + 6
+    drive.drag(at, (at[0] + 3, at[1] + 2))
+    [beak] = drive.project.sheet("heron").pieces[0].points
+    assert (beak.x, beak.y) == (7, 8)
+    assert drive.project.sheet("heron").pieces[0].pivot == heron.pivot, "the pivot stays"
+    drive.type_text("Name of the point", ",")
+    assert "without a comma" in drive.window.frame.notice.text
+    drive.press("Take the point away")
+    assert drive.project.sheet("heron").pieces[0].points == ()
+    drive.undo_all()
+    assert drive.project is before

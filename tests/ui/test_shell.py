@@ -348,6 +348,10 @@ def test_slip_lens_and_strip_fold_away_at_each_station_and_are_remembered(
     assert again.window.frame.arrangement() == (0, 0, 0)
     again.window.commands.run("view.slip")
     assert again.window.frame.arrangement() == (usual[0], 0, 0)
+    again.window.commands.run("view.slip")
+    again.window.commands.run("lens.play")
+    slip, lens, strip = again.window.frame.arrangement()
+    assert slip and lens and not strip, "what plays is brought into sight"
 
 
 def test_lens_and_strip_are_drawn_larger_by_a_drag_and_stay_so(

@@ -22,6 +22,7 @@ from rushweed.core.bale.manifest import (
     PageEntry,
     PathEntry,
     PieceEntry,
+    PointEntry,
     PropEntry,
     ShapeEntry,
     WalkerEntry,
@@ -127,6 +128,8 @@ def _piece(
         shapes=shapes,
         facts=_facts(piece.facts, measure),
         body=_body(piece.body, measure),
+        points=tuple(PointEntry(p.name, *measure.place(Point(p.x, p.y))) for p in piece.points),
+        events=piece.events,
     )
 
 

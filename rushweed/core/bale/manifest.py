@@ -117,6 +117,15 @@ class FactsEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class PointEntry:
+    """A named place on a frame, such as a hand."""
+
+    name: str
+    x: Number
+    y: Number
+
+
+@dataclass(frozen=True, slots=True)
 class PieceEntry:
     """A frame or tile: where it lies, how large a unit is in it, where it stands.
 
@@ -141,6 +150,8 @@ class PieceEntry:
     shapes: tuple[ShapeEntry, ...] | None
     facts: FactsEntry
     body: BodyEntry
+    points: tuple[PointEntry, ...]
+    events: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -28,6 +28,7 @@ def recut(piece: Piece, rect: Rect) -> Piece:
         rect=rect,
         pivot=Point(piece.pivot.x + dx, piece.pivot.y + dy),
         shapes=piece.shapes and tuple(shape.moved(dx, dy) for shape in piece.shapes),
+        points=piece.points_moved(lambda place: Point(place.x + dx, place.y + dy)),
         by_hand=True,
     )
 

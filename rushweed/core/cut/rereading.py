@@ -306,6 +306,7 @@ def _moved(piece: Piece, place: Cut) -> Piece:
         column=place.column,
         pivot=Point(piece.pivot.x + dx, piece.pivot.y + dy),
         shapes=shapes,
+        points=piece.points_moved(lambda point: Point(point.x + dx, point.y + dy)),
     )
 
 

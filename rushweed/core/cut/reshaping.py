@@ -200,6 +200,7 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
             pivot=turned_point(piece.pivot, size, by),
             offset=turned_point(piece.offset, Size(0, 0), by),
             shapes=shapes,
+            points=piece.points_moved(lambda place: turned_point(place, size, by)),
         )
 
     pieces = [turned_piece(piece) for piece in sheet.pieces]
@@ -279,6 +280,7 @@ def scaled(sheet: Sheet, across: Fraction, down: Fraction | None = None) -> Shee
             pivot=scaled_point(piece.pivot),
             offset=scaled_point(piece.offset),
             shapes=piece.shapes and tuple(_moved(s, scaled_point, False) for s in piece.shapes),
+            points=piece.points_moved(scaled_point),
         )
 
     def scaled_cells(cells: EvenCells) -> EvenCells:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from rushweed.core.bounded import (
     Factor,
+    Nearby,
     NotNegative,
     Number,
     Orientation,
@@ -159,6 +161,15 @@ class Borders:
 
 
 @dataclass(frozen=True, slots=True)
+class FramePoint:
+    """A named place on a frame, such as a hand or a muzzle, in pixels of the piece."""
+
+    name: str
+    x: Nearby
+    y: Nearby
+
+
+@dataclass(frozen=True, slots=True)
 class Piece:
     """One rectangle cut from a sheet, serving as a frame or a tile.
 
@@ -166,7 +177,8 @@ class Piece:
     the piece, y down, from its upper left corner. `shapes` is None until somebody decided:
     an empty tuple means that nothing of the piece is solid. `row` is the row of cells it lies in.
     `by_hand` marks a rectangle that somebody corrected; it survives a new layout. A frame is drawn
-    `offset` whole pixels to the right of and below where its pivot alone would put it.
+    `offset` whole pixels to the right of and below where its pivot alone would put it. `points`
+    are named places on it, `events` what it tells the game whenever it is shown.
     """
 
     number: Number
@@ -181,6 +193,12 @@ class Piece:
     borders: Borders | None = None
     facts: Facts = Facts()
     body: Body = Body()
+    points: tuple[FramePoint, ...] = ()
+    events: tuple[str, ...] = ()
+
+    def points_moved(self, move: Callable[[Point], Point]) -> tuple[FramePoint, ...]:
+        """Its points at other places."""
+        return tuple(FramePoint(p.name, *move(Point(p.x, p.y))) for p in self.points)
 
     @property
     def standing(self) -> Point:

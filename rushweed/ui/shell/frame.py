@@ -112,6 +112,13 @@ class Frame(QWidget):
         self.arrange((now[0], now[1], now[2]))
         self.arranged.emit()
 
+    def play_in_lens(self) -> None:
+        """Play or pause what is in the lens, which is brought into sight where it is folded."""
+        for part in (0, 1):
+            if not self.arrangement()[part]:
+                self.fold(part)
+        self.lens.play.click()
+
     def place_findings_button(self) -> None:
         """Put the button at the end of the trail, as wide as its words."""
         self.findings_button.adjustSize()

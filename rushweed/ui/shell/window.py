@@ -146,7 +146,7 @@ class Window(QMainWindow):
             ("view.all", lambda: self._on_canvas(Canvas.fit)),
             ("view.nearer", lambda: self._on_canvas(partial(Canvas.step, by=1))),
             ("view.farther", lambda: self._on_canvas(partial(Canvas.step, by=-1))),
-            ("lens.play", self.frame.lens.play.click),
+            ("lens.play", self.frame.play_in_lens),
         ):
             bind(name, act)
         for number, part in enumerate(PARTS):

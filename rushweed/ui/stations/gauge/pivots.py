@@ -38,6 +38,7 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
+from rushweed.ui.stations.gauge.frame_points import FramePointsGroup
 from rushweed.ui.text import counted, tr
 
 PERIOD = 33
@@ -63,11 +64,13 @@ class PivotsFace(Face):
         self._timer.setInterval(PERIOD)
         self._timer.timeout.connect(services.lens_update)
         self._bound = Bindings(self.desk, self._pieces, self._named)
+        self._points = FramePointsGroup(5, self.desk, self._canvas, self._pieces)
         groups = [
             self._make_anchor(),
             self._make_place(),
             self._make_copies(),
             self._make_trial(),
+            self._points,
         ]
         self.slip = SlipPage(groups, self._piece_head)
 
@@ -250,6 +253,7 @@ class PivotsFace(Face):
         whole = tr("all of the sheet") if sheets == 1 else tr("all of {n} sheets").format(n=sheets)
         self._piece_head.tell(count, names or whole)
         self._bound.show()
+        self._points.refresh()
         for name, anchor in self._anchors.items():
             anchor.setChecked(bool(pieces) and all(p.pivot == anchored(p, name) for p in pieces))
         self._to_sheet.setEnabled(len(chosen) == 1)
@@ -269,7 +273,11 @@ class PivotsFace(Face):
         self.desk.do(words, lambda p: set_anchor(p, numbers, name))
 
     def _press(self, press: Pointer) -> Stroke | None:
-        """On a selected piece a drag moves the pivots of all that is selected; else select."""
+        """A drag moves the point of a selected piece that it begins at; else, on a selected piece,
+        the pivots of all that is selected. Anywhere else it selects."""
+        held = self._points.press(press)
+        if held is not None:
+            return held
         here = self._canvas.piece_at(press.place)
         if here is None or here.number not in self.selection.pieces or press.ctrl or press.shift:
             return self._canvas.select_tool(press)
@@ -313,6 +321,7 @@ class PivotsFace(Face):
             )
             text = tr("pivot at {x}, {y}").format(x=figure(piece.pivot.x), y=figure(piece.pivot.y))
             draw_tag(painter, place.x + 18, place.y + 6, text, MARKS.paper, MARKS.ink, MARKS.ink)
+        self._points.paint(painter)
 
 
 class _Anchor(QAbstractButton):

@@ -1,0 +1,175 @@
+"""Named points on frames, and what frames tell the game: typed, dragged, shown on the sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QWidget
+
+from rushweed.core.gauge.frame_points import (
+    drop_point,
+    point_of,
+    put_point,
+    rename_point,
+    set_events,
+)
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece
+from rushweed.core.values import Point
+from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
+from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.desk import Desk
+from rushweed.ui.look.colours import MARKS
+from rushweed.ui.shell.binding import Bindings
+from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.slip import Group
+from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.text import counted, tr
+
+NEAR = 7
+"""Screen pixels around a point at which it is taken."""
+
+
+class FramePointsGroup(Group):
+    """Points by name and events of the pieces that are meant."""
+
+    def __init__(
+        self, number: int, desk: Desk, canvas: SheetCanvas, pieces: Callable[[], list[Piece]]
+    ) -> None:
+        super().__init__(number, tr("Points and events"))
+        self._desk, self._canvas, self._pieces = desk, canvas, pieces
+        self._name = ""
+        self._bound = Bindings(desk, pieces, self._named)
+        events = self._bound.bind(
+            Field(tr("Events of the frame"), tr("such as step, splash")),
+            lambda piece: ", ".join(piece.events),
+            lambda project, text: set_events(project, self._numbers(), text),
+            tr("Let {what} tell {value}"),
+        )
+        self._names: Choice[str] = Choice(tr("Point"), 112)
+        self._names.entered.connect(self._take)
+        add = button(tr("Add a point"), self._add, "small", tr("At the pivot; drag it from there"))
+        self._of_point = Bindings(desk, self._with_point, self._named)
+        name = self._of_point.bind(
+            Field(tr("Name of the point"), tr("such as hand")),
+            lambda piece: self._name,
+            self._renamed,
+            tr("Called the point of {what} {value}"),
+        )
+        across, down = (
+            self._coordinate(tr("Point across"), "x"),
+            self._coordinate(tr("Point down"), "y"),
+        )
+        remove = button(tr("Take the point away"), self._remove, "small")
+        self.add(row(label(tr("Tells")), events))
+        self.add(row(self._names, None, add))
+        self._fields = QWidget()
+        self._fields.setLayout(row(name))
+        self._places = QWidget()
+        self._places.setLayout(row(across, down, None, remove))
+        self.add(self._fields)
+        self.add(self._places)
+
+    def refresh(self) -> None:
+        """Show the points of what is selected."""
+        names = list(dict.fromkeys(point.name for p in self._pieces() for point in p.points))
+        if self._name not in names:
+            self._name = names[0] if names else ""
+        self._names.offer({name: name for name in names})
+        self._names.show_value(self._name or None, tr("no point yet"))
+        self._fields.setVisible(bool(names))
+        self._places.setVisible(bool(names))
+        self._bound.show()
+        self._of_point.show()
+        told = counted(len(names), "point", "points") if names else ""
+        self.aside.setText(told)
+
+    def press(self, press: Pointer) -> Stroke | None:
+        """Take hold of a point of a selected piece; None where there is none."""
+        chosen = self._canvas.selected_pieces()
+        for piece in chosen:
+            for point in piece.points:
+                place = self._canvas.view.to_screen(piece.rect.x + point.x, piece.rect.y + point.y)
+                at = self._canvas.view.to_screen(press.place.x, press.place.y)
+                if max(abs(place.x - at.x), abs(place.y - at.y)) <= NEAR:
+                    self._take(point.name)
+                    return self._drag(piece, point.name)
+        return None
+
+    def paint(self, painter: QPainter) -> None:
+        """The points of the selected pieces with their names."""
+        pieces = self._canvas.selected_pieces()
+        for piece in pieces[:60]:
+            for point in piece.points:
+                place = self._canvas.view.to_screen(piece.rect.x + point.x, piece.rect.y + point.y)
+                held = point.name == self._name
+                fill = MARKS.ochre if held else MARKS.paper
+                draw_lozenge(painter, place.x, place.y, 5, fill, MARKS.ink)
+                if len(pieces) == 1:
+                    draw_tag(painter, place.x + 9, place.y - 8, point.name, fill, MARKS.ink)
+
+    def _drag(self, piece: Piece, name: str) -> Stroke:
+        numbers = frozenset({piece.number})
+        drag = self._desk.drag(tr("Moved the point {name}").format(name=name))
+        try:
+            while True:
+                event = yield
+                place = Point(event.corner.x - piece.rect.x, event.corner.y - piece.rect.y)
+                drag.to(partial(put_point, numbers=numbers, name=name, x=place.x, y=place.y))
+                if event.released:
+                    drag.end()
+                    return
+        finally:
+            drag.abandon()
+
+    def _coordinate(self, title: str, axis: str) -> Stepper:
+        def read(piece: Piece) -> float | None:
+            point = point_of(piece, self._name)
+            return getattr(point, axis) if point else None
+
+        return self._of_point.bind(
+            Stepper(title, tr("px"), -4096, 4096, width=78),
+            read,
+            lambda project, value: put_point(
+                project, self._numbers(), self._name, **{axis: float(value)}
+            ),
+            tr("Moved the point of {what}"),
+        )
+
+    def _with_point(self) -> list[Piece]:
+        return [piece for piece in self._pieces() if point_of(piece, self._name)]
+
+    def _numbers(self) -> frozenset[int]:
+        return frozenset(piece.number for piece in self._pieces())
+
+    def _named(self) -> str:
+        return counted(len(self._pieces()), "piece", "pieces")
+
+    def _take(self, name: str) -> None:
+        self._name = name
+        self.refresh()
+        self._canvas.update()
+
+    def _add(self) -> None:
+        taken = {point.name for piece in self._pieces() for point in piece.points}
+        name = next(
+            name
+            for n in range(1, len(taken) + 2)
+            if (name := tr("point {n}").format(n=n)) not in taken
+        )
+        words = tr("Added a point to {what}").format(what=self._named())
+        if self._desk.do(words, lambda p: put_point(p, self._numbers(), name)):
+            self._take(name)
+
+    def _renamed(self, project: Project, text: str) -> Project:
+        project = rename_point(project, self._numbers(), self._name, text)
+        self._name = text.strip()
+        return project
+
+    def _remove(self) -> None:
+        name = self._name
+        words = tr("Took the point {name} away").format(name=name)
+        self._desk.do(words, lambda p: drop_point(p, self._numbers(), name))
