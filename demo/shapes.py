@@ -75,8 +75,11 @@ _GROUNDS = {
     6: "reed_foot reed_foot_b reed_stem reed_stem_b reed_tip reed_tip_b reed_clump tuft tuft_b",
 }
 
+_WATER = "water_1 water_2 water_3 water_4 water_body water_body_b water_deep water_deep_b"
 TILE_FACTS: dict[str, Facts] = {
     **{name: Facts(ground=kind) for kind, names in _GROUNDS.items() for name in names.split()},
+    **{name: Facts(ground=5, moves="swims") for name in _WATER.split()},
+    "ladder": Facts(moves="climbs"),
     "reed_clump": Facts(wade=6, ground=6),
     "boards_end": Facts(entry=("left", "right", "below"), ground=3),
     "willow_nw": Facts(cover=1),

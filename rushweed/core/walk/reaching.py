@@ -11,8 +11,9 @@ import math
 from collections import deque
 from collections.abc import Collection, Iterator, Mapping
 from dataclasses import replace
+from functools import cached_property
 
-from rushweed.core.values import Point
+from rushweed.core.values import Point, Rect
 from rushweed.core.walk.floors import Cell, level_cells
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.walker import Ground
@@ -90,11 +91,11 @@ class _Unseen:
     def might_be_reached(self, here: Motion) -> bool:
         """Whether one of them lies where a jump or a fall could end: as near as it would have to be
         were there only air, and not behind cells that are solid all through."""
-        if self._ground.mediums:
-            return bool(self._left)
         first = _cell(self._ground, here)
-        top = first[1] - self._rows_up()
+        rows_up = self._rows_up()
+        top = first[1] - rows_up
         seen, waiting = {first}, deque([first])
+        immersed: Rect | None = None
         while waiting and len(seen) < MOST_LOOKED_AT:
             column, row = cell = waiting.popleft()
             if cell in self._left:
@@ -108,7 +109,12 @@ class _Unseen:
                 if beside in seen or not top <= beside[1] <= self._lowest:
                     continue
                 seen.add(beside)
-                if self._is_near(beside, here) and not self._is_full(beside):
+                if self._is_medium(beside):
+                    one = Rect(*beside, 1, 1)
+                    immersed = one if immersed is None else immersed.union(one)
+                    top = min(top, beside[1] - rows_up)
+                near = self._is_near(beside, here) or self._is_near_any(beside, immersed)
+                if near and not self._is_full(beside):
                     waiting.append(beside)
         return bool(waiting)
 
@@ -131,6 +137,27 @@ class _Unseen:
             aside
             <= max(walker.speed, feel.run) * unit * seconds + 1.5 * tile.width + self._ground.half
         )
+
+    def _is_medium(self, cell: Cell) -> bool:
+        """Whether one climbs, swims or is carried in a cell."""
+        width, height = self._ground.project.rules.tile
+        mediums = self._ground.mediums
+        return bool(mediums.at((cell[0] + 0.5) * width, (cell[1] + 0.5) * height).piece)
+
+    def _is_near_any(self, cell: Cell, immersed: Rect | None) -> bool:
+        """Whether one might come to a cell from the ladders or the water that one may be in."""
+        if immersed is None:
+            return False
+        tile, unit = self._ground.project.rules.tile, self._ground.unit
+        around = immersed.grown(1 + math.ceil(self._farthest * unit / tile.width))
+        return around.x <= cell[0] < around.right
+
+    @cached_property
+    def _farthest(self) -> float:
+        """How many units a jump onto level ground goes aside at most."""
+        walker = self._ground.walker
+        seconds = 2 * math.sqrt(2 * walker.jump / max(walker.gravity, 1e-6))
+        return max(walker.speed, walker.feel.run) * seconds * (1 + walker.feel.jumps)
 
     def _is_full(self, cell: Cell) -> bool:
         """Whether one thing solid covers all of a cell."""
@@ -182,11 +209,11 @@ def _walked(
 def _jumped(ground: Ground, here: Motion) -> Iterator[Motion]:
     """Where one comes to stand by a jump, by dropping through a floor, on a ladder or through
     water."""
-    for first, then in _plans(ground):
+    for first, then in _plans(ground, here):
         yield from _landings(ground, here, first, then)
 
 
-def _plans(ground: Ground) -> tuple[tuple[Keys, Keys], ...]:
+def _plans(ground: Ground, here: Motion) -> tuple[tuple[Keys, Keys], ...]:
     """What is worth trying from a place: keys that are held at first, and then to the end."""
     plans = []
     for run in (False, True) if ground.walker.feel.run else (False,):
@@ -194,12 +221,18 @@ def _plans(ground: Ground) -> tuple[tuple[Keys, Keys], ...]:
             aside = Keys(jump=True, run=run, **side)
             plans += [(aside, aside), (Keys(jump=True), aside)]
     plans.append((Keys(down=True, jump=True), Keys()))
-    if ground.mediums:
+    if _is_by_medium(ground, here):
         up, down = Keys(up=True), Keys(down=True)
         plans += [(up, up), (down, down)]
         for side in ({"left": True}, {"right": True}):
             plans += [(up, Keys(up=True, jump=True, **side)), (down, Keys(down=True, **side))]
     return tuple(plans)
+
+
+def _is_by_medium(ground: Ground, here: Motion) -> bool:
+    """Whether one stands in water, or on, in or above a ladder."""
+    heights = (here.y - 1, here.y + 1, here.y - ground.height / 2)
+    return any(ground.mediums.at(here.x, height).piece for height in heights)
 
 
 def _landings(ground: Ground, here: Motion, first: Keys, then: Keys) -> Iterator[Motion]:
