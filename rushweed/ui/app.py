@@ -54,7 +54,7 @@ def make_application() -> QApplication:
     application = QApplication(sys.argv[:1])
     application.setApplicationName("rushweed")
     application.setApplicationDisplayName("Rushweed")
-    application.setDesktopFileName("rushweed")
+    application.setDesktopFileName("org.rushweed.Rushweed")
     application.setStyle("Fusion")
     application.setFont(font())
     return application

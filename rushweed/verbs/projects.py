@@ -41,7 +41,15 @@ from rushweed.verbs.ruling import (
     with_rules,
 )
 from rushweed.verbs.sarif import sarif
-from rushweed.verbs.shared import AsJson, ProjectFolder, counted, progress
+from rushweed.verbs.shared import (
+    AsJson,
+    LevelName,
+    ProjectFolder,
+    RecipeNames,
+    counted,
+    progress,
+    recipe_names,
+)
 
 LARGEST_PICTURE, FARTHEST = 1 << 28, 1 << 30
 
@@ -120,9 +128,7 @@ def build_bundle(
     out: Annotated[
         Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
     ],
-    recipe: Annotated[
-        list[str] | None, typer.Option("--recipe", help="Only this recipe; may be repeated.")
-    ] = None,
+    recipe: RecipeNames = None,
     jobs: Annotated[int, typer.Option("--jobs", help="Processes to work with.", min=1)] = 1,
 ) -> None:
     """Build the project's recipes: one into the folder itself, several into a folder each."""
@@ -135,7 +141,7 @@ def build_bundle(
 
 def render_level(
     project: ProjectFolder,
-    level: Annotated[str, typer.Argument(help="The name of a level.", show_default=False)],
+    level: LevelName,
     out: Annotated[Path, typer.Option("--out", help="A PNG file.", show_default=False)],
     area: Annotated[
         tuple[int, int, int, int] | None,
@@ -172,7 +178,7 @@ def watch_project(
     out: Annotated[
         Path, typer.Option("--out", help="A folder for the bundle.", show_default=False)
     ],
-    recipe: Annotated[list[str] | None, typer.Option("--recipe")] = None,
+    recipe: RecipeNames = None,
     every: Annotated[
         float,
         typer.Option("--every", help="Seconds between two looks.", min=0.05, max=3600),
@@ -202,7 +208,10 @@ def watch_project(
 def serve_project(
     project: ProjectFolder,
     recipe: Annotated[
-        str, typer.Option("--recipe", help="The recipe; the first one without.")
+        str,
+        typer.Option(
+            "--recipe", help="The recipe; the first one without.", autocompletion=recipe_names
+        ),
     ] = "",
     page: Annotated[
         Path | None, typer.Option("--page", help="A folder of the game's own to serve as well.")

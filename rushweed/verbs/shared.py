@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import shlex
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -9,8 +11,54 @@ from typing import Annotated, Any
 
 import typer
 
+from rushweed.core.project import files
+from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD
+from rushweed.core.values import Refusal
+
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON alone.")]
 ProjectFolder = Annotated[Path, typer.Argument(help="A project's folder.", show_default=False)]
+
+
+def level_names(context: typer.Context) -> list[str]:
+    """The levels of the project that stands on the command line before, for whoever goes on."""
+    project = _named(context)
+    return [level.name for level in project.levels] if project else []
+
+
+def recipe_names(context: typer.Context) -> list[str]:
+    """The recipes of the project that stands on the command line before."""
+    project = _named(context)
+    return [recipe.name for recipe in project.recipes] if project else []
+
+
+def _named(context: typer.Context) -> Project | None:
+    folder = context.params.get("project") or _typed_folder()
+    try:
+        return files.load(Path(folder)) if folder else None
+    except (OSError, Refusal):
+        return None
+
+
+def _typed_folder() -> str:
+    """The project among the words typed so far, where an option still wants its value."""
+    try:
+        words = shlex.split(os.environ.get("COMP_WORDS", ""))
+    except ValueError:
+        return ""
+    return next((word for word in words if (Path(word).expanduser() / HEAD).is_file()), "")
+
+
+LevelName = Annotated[
+    str,
+    typer.Argument(help="The name of a level.", show_default=False, autocompletion=level_names),
+]
+RecipeNames = Annotated[
+    list[str] | None,
+    typer.Option(
+        "--recipe", help="Only this recipe; may be repeated.", autocompletion=recipe_names
+    ),
+]
 
 
 def counted(count: int, one: str) -> str:

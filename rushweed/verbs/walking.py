@@ -22,10 +22,9 @@ from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import ground_at, touching, wade_at
 from rushweed.core.walk.walker import Ground
-from rushweed.verbs.shared import AsJson, ProjectFolder
+from rushweed.verbs.shared import AsJson, LevelName, ProjectFolder
 
 LARGEST_WALK = 16 << 20
-LevelName = Annotated[str, typer.Argument(help="The name of a level.", show_default=False)]
 
 
 def walk_level(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 from dataclasses import replace
@@ -190,6 +191,36 @@ def test_check_speaks_sarif_and_watch_builds_what_changed(
         status, _, err = run(capsys, "build", demo, "--out", target)
         assert status == 1 and "folder" in err
     assert run(capsys, "build", demo, "--out", out_folder, "--recipe", "None")[0] == 1
+
+
+def completed(words: str) -> list[str]:
+    """How the shell may go on after these words."""
+    asked = {"_RUSHWEED_COMPLETE": "complete_bash", "COMP_WORDS": words}
+    asked |= {"COMP_CWORD": str(words.count(" ")), "_TYPER_COMPLETE_ARGS": words}
+    command = [sys.executable, "-m", "rushweed"]
+    told = subprocess.run(
+        command, env=os.environ | asked, capture_output=True, text=True, check=False
+    )
+    return told.stdout.splitlines()
+
+
+def test_the_shell_completes_levels_and_recipes() -> None:
+    names = [level.name for level in files.load(DEMO).levels]
+    assert completed(f"rushweed walk {DEMO} ") == names
+    assert completed(f"rushweed build {DEMO} --recipe ") == ["Game"]
+    assert completed(f"rushweed walk {DEMO / 'nothing'} ") == []
+
+
+def test_what_desktops_read_is_as_they_want_it() -> None:
+    for check, place in (
+        (["appstreamcli", "validate", "--no-net"], "metainfo/*.xml"),
+        (["desktop-file-validate"], "applications/*.desktop"),
+    ):
+        [file] = (ROOT / "share").glob(place)
+        told = subprocess.run([*check, file], capture_output=True, text=True, check=False)
+        assert told.returncode == 0, told.stdout
+    desktop = (ROOT / "share/applications/org.rushweed.Rushweed.desktop").read_text()
+    assert "Categories=Graphics;2DGraphics;\n" in desktop, "one main category"
 
 
 def test_every_verb_is_known_to_the_starter_and_the_manual() -> None:
