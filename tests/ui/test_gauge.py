@@ -374,7 +374,7 @@ def test_points_are_named_dragged_and_frames_tell_events(drive: Driver) -> None:
     assert drive.project.sheet("heron").pieces[0].pivot == heron.pivot, "the pivot stays"
     drive.type_text("Name of the point", ",")
     assert "without a comma" in drive.window.frame.notice.text
-    drive.press("Take the point away")
+    drive.press("Drop it")
     assert drive.project.sheet("heron").pieces[0].points == ()
     drive.undo_all()
     assert drive.project is before

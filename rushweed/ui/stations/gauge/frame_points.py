@@ -63,13 +63,13 @@ class FramePointsGroup(Group):
             self._coordinate(tr("Point across"), "x"),
             self._coordinate(tr("Point down"), "y"),
         )
-        remove = button(tr("Take the point away"), self._remove, "small")
+        remove = button(tr("Drop it"), self._remove, "small", tr("Take the point away"))
         self.add(row(label(tr("Tells")), events))
         self.add(row(self._names, None, add))
         self._fields = QWidget()
-        self._fields.setLayout(row(name))
+        self._fields.setLayout(row(name, remove))
         self._places = QWidget()
-        self._places.setLayout(row(across, down, None, remove))
+        self._places.setLayout(row(label(tr("At")), None, across, down))
         self.add(self._fields)
         self.add(self._places)
 
