@@ -17,6 +17,7 @@ from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.dialogs import Answer, Dialogs
+from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
 
@@ -133,6 +134,15 @@ class Driver:
         event = QDropEvent(QPointF(400, 300), Qt.DropAction.CopyAction, data, LEFT, NONE)
         self.window.dropEvent(event)
         self.settle()
+
+    def assert_slip_fits(self) -> None:
+        """Nothing in the slip that is shown is cut off at its side."""
+        self.qtbot.wait(5)
+        page = self.window.frame.slip.currentWidget()
+        assert isinstance(page, SlipPage)
+        body, viewport = page.widget(), page.viewport()
+        assert body is not None and viewport is not None
+        assert body.minimumSizeHint().width() <= viewport.width()
 
     def settle(self) -> None:
         """Wait until no work is going on in the background."""

@@ -51,6 +51,7 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
     assert fresh.edition.differences[0].name == "fen_ground/boulder"
     drive.station(7)
     drive.settle()
+    drive.assert_slip_fits()
     assert "boulder" in fresh.result.text() or "outlines" in fresh.result.text()
     drive.press("Keep it fresh")
     with pytest.raises(OSError):

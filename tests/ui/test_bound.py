@@ -323,6 +323,7 @@ def test_collision_layers_are_named_kept_apart_and_given(drive) -> None:  # type
     drive.type_text("What the sensor tells", "soft ground")
     [shape] = tile(drive, "bank_top").shapes
     assert (shape.stops, shape.layer, shape.note) == ("sensor", 12, "soft ground")
+    drive.assert_slip_fits()
     drive.press("Take it away")
     assert {s.layer for s in tile(drive, "bank_top").shapes} == {0}
     drive.undo_all()

@@ -366,6 +366,7 @@ def test_points_are_named_dragged_and_frames_tell_events(drive: Driver) -> None:
     drive.type_number("Point across", "4")
     drive.type_number("Point down", "6")
     piece = drive.project.sheet("heron").pieces[0]
+    drive.assert_slip_fits()
     assert piece.events == ("flap", "call") and piece.points == (FramePoint("beak", 4, 6),)
     at = heron.rect.x + 4, heron.rect.y + 6
     drive.drag(at, (at[0] + 3, at[1] + 2))

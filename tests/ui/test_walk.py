@@ -86,6 +86,7 @@ def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None: 
     drive.type_number("Runs at", "8")
     drive.type_number("Free across", "50")
     drive.press("Stays within the level")
+    drive.assert_slip_fits()
     board = stage(drive)
     board.restart()
     begin = board.view()
