@@ -131,12 +131,19 @@ def build_bundle(
     recipe: RecipeNames = None,
     jobs: Annotated[int, typer.Option("--jobs", help="Processes to work with.", min=1)] = 1,
 ) -> None:
-    """Build the project's recipes: one into the folder itself, several into a folder each."""
+    """Build the project's recipes: one into the folder itself, several into a folder each. Status 1
+    when one is more than its budget allows."""
+    over = False
     for built in build_each(files.load(project), project, out, recipe or (), jobs):
         if built.fresh:
             print(f"{built.folder}: up to date")
         else:
             print(f"{built.folder}: {', '.join(built.written) or 'nothing changed'}")
+        for sentence in built.over_budget:
+            over = True
+            print(f"{built.recipe}: {sentence}", file=sys.stderr)
+    if over:
+        raise typer.Exit(1)
 
 
 def render_level(

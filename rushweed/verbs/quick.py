@@ -5,7 +5,8 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from rushweed.core.bale.stamp import fingerprint, is_fresh
+from rushweed.core.bale.stamp import fingerprint, is_fresh, read_stamp
+from rushweed.core.folder.inside import Inside
 
 
 def fresh_build(words: list[str]) -> str | None:
@@ -22,6 +23,7 @@ def fresh_build(words: list[str]) -> str | None:
         head = json.loads((project / "project.rushweed").read_bytes())
         [recipe] = head["recipes"]
         fresh = is_fresh(out, fingerprint(project, recipe["name"]))
+        fresh = fresh and not read_stamp(Inside(out)).over
     except (OSError, ValueError, KeyError, TypeError):
         return None
     return f"{out}: up to date" if fresh else None

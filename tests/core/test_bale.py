@@ -312,6 +312,32 @@ def test_a_page_of_a_lasting_name_stays_until_the_build_after_next(
     assert {path.name for path in out.glob("page-*")} == set().union(*seen[-2:])
 
 
+def test_a_recipe_hands_over_a_part_and_keeps_to_its_budget(demo: Path, tmp_path: Path) -> None:
+    project, art = files.load(demo), Art(demo)
+    pool = Recipe("Pool", only_levels=("Heron pool",), only_sheets=("crab",))
+    told = json.loads(make_bundle(project, art, pool).files["bundle.json"])
+    assert [level["name"] for level in told["levels"]] == ["Heron pool"]
+    names = {piece["sheet"] for piece in told["pieces"]}
+    assert {"crab", "heron", "fen_above", "keeper"} <= names and "wheel" not in names
+    kept = {piece["number"] for piece in told["pieces"]}
+    level = project.level("Heron pool")
+    assert {n for layer in level.layers for n in layer.cells.used()} <= kept
+    for bad in (Recipe("Bad", only_levels=("None",)), Recipe("Bad", only_sheets=("None",))):
+        with pytest.raises(Refusal, match="no (level|sheet) “None”"):
+            make_bundle(project, art, bad)
+    small = replace(project, recipes=(Recipe("Small", most_kib=9, most_pages=1, most_memory=9),))
+    files.save(small, demo)
+    for turn in range(2):
+        [built] = build_all(small, demo, tmp_path / "out")
+        assert built.fresh == bool(turn)
+        assert [sentence.split()[0] for sentence in built.over_budget] == ["The", "Its"]
+    words = [sys.executable, "-m", "rushweed", "build", str(demo), "--out", str(tmp_path / "out")]
+    done = subprocess.run(words, capture_output=True, text=True, check=False)
+    assert done.returncode == 1 and "more than the 9 it may" in done.stderr
+    fine = replace(project, recipes=(Recipe("Small", most_kib=9000, most_pages=1),))
+    assert not build_all(fine, demo, tmp_path / "fine")[0].over_budget
+
+
 def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:
     bad = Recipe("Bad", templates=("nothing.txt",))
     project = replace(files.load(demo), recipes=(bad, Recipe("Good"), replace(bad, name="Worse")))

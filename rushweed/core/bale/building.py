@@ -12,9 +12,11 @@ from pathlib import Path
 from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files
 from rushweed.core.bale.pages import Atlas, Plan, atlas_of, draw_page, plan_pages
 from rushweed.core.bale.parts import make_parts
-from rushweed.core.bale.stamp import fingerprint, is_fresh
+from rushweed.core.bale.stamp import fingerprint, is_fresh, read_stamp
+from rushweed.core.bale.subset import chosen_part
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import check_target, write_bundle
+from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
 from rushweed.core.processes import at_most, end_with
@@ -27,12 +29,13 @@ from rushweed.core.values import Refusal
 @dataclass(frozen=True, slots=True)
 class Built:
     """What became of a recipe: its folder, the files that were written, and whether it was fresh
-    already."""
+    already; and what of it is more than the recipe allows."""
 
     recipe: str
     folder: Path
     written: tuple[str, ...] = ()
     fresh: bool = False
+    over_budget: tuple[str, ...] = ()
 
 
 def build_all(
@@ -64,14 +67,17 @@ def build_each(
         try:
             key = fingerprint(folder, recipe.name, held)
             if is_fresh(target, key):
-                yield Built(recipe.name, target, fresh=True)
+                over_budget = read_stamp(Inside(target)).over
+                yield Built(recipe.name, target, fresh=True, over_budget=over_budget)
                 continue
             own = read_templates(folder / TEMPLATES)
             if jobs > 1:
-                bundle = _make_with_jobs(project, art, recipe, own, jobs)
+                bundle = _make_with_jobs(chosen_part(project, recipe), art, recipe, own, jobs)
             else:
                 bundle = make_bundle(project, art, recipe, own)
-            yield Built(recipe.name, target, tuple(write_bundle(bundle, target, key)))
+            over = bundle.over_budget(recipe)
+            written = write_bundle(bundle, target, key, over)
+            yield Built(recipe.name, target, tuple(written), over_budget=tuple(over))
         except Refusal as refusal:
             refused.append(f"{recipe.name}: {refusal}" if len(targets) > 1 else str(refusal))
     if refused:

@@ -13,6 +13,7 @@ from rushweed.core.bale.forms import ENDINGS, MEDIA, data_file, page_file, store
 from rushweed.core.bale.lasting import lasting_name
 from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
+from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
 from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
@@ -33,6 +34,10 @@ class Bundle:
     files: dict[str, bytes]
     atlas: Atlas
 
+    def over_budget(self, recipe: Recipe) -> list[str]:
+        """What of it is more than its recipe allows, in a sentence each."""
+        return list(over_budget(recipe, self.files, self.atlas))
+
     @property
     def page(self) -> Page:
         """The first page."""
@@ -47,6 +52,7 @@ def make_bundle(
     Raises Refusal when there is nothing to pack, for a form that the pages cannot have, and for a
     template that fails.
     """
+    project = chosen_part(project, recipe)
     if not any(sheet.pieces for sheet in project.sheets):
         raise Refusal("There is no piece to pack yet. Cut a sheet first.")
     if not recipe.densities:

@@ -14,11 +14,13 @@ from rushweed.core.bale.manifest import (
     CircleEntry,
     CollisionEntry,
     FactsEntry,
+    HemEntry,
     KindEntry,
     LayerEntry,
     LevelEntry,
     Manifest,
     MarkEntry,
+    MixEntry,
     PageEntry,
     PathEntry,
     PieceEntry,
@@ -81,6 +83,8 @@ def describe(
             for sheet in project.sheets
             for animation in sheet.animations
         ),
+        hems=tuple(HemEntry(h.name, h.way, h.goes_on, h.meets, h.tiles) for h in project.hems),
+        mixes=tuple(MixEntry(mix.name, mix.tiles) for mix in project.mixes),
         levels=tuple(_level(project, recipe, level) for level in project.levels),
         credits=credit_entries(project),
         files={},

@@ -12,6 +12,7 @@ from typing import Any, Literal
 
 from rushweed.core.bounded import Degrees, NotNegative, Orientation, Share, Times
 from rushweed.core.project.body import BodyKind
+from rushweed.core.project.drawing_sets import HemTile, HemWay
 from rushweed.core.project.facts import Moves, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.rules import States
@@ -291,6 +292,26 @@ class CreditEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class HemEntry:
+    """Tiles that finish the edges of an area, for terrain that changes in play, as the project's
+    format tells: of each piece its nine parts as bits, and how often it is drawn."""
+
+    name: str
+    way: HemWay
+    goes_on: bool
+    meets: tuple[str, ...]
+    tiles: tuple[HemTile, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class MixEntry:
+    """Pieces of which one is drawn at random, with the weight of each."""
+
+    name: str
+    tiles: tuple[tuple[int, int], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class WalkerEntry:
     """The walker that was tried in the levels: its `body` in pixels, in units per second its
     `speed`, and the rest as ground rules and `feel` have it, in units and seconds."""
@@ -328,6 +349,8 @@ class Manifest:
     pages: tuple[PageEntry, ...]
     pieces: tuple[PieceEntry, ...]
     animations: tuple[AnimationEntry, ...]
+    hems: tuple[HemEntry, ...]
+    mixes: tuple[MixEntry, ...]
     levels: tuple[LevelEntry | LevelFileEntry, ...]
     credits: tuple[CreditEntry, ...]
     files: dict[str, str]

@@ -25,15 +25,22 @@ LARGEST = 64 << 20
 @dataclass(frozen=True, slots=True)
 class Stamp:
     """The fingerprint of what a bundle was made of, the SHA-256 of each of its files, and the names
-    of files of the bundle before it that are still there for those who read it."""
+    of files of the bundle before it that are still there for those who read it. `over` says what of
+    it is more than its recipe allows."""
 
     key: str = ""
     files: Mapping[str, str] = field(default_factory=dict)
     before: tuple[str, ...] = ()
+    over: tuple[str, ...] = ()
 
     def to_bytes(self) -> bytes:
         """As it is kept beside a bundle."""
-        body = {"key": self.key, "files": dict(self.files), "before": self.before}
+        body = {
+            "key": self.key,
+            "files": dict(self.files),
+            "before": self.before,
+            "over": self.over,
+        }
         return json.dumps(body, indent=1).encode()
 
 
@@ -63,10 +70,12 @@ def is_fresh(target: Path, key: str) -> bool:
     )
 
 
-def stamp_of(key: str, files: Mapping[str, bytes], before: Iterable[str] = ()) -> Stamp:
+def stamp_of(
+    key: str, files: Mapping[str, bytes], before: Iterable[str] = (), over: Iterable[str] = ()
+) -> Stamp:
     """What is to be kept beside a bundle."""
     hashes = {name: hashlib.sha256(data).hexdigest() for name, data in sorted(files.items())}
-    return Stamp(key, hashes, tuple(before))
+    return Stamp(key, hashes, tuple(before), tuple(over))
 
 
 def read_stamp(inside: Inside) -> Stamp:
@@ -78,7 +87,7 @@ def read_stamp(inside: Inside) -> Stamp:
             if parts_of(name)[0] == saving.HIDDEN:
                 return Stamp()
         files = {name: str(body["files"][name]) for name in body["files"]}
-        return Stamp(str(body["key"]), files, before)
+        return Stamp(str(body["key"]), files, before, tuple(map(str, body.get("over", ()))))
     except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return Stamp()
 

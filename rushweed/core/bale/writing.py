@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -20,9 +20,12 @@ from rushweed.core.values import Refusal
 LOCK = f"{saving.HIDDEN}/building.lock"
 
 
-def write_bundle(bundle: Bundle, target: Path, key: str = "") -> list[str]:
+def write_bundle(
+    bundle: Bundle, target: Path, key: str = "", over: Iterable[str] = ()
+) -> list[str]:
     """Write a bundle's files into a folder; those of the last build that are no more are removed.
-    `key` is the fingerprint of what it was made of. Returns the names of files that changed.
+    `key` is the fingerprint of what it was made of, `over` what of it is over its budget. Returns
+    the names of files that changed.
 
     Raises Refusal when that cannot be, or while another build writes there; the old bundle is then
     whole.
@@ -33,7 +36,7 @@ def write_bundle(bundle: Bundle, target: Path, key: str = "") -> list[str]:
         inside = Inside(target)
         saving.hidden_folder(inside)
         with locked(inside, LOCK):
-            return _write(bundle, inside, key)
+            return _write(bundle, inside, key, over)
 
 
 def check_target(target: Path) -> None:
@@ -64,7 +67,7 @@ def in_words_of_building(target: Path) -> Iterator[None]:
         raise Refusal(told.replace("then save again", "then build again")) from refusal
 
 
-def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
+def _write(bundle: Bundle, inside: Inside, key: str, over: Iterable[str]) -> list[str]:
     changed: dict[str, bytes] = {}
 
     def changes() -> tuple[dict[str, bytes], list[str]]:
@@ -77,7 +80,7 @@ def _write(bundle: Bundle, inside: Inside, key: str) -> list[str]:
             before = tuple(name for name in lasting_among(last.files) if name not in files)
             gone = [name for name in (*gone, *last.before) if name not in (*files, *before)]
         gone = [name for name in gone if inside.holds(name)]
-        stamp = stamp_of(key, files, before).to_bytes()
+        stamp = stamp_of(key, files, before, over).to_bytes()
         if not changed and not gone and inside.find(STAMP) == stamp:
             return {}, []
         last_of_all = sorted(changed, key=lambda name: name == MANIFEST_FILE)

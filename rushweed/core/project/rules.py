@@ -91,8 +91,10 @@ class Recipe:
     corners, 0 for none. `rows` of cells are told as runs, or plain, cell by cell. In a
     `single_file` there are no line breaks and no spaces. With `lasting` names every page's file
     has its content in its name, and stays until the build after next. `levels_apart` writes each
-    level into a file of its own. `templates` names files of the project's `templates/`, or shipped
-    ones, that write more files.
+    level into a file of its own. Named in `only_sheets` and `only_levels` is what goes in, with the
+    sheets that those levels show; all, where nothing is named. `most_kib`, `most_pages` and
+    `most_memory` (KiB in graphics memory) are budgets, 0 for none. `templates` names files of the
+    project's `templates/`, or shipped ones, that write more files.
     """
 
     name: str
@@ -112,6 +114,11 @@ class Recipe:
     single_file: bool = False
     lasting: bool = False
     levels_apart: bool = False
+    only_sheets: tuple[str, ...] = ()
+    only_levels: tuple[str, ...] = ()
+    most_kib: NotNegative = 0
+    most_pages: NotNegative = 0
+    most_memory: NotNegative = 0
     templates: tuple[str, ...] = ()
 
 

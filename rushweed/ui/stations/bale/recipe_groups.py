@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 
+from rushweed.core.bale.subset import chosen_part
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.rules import PictureForm, Recipe, Sides
 from rushweed.core.values import Refusal
@@ -97,6 +99,13 @@ class RecipeGroup(Group):
             raise Refusal("Densities are whole numbers from 1 to 8, such as 1, 2.")
         return self._changed(project, densities=densities)
 
+    def with_names(self, point: str, project: Project, text: str) -> Project:
+        """The project with these sheets or levels alone in the recipe."""
+        names = tuple(dict.fromkeys(part.strip() for part in text.split(",") if part.strip()))
+        changed = self._changed(project, **{point: names})
+        chosen_part(changed, changed.recipes[min(self.place, len(changed.recipes) - 1)])
+        return changed
+
     def _pick(self, place: int) -> None:
         self.place = place
         self.chosen.emit(place)
@@ -152,6 +161,38 @@ class PagesGroup(Group):
         apart = Check(tr("Levels apart"))
         apart.setToolTip(tr("Each level in a file of its own, for games that load one at a time"))
         self.add(row(point(lasting, "lasting"), None, point(apart, "levels_apart")))
+
+
+class PartGroup(Group):
+    """What of the project goes in, and how large that may become."""
+
+    def __init__(self, number: int, recipes: RecipeGroup) -> None:
+        super().__init__(number, tr("Part and budget"))
+        self._recipes = recipes
+        self._add_names(tr("Only sheets"), "only_sheets")
+        self._add_names(tr("Only levels"), "only_levels")
+        for title, unit, point in (
+            (tr("At most on disk"), tr("KiB"), "most_kib"),
+            (tr("At most in memory"), tr("KiB"), "most_memory"),
+            (tr("At most pages"), "", "most_pages"),
+        ):
+            stepper = Stepper(title, unit, 0, 2**20, width=104)
+            self.add(row(label(title), None, recipes.point(stepper, point)))
+        self.aside.setText(tr("0 is no budget"))
+
+    def _add_names(self, title: str, point: str) -> None:
+        recipes = self._recipes
+        field = recipes.bound.bind(
+            Field(title, tr("all; or names, with commas")),
+            lambda recipe: ", ".join(getattr(recipe, point)),
+            partial(recipes.with_names, point),
+            tr("Changed the recipe {what}"),
+        )
+        self.add(row(label(title), field))
+
+    def tell(self, over: list[str]) -> None:
+        """Say what is more than the recipe allows."""
+        self.result.tell(" ".join(over), bool(over))
 
 
 class PlacesGroup(Group):

@@ -34,7 +34,7 @@ from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bale.keep_fresh import KeepFresh
-from rushweed.ui.stations.bale.recipe_groups import PagesGroup, PlacesGroup, RecipeGroup
+from rushweed.ui.stations.bale.recipe_groups import PagesGroup, PartGroup, PlacesGroup, RecipeGroup
 from rushweed.ui.stations.bale.template_face import TemplateFace
 from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.text import counted, tr
@@ -93,9 +93,11 @@ class Bale(Station):
         if face == TEMPLATE_FACE:
             return self._templates.slip
         self._places = PlacesGroup(3, self._recipes)
+        self._part = PartGroup(7, self._recipes)
         groups = [self._recipes, PagesGroup(2, self._recipes), self._places]
         self._keep_fresh = KeepFresh(6, self.services, self._recipes)
-        return SlipPage([*groups, self._make_files(), self._make_write(), self._keep_fresh])
+        further = [self._make_files(), self._make_write(), self._keep_fresh, self._part]
+        return SlipPage([*groups, *further])
 
     def canvas(self) -> Canvas | None:
         return self._canvas if self.face == PAGES else None
@@ -135,6 +137,7 @@ class Bale(Station):
 
     def _show_files(self) -> None:
         bundle = self._bundle
+        self._part.tell(bundle.over_budget(self._recipes.recipe) if bundle else [])
         self._write.setEnabled(bundle is not None)
         if bundle is None:
             self._files.setText("")

@@ -1,0 +1,73 @@
+"""What of a project a recipe hands over, and whether that keeps to its budget."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+
+from rushweed.core.bale.pages import Atlas
+from rushweed.core.gauge.compression.texture import TextureForm, bytes_in_memory
+from rushweed.core.project.level import Level
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe, Treatment
+from rushweed.core.values import Refusal, Size
+
+KIB = 1024
+PLAIN = ("PNG", "WebP")
+
+
+def chosen_part(project: Project, recipe: Recipe) -> Project:
+    """The sheets and levels that a recipe names, with the sheets that those levels show; all, where
+    it names none. Raises Refusal for a name that nothing has."""
+    if not recipe.only_sheets and not recipe.only_levels:
+        return project
+    _refuse_unknown("sheet", recipe.only_sheets, [sheet.name for sheet in project.sheets])
+    _refuse_unknown("level", recipe.only_levels, [level.name for level in project.levels])
+    levels = tuple(level for level in project.levels if level.name in recipe.only_levels)
+    shown = {number for level in levels for number in _pieces_of(level)}
+    names = {*recipe.only_sheets, project.walker.sheet if levels else ""}
+    names |= {sheet.name for sheet, piece in project.pieces() if piece.number in shown}
+    for _ in range(2):  # another density's lies beside its sheet, and normal maps beside both
+        names |= {s.name for s in project.sheets if s.belongs and s.belongs.to in names}
+        names |= {s.belongs.to for s in project.sheets if s.belongs and s.name in names}
+    sheets = tuple(sheet for sheet in project.sheets if sheet.name in names)
+    kept = {piece.number for sheet in sheets for piece in sheet.pieces}
+    return replace(
+        project,
+        sheets=sheets,
+        levels=levels,
+        hems=tuple(h for h in project.hems if all(t.piece in kept for t in h.tiles)),
+        mixes=tuple(m for m in project.mixes if all(number in kept for number, _ in m.tiles)),
+    )
+
+
+def over_budget(recipe: Recipe, files: Mapping[str, bytes], atlas: Atlas) -> Iterator[str]:
+    """In a sentence each, what of a bundle is more than its recipe allows."""
+    size = sum(map(len, files.values())) / KIB
+    if recipe.most_kib and size > recipe.most_kib:
+        yield f"The bundle takes {size:.0f} KiB, more than the {recipe.most_kib} it may."
+    if recipe.most_pages and len(atlas.pages) > recipe.most_pages:
+        yield f"It has {len(atlas.pages)} pages, more than the {recipe.most_pages} it may."
+    memory = sum(_memory(recipe, page.treatment, page.plan.size) for page in atlas.pages) / KIB
+    if recipe.most_memory and memory > recipe.most_memory:
+        yield f"Its pages take {memory:.0f} KiB of memory, more than {recipe.most_memory}."
+
+
+def _memory(recipe: Recipe, treatment: Treatment, size: Size) -> int:
+    """The bytes that a page takes in graphics memory at its largest density."""
+    form = treatment.compression.form
+    blocks = recipe.picture not in PLAIN and form in ("BC1", "BC3", "BC7")
+    stored: TextureForm = form if blocks else "RGBA8"  # type: ignore[assignment]
+    return bytes_in_memory(size, stored, treatment.mipmaps) * max(recipe.densities) ** 2
+
+
+def _pieces_of(level: Level) -> Iterator[int]:
+    for layer in level.layers:
+        yield from layer.cells.used()
+        yield from (prop.piece for prop in layer.props)
+
+
+def _refuse_unknown(kind: str, wanted: tuple[str, ...], known: list[str]) -> None:
+    for name in wanted:
+        if name not in known:
+            raise Refusal(f"There is no {kind} “{name}” for this recipe. Name another one.")
