@@ -61,3 +61,24 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
     drive.close()
     with pytest.raises(OSError):
         served(again, "bundle.json")
+
+
+def test_a_part_goes_in_and_what_is_over_budget_is_told(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+    drive: Driver = open_window(demo)
+    drive.station(7)
+    drive.type_text("Only levels", "Heron pool")
+    drive.type_text("Only sheets", "crab, eel")
+    recipe = drive.project.recipes[0]
+    assert recipe.only_levels == ("Heron pool",) and recipe.only_sheets == ("crab", "eel")
+    drive.type_text("Only sheets", "crab, none such")
+    assert "no sheet “none such”" in drive.window.frame.notice.text
+    assert drive.project.recipes[0] is recipe
+    drive.type_number("At most on disk", "3")
+    drive.settle()
+    assert "more than the 3 it may" in drive.at("Bale")._part.result.text()
+    drive.type_number("At most on disk", "9000")
+    drive.settle()
+    assert not drive.at("Bale")._part.result.text()
+    drive.assert_slip_fits()
+    drive.undo_all()
+    assert drive.project.recipes[0].most_kib == 0
