@@ -52,14 +52,15 @@ class _Part:
 
 @dataclass(frozen=True, slots=True)
 class _Tile:
-    """A piece as it is painted on cells of a size: all that says where it is solid."""
+    """A piece as it is painted on cells of a size: all that says where it is solid; `of` is the
+    collision layer that counts, None for all."""
 
     shapes: tuple[Shape, ...]
     size: Size
     turn: int
     stops: Stops
     cell: Size
-    layer: int | None
+    of: int | None
 
 
 _Covering = tuple[_Tile, int, int]
@@ -316,7 +317,7 @@ def _area_of(tile: _Tile) -> Geometry:
     height = tile.size.width if tile.turn & 4 else tile.size.height
     areas = []
     for shape in tile.shapes:
-        if shape.stops == tile.stops and tile.layer in (None, shape.layer):
+        if shape.stops == tile.stops and tile.of in (None, shape.layer):
             rings = [
                 [turned_point(corner, tile.size, tile.turn) for corner in ring]
                 for ring in shape.form.rings
