@@ -11,9 +11,18 @@ from typing import Any
 from rushweed.core.bale.bundle import MANIFEST_FILE
 from rushweed.core.values import Refusal
 
-KINDS = ("page", "piece", "animation", "level", "rules")
 LAYOUT = ("page", "rect", "turned", "offset")
 """Where a piece lies on its page: what moves there when others do, and no game sees."""
+RULES = {
+    "tile": "size of tiles",
+    "pixels_per_unit": "number of pixels per unit",
+    "resolution": "resolution",
+    "kinds": "list of ground kinds",
+    "collision": "list of collision layers",
+    "walker": "walker",
+    "hems": "list of hems",
+    "mixes": "list of mixes",
+}
 WORDS = {
     "rect": "its place",
     "size": "its size",
@@ -61,9 +70,8 @@ def compare(old: Mapping[str, Any], new: Mapping[str, Any]) -> Iterator[Differen
         ("level", "levels", "name"),
     ):
         yield from _listed(kind, _by(old[plural], key), _by(new[plural], key))
-    for name in ("tile", "pixels_per_unit", "resolution", "kinds", "collision", "walker"):
+    for name, told in RULES.items():
         if old.get(name) != new.get(name):
-            told = name.replace("_", " ")
             yield Difference("rules", name, "changed", f"The {told} changed.")
 
 
