@@ -29,9 +29,13 @@ from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import Recipe, Walker
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Colour, Point, Rect
-from rushweed.core.walk.motion import Motion
+from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.picturing import picture_with_walker, walker_frame
+from rushweed.core.walk.replay import replay
 from rushweed.core.walk.showing import shown_animation
-from rushweed.core.weave.drawing import Moment, Scene, drawing_order, tinted
+from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.drawing import Moment, Scene, drawing_order, tinted, view_around
 from rushweed.core.weave.posing import rotated
 from tests.conftest import DEMO, ROOT
 
@@ -211,3 +215,25 @@ def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:
     tall = change_facts(project, frozenset({turf}), cover=2)
     Scene(tall, Art(DEMO)).layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
     assert (canvas != blank).any()
+
+
+def test_a_picture_with_the_walker_differs_from_one_without_only_where_it_stands(
+    project: Project,
+) -> None:
+    scene = Scene(project, Art(DEMO))
+    for level in project.levels:
+        ground = Ground(project, level.name)
+        motion = replay(ground, [Keys(right=True)] * 20)[-1]
+        view = view_around(Point(motion.x, motion.y), project.rules.resolution)
+        shown = picture_with_walker(scene, ground, motion, view)
+        bodies = {
+            spot: (motion.bodies[number].x, motion.bodies[number].y, motion.bodies[number].angle)
+            for spot, number in ground.moving.props.items()
+        }
+        plain = scene.level(level, view, Moment(motion.steps * STEP, bodies))
+        rows, columns = np.nonzero((shown != plain).any(axis=2))
+        found = project.find(walker_frame(ground, motion))
+        assert found is not None and len(rows)
+        width, height = found[1].rect.size
+        assert abs(columns - (motion.x - view.x)).max() <= width
+        assert rows.max() <= motion.y - view.y + 1 and rows.min() >= motion.y - view.y - height

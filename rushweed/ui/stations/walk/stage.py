@@ -6,7 +6,6 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-import numpy as np
 from PyQt6.QtCore import QElapsedTimer, QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -20,21 +19,17 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.cut.animations import frame_at
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.orientation import FLIPPED, turned
-from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.acting import reached
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.following import area_of, seen_place
 from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.walk.probing import Probed
-from rushweed.core.walk.showing import shown_animation
-from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.drawing import Moment, Scene, blend, view_around
+from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_stitched_box, draw_tag
@@ -238,62 +233,10 @@ class Stage(QWidget):
         else:
             art = self._services.desk.art
             scene = Scene(self._project, art)
-            level = self.ground.level
-            view = self.view()
-            seconds = self.motion.steps * STEP
-            self._picture = to_image(self._layered(scene, level, view, seconds))
+            pixels = picture_with_walker(scene, self.ground, self.motion, self.view())
+            self.frame_piece = walker_frame(self.ground, self.motion)
+            self._picture = to_image(pixels)
         self.update()
-
-    def _layered(self, scene: Scene, level: Level, view: Rect, seconds: float) -> np.ndarray:
-        """The walker stands behind the last layers that hold only props, and behind what covers it
-        or, seen from above, stands before it."""
-        assert self.ground is not None
-        bodies = {
-            spot: (state.x, state.y, state.angle)
-            for spot, number in self.ground.moving.props.items()
-            for state in (self.motion.bodies[number],)
-        }
-        behind = Moment(seconds, bodies, "behind", self.motion.y)
-        before = replace(behind, half="before")
-        pixels = scene.background(level, view.size)
-        shown = [i for i, layer in enumerate(level.layers) if layer.visible]
-        front = _front(level) if level.view == "side" else len(level.layers)
-        for index in (i for i in shown if i < front):
-            scene.layer(pixels, level, index, view, behind)
-        self._blend_walker(scene, pixels, view)
-        for index in (i for i in shown if i < front):
-            scene.layer(pixels, level, index, view, before)
-        for index in (i for i in shown if i >= front):
-            scene.layer(pixels, level, index, view, replace(behind, half="all"))
-        return pixels
-
-    def _blend_walker(self, scene: Scene, pixels: np.ndarray, view: Rect) -> None:
-        self.frame_piece = self._walker_frame()
-        found = self._project.find(self.frame_piece) if self._project else None
-        if found is None or self.ground is None:
-            return
-        flipped = self.motion.facing < 0
-        tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
-        pivot_x, pivot_y = found[1].standing
-        if flipped:
-            pivot_x = tile.shape[1] - pivot_x
-        x = round(self.motion.x) - int(pivot_x) - view.x
-        y = round(self.motion.y) - int(pivot_y) - view.y
-        hidden = wade_at(scene.project, self.ground.level, self.motion.x, self.motion.y)
-        tile = tile[: max(0, min(tile.shape[0], int(pivot_y) - hidden))] if hidden else tile
-        blend(pixels, tile, x, y)
-
-    def _walker_frame(self) -> int:
-        """The piece that shows the walker now; 0 for a plain figure."""
-        assert self._project is not None
-        name = self._project.walker.sheet
-        sheet = next((s for s in self._project.sheets if s.name == name), None)
-        if sheet is None:
-            return 0
-        animation = shown_animation(sheet, self._project.walker, self.motion, self._is_side())
-        if animation is None:
-            return sheet.pieces[0].number if sheet.pieces else 0
-        return frame_at(animation, self.motion.steps * STEP)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -422,13 +365,3 @@ class Stage(QWidget):
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         self.update()
-
-
-def _front(level: Level) -> int:
-    """The first of the last layers that hold only props: the walker goes behind them."""
-    index = len(level.layers)
-    while (
-        index and not level.layers[index - 1].cells.chunks and level.layers[index - 1].parallax == 1
-    ):
-        index -= 1
-    return index

@@ -1,0 +1,86 @@
+"""The game's picture with a walker in it: what is drawn before it, and what behind."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rushweed.core.cut.animations import frame_at
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.orientation import FLIPPED, turned
+from rushweed.core.project.level import Level
+from rushweed.core.values import Rect
+from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.motion import Motion
+from rushweed.core.walk.showing import shown_animation
+from rushweed.core.walk.underfoot import wade_at
+from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.drawing import Moment, Scene, blend
+
+
+def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect) -> Picture:
+    """The part of a level that a game shows, of the view's size, opaque.
+
+    The walker stands behind the last layers that hold only props, and behind what covers it or,
+    seen from above, stands before it.
+    """
+    level = ground.level
+    bodies = {
+        spot: (state.x, state.y, state.angle)
+        for spot, number in ground.moving.props.items()
+        for state in (motion.bodies[number],)
+    }
+    behind = Moment(motion.steps * STEP, bodies, "behind", motion.y)
+    before = replace(behind, half="before")
+    pixels = scene.background(level, view.size)
+    shown = [index for index, layer in enumerate(level.layers) if layer.visible]
+    front = front_of_walker(level) if level.view == "side" else len(level.layers)
+    for index in (i for i in shown if i < front):
+        scene.layer(pixels, level, index, view, behind)
+    _blend_walker(scene, ground, motion, view, pixels)
+    for index in (i for i in shown if i < front):
+        scene.layer(pixels, level, index, view, before)
+    for index in (i for i in shown if i >= front):
+        scene.layer(pixels, level, index, view, replace(behind, half="all"))
+    return pixels
+
+
+def walker_frame(ground: Ground, motion: Motion) -> int:
+    """The piece that shows the walker now; 0 for a plain figure."""
+    project = ground.project
+    sheet = next((s for s in project.sheets if s.name == project.walker.sheet), None)
+    if sheet is None:
+        return 0
+    side = ground.level.view == "side"
+    animation = shown_animation(sheet, project.walker, motion, side)
+    if animation is None:
+        return sheet.pieces[0].number if sheet.pieces else 0
+    return frame_at(animation, motion.steps * STEP)
+
+
+def front_of_walker(level: Level) -> int:
+    """The first of the last layers that hold only props: the walker goes behind them."""
+    index = len(level.layers)
+    while (
+        index and not level.layers[index - 1].cells.chunks and level.layers[index - 1].parallax == 1
+    ):
+        index -= 1
+    return index
+
+
+def _blend_walker(
+    scene: Scene, ground: Ground, motion: Motion, view: Rect, pixels: Picture
+) -> None:
+    """Draw the walker's frame where its feet are, without what the ground hides of them."""
+    found = ground.project.find(walker_frame(ground, motion))
+    if found is None:
+        return
+    flipped = motion.facing < 0
+    tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
+    pivot_x, pivot_y = found[1].standing
+    if flipped:
+        pivot_x = tile.shape[1] - pivot_x
+    x = round(motion.x) - int(pivot_x) - view.x
+    y = round(motion.y) - int(pivot_y) - view.y
+    hidden = wade_at(ground.project, ground.level, motion.x, motion.y)
+    tile = tile[: max(0, min(tile.shape[0], int(pivot_y) - hidden))] if hidden else tile
+    blend(pixels, tile, x, y)
