@@ -21,11 +21,15 @@ from rushweed.core.bound.collision_layers import (
 from rushweed.core.bound.facts import change_facts
 from rushweed.core.bound.geometry import signed_area
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Refusal
+from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.walk.motion import Keys
+from rushweed.core.walk.replay import replay
 from rushweed.core.walk.solids import Solids
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.outlines import merged_outlines
-from tests.core.test_walk import BLOCK, LOW, RIGHT, UP, ground, walked
+from rushweed.core.weave.outlines import SolidOutlines, merged_outlines
+from rushweed.core.weave.painting import cropped
+from rushweed.core.weave.rings import chained
+from tests.core.test_walk import BLOCK, LADDER, LOW, RIGHT, UP, felt, ground, walked
 
 LAYERED = {"walls": 0, "mist": 1, "roots": 2}
 
@@ -123,3 +127,27 @@ def test_edges_are_cut_where_the_ground_changes() -> None:
     kinds = [told.grounds[place - 1] != told.grounds[place] for place in range(len(told.ring))]
     assert all(changes or corner in ring for changes, corner in zip(kinds, told.ring, strict=True))
     assert {5, 9} == set(told.grounds)
+
+
+def test_what_is_on_a_layer_that_is_not_solid_stops_nobody_but_is_climbed_and_told() -> None:
+    place = felt(ground("        ", "  #=    ", "  #=    ", "########", x=24, y=48), LADDER)
+    [layer] = place.level.layers
+    floor = replace(layer, cells=cropped(layer.cells, Rect(0, 3, 8, 1)))
+    wall = replace(layer, name="Wall", cells=cropped(layer.cells, Rect(0, 0, 8, 3)), solid=False)
+    level = replace(place.level, layers=(wall, floor))
+    behind = Ground(replace(place.project, levels=(level,)), "Level")
+    before = Ground(place.project, "Level")
+    assert walked(before, RIGHT, 60)[-1].blocked == BLOCK
+    path = walked(behind, RIGHT, 90)
+    assert not any(motion.blocked for motion in path) and path[-1].y == 48
+    up = walked(Ground(behind.project, "Level"), Keys(), 1)[-1]
+    climbing = replay(behind, [Keys(up=True)] * 90, replace(up, x=56.0))
+    assert climbing[20].climbing and climbing[-1].y == 16, "a ladder is climbed, and stood on"
+    alone = replace(level, layers=(floor,))
+    assert merged_outlines(behind.project, level) == merged_outlines(behind.project, alone)
+    kept = SolidOutlines(behind.project, level)
+    kept.segments(Rect(0, 0, 8, 4))
+    solid = replace(level, layers=(replace(wall, solid=True), floor))
+    kept.follow(behind.project, solid)
+    area = Rect(-64, -64, 128, 128)
+    assert chained(kept.segments(area)) == merged_outlines(behind.project, solid)

@@ -17,6 +17,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.holding import belongs_behind
@@ -578,3 +579,17 @@ def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:  # type: ignore[no-unt
     ]
     drive.choose("What it does", "As its piece")
     assert not any(prop.body for prop in props())
+
+
+def test_a_wall_behind_the_walker_stops_nobody(drive) -> None:  # type: ignore[no-untyped-def]
+    before = drive.project
+    layer = drive.window.desk.selection.layer
+    level = drive.window.desk.selection.level
+    assert Ground(before, level).solids.near(0, 0, 5000, 400)
+    drive.press("Stops walkers")
+    assert not drive.project.level(level).layers[layer].solid
+    near = Ground(drive.project, level).solids.near(0, 0, 5000, 400)
+    assert len(near) < len(Ground(before, level).solids.near(0, 0, 5000, 400))
+    drive.assert_slip_fits()
+    drive.undo_all()
+    assert drive.project is before

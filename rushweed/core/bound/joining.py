@@ -52,7 +52,7 @@ def pairs_beside(
     shaped = _shaped_numbers(project)
     told: set[tuple[int, int]] = set()
     for layer in level.layers:
-        if layer.parallax != 1:
+        if layer.parallax != 1 or not layer.solid:
             continue
         blocks = dict.fromkeys((x // BLOCK, y // BLOCK) for x, y in layer.cells.chunks)
         for block in blocks:

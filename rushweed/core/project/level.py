@@ -55,7 +55,8 @@ class Layer:
 
     `parallax` is how far the layer moves with the view: 1 with the level, 0 not at all.
     `repeated` draws its props again and again to the left and right, as a backdrop. `tint`
-    multiplies the layer's colours. `group` is a name that several layers share.
+    multiplies the layer's colours. `group` is a name that several layers share. Nothing on a layer
+    that is not `solid` stops anybody, whatever its tiles are elsewhere.
     """
 
     name: str
@@ -68,6 +69,7 @@ class Layer:
     repeated: bool = False
     tint: Colour | None = None
     group: str = ""
+    solid: bool = True
 
 
 @dataclass(frozen=True, slots=True)

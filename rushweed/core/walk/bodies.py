@@ -12,7 +12,7 @@ from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.mover import TOUCH, Mover
-from rushweed.core.walk.solids import Solids, body_of, is_walked, stopping
+from rushweed.core.walk.solids import Solids, body_of, is_solid, stopping
 from rushweed.core.weave.posing import posed_shapes, rotated_shape
 
 STEP = 1 / 60
@@ -48,7 +48,7 @@ class Moving:
         self.props: dict[tuple[int, int], int] = {}
         """Which body a prop is, by its layer and its place there."""
         for number, layer in enumerate(level.layers):
-            if not is_walked(layer):
+            if not is_solid(layer):
                 continue
             for place, prop in enumerate(layer.props):
                 kind = body_of(project, prop)

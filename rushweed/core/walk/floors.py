@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 
 from rushweed.core.project.body import Path
 from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.solids import body_of, is_walked, prop_slabs, stopping
+from rushweed.core.walk.solids import body_of, is_solid, prop_slabs, stopping
 from rushweed.core.walk.world import World
 from rushweed.core.weave.levels import bounds
 
@@ -100,7 +100,7 @@ def _shaped_cells(ground: World) -> list[Cell]:
         for _, piece in ground.project.pieces()
         if any(s.stops != "sensor" for s in stopping(ground.project, piece.shapes or ()))
     }
-    for layer in filter(is_walked, ground.level.layers):
+    for layer in filter(is_solid, ground.level.layers):
         found.update(dict.fromkeys(layer.cells.places_of(shaped)))
         for prop in layer.props:
             if prop.piece in shaped and body_of(ground.project, prop) == "fixed":

@@ -16,7 +16,7 @@ from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.walk.floors import floors
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.solids import is_walked
+from rushweed.core.walk.solids import is_solid, is_walked
 from rushweed.core.walk.walker import Ground
 
 Cell = tuple[int, int]
@@ -108,7 +108,7 @@ def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) 
 def floats_and_sinks(project: Project, level: str, art: Art) -> Iterator[Off]:
     """Painted pieces whose shapes begin above or below what is drawn of them."""
     found: dict[int, Cell] = {}
-    for layer in filter(is_walked, project.level(level).layers):
+    for layer in filter(is_solid, project.level(level).layers):
         for number in sorted(layer.cells.used()):
             if number not in found:
                 found[number] = next(layer.cells.places_of({number}))

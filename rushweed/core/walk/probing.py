@@ -137,4 +137,4 @@ def _layer_content(layer: Layer) -> tuple[object, ...]:
     for place in sorted(layer.cells.chunks):
         numbers, orientations = layer.cells.chunks[place]
         digest.update(repr(place).encode() + numbers.tobytes() + orientations.tobytes())
-    return digest.digest(), layer.props
+    return digest.digest(), layer.props, layer.solid

@@ -37,7 +37,7 @@ class Solids:
         self._far = frozenset(
             number
             for layer in self._layers
-            for number in layer.cells.used()
+            for number in (layer.cells.used() if self._counts(layer) else ())
             if self._reaches_far(number)
         )
         used = frozenset().union(*(layer.cells.used() for layer in self._layers))
@@ -85,10 +85,14 @@ class Solids:
     def _in_cell(self, column: int, row: int) -> Iterator[Slab]:
         for layer in self._layers:
             number, orientation = layer.cells.at(column, row)
-            if number and number not in self._far:
+            if number and self._counts(layer) and number not in self._far:
                 yield from self._of_tile(number, orientation, column, row)
             if number in self._ladders and not self._sensors:
                 yield from self._top_of(layer, number, column, row)
+
+    def _counts(self, layer: Layer) -> bool:
+        """Whether shapes on a layer count here; sensors do everywhere."""
+        return layer.solid or self._sensors
 
     def _of_tile(self, number: int, orientation: int, column: int, row: int) -> Iterator[Slab]:
         found = self._project.find(number)
@@ -126,13 +130,13 @@ class Solids:
         return False
 
     def _of_far_tiles(self) -> Iterator[Slab]:
-        for layer in self._layers if self._far else ():
+        for layer in filter(self._counts, self._layers if self._far else ()):
             cells = layer.cells
             for column, row in cells.places_of(self._far):
                 yield from self._of_tile(*cells.at(column, row), column, row)
 
     def _of_props(self) -> Iterator[Slab]:
-        for layer in self._layers:
+        for layer in filter(self._counts, self._layers):
             for prop in layer.props:
                 if self._sensors or body_of(self._project, prop) == "fixed":
                     yield from prop_slabs(self._project, prop, self._sensors)
@@ -175,6 +179,11 @@ def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[
 def is_walked(layer: Layer) -> bool:
     """Whether what is on a layer is met by walkers."""
     return layer.visible and layer.parallax == 1 and not layer.repeated
+
+
+def is_solid(layer: Layer) -> bool:
+    """Whether what is on a layer stops walkers."""
+    return is_walked(layer) and layer.solid
 
 
 def body_of(project: Project, prop: Prop) -> str:

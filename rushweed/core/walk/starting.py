@@ -42,7 +42,7 @@ def _blocking(project: Project, level: Level, area: Rect) -> tuple[Cells, Cells]
     solid = np.zeros((area.height, area.width), bool)
     landing = np.zeros_like(solid)
     for layer in level.layers:
-        if layer.parallax != 1:
+        if layer.parallax != 1 or not layer.solid:
             continue
         numbers, _ = layer.cells.window(area)
         for number in np.unique(numbers[numbers > 0]).tolist():

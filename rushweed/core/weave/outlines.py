@@ -228,7 +228,7 @@ def _coded(
     codes = np.zeros((area.height, area.width), np.int32)
     meanings = _Meanings()
     for layer in level.layers:
-        if not layer.visible or layer.parallax != 1:
+        if not layer.visible or layer.parallax != 1 or not layer.solid:
             continue
         for covering, *places in _coverings(project, layer, area, stops, of):
             values, back = np.unique(codes[*places], return_inverse=True)
@@ -399,10 +399,11 @@ def _blocks_of(area: Rect) -> Iterable[Key]:
 
 
 def _other_layers(old: Level, new: Level) -> bool:
-    """Whether layers were added, moved, hidden or shown."""
+    """Whether layers were added, moved, hidden or shown, or are solid or not now."""
     pairs = zip(old.layers, new.layers, strict=False)
     return len(old.layers) != len(new.layers) or any(
-        one.visible != other.visible or one.parallax != other.parallax for one, other in pairs
+        (one.visible, one.parallax, one.solid) != (other.visible, other.parallax, other.solid)
+        for one, other in pairs
     )
 
 

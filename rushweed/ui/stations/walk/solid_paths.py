@@ -16,7 +16,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect
-from rushweed.core.walk.solids import body_of, is_walked
+from rushweed.core.walk.solids import body_of, is_solid
 from rushweed.core.weave.posing import placed_shape, posed_shapes, prop_area
 from rushweed.ui.canvas.hatching import draw_chevrons, hatch_brush
 from rushweed.ui.look.colours import MARKS
@@ -108,7 +108,7 @@ def _shapes_near(project: Project, level: Level, area: Rect) -> Iterator[Shape]:
     tile = project.rules.tile
     columns, rows = area.width // tile.width, area.height // tile.height
     cells = Rect(area.x // tile.width, area.y // tile.height, columns, rows)
-    for layer in filter(is_walked, level.layers):
+    for layer in filter(is_solid, level.layers):
         numbers, orientations = layer.cells.window(cells)
         for row, column in np.argwhere(numbers).tolist():
             found = project.find(int(numbers[row, column]))

@@ -40,6 +40,8 @@ class LayerGroup(Group):
         self._bound = Bindings(desk, self._layers, self._called)
         name = Field(tr("Name of the layer"))
         locked, repeated = Check(tr("Locked")), Check(tr("Repeated"))
+        solid = Check(tr("Stops walkers"))
+        solid.setToolTip(tr("Off for what is only looked at, such as a wall behind the walker"))
         opacity = Stepper(tr("Opacity"), "%", 0, 100, 5, width=92)
         parallax = Stepper(tr("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
         tint = Field(tr("Tint"), "#RRGGBB")
@@ -52,6 +54,7 @@ class LayerGroup(Group):
         self._point(parallax, "parallax")
         self._point(tint, "tint", hex_of, colour_or_none)
         self._point(repeated, "repeated")
+        self._point(solid, "solid")
         self._point(group, "group", write=str.strip)
         add = button(tr("Add"), self._add, tip=tr("An empty layer in front of this one"))
         forward = button(tr("Forward"), lambda: self._move(1), tip=tr("One nearer to the front"))
@@ -61,7 +64,7 @@ class LayerGroup(Group):
         self.add(row(label(tr("Opacity")), None, opacity))
         self.add(row(label(tr("Parallax")), None, parallax))
         self.add(row(label(tr("Tint")), tint, None, repeated))
-        self.add(row(label(tr("Group")), group, None))
+        self.add(row(label(tr("Group")), group, None, solid))
         self.add(row(add, forward, back, remove, None, spacing=4))
 
     def refresh(self) -> None:
