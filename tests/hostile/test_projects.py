@@ -108,7 +108,16 @@ def _all_works(project: Project, folder: Path, out: Path) -> None:
             assert str(refusal).endswith(".")
 
 
+POINTLESS = {"form": {"kind": "polygon", "corners": []}}
 POLYGON = {"form": {"kind": "polygon", "corners": [[0, 0], [1, 1]]}}
+GONE_PIECE = {
+    "piece": {
+        "number": 99_999,
+        "rect": [0, 0, 9, 9],
+        "pivot": [0, 0],
+        "shapes": [POINTLESS],
+    }
+}
 DISTANT = {"form": {"kind": "polygon", "corners": [[0, 0], [0, 9], [100_032, 9]]}}
 FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
 
@@ -126,6 +135,8 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
         (SHEET, ("pieces", 0, "number"), 2**31 - 1, "number is not right"),
         (SHEET, ("pieces", 0, "row"), 10**30, "row is not right"),
         (SHEET, ("pieces", 0, "shapes"), [POLYGON], "shape of 2 corners"),
+        (SHEET, ("pieces", 0, "shapes"), [POINTLESS], "shape of 0 corners"),
+        (SHEET, ("missing",), [GONE_PIECE], "shape of 0 corners"),
         (SHEET, ("pieces", 0, "shapes"), [DISTANT], "farther from it than"),
         (SHEET, ("animations", 0, "holds"), [10**9], "holds › 0 is not right"),
         (HEAD, ("recipes", 0, "densities"), [10**6], "densities › 0 is not right"),

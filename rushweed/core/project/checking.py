@@ -125,11 +125,14 @@ def made_whole(sheet: Sheet, taken: Collection[int]) -> Sheet:
         return new
 
     def sound(piece: Piece) -> Piece:
-        unsound = any(few_cornered(piece)) or reaches_too_far(piece)
+        few = list(few_cornered(piece))  # of a shape without any corner it tells 0
+        unsound = bool(few) or reaches_too_far(piece)
         return replace(piece, shapes=None) if unsound else piece
 
     pieces = tuple(map(sound, filter(fresh, sheet.pieces)))
-    missing = tuple(gone for gone in sheet.missing if fresh(gone.piece))
+    missing = tuple(
+        replace(gone, piece=sound(gone.piece)) for gone in sheet.missing if fresh(gone.piece)
+    )
     earlier = tuple(map(sound, filter(fresh, sheet.earlier)))
     kept = {piece.number for piece in pieces} | {gone.piece.number for gone in missing}
     layout = sheet.layout
