@@ -139,6 +139,7 @@ FAR = [{"y": y, "x": y, "cells": [[1, 1]]} for y in (-400_000, 400_000)]
         (SHEET, ("missing",), [GONE_PIECE], "shape of 0 corners"),
         (SHEET, ("pieces", 0, "shapes"), [DISTANT], "farther from it than"),
         (SHEET, ("animations", 0, "holds"), [10**9], "holds › 0 is not right"),
+        (SHEET, ("animations", 0, "frames"), [], "has no frame"),
         (HEAD, ("recipes", 0, "densities"), [10**6], "densities › 0 is not right"),
         (HEAD, ("next_number",), 10**20, "next_number is not right"),
         (HEAD, ("walker", "body"), [10**6, 4], "walker › body"),

@@ -72,6 +72,8 @@ def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
             yield f"two pieces have the number {number}"
         seen.add(number)
     for animation in sheet.animations:
+        if not animation.frames:
+            yield f"the animation {animation.name} has no frame"
         lost = sorted(set(animation.frames) - seen)
         if lost:
             yield f"the animation {animation.name} shows the piece {lost[0]}, which is not there"
