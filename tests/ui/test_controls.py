@@ -79,6 +79,19 @@ def test_a_mixed_number_says_that_it_differs(stepper) -> None:  # type: ignore[n
     assert stepper.told == [16]
 
 
+def test_a_narrow_number_says_that_it_differs_in_what_fits(qtbot) -> None:  # type: ignore[no-untyped-def]
+    told = set()
+    for width in range(60, 130):
+        narrow = Stepper("Narrow", "px", width=width)
+        qtbot.addWidget(narrow)
+        narrow.show_value(None)
+        narrow.show()
+        words = narrow.edit.placeholderText()
+        assert words and narrow.edit.fontMetrics().horizontalAdvance(words) <= narrow.edit.width()
+        told.add(words)
+    assert len(told) == 2, "the word where there is room, a sign where there is none"
+
+
 def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> None:  # type: ignore[no-untyped-def]
     told: list[object] = []
     chips = Chips({"nearest": "Nearest", "linear": "Linear"})

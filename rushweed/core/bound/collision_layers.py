@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from rushweed.core.project.meeting import MOST_LAYERS, CollisionLayer, meet
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal
 
 
@@ -36,10 +37,10 @@ def change_collision_layer(
         if not changed.name.strip():
             raise Refusal("A collision layer needs a name. Type one.")
     new = changed.number if changed else 0
-    meets = {number} if changed is None else set()
+    gone = {number} if changed is None else set()
 
     def known(layer: CollisionLayer) -> CollisionLayer:
-        kept = sorted({new if one == number else one for one in layer.meets if one not in meets})
+        kept = sorted({new if one == number else one for one in layer.meets if one not in gone})
         return replace(layer, meets=tuple(kept))
 
     layers = [known(layer) for layer in others] + ([known(changed)] if changed else [])
@@ -53,7 +54,7 @@ def change_collision_layer(
     )
     if project.walker.layer == number:
         project = replace(project, walker=replace(project.walker, layer=new))
-    return _moved(project, used, {number: new})
+    return _each_shape(project, used, lambda s: replace(s, layer=new) if s.layer == number else s)
 
 
 def set_meeting(project: Project, one: int, other: int, meets: bool) -> Project:
@@ -77,33 +78,25 @@ def meets(project: Project, one: int, other: int) -> bool:
 
 def set_layer(project: Project, numbers: frozenset[int], layer: int) -> Project:
     """Put all shapes of pieces on a collision layer."""
-    return with_pieces(project, numbers, lambda p: replace(p, shapes=_on(p.shapes, layer=layer)))
+    return _each_shape(project, numbers, lambda shape: replace(shape, layer=layer))
 
 
 def set_sensor_note(project: Project, numbers: frozenset[int], note: str) -> Project:
     """What the sensors of pieces tell the game."""
-
-    def noted(shapes: tuple[Shape, ...] | None) -> tuple[Shape, ...] | None:
-        return shapes and tuple(
-            replace(shape, note=note) if shape.stops == "sensor" else shape for shape in shapes
-        )
-
-    return with_pieces(project, numbers, lambda piece: replace(piece, shapes=noted(piece.shapes)))
+    return _each_shape(
+        project, numbers, lambda s: replace(s, note=note) if s.stops == "sensor" else s
+    )
 
 
-def _on(shapes: tuple[Shape, ...] | None, layer: int) -> tuple[Shape, ...] | None:
-    return shapes and tuple(replace(shape, layer=layer) for shape in shapes)
+def _each_shape(
+    project: Project, numbers: frozenset[int], change: Callable[[Shape], Shape]
+) -> Project:
+    """Change the shapes of pieces; those that have none keep none."""
 
+    def changed(piece: Piece) -> Piece:
+        return replace(piece, shapes=piece.shapes and tuple(map(change, piece.shapes)))
 
-def _moved(project: Project, numbers: frozenset[int], to: dict[int, int]) -> Project:
-    def moved(shapes: tuple[Shape, ...] | None) -> tuple[Shape, ...] | None:
-        return shapes and tuple(
-            replace(shape, layer=to.get(shape.layer, shape.layer)) for shape in shapes
-        )
-
-    if not numbers:
-        return project
-    return with_pieces(project, numbers, lambda piece: replace(piece, shapes=moved(piece.shapes)))
+    return with_pieces(project, numbers, changed) if numbers else project
 
 
 def _with(project: Project, layers: Sequence[CollisionLayer]) -> Project:

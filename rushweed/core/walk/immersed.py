@@ -11,6 +11,7 @@ from rushweed.core.walk.motion import LONG_AGO, Keys, Motion
 from rushweed.core.walk.speeding import approached
 
 if TYPE_CHECKING:
+    from rushweed.core.bound.slabs import Slab
     from rushweed.core.walk.world import World
 
 PROBE = 1.0
@@ -49,25 +50,15 @@ def climbed(world: World, motion: Motion, keys: Keys) -> Motion:
         climbing = under.moves == "climbs" and down > 0
         if under.moves == "climbs" and down <= 0:
             y, piece = world.mediums.row_top(y + PROBE), under.piece
+    motion = _moved(motion, keys, (x, y), wall, bumped)
     return replace(
         motion,
-        x=x,
-        y=y,
         speed_x=0.0 if wall else across * speed,
         speed_y=0.0 if bumped or piece else down * speed,
         on=piece,
-        blocked=wall.piece if wall else 0,
-        bumped=bumped.piece if bumped else 0,
-        facing=across or motion.facing,
-        jump_held=keys.jump,
-        steps=motion.steps + 1,
         body=on.body if on and piece == on.piece else -1,
-        off=0,
-        asked=LONG_AGO,
-        drift=0.0,
         climbing=climbing,
         swims=False,
-        flown=0,
     )
 
 
@@ -84,24 +75,38 @@ def swum(world: World, motion: Motion, keys: Keys, medium: Medium) -> Motion:
     carried = medium.across * unit
     x, y, wall = mover.across(motion.x, motion.y, (speed_x + carried) * STEP, climbs=True)
     y, on, bumped = mover.down(x, y, (speed_y + medium.down * unit) * STEP, through=keys.down)
+    motion = _moved(motion, keys, (x, y), wall, bumped)
     return replace(
         motion,
-        x=x,
-        y=y,
         speed_x=0.0 if wall else speed_x,
         speed_y=0.0 if on or bumped else speed_y,
         on=on.piece if on else 0,
+        body=on.body if on else -1,
+        climbing=False,
+        swims=True,
+    )
+
+
+def _moved(
+    motion: Motion,
+    keys: Keys,
+    to: tuple[float, float],
+    wall: Slab | None,
+    bumped: Slab | None,
+) -> Motion:
+    """One who came to a place, in a step that counts for no jump."""
+    return replace(
+        motion,
+        x=to[0],
+        y=to[1],
         blocked=wall.piece if wall else 0,
         bumped=bumped.piece if bumped else 0,
-        facing=across or motion.facing,
+        facing=keys.right - keys.left or motion.facing,
         jump_held=keys.jump,
         steps=motion.steps + 1,
-        body=on.body if on else -1,
         off=0,
         asked=LONG_AGO,
         drift=0.0,
-        climbing=False,
-        swims=True,
         flown=0,
     )
 

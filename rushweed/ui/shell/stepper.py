@@ -22,6 +22,8 @@ from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.text import tr
 
 CELL = 16
+EDGE = 2
+"""What the text keeps from either end of its line."""
 DRAG = 4
 """Dragging this many screen pixels changes the number by one step."""
 
@@ -73,7 +75,7 @@ class Stepper(QWidget):
         self._layout.setContentsMargins(5, 1, self._unit_width() + 2 * CELL + 7, 1)
         if not (self.edit.hasFocus() and self.edit.isModified()):
             self.edit.setText("" if value is None else figure(value, 3))
-            self.edit.setPlaceholderText(tr("differs") if self._differs else "")
+            self.edit.setPlaceholderText(self._differing_words() if self._differs else "")
             self.edit.setModified(False)
 
     def words_of(self, value: float) -> str:
@@ -130,6 +132,12 @@ class Stepper(QWidget):
         if self._differs or not self.unit:
             return 0 if self._differs else 6
         return max(metrics.horizontalAdvance(self.unit), 14)
+
+    def _differing_words(self) -> str:
+        """That numbers differ, by a sign where the word would be cut off."""
+        margins, word = self._layout.contentsMargins(), tr("differs")
+        room = self.width() - margins.left() - margins.right() - 2 * EDGE
+        return word if QFontMetrics(font(BODY)).horizontalAdvance(word) <= room else "≠"
 
     @property
     def _differs(self) -> bool:

@@ -82,7 +82,9 @@ class StopsGroup(Group):
         layers = self._desk.project.rules.collision
         known = {layer.number: f"{layer.number}  {layer.name}" for layer in layers}
         used = {shape.layer for piece in self._shaped() for shape in piece.shapes or ()}
-        self._layer.offer({n: known.get(n, str(n)) for n in sorted({0, *known, *used})})
+        unnamed = tr("{n}  meets all")
+        numbers = sorted({0, *known, *used})
+        self._layer.offer({n: known.get(n, unnamed.format(n=n)) for n in numbers})
         self._bound.show()
         self._layers.refresh()
         stops = {shape.stops for piece in self._pieces() for shape in piece.shapes or ()}

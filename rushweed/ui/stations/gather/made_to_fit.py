@@ -34,8 +34,8 @@ class MadeToFit(QWidget):
         super().__init__()
         self._desk, self._names = services.desk, names
         self._what = label(tr("Make it fit"))
-        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=86)
-        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=86)
+        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=94)
+        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=94)
         self._way = Chips(translated(WAYS), name=tr("Fitted by"))
         words = tr("Made {what} fit")
         bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)
@@ -51,8 +51,8 @@ class MadeToFit(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
-        layout.addLayout(row(self._what, None, self._width, label("×", "caption"), self._height))
-        layout.addLayout(row(tile, self._plain, None, spacing=4))
+        layout.addLayout(row(self._what, None, self._plain, tile, spacing=4))
+        layout.addLayout(row(None, self._width, label("×", "caption"), self._height))
         layout.addLayout(row(self._way, None))
         self._both = TwoPictures(tr("Both ways"), (tr("nearest"), tr("smoothed")))
         self._shown: object = None
