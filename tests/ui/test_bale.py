@@ -58,6 +58,9 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
         served(address, "bundle.json")
     drive.press("Keep it fresh")
     again = fresh._address.text()
+    drive.type_number("Largest side", "16")
+    drive.qtbot.waitUntil(lambda: fresh.result.property("role") == "warning", timeout=10_000)
+    assert served(again, "bundle.json"), "the last whole one is kept"
     drive.close()
     with pytest.raises(OSError):
         served(again, "bundle.json")

@@ -93,22 +93,22 @@ class KeepFresh(Group):
         project, art, recipe = self._desk.project, self._desk.art, self._recipes.recipe
         folder, fresh, number = self._desk.folder / TEMPLATES, self._fresh, self.edition.number
 
-        def work() -> Iterator[tuple[float, str, str]]:
+        def work() -> Iterator[tuple[float, str, tuple[str, bool]]]:
             try:
                 edition = fresh.follow(project, art, recipe, read_templates(folder))
             except Refusal as refusal:
-                yield 1.0, "", str(refusal)
+                yield 1.0, "", (str(refusal), True)
                 return
             news = edition.number != number and edition.differences
             told = edition.differences[-1].words if news else ""
-            yield 1.0, "", told or tr("The bundle is there.")
+            yield 1.0, "", (told or tr("The bundle is there."), False)
 
         self._job = self._services.jobs.start(work, self._tell, quiet=True)
         self._job.finished.connect(self._next)
 
-    def _tell(self, words: Any) -> None:
-        if self._server is not None and isinstance(words, str):
-            self.result.tell(words)
+    def _tell(self, told: Any) -> None:
+        if self._server is not None and told is not None:
+            self.result.tell(*told)
 
     def _next(self) -> None:
         self._job = None
