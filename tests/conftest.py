@@ -57,7 +57,7 @@ def demo(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def open_window(qtbot, tmp_path: Path) -> Iterator[Callable]:  # type: ignore[no-untyped-def]
+def open_window(qtbot, tmp_path: Path) -> Iterator[Callable]:
     """Opens a window on a folder, or on a new project, and closes it without questions."""
     from tests.driving import Answers, Driver
 

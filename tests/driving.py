@@ -7,7 +7,6 @@ from typing import Any, TypeVar
 
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDropEvent
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
@@ -20,6 +19,7 @@ from rushweed.ui.shell.dialogs import Answer, Dialogs
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
+from tests.hands import QTest
 
 LEFT = Qt.MouseButton.LeftButton
 NONE = Qt.KeyboardModifier.NoModifier
@@ -76,7 +76,7 @@ class Answers(Dialogs):
 class Driver:
     """One window and the hands on it."""
 
-    def __init__(self, qtbot, folder: Path | None, settings: Path, answers: Answers) -> None:  # type: ignore[no-untyped-def]
+    def __init__(self, qtbot, folder: Path | None, settings: Path, answers: Answers) -> None:
         make_application()
         self.qtbot = qtbot
         self.answers = answers
@@ -192,7 +192,7 @@ class Driver:
         place = self.canvas.view.to_screen(x, y)
         return QPoint(round(place.x), round(place.y))
 
-    def click(self, x: float, y: float, held: Qt.KeyboardModifier = NONE, button=LEFT) -> None:  # type: ignore[no-untyped-def]
+    def click(self, x: float, y: float, held: Qt.KeyboardModifier = NONE, button=LEFT) -> None:
         """Click a place of the picture."""
         QTest.mouseClick(self.canvas, button, held, self.spot(x, y))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from hypothesis import strategies as st
@@ -144,7 +145,7 @@ def projects(draw: st.DrawFn) -> Project:
         kinds=(GroundKind(7, "mud", "M"),),
     )
     treatments = (Treatment("Crisp pixels"), Treatment("Fen", 12, "linear"))
-    drawn_with = {
+    drawn_with: dict[str, Any] = {
         "hems": (Hem("shore", (HemTile(3, 16), HemTile(4, 511, 3)), "corners", True, ("bank",)),),
         "patches": (Patch("bed", (((3, 0), (0, 0)), ((4, 5), (3, 1)))),),
         "mixes": (Mix("grass", ((3, 1), (4, 2))),),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import replace
 from pathlib import Path
+from typing import cast
 
 import numpy as np
 import pytest
@@ -31,6 +32,7 @@ from rushweed.core.cut.animations import (
 )
 from rushweed.core.cut.naming import name_pieces
 from rushweed.core.cut.steadying import (
+    Box,
     common_box,
     forget_offsets,
     level_feet,
@@ -130,14 +132,14 @@ def test_animations_are_begun_changed_renamed_and_forgotten(tmp_path: Path) -> N
     level = Level("Pool", (Layer("Props", props=(Prop(1, 5, 5, animation="sway"),)),))
     project = replace(project, levels=(level,))
     project, name = begin_animation(project, "reed", [3, 1], "sway")
-    assert name == "sway 2" and find_animation(project.sheet("reed"), name).frames == (3, 1)  # type: ignore[union-attr]
+    assert name == "sway 2" and find_animation(project.sheet("reed"), name).frames == (3, 1)
     project = add_frames(project, "reed", name, [2])
     project = set_hold(project, "reed", name, {1}, 3)
     project = set_play(set_rate(project, "reed", name, 12), "reed", name, "once")
     made = find_animation(project.sheet("reed"), name)
     assert made == Animation(name, (3, 1, 2), 12, "once", (1, 3, 1))
     project = take_frames_out(project, "reed", name, {0, 2})
-    assert find_animation(project.sheet("reed"), name).holds == (3,)  # type: ignore[union-attr]
+    assert find_animation(project.sheet("reed"), name).holds == (3,)
     project = take_frames_out(project, "reed", name, {0})
     assert find_animation(project.sheet("reed"), name) is None
     renamed = rename_animation(project, "reed", "sway", " bend ")
@@ -230,7 +232,7 @@ def test_steadying_boxes_and_mends_in_any_order_never_make_a_figure_jump_more(
         elif act == "middle":
             project = steady_middle(project, pieces, mask)
         else:
-            project = common_box(project, pieces, mask, act)
+            project = common_box(project, pieces, mask, cast(Box, act))
         after = unrest(project.sheet("reed").pieces, mask)
         assert after[0] <= before[0] and after[1] <= max(before[1], 1), act
         if act in ("all that is drawn", "feet and middle"):
@@ -275,7 +277,7 @@ def test_a_box_around_feet_and_middle_and_what_shows_nothing(tmp_path: Path) -> 
 
 
 @pytest.mark.parametrize("form", ["APNG", "GIF"])
-def test_a_moving_picture_shows_the_very_pixels(tmp_path: Path, form) -> None:  # type: ignore[no-untyped-def]
+def test_a_moving_picture_shows_the_very_pixels(tmp_path: Path, form) -> None:
     project, art, sheet = project_of([body(n, n, 1) for n in range(3)], tmp_path)
     project = nudge(project, frozenset({2}), 3, -2)
     sheet = project.sheet("reed")

@@ -11,6 +11,7 @@ import subprocess
 import sys
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree
 
 import jsonschema
@@ -64,6 +65,7 @@ def test_a_stranger_draws_every_level_to_the_pixel(
             project = set_shared_point(project, treatment.name, point, value)
     write_bundle(make_bundle(project, art, recipe), tmp_path / "bundle")
     for level in project.levels:
+        assert level.start is not None
         area = view_around(level.start, project.rules.resolution)
         if recipe.name == "Game" and level.name == "Sluice house":
             cells, tile = bounds(level), project.rules.tile
@@ -131,7 +133,7 @@ FOR_EVER = "{% for a in range(99999) %}{% for b in range(99999) %}{{ '' }}{% end
     st.integers(64, 128),
     st.booleans(),
 )
-def test_pages_overflow_and_turned_rectangles_stay_apart(sides, largest, turns) -> None:  # type: ignore[no-untyped-def]
+def test_pages_overflow_and_turned_rectangles_stay_apart(sides, largest, turns) -> None:
     sizes = [Size(*side) for side in sides]
     pages, packed = pack_pages(sizes, largest, turns)
     rects = []
@@ -341,7 +343,7 @@ def test_a_recipe_hands_over_a_part_and_keeps_to_its_budget(demo: Path, tmp_path
 def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:
     bad = Recipe("Bad", templates=("nothing.txt",))
     project = replace(files.load(demo), recipes=(bad, Recipe("Good"), replace(bad, name="Worse")))
-    built = []
+    built: list[Any] = []
     with pytest.raises(Refusal, match=r"^Bad: There is no template[^\n]*\nWorse: "):
         built.extend(build_each(project, demo, tmp_path))
     assert (tmp_path / "good" / "bundle.json").exists() and not (tmp_path / "bad").exists()

@@ -24,7 +24,7 @@ tiles = st.tuples(st.integers(0, 5), st.integers(0, 7))
 paintings = st.dictionaries(spots, tiles, max_size=30)
 
 
-def slowly(changes: list[dict]) -> dict:  # type: ignore[type-arg]
+def slowly(changes: list[dict]) -> dict:
     """What is painted after some changes, kept as plainly as can be."""
     held: dict[tuple[int, int], tuple[int, int]] = {}
     for change in changes:
@@ -36,7 +36,7 @@ def slowly(changes: list[dict]) -> dict:  # type: ignore[type-arg]
 
 
 @given(st.lists(paintings, max_size=4))
-def test_cells_are_what_was_painted_whichever_way_it_came(changes: list[dict]) -> None:  # type: ignore[type-arg]
+def test_cells_are_what_was_painted_whichever_way_it_came(changes: list[dict]) -> None:
     cells = Cells()
     for change in changes:
         cells.used()
@@ -61,12 +61,12 @@ def test_cells_are_what_was_painted_whichever_way_it_came(changes: list[dict]) -
 
 
 @given(paintings, spots, st.integers(1, 70), st.integers(1, 40), st.integers(0, 2**32 - 1))
-def test_laying_a_block_is_painting_each_of_its_cells(before, corner, width, height, seed) -> None:  # type: ignore[no-untyped-def]
+def test_laying_a_block_is_painting_each_of_its_cells(before, corner, width, height, seed) -> None:
     draw = np.random.default_rng(seed)
     numbers = draw.integers(0, 4, (height, width)).astype(np.int32)
     turns = draw.integers(0, 8, (height, width)).astype(np.uint8)
     where = draw.random((height, width)) < 0.7
-    area = Rect(*corner, width, height)
+    area = Rect(corner[0], corner[1], width, height)
     cells = Cells().painted(before)
     laid = cells.overlaid(area, numbers, turns, where)
     changes = {
@@ -92,7 +92,7 @@ def test_chunks_without_turned_cells_share_one_array_and_old_versions_stay() -> 
     "runs",
     [[[1]], [[1, 0]], [[-1, 2]], [[1, 2, 8]], [[1, 2, 3, 4]], [[1, 2_000_000]], [[2**31, 1]]],
 )
-def test_rows_that_make_no_sense_are_refused_in_words(runs: list, demo: Path) -> None:  # type: ignore[type-arg]
+def test_rows_that_make_no_sense_are_refused_in_words(runs: list, demo: Path) -> None:
     path = demo / "levels" / "sluice-house.level.json"
     body = json.loads(path.read_text())
     body["layers"][0]["cells"][2]["cells"] = runs

@@ -22,6 +22,7 @@ from rushweed.core.project.project import with_sheet
 from rushweed.verbs.quick import fresh_build
 from tests.conftest import DEMO, RAW, ROOT
 from tests.samples import write_picture
+from tools.write_man import TARGET, manual
 
 
 def run(capsys: pytest.CaptureFixture[str], *words: object) -> tuple[int, str, str]:
@@ -107,7 +108,7 @@ def test_new_check_build_and_demo(capsys: pytest.CaptureFixture[str], tmp_path: 
 )
 def test_refusals_are_one_sentence_and_a_status(
     capsys, tmp_path, monkeypatch, words, status, sentence
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     (tmp_path / "here").write_text("")
     monkeypatch.chdir(tmp_path)
     found, out, err = run(capsys, *words)
@@ -224,8 +225,6 @@ def test_what_desktops_read_is_as_they_want_it() -> None:
 
 
 def test_every_verb_is_known_to_the_starter_and_the_manual() -> None:
-    sys.path.insert(0, str(ROOT / "tools"))
-    from write_man import TARGET, manual
 
     assert set(cli.VERBS) == set(starter.VERBS)
     assert manual() == TARGET.read_text(encoding="utf-8"), "made by tools/write_man.py"

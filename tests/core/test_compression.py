@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import struct
+from typing import Any
 
 import numpy as np
 import pytest
@@ -26,6 +27,7 @@ from rushweed.core.gauge.compression.palette import (
 from rushweed.core.gauge.compression.partly import part_of, treat_part
 from rushweed.core.gauge.compression.texture import (
     BLOCK_BYTES,
+    TextureForm,
     bytes_in_memory,
     decoded,
     encoded,
@@ -55,7 +57,7 @@ def opened(data: bytes) -> np.ndarray:
         return np.array(image.convert("RGBA"))
 
 
-def again(picture: np.ndarray, form: str, multiplied: bool = False) -> np.ndarray:
+def again(picture: np.ndarray, form: Any, multiplied: bool = False) -> np.ndarray:
     size = Size(picture.shape[1], picture.shape[0])
     return decoded(encoded(picture, form, multiplied), form, size, multiplied)
 
@@ -111,7 +113,7 @@ def test_nothing_is_worse_than_one_flat_colour_and_equal_blocks_are_equal(
 
 
 @pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
-def test_a_stranger_reads_our_dds_as_we_do(form: str) -> None:
+def test_a_stranger_reads_our_dds_as_we_do(form: TextureForm) -> None:
     picture = picture_of(20, 28, kinds=9, seed=5)
     soft = np.indices((20, 28)).sum(axis=0)[..., None] * np.array([3, 4, 5, 5]) % 256
     for art in (picture, soft.astype(np.uint8)):
@@ -136,7 +138,9 @@ def test_random_blocks_of_every_mode_are_read_as_a_stranger_reads_them() -> None
 
 @pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
 @pytest.mark.parametrize("multiplied", [False, True])
-def test_the_fields_of_ktx2_are_those_of_the_specification(form: str, multiplied: bool) -> None:
+def test_the_fields_of_ktx2_are_those_of_the_specification(
+    form: TextureForm, multiplied: bool
+) -> None:
     import zstandard
 
     texture = make_texture(picture_of(12, 20, 5, 2), form, True, multiplied)
@@ -263,13 +267,14 @@ def test_every_choice_takes_every_picture(choice: Compression, multiplied: bool)
 @pytest.mark.parametrize("form", ["BC1", "BC3", "BC7"])
 @given(st.data())
 @settings(max_examples=8, deadline=None)
-def test_a_part_in_blocks_is_the_very_part_of_the_whole(form, sides, data) -> None:  # type: ignore[no-untyped-def]
+def test_a_part_in_blocks_is_the_very_part_of_the_whole(form, sides, data) -> None:
     height, width = data.draw(st.integers(5, 40)), data.draw(st.integers(5, 40))
     seed = data.draw(st.integers(0, 99))
     picture = np.random.default_rng(seed).integers(0, 255, (height, width, 4), np.uint8)
     treatment = Treatment("", compression=Compression(form), sides=sides)
     x, y = data.draw(st.integers(-9, width - 1)), data.draw(st.integers(-9, height - 1))
     part = part_of(Rect(x, y, data.draw(st.integers(10, 50)), 10), Size(width, height))
+    assert part is not None
     *_, found = treat_part(picture, treatment, part)
     *_, (_, whole) = treat(picture, treatment)
     expected = whole.picture[part.y : part.bottom, part.x : part.right]

@@ -97,7 +97,7 @@ def test_pivots_and_shapes_stay_on_the_picture(rect: Rect, by: int) -> None:
 
 
 @given(st.integers(1, 15), st.sampled_from(["across", "down"]), st.integers(1, 12))
-def test_splitting_then_joining_is_the_same_rectangle(at: int, way, number: int) -> None:  # type: ignore[no-untyped-def]
+def test_splitting_then_joining_is_the_same_rectangle(at: int, way, number: int) -> None:
     project = reeds()
     parted = split(project, "reed", number, way, at)
     new = parted.next_number - 1

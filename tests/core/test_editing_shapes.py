@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -159,7 +161,7 @@ def test_where_one_would_float_or_sink_is_told_and_mended(top: int, off: int) ->
 
 
 @given(st.integers(0, 60), st.sampled_from(["left", "right", "above", "below"]))
-def test_what_was_cut_apart_fits_best(seed: int, side: str) -> None:
+def test_what_was_cut_apart_fits_best(seed: int, side: Any) -> None:
     dice = np.random.default_rng(seed)
     soft = dice.normal(size=(48, 48, 4)).cumsum(axis=0).cumsum(axis=1)
     whole = ((soft - soft.min()) / np.ptp(soft) * 255).astype(np.uint8)

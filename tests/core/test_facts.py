@@ -40,7 +40,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import SIDES, Facts, Note
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Circle, Polygon, Shape
+from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
 from rushweed.core.project.sheet import EvenCells, Recolouring, Sheet, Source
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 
@@ -54,7 +54,7 @@ def project() -> Project:
     return files.load(DEMO)
 
 
-def piece(project: Project, name: str, sheet: str = "fen_ground"):  # type: ignore[no-untyped-def]
+def piece(project: Project, name: str, sheet: str = "fen_ground"):
     return next(p for p in project.sheet(sheet).pieces if p.name == name)
 
 
@@ -248,7 +248,7 @@ def test_holes_and_circles_are_kept_found_and_refused(project: Project, tmp_path
     st.sampled_from(["even", "eased"]),
     st.sampled_from(["there and back", "round"]),
 )
-def test_a_body_keeps_to_its_path_and_comes_back(seconds: float, easing, way) -> None:  # type: ignore[no-untyped-def]
+def test_a_body_keeps_to_its_path_and_comes_back(seconds: float, easing, way) -> None:
     path = Way((Point(40, 0), Point(40, 30)), 2.0, easing, way)
     place = place_on_path(path, seconds)
     on = min(abs(place.y), abs(place.x - 40), abs(place.y * 40 - place.x * 30) / 50)
@@ -277,7 +277,7 @@ def test_small_steps_between_joining_tiles_are_found(project: Project) -> None:
 def test_shapes_that_no_game_can_use_are_found_kept_and_clipped_on_demand(project: Project) -> None:
     bow_tie = Polygon((Point(0, 0), Point(8, 8), Point(8, 0), Point(0, 8)))
     many = Polygon(tuple(Point(i % 100, i // 100) for i in range(10_000)))
-    bad = {
+    bad: dict[str, Form] = {
         "no-area": Box(2, 2, 0, 5),
         "outside": Box(40, 0, 5, 5),
         "crosses-itself": bow_tie,

@@ -60,10 +60,10 @@ def test_cells_do_not_run_into_each_other(cell: int, shown: int, count: int) -> 
     colours = np.random.default_rng(cell).integers(0, 256, (1, count, 4)).astype(np.uint8)
     picture = colours.repeat(cell, axis=1).repeat(cell, axis=0)
     for way in ("nearest", "smoothed"):
-        result = fitted(picture, Size(shown * count, shown), way)  # type: ignore[arg-type]
+        result = fitted(picture, Size(shown * count, shown), way)
         for place in range(count):
             part = result[:, place * shown : (place + 1) * shown]
-            wanted = fitted(picture[:, place * cell :][:, :cell], Size(shown, shown), way)  # type: ignore[arg-type]
+            wanted = fitted(picture[:, place * cell :][:, :cell], Size(shown, shown), way)
             np.testing.assert_array_equal(part, wanted)
 
 

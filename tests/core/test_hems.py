@@ -46,12 +46,12 @@ from rushweed.core.weave.painting import (
     spread,
     stroke,
 )
+from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
     add_props,
     flip_props,
     move_props,
     order_props,
-    prop_area,
     scatter,
     snapped_to_edges,
     turn_props,
@@ -71,7 +71,7 @@ def full_hem(way: str = "all around", **more: object) -> Hem:
 @given(places, places, st.sampled_from(["all around", "sides"]))
 def test_a_hem_drawn_bit_by_bit_is_as_drawn_at_once_and_fits_its_neighbours(
     area, gone, way
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     hem, among = full_hem(way), Around({})
     cells = Cells()
     for place in sorted(area):
@@ -156,16 +156,16 @@ def test_rows_put_in_and_taken_out_leave_the_same(
 
 
 @given(cells_drawn, st.tuples(st.integers(-9, 9), st.integers(-9, 9)))
-def test_filling_changes_what_hangs_together_and_nothing_else(cells: Cells, start) -> None:  # type: ignore[no-untyped-def]
+def test_filling_changes_what_hangs_together_and_nothing_else(cells: Cells, start) -> None:
     before = cells.at(*start)[0]
     filled = fill(cells, single(9), start)
-    area = cells.bounds().union(Rect(*start, 1, 1))
+    area = cells.bounds().union(Rect(start[0], start[1], 1, 1))
     assert filled.at(*start) == (9, 0)
     for y in range(area.y - 1, area.bottom + 1):
         for x in range(area.x - 1, area.right + 1):
             here = filled.at(x, y)
             assert here == cells.at(x, y) or (here == (9, 0) and cells.at(x, y)[0] == before)
-    within = fill(cells, single(9), start, "emptiness", within=Rect(*start, 2, 2))
+    within = fill(cells, single(9), start, "emptiness", within=Rect(start[0], start[1], 2, 2))
     changed = sum(within.at(x, y) != cells.at(x, y) for x in range(-12, 14) for y in range(-12, 14))
     assert changed <= 4
 
@@ -218,7 +218,7 @@ def tiles(level: Level, tile: Size = TILE) -> Project:
     return Project(rules=GroundRules(tile=tile), sheets=(sheet,), levels=(level,))
 
 
-def union(cells: Cells, stops: str = "all sides", tile: Size = TILE):  # type: ignore[no-untyped-def]
+def union(cells: Cells, stops: str = "all sides", tile: Size = TILE):
     found = []
     for number, shapes in SHAPES.items():
         for column, row in cells.places_of({number}):

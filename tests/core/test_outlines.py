@@ -141,10 +141,10 @@ def test_the_command_line_takes_closeness_promise_and_holes(tmp_path: Path) -> N
     picture[10:13, 14:17] = 0
     path = write_picture(tmp_path / "stone.png", picture)
 
-    def run(*options: str) -> dict:  # type: ignore[type-arg]
+    def run(*options: str) -> dict:
         result = CliRunner().invoke(app, ["outline", str(path), "--json", *options])
         assert result.exit_code == 0, result.output
-        return json.loads(result.stdout)  # type: ignore[no-any-return]
+        return json.loads(result.stdout)
 
     exact, loose = run(), run("--closeness", "1")
     [piece], [fewer] = exact["pieces"], loose["pieces"]

@@ -80,8 +80,8 @@ def test_what_is_drawn_lies_in_the_area_and_fills_it_where_nothing_is_turned(pro
 def test_whole_factors_make_every_pixel_a_block_of_one_colour(
     width: int, height: int, prop: Prop
 ) -> None:
-    picture = np.arange(width * height * 4, dtype=np.uint32).astype(np.uint8)
-    picture = picture.reshape(height, width, 4)
+    values = np.arange(width * height * 4, dtype=np.uint32).astype(np.uint8)
+    picture = values.reshape(height, width, 4)
     plain = replace(prop, across=3.0, down=2.0, angle=0, orientation=0)
     drawn, pivot = posed(picture, plain, Point(width / 2, height))
     np.testing.assert_array_equal(drawn, picture.repeat(2, axis=0).repeat(3, axis=1))

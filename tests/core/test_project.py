@@ -162,7 +162,7 @@ def test_a_full_disk_changes_nothing(demo: Path, monkeypatch: pytest.MonkeyPatch
 )
 def test_a_broken_project_is_refused_with_a_sentence(
     demo: Path, name: str, change, words: str
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     path = demo / name
     path.write_text(json.dumps(change(json.loads(path.read_text()))))
     before = path.read_bytes()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -40,7 +41,7 @@ CELLS = EvenCells(Size(SIDE, SIDE))
 def tiles(count: int, seed: int = 1) -> list[np.ndarray]:
     """Tiles that differ, in few colours, as drawn ones are; every fifth is the same."""
     draw = np.random.default_rng(seed)
-    made = []
+    made: list[Any] = []
     for index in range(count):
         colours = draw.integers(1, 255, (4, 4), dtype=np.uint8)
         colours[:, 3] = 255
@@ -74,7 +75,7 @@ class Bench:
         (folder / "project" / "project.rushweed").touch()
 
     @property
-    def sheet(self):  # type: ignore[no-untyped-def]
+    def sheet(self):
         return self.project.sheet("drawn")
 
     def redraw(self, picture: np.ndarray) -> Reread:
@@ -124,7 +125,9 @@ def test_a_row_on_top_of_a_thousand_loses_nothing(columns: int) -> None:
     moved = [*tiles(columns, seed=7), *made]
     after = Pieces(shown(laid_out(moved, columns)), rects(len(moved), columns))
     matches = match_pieces(before, after)
-    assert all(m.how == "moved" and m.new == m.old + columns for m in matches[:1000])
+    assert all(
+        m.how == "moved" and m.old is not None and m.new == m.old + columns for m in matches[:1000]
+    )
     assert [m.how for m in matches[1000:]] == ["new"] * columns
 
 

@@ -77,7 +77,7 @@ def test_pieces_pivots_and_shapes_go_along_when_a_sheet_is_turned(
 
 
 @given(st.sampled_from(["across", "down", "quarter"]))
-def test_turning_all_the_way_round_changes_nothing(bench: tuple[Project, Art], turn) -> None:  # type: ignore[no-untyped-def]
+def test_turning_all_the_way_round_changes_nothing(bench: tuple[Project, Art], turn) -> None:
     project, _ = bench
     result = project
     for _ in range(4 if turn == "quarter" else 2):

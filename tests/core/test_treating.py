@@ -31,6 +31,7 @@ from rushweed.core.gauge.treating import (
 )
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import HEAD
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
@@ -178,7 +179,7 @@ def test_sides_are_the_next_that_are_allowed(width: int, height: int) -> None:
 
 def test_padding_moves_from_recipes_of_older_files(tmp_path: Path) -> None:
     files.save(bench(), tmp_path)
-    head = tmp_path / files.HEAD
+    head = tmp_path / HEAD
     body = json.loads(head.read_text())
     body["format"] = 1
     for treatment in body["treatments"]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import Any
 
 import pytest
 from hypothesis import Phase, given, settings
@@ -238,8 +239,8 @@ def test_what_a_jump_says_is_what_it_does(
 
 
 def with_body(
-    kind: str, *rows: str, x: float = 24, y: float = 16, at=(56, 48), path=None, view="side"
-):  # type: ignore[no-untyped-def]
+    kind: Any, *rows: str, x: float = 24, y: float = 16, at=(56, 48), path=None, view="side"
+):
     """A level with one block that moves, standing on the middle of its foot."""
     place = ground(*rows, x=x, y=y, view=view)
     body = Body(kind, path)
@@ -325,7 +326,7 @@ def test_one_acts_on_props_wherever_they_are_and_across_counters() -> None:
     nobody = Prop(0, 44, 32)
     place = with_props(ground("", "", "", "#" * 20, x=44, y=48), raft, named, nobody)
     path = replay(place, [Keys()] * 60)
-    assert [reached(place, m).name for m in path[:2]] == ["lamp", "lamp"]  # type: ignore[union-attr]
+    assert [reached(place, m).name for m in path[:2]] == ["lamp", "lamp"]
     away = with_props(ground("", "", "", "#" * 20, x=44, y=48), raft, nobody)
     found = [reached(away, motion) for motion in replay(away, [Keys()] * 60)]
     assert found[0] is None and found[-1] is not None and found[-1].is_meant
@@ -363,7 +364,7 @@ def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:
     st.lists(st.builds(Point, st.integers(-60, 60), st.integers(-40, 40)), max_size=3),
 )
 @settings(max_examples=60)
-def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points) -> None:  # type: ignore[no-untyped-def]
+def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points) -> None:
     place = with_body(
         kind,
         "         ",
@@ -528,7 +529,7 @@ def test_check_leaves_levels_out_that_would_take_minutes(monkeypatch: pytest.Mon
     assert not list(walking_troubles(project, Art(DEMO))), "nobody walked there"
 
 
-def felt(place: Ground, facts: dict[int, Facts] | None = None, **feel: float) -> Ground:
+def felt(place: Ground, facts: dict[int, Facts] | None = None, **feel: Any) -> Ground:
     """The same level with another feel, and facts on some of its tiles."""
     project = place.project
     [sheet] = project.sheets

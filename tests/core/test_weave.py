@@ -111,7 +111,7 @@ def test_a_change_of_a_tile_reaches_the_level_at_once_and_what_is_lost_is_seen()
     project = set_cells(project, name, 0, level_cells)
     scene = Scene(project, art)
     drawn = scene.level(project.level(name), Rect(0, 0, 48, 16))
-    tile = art.piece(*project.find(number))[..., :3]  # type: ignore[misc]
+    tile = art.piece(*project.find(number))[..., :3]
     np.testing.assert_array_equal(drawn[:, :16, :3], tile)
     np.testing.assert_array_equal(drawn[:, 16:32, :3], tile[:, ::-1])
     assert drawn[8, 40, 0] > 90 > drawn[8, 40, 1], "a missing piece is a red square"

@@ -70,9 +70,9 @@ def texture(draw: Random, width: int, height: int, colours: np.ndarray) -> Pictu
     if kind == 0:
         level = ndimage.uniform_filter(draw.random((height, width)), 2, mode="wrap") * len(colours)
     elif kind == 1:
-        brick = max(3, height // draw.integers(2, 5))
+        brick = max(3, height // int(draw.integers(2, 5)))
         row = y // brick
-        level = 2 + ((x + row * brick) % (2 * brick) > 0) * 1.2 - (y % brick == 0) * 2
+        level = 2.0 + ((x + row * brick) % (2 * brick) > 0) * 1.2 - (y % brick == 0) * 2
     elif kind == 2:
         level = (y * draw.uniform(0.1, 0.5) + draw.random((height, width))) % len(colours)
     else:

@@ -8,7 +8,7 @@ from tests.corpus.figures import Picture, Random, creature, frame, palette, text
 
 ODD_SIZES = (11, 13, 17, 19, 20, 22, 26, 28, 30, 34, 38, 40, 44, 50, 56, 72)
 USUAL_SIZES = (8, 16, 16, 16, 24, 32, 32, 32, 48, 64, 64)
-Made = tuple  # type: ignore[type-arg]
+Made = tuple
 """A picture, its cell, and perhaps margin and gap; a cell of nothing for one picture."""
 
 
@@ -17,8 +17,8 @@ def lay_out(
     cell: tuple[int, int],
     margin: tuple[int, int] = (0, 0),
     gap: tuple[int, int] = (0, 0),
-    ground: tuple[int, int, int] | None = None,
-    line: tuple[int, int, int] | None = None,
+    ground: tuple[int, ...] | None = None,
+    line: tuple[int, ...] | None = None,
 ) -> Picture:
     """Rows of cells on clear, or flat, ground; `line` colours the gaps and margins."""
     rows, columns = len(cells), max(map(len, cells))

@@ -62,7 +62,8 @@ def _drawn(draw: Random, key: Colour, soft: bool, enlarged: int) -> Picture:
     """A small sheet of figures none of whose colours is the key's."""
     cell = some_size(draw)
     while True:
-        sides = tuple(side * (SOFTNESS if soft else 1) for side in cell)
+        larger = SOFTNESS if soft else 1
+        sides = cell[0] * larger, cell[1] * larger
         art = lay_out(animated_rows(draw, sides, 2, 4), sides)
         colours = art[art[..., 3] > 0][:, :3].astype(int)
         if (np.abs(colours - np.array(key[:3])).max(axis=1) >= NEAR_KEY).all():

@@ -32,25 +32,25 @@ def corpus(each: int = 25, seed: int = 0) -> Iterator[Sample]:
             yield Sample(kind, *made)
 
 
-def sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+def sprites(draw: Random) -> tuple:
     cell = some_size(draw)
     cells = animated_rows(draw, cell, int(draw.integers(2, 7)), int(draw.integers(3, 10)))
     return lay_out(cells, cell), cell
 
 
-def strip(draw: Random) -> tuple:  # type: ignore[type-arg]
+def strip(draw: Random) -> tuple:
     cell = some_size(draw)
     return lay_out(animated_rows(draw, cell, 1, int(draw.integers(3, 12))), cell), cell
 
 
-def keyed_sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+def keyed_sprites(draw: Random) -> tuple:
     cell = some_size(draw)
     cells = animated_rows(draw, cell, int(draw.integers(1, 5)), int(draw.integers(3, 9)))
     ground = [(255, 0, 255), (0, 255, 0), (0, 128, 128)][int(draw.integers(0, 3))]
     return lay_out(cells, cell, ground=ground), cell
 
 
-def spaced_sprites(draw: Random) -> tuple:  # type: ignore[type-arg]
+def spaced_sprites(draw: Random) -> tuple:
     cell, gap, margin = some_size(draw), int(draw.integers(1, 4)), int(draw.integers(0, 4))
     cells = animated_rows(draw, cell, int(draw.integers(2, 6)), int(draw.integers(3, 9)))
     line = tuple(int(v) for v in draw.integers(0, 256, 3))
@@ -67,7 +67,7 @@ def oblong(draw: Random, side: int) -> int:
     return int(side * draw.choice((0.5, 0.75, 1.25, 1.5, 1.5, 2, 2, 3)))
 
 
-def opaque_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+def opaque_tileset(draw: Random) -> tuple:
     side = int(draw.choice((8, 16, 16, 16, 24, 32, 32, 48, 20, 18)))
     cell = (side, oblong(draw, side)) if draw.random() < 0.35 else (side, side)
     return lay_out(
@@ -75,7 +75,7 @@ def opaque_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
     ), cell
 
 
-def spaced_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+def spaced_tileset(draw: Random) -> tuple:
     side = int(draw.choice((16, 16, 16, 32, 24, 18, 70)))
     cell, gap, margin = (
         (side, side),
@@ -92,7 +92,7 @@ def spaced_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
     )
 
 
-def mixed_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
+def mixed_tileset(draw: Random) -> tuple:
     side = int(draw.choice((16, 16, 16, 32, 32, 24, 48)))
     cell = (side, side)
     return lay_out(
@@ -100,7 +100,7 @@ def mixed_tileset(draw: Random) -> tuple:  # type: ignore[type-arg]
     ), cell
 
 
-def straying(draw: Random) -> tuple:  # type: ignore[type-arg]
+def straying(draw: Random) -> tuple:
     """Sprites some of which stand a pixel or two beside their place."""
     picture, cell = sprites(draw)
     columns, rows = picture.shape[1] // cell[0], picture.shape[0] // cell[1]
@@ -116,20 +116,20 @@ def straying(draw: Random) -> tuple:  # type: ignore[type-arg]
     return moved, cell
 
 
-def crowded(draw: Random) -> tuple:  # type: ignore[type-arg]
+def crowded(draw: Random) -> tuple:
     """Sprites as wide as their cells, so that hardly any empty space is left between them."""
     cell = some_size(draw)
     kind, colours = creature(draw, *cell), palette(draw)
     kind |= {"body": 0.46, "tall": 0.98, "lean": 0.0}
     rows, columns = int(draw.integers(1, 5)), int(draw.integers(4, 9))
-    made = [
+    made: list[list[Picture | None]] = [
         [frame(kind, colours, r + i * 2 * np.pi / columns) for i in range(columns)]
         for r in range(rows)
     ]
-    return lay_out(list(made), cell), cell
+    return lay_out(made, cell), cell
 
 
-def padded(draw: Random) -> tuple:  # type: ignore[type-arg]
+def padded(draw: Random) -> tuple:
     """Sprites on a canvas whose sides were rounded up to powers of two."""
     picture, cell = sprites(draw)
     sides = [1 << (side - 1).bit_length() for side in picture.shape[:2]]
@@ -138,7 +138,7 @@ def padded(draw: Random) -> tuple:  # type: ignore[type-arg]
     return canvas, cell
 
 
-def roomy(draw: Random) -> tuple:  # type: ignore[type-arg]
+def roomy(draw: Random) -> tuple:
     """Small figures that stand in large cells."""
     cell = (int(draw.choice((32, 48, 64, 96))),) * 2
     part = draw.uniform(0.3, 0.55)
@@ -157,7 +157,7 @@ def roomy(draw: Random) -> tuple:  # type: ignore[type-arg]
     return lay_out(made, cell), cell
 
 
-def seamless(draw: Random) -> tuple:  # type: ignore[type-arg]
+def seamless(draw: Random) -> tuple:
     """An opaque tileset whose tiles mostly meet without a seam, as terrain does."""
     side = int(draw.choice((16, 16, 32, 24)))
     rows, columns = int(draw.integers(4, 9)), int(draw.integers(5, 13))
@@ -177,7 +177,7 @@ def seamless(draw: Random) -> tuple:  # type: ignore[type-arg]
     return lay_out(made, (side, side)), (side, side)
 
 
-KINDS: dict[str, Callable[[Random], tuple]] = {  # type: ignore[type-arg]
+KINDS: dict[str, Callable[[Random], tuple]] = {
     "sprites on clear ground": sprites,
     "single strips": strip,
     "sprites on a key colour": keyed_sprites,

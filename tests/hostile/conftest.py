@@ -29,7 +29,7 @@ def _place_of(what: str) -> str:
 
 
 @pytest.hookimpl(hookwrapper=True)
-def pytest_runtest_makereport(item, call):  # type: ignore[no-untyped-def]
+def pytest_runtest_makereport(item, call):
     """See what a test has tried, and whether it failed."""
     report = (yield).get_result()
     if report.when != "call":

@@ -185,6 +185,10 @@ def pages_of(out: Path) -> dict[str, bytes]:
 
 
 if __name__ == "__main__":
-    ACTS = {"save": save, "build": build, "lasting build": partial(build, lasting=True)}
+    ACTS: dict[str, Callable[[int, Path], object]] = {
+        "save": save,
+        "build": build,
+        "lasting build": partial(build, lasting=True),
+    }
     what, tries, place = sys.argv[1], int(sys.argv[2]), Path(sys.argv[3])
     print(json.dumps(ACTS[what](tries, place)))

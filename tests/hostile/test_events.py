@@ -9,7 +9,6 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractSlider,
@@ -21,6 +20,8 @@ from PyQt6.QtWidgets import (
 
 from rushweed.core.project import files
 from tests.driving import LEFT, Driver
+from tests.driving import Seen as Shown
+from tests.hands import QTest
 from tests.hostile import amount, tried
 
 KEYS = [getattr(Qt.Key, f"Key_{letter}") for letter in "ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"]
@@ -80,8 +81,9 @@ class Brute:
         width, height = max(widget.width(), 1), max(widget.height(), 1)
         return QPoint(self.dice.randrange(width), self.dice.randrange(height))
 
-    def _of(self, kind: type) -> QWidget | None:
-        seen = [w for w in self.drive.window.findChildren(kind) if w.isVisible() and w.isEnabled()]
+    def _of(self, kind: type[Shown]) -> Shown | None:
+        found = self.drive.window.findChildren(kind)
+        seen = [one for one in found if one.isVisible() and one.isEnabled()]
         return self.dice.choice(seen) if seen else None
 
     def click_anywhere(self) -> None:

@@ -7,6 +7,7 @@ import os
 import shutil
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -25,9 +26,10 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.recovery import Recovery
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
-from tests.core.test_forms import checkered, open_raster
+from tests.core.test_forms import open_raster
 from tests.hostile import tried
 from tests.hostile.killing import small_project
+from tests.samples import checkered
 
 SECRET = b"nobody's business"
 KINDS = {
@@ -194,7 +196,7 @@ def test_a_stamp_that_is_not_right_removes_nothing(
 
 def test_what_is_gathered_is_never_written_over_what_is_there(tmp_path: Path) -> None:
     art, project = Art(tmp_path / "gathered"), Project()
-    seen = {}
+    seen: dict[Any, bytes] = {}
     for round_ in range(4):
         place = tmp_path / str(round_)
         place.mkdir()

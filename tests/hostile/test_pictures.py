@@ -22,8 +22,9 @@ from rushweed.core.gather.bounds import PER_PIXEL, SETTING
 from rushweed.core.gather.open_raster import layers_of
 from rushweed.core.gather.pictures import decode, decode_frames
 from rushweed.core.values import Refusal
-from tests.core.test_forms import EXACT, animated, checkered, few_colours, open_raster, stored
+from tests.core.test_forms import EXACT, animated, few_colours, open_raster, stored
 from tests.hostile import amount, tried
+from tests.samples import checkered
 
 WHOLE = {form: stored(few_colours(), form) for form in (*EXACT, "JPEG")}
 WHOLE |= {f"moving {form}": animated(form)[0] for form in ("PNG", "GIF", "WEBP")}

@@ -11,6 +11,7 @@ import time
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -42,7 +43,7 @@ VERBS = (
 
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("words", VERBS, ids=" ".join)
-def test_impossible_places_are_told(words, place, capsys, demo, tmp_path, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def test_impossible_places_are_told(words, place, capsys, demo, tmp_path, monkeypatch) -> None:
     tried("impossible places and numbers on the command line")
     monkeypatch.chdir(tmp_path)
     (tmp_path / "art.png").write_bytes((demo / "art" / "keeper.png").read_bytes())
@@ -52,7 +53,7 @@ def test_impossible_places_are_told(words, place, capsys, demo, tmp_path, monkey
     assert "\x1b" not in told, "a name cannot steer the terminal"
 
 
-def test_a_name_in_a_project_cannot_steer_the_terminal(capsys, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_name_in_a_project_cannot_steer_the_terminal(capsys, demo: Path) -> None:
     project = files.load(demo)
     name = "fen\x1b[2J\x9b31m\u202egnp"
     sheets = (replace(project.sheets[0], name=name), *project.sheets[1:])
@@ -75,7 +76,7 @@ def test_a_name_in_a_project_cannot_steer_the_terminal(capsys, demo: Path) -> No
     ],
     ids=" ".join,
 )
-def test_numbers_that_cannot_be_are_wrong_use(words, number, capsys, demo) -> None:  # type: ignore[no-untyped-def]
+def test_numbers_that_cannot_be_are_wrong_use(words, number, capsys, demo) -> None:
     tried("impossible places and numbers on the command line")
     status, _, told = run(capsys, *[word.replace("{}", str(demo)) for word in words], number)
     assert status == 2 and words[-1] in told
@@ -116,7 +117,7 @@ def _runs(process: int) -> bool:
 
 
 @pytest.fixture
-def weaving(open_window, demo: Path) -> Driver:  # type: ignore[no-untyped-def]
+def weaving(open_window, demo: Path) -> Driver:
     """The demo in Weave."""
     drive: Driver = open_window(demo)
     drive.station(5)
@@ -124,7 +125,8 @@ def weaving(open_window, demo: Path) -> Driver:  # type: ignore[no-untyped-def]
 
 
 def test_a_stroke_again_with_nothing_in_hand_is_told(weaving: Driver) -> None:
-    station, before = weaving.window.router.stations["Weave"], weaving.project
+    station: Any = weaving.window.router.stations["Weave"]
+    before = weaving.project
     content = weaving.canvas.content
     weaving.canvas.pointer = Point(content.x + content.width / 2, content.y + content.height / 2)
     for hem in ("", "one that is gone"):

@@ -5,12 +5,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeySequence
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QScrollArea, QWidget
 
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.driving import LEFT, Driver
+from tests.hands import QTest
 
 
 class Counting:

@@ -7,19 +7,19 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.steadying import stance, wander
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gather.solid import solid
 from tests.conftest import RAW
+from tests.hands import QTest
 from tests.samples import checkered, write_picture
 
 LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def drive(open_window, tmp_path: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, tmp_path: Path):
     """The raw keeper whose walk bobs up and down, cut as seen, its rows named."""
     picture = read_picture(RAW / "keeper.png").copy()
     for column, up in ((1, 2), (4, 1)):
@@ -40,16 +40,16 @@ def drive(open_window, tmp_path: Path):  # type: ignore[no-untyped-def]
     return drive
 
 
-def walk(drive):  # type: ignore[no-untyped-def]
+def walk(drive):
     return drive.project.sheet("keeper").animations[1]
 
 
-def click_frame(drive, lane: int, place: int, held=Qt.KeyboardModifier.NoModifier) -> None:  # type: ignore[no-untyped-def]
+def click_frame(drive, lane: int, place: int, held=Qt.KeyboardModifier.NoModifier) -> None:
     lanes = drive.face.lanes
     QTest.mouseClick(lanes, LEFT, held, lanes.lanes[lane].cells[place].center())
 
 
-def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ignore[no-untyped-def]
+def test_lanes_are_played_reordered_held_and_changed(drive) -> None:
     lanes, selection = drive.face.lanes, lambda: drive.window.desk.selection
     assert [lane.animation.name for lane in lanes.lanes] == ["idle", "walk", "raise", "sit"]
     QTest.mouseClick(lanes, LEFT, pos=lanes.lanes[1].whole.topLeft() + QPoint(20, 8))
@@ -92,7 +92,7 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:  # type: ig
     assert drive.project.sheets == ()
 
 
-def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-untyped-def]
+def test_feet_are_levelled_and_frames_nudged(drive) -> None:
     lanes = drive.face.lanes
     QTest.mouseClick(lanes, LEFT, pos=lanes.lanes[1].whole.topLeft() + QPoint(20, 8))
     assert "walk: feet 2 px" in drive.face.steady.result.text()
@@ -101,7 +101,7 @@ def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-
     sheet = drive.project.sheet("keeper")
     pieces = [p for p in sheet.pieces if p.number in walk(drive).frames]
     mask = solid(drive.window.desk.art.picture(sheet))
-    assert wander([stance(piece, mask).foot for piece in pieces]) == 0  # type: ignore[union-attr]
+    assert wander([stance(piece, mask).foot for piece in pieces]) == 0
     drive.press("Middle")
     drive.press("Body")
     assert "feet" not in drive.face.steady.result.text()
@@ -125,7 +125,7 @@ def test_feet_are_levelled_and_frames_nudged(drive) -> None:  # type: ignore[no-
     assert len(sizes) == 1 and drive.face.steady._boxes.value is None
 
 
-def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     drive.press("GIF …")
     assert not list(tmp_path.glob("*.gif")), "thinking better of it writes nothing"
     drive.answers.folder = tmp_path
@@ -146,7 +146,7 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:  # type: ign
     assert "could not be written" in drive.window.frame.notice.text
 
 
-def test_a_sheet_without_animations_says_what_to_do(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_sheet_without_animations_says_what_to_do(drive) -> None:
     desk = drive.window.desk
     desk.do("x", lambda p: replace(p, sheets=(replace(p.sheets[0], animations=()),)))
     drive.face.lanes.grab()
@@ -157,7 +157,7 @@ def test_a_sheet_without_animations_says_what_to_do(drive) -> None:  # type: ign
 
 def test_a_line_under_way_stays_while_one_writes_and_goes_with_its_sheet(
     drive, tmp_path: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     paper = drive.face.line.paper
     written = paper.toPlainText()
     assert written.startswith("idle 1-6, walk")

@@ -11,13 +11,13 @@ import numpy as np
 import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton
 
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from tests.driving import Driver
+from tests.hands import QTest
 from tests.ui.test_counted import frames
 
 LONG, RIGHT_TO_LEFT = "x" * 200, "شخصية_يمشي"
@@ -98,6 +98,6 @@ def test_every_act_takes_it_or_says_why_not(
     assert drive.project.sheets == ()
 
 
-def buttons(drive: Driver, name: str):  # type: ignore[no-untyped-def]
+def buttons(drive: Driver, name: str):
     every = drive.window.findChildren(QAbstractButton)
     return [b for b in every if b.isVisible() and name in (b.accessibleName(), b.text())]

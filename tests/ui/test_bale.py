@@ -24,7 +24,7 @@ def served(address: str, name: str) -> bytes:
     return data
 
 
-def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Path) -> None:
     drive: Driver = open_window(demo)
     drive.station(7)
     drive.press("Keep it fresh")
@@ -66,7 +66,7 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
         served(again, "bundle.json")
 
 
-def test_a_part_goes_in_and_what_is_over_budget_is_told(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_part_goes_in_and_what_is_over_budget_is_told(open_window, demo: Path) -> None:
     drive: Driver = open_window(demo)
     drive.station(7)
     drive.type_text("Only levels", "Heron pool")

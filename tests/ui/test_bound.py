@@ -7,7 +7,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.bound.collision_layers import meets
 from rushweed.core.bound.shaping import set_shapes
@@ -17,26 +16,27 @@ from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from rushweed.ui.stations.bound.collision_groups import MeetingGrid
+from tests.hands import QTest
 from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, words
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     made = open_window(demo)
     made.station(4)
     return made
 
 
-def tile(drive, name: str, sheet: str = "fen_ground"):  # type: ignore[no-untyped-def]
+def tile(drive, name: str, sheet: str = "fen_ground"):
     return next(p for p in drive.project.sheet(sheet).pieces if p.name == name)
 
 
-def middle(piece, x: float = 0.5, y: float = 0.5) -> tuple[float, float]:  # type: ignore[no-untyped-def]
+def middle(piece, x: float = 0.5, y: float = 0.5) -> tuple[float, float]:
     rect = piece.rect
     return rect.x + rect.width * x, rect.y + rect.height * y
 
 
-def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignore[no-untyped-def]
+def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:
     select(drive, "fen_ground")
     drive.window.router.turn_face(1)
     drive.qtbot.wait(5)
@@ -63,7 +63,7 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:  # type: ignor
     assert drive.undo_all() == 5 and drive.project is before
 
 
-def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:  # type: ignore[no-untyped-def]
+def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
     select(drive, "fen_ground")
     drive.window.router.turn_face(1)
     boulder, bank = tile(drive, "boulder"), tile(drive, "bank_top")
@@ -84,7 +84,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:  # type
     assert tile(drive, "bank_top").facts == bank.facts
 
 
-def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type: ignore[no-untyped-def]
+def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:
     select(drive, "fen_ground")
     drive.window.router.turn_face(1)
     face = drive.at("Bound")._facts
@@ -113,7 +113,7 @@ def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:  # type:
     assert face._is.result.text().endswith("sound thud")
 
 
-def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:
     names = [p.name for p in drive.project.sheet("fen_above").pieces]
     select(drive, "fen_above", names.index("turf"), names.index("pool_nw"))
     drive.window.router.turn_face(1)
@@ -124,7 +124,7 @@ def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:  # type: ignore[n
     )
 
 
-def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:
     from rushweed.core.walk.motion import Keys
     from rushweed.core.walk.walker import Ground
 
@@ -150,7 +150,7 @@ def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:  # type:
     assert drive.canvas.grab().toImage() == shot, "a variant changes nothing that is painted"
 
 
-def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # type: ignore[no-untyped-def]
+def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:
     select(drive, "crab")
     drive.window.router.turn_face(3)
     drive.press("Make a recoloured sheet")
@@ -171,7 +171,7 @@ def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:  # ty
     assert "not a colour" in drive.window.frame.notice.text
 
 
-def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignore[no-untyped-def]
+def test_circles_typed_corners_paths_and_snapping(drive) -> None:
     select(drive, "landing")
     drive.qtbot.wait(5)
     bottle = tile(drive, "float", "landing")
@@ -205,7 +205,7 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:  # type: ignor
     assert lens.grab().toImage() != first, "the lens shows it travel"
 
 
-def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> None:  # type: ignore[no-untyped-def]
+def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> None:
     select(drive, "fen_ground")
     drive.window.router.turn_face(3)
     drive.press("Make a recoloured sheet")
@@ -224,7 +224,7 @@ def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> N
     drive.drag((0, 0), (1, 1), held=CONTROL)
 
 
-def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> None:  # type: ignore[no-untyped-def]
+def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> None:
     place = [p.name for p in drive.project.sheet("fen_ground").pieces].index("mud")
     select(drive, "fen_ground", place)
     drive.window.router.turn_face(2)
@@ -243,7 +243,7 @@ def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> No
 @pytest.mark.parametrize("across", [-1, 1])
 @pytest.mark.parametrize("down", [-1, 1])
 @pytest.mark.parametrize("scale", [1 / 3, 1, 4])
-def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(  # type: ignore[no-untyped-def]
+def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(
     scale: float, down: int, across: int, open_window, demo: Path
 ) -> None:
     drive = open_window(demo)
@@ -270,7 +270,7 @@ def before(demo: Path) -> tuple[Piece, ...]:
     return files.load(demo).sheet("fen_above").pieces
 
 
-def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:
     drive.station(4)
     select(drive, "fen_ground")
     pieces = lambda: drive.project.sheet("fen_ground").pieces  # noqa: E731
@@ -297,7 +297,7 @@ def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:  #
     assert drive.project.sheets == before.sheets
 
 
-def test_collision_layers_are_named_kept_apart_and_given(drive) -> None:  # type: ignore[no-untyped-def]
+def test_collision_layers_are_named_kept_apart_and_given(drive) -> None:
     names = [p.name for p in drive.project.sheet("fen_ground").pieces]
     select(drive, "fen_ground", names.index("bank_top"))
     before = drive.project

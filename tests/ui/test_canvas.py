@@ -6,6 +6,7 @@ import gc
 from collections.abc import Generator
 from dataclasses import replace
 from functools import partial
+from typing import Any
 
 import numpy as np
 import pytest
@@ -13,7 +14,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter, QWheelEvent
-from PyQt6.QtTest import QTest
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.memory import Memory
@@ -27,6 +27,7 @@ from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from tests.conftest import DEMO
+from tests.hands import QTest
 from tests.samples import checkered
 
 numbers = st.floats(-500, 500)
@@ -65,7 +66,7 @@ def test_zoom_steps_go_up_and_down_and_end() -> None:
 
 
 @pytest.mark.parametrize("width", [1, 2, 3, 5, 64])
-def test_pixels_become_images_and_come_back(qapp, width: int) -> None:  # type: ignore[no-untyped-def]
+def test_pixels_become_images_and_come_back(qapp, width: int) -> None:
     picture = checkered(width, 3)
     image = to_image(picture)
     expected = picture.copy()
@@ -79,7 +80,7 @@ def test_pixels_become_images_and_come_back(qapp, width: int) -> None:  # type: 
     assert to_image(np.zeros((0, 4, 4), np.uint8)).width() == 1
 
 
-def strokes_to(log: list[str]):  # type: ignore[no-untyped-def]
+def strokes_to(log: list[str]):
     def tool(press: Pointer) -> Generator[None, Pointer, None]:
         log.append("press")
         try:
@@ -113,7 +114,7 @@ def test_a_hand_carries_a_stroke_from_press_to_release() -> None:
     assert not hand.busy
 
 
-def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
     log: list[str] = []
     canvas = Canvas(lambda painter, canvas: None)
     qtbot.addWidget(canvas)
@@ -172,7 +173,7 @@ def test_rectangles_are_found_by_place(found: list[Rect], area: Rect) -> None:
     assert RectIndex(edges_of(found)).within(area) == expected
 
 
-def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:
     lines = CutLines(edges_of([Rect(x * 16, y * 16, 16, 16) for x in range(4) for y in range(4)]))
     canvas = Canvas(lambda painter, canvas: lines.draw(painter, canvas))
     qtbot.addWidget(canvas)
@@ -191,9 +192,10 @@ def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:  # type: ignor
 
 
 @pytest.mark.parametrize("level", ["Long boardwalk", "Sluice house", "Heron pool"])
-def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level: str) -> None:  # type: ignore[no-untyped-def]
+def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level: str) -> None:
     project, art = files.load(DEMO), Art(DEMO)
     shown = project.level(level)
+    assert shown.start is not None
     view = view_around(shown.start, project.rules.resolution)
     picture = LevelPicture(Images(art))
     canvas = Canvas(lambda painter, canvas: picture.draw(painter, canvas, project, shown))
@@ -211,7 +213,7 @@ def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level:
 
 def test_pictures_on_the_screen_and_tints_that_are_dragged_through_stay_within_bounds(
     qtbot,
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     project = files.load(DEMO)
     art = Art(DEMO, Memory(limit=400_000))
     images = Images(art)
@@ -219,7 +221,8 @@ def test_pictures_on_the_screen_and_tints_that_are_dragged_through_stay_within_b
     for _ in range(2):
         for sheet in project.sheets:
             assert not images.sheet(sheet).isNull()
-            kept = [image for key, (image, _) in art.memory._values.items() if key[0] == "image"]
+            values: dict[Any, Any] = dict(art.memory._values)
+            kept = [image for key, (image, _) in values.items() if key[0] == "image"]
             held = max(held, sum(image.sizeInBytes() for image in kept))
     assert 0 < held <= 400_000
     picture, level = LevelPicture(Images(Art(DEMO))), project.levels[0]

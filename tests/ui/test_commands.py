@@ -10,7 +10,6 @@ from typing import Any
 import pytest
 from PyQt6.QtCore import QKeyCombination
 from PyQt6.QtGui import QKeySequence
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from rushweed.core.values import Refusal
@@ -23,6 +22,7 @@ from rushweed.ui.shell.frame import USUAL
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.stations.walk.stage import Stage
 from tests.driving import Driver
+from tests.hands import QTest
 from tools.write_keys import TARGET, table
 
 PLACES = {
@@ -69,7 +69,11 @@ def pieces_of(sheet: str, count: int) -> Prepare:
 
 
 def keys(*pressed: str) -> Prepare:
-    return lambda drive: [press(drive, key) for key in pressed]
+    def prepare(drive: Driver) -> None:
+        for key in pressed:
+            press(drive, key)
+
+    return prepare
 
 
 def both(*parts: Prepare) -> Prepare:

@@ -5,10 +5,10 @@ from __future__ import annotations
 import json
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.project.ground_rules import choose_rules, rename_project
 from rushweed.core.project.project import Project
@@ -19,13 +19,14 @@ from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, ResultLine
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
+from tests.hands import QTest
 
 LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def stepper(qtbot):  # type: ignore[no-untyped-def]
-    made = Stepper("Cell", "px", 1, 200)
+def stepper(qtbot) -> Any:
+    made: Any = Stepper("Cell", "px", 1, 200)
     qtbot.addWidget(made)
     made.show()
     made.told = []
@@ -40,7 +41,7 @@ def typed(stepper: Stepper, text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
     QTest.keyClick(stepper.edit, key)
 
 
-def test_a_number_is_typed_as_arithmetic_and_kept_within_its_bounds(stepper) -> None:  # type: ignore[no-untyped-def]
+def test_a_number_is_typed_as_arithmetic_and_kept_within_its_bounds(stepper) -> None:
     for text, value in (("133/7", 19), ("2*40", 80), ("999", 200), ("-5", 1), ("3.7", 4)):
         typed(stepper, text)
         assert stepper.value == value and stepper.edit.text() == str(value)
@@ -56,7 +57,7 @@ def test_a_number_is_typed_as_arithmetic_and_kept_within_its_bounds(stepper) -> 
     assert stepper.value == 4 and stepper._unit_text() == "px"
 
 
-def test_a_number_is_stepped_and_dragged(stepper) -> None:  # type: ignore[no-untyped-def]
+def test_a_number_is_stepped_and_dragged(stepper) -> None:
     stepper.show_value(50)
     QTest.mouseClick(stepper, LEFT, pos=QPoint(stepper.width() - 6, 12))
     QTest.mouseClick(stepper, LEFT, pos=QPoint(stepper.width() - 24, 12))
@@ -72,14 +73,14 @@ def test_a_number_is_stepped_and_dragged(stepper) -> None:  # type: ignore[no-un
     assert stepper.value == 45
 
 
-def test_a_mixed_number_says_that_it_differs(stepper) -> None:  # type: ignore[no-untyped-def]
+def test_a_mixed_number_says_that_it_differs(stepper) -> None:
     stepper.show_value(None)
     assert stepper.edit.text() == "" and stepper.edit.placeholderText() == "differs"
     typed(stepper, "16")
     assert stepper.told == [16]
 
 
-def test_a_narrow_number_says_that_it_differs_in_what_fits(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_a_narrow_number_says_that_it_differs_in_what_fits(qtbot) -> None:
     told = set()
     for width in range(60, 130):
         narrow = Stepper("Narrow", "px", width=width)
@@ -92,7 +93,7 @@ def test_a_narrow_number_says_that_it_differs_in_what_fits(qtbot) -> None:  # ty
     assert len(told) == 2, "the word where there is room, a sign where there is none"
 
 
-def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> None:
     told: list[object] = []
     chips = Chips({"nearest": "Nearest", "linear": "Linear"})
     choice, field = Choice("Sheet", choices={7: "heron", 9: "crab"}), Field("Author")
@@ -125,7 +126,7 @@ def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> N
     assert choice.value is None and len(told) == 4
 
 
-def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:
     desk = Desk(Path("pond"), Project("Pond"))
     refused: list[str] = []
     desk.refused.connect(refused.append)
@@ -158,7 +159,7 @@ def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:  # typ
     assert not field.isEnabled()
 
 
-def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:
     line = ResultLine()
     qtbot.addWidget(line)
     line.tell("7 × 4 cells", warns=True)
@@ -168,13 +169,13 @@ def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:  # t
 
 
 @pytest.mark.logs
-def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:  # type: ignore[no-untyped-def]
+def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:
     from PyQt6.QtCore import QObject
 
     owner = QObject()
     jobs = Jobs(owner)
 
-    def count(steps: int):  # type: ignore[no-untyped-def]
+    def count(steps: int):
         for step in range(steps):
             yield (step + 1) / steps, f"step {step}", step
 
@@ -184,7 +185,7 @@ def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:  # type: ignore[
     qtbot.waitUntil(lambda: told[-1:] == [2])
     assert told == ["step 0", "step 1", "step 2", 2]
 
-    def failing():  # type: ignore[no-untyped-def]
+    def failing():
         yield 0.1, "begins", None
         raise ValueError("the pen broke")
 

@@ -8,7 +8,6 @@ from pathlib import Path
 
 import numpy as np
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.cut.steadying import stance
@@ -21,6 +20,7 @@ from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.selection import Selection
 from tests.driving import Driver
+from tests.hands import QTest
 from tests.samples import write_picture
 from tests.ui.counting import Counting
 

@@ -5,24 +5,24 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.gathering import doubtful
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Size
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.conftest import RAW
+from tests.hands import QTest
 
 LEFT = Qt.MouseButton.LeftButton
 
 
-def cards_of(drive, name: str) -> list[ReadingCard]:  # type: ignore[no-untyped-def]
+def cards_of(drive, name: str) -> list[ReadingCard]:
     cards = drive.at("Gather")._cards
     found = cards.findChildren(ReadingCard)
     return [card for card in found if card.accessibleName().startswith(f"Take {name} as")]
 
 
-def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_path: Path) -> None:
     drive = open_window()
     drive.drop(*sorted(RAW.glob("*.png")))
     desk, station = drive.window.desk, drive.at("Gather")
@@ -51,7 +51,7 @@ def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_pa
     assert drive.undo_all() == 2 + len(unsure)
 
 
-def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_window) -> None:  # type: ignore[no-untyped-def]
+def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_window) -> None:
     drive = open_window()
     drive.drop(RAW / "keeper.png")
     drive.press("Take it as seen")
@@ -68,7 +68,7 @@ def test_a_wrong_reading_is_a_click_from_the_right_one_whatever_the_kind(open_wi
     assert drive.project.sheet("keeper").layout == EvenCells(even.cell), "a cell makes it even"
 
 
-def test_one_cell_dragged_over_brings_all_the_others(open_window) -> None:  # type: ignore[no-untyped-def]
+def test_one_cell_dragged_over_brings_all_the_others(open_window) -> None:
     drive = open_window()
     drive.drop(RAW / "fen_ground.png")
     drive.station(2)

@@ -8,7 +8,6 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.gathering import doubtful
 from rushweed.core.project import files
@@ -16,6 +15,7 @@ from rushweed.core.values import Size
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.corpus.pack import write_pack
 from tests.driving import LEFT, Driver
+from tests.hands import QTest
 
 MOST_ACTIONS = 25
 
@@ -73,7 +73,7 @@ class Hand:
     def click(self, x: int, y: int) -> None:
         self.drag((x, y))
 
-    def type_text(self, field, text: str) -> None:  # type: ignore[no-untyped-def]
+    def type_text(self, field, text: str) -> None:
         self.actions += 1
         field.setFocus()
         field.selectAll()
@@ -84,7 +84,7 @@ class Hand:
 
 
 @pytest.mark.real_window
-def test_an_evening_with_a_strangers_pack(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_an_evening_with_a_strangers_pack(open_window, tmp_path: Path) -> None:
     drive = open_window()
     hand = Hand(drive)
     pack = write_pack(tmp_path / "pack")
@@ -161,7 +161,7 @@ def walk_in_it(hand: Hand) -> None:
     assert stage.motion.y == 10 * 32
 
 
-def hand_it_over(hand: Hand, folder: Path) -> dict:  # type: ignore[type-arg]
+def hand_it_over(hand: Hand, folder: Path) -> dict:
     hand.station(7)
     hand.drive.answers.folder = folder
     hand.press("Write the bundle …")

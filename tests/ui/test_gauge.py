@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.findings.grouping import grouped
 from rushweed.core.gather.pictures import encode_png, read_picture
@@ -21,6 +21,7 @@ from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import RAW
 from tests.driving import Driver
+from tests.hands import QTest
 from tests.samples import write_picture
 from tests.ui.test_stations import select
 
@@ -28,32 +29,32 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     drive = open_window(demo)
     drive.station(3)
     return drive
 
 
-def face(drive, number: int):  # type: ignore[no-untyped-def]
+def face(drive, number: int):
     drive.window.router.turn_face(number)
     drive.qtbot.wait(5)
     return drive.at("Gauge").shown(number)
 
 
-def own(drive, sheet: str):  # type: ignore[no-untyped-def]
+def own(drive, sheet: str):
     return treatment_of(drive.project, drive.project.sheet(sheet))
 
 
-def wait_for_costs(drive, look) -> None:  # type: ignore[no-untyped-def]
+def wait_for_costs(drive, look) -> None:
     drive.qtbot.waitUntil(lambda: len(look.costs.costs) == len(look.costs.rows), timeout=60_000)
 
 
-def click_row(look, choice: Compression, across: int = 60) -> None:  # type: ignore[no-untyped-def]
+def click_row(look, choice: Compression, across: int = 60) -> None:
     place = QPoint(across, look.costs.row_rect(choice).center().y())
     QTest.mouseClick(look.costs, LEFT, pos=place)
 
 
-def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: ignore[no-untyped-def]
+def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:
     select(drive, "landing")
     look = face(drive, 2)
     wait_for_costs(drive, look)
@@ -86,7 +87,7 @@ def test_the_table_fills_a_row_is_looked_at_and_chosen(drive) -> None:  # type: 
     assert own(drive, "landing").compression == Compression("palette", 256)
 
 
-def test_the_divider_moves_and_the_worst_piece_comes_close(drive) -> None:  # type: ignore[no-untyped-def]
+def test_the_divider_moves_and_the_worst_piece_comes_close(drive) -> None:
     select(drive, "landing")
     look = face(drive, 2)
     wait_for_costs(drive, look)
@@ -112,7 +113,7 @@ def test_the_divider_moves_and_the_worst_piece_comes_close(drive) -> None:  # ty
     assert canvas.grab().toImage() != shown
 
 
-def test_the_wall_draws_the_piece_in_every_way(drive) -> None:  # type: ignore[no-untyped-def]
+def test_the_wall_draws_the_piece_in_every_way(drive) -> None:
     select(drive, "fen_ground", 0)
     look = face(drive, 2)
     drive.press("View: Sampling")
@@ -134,7 +135,7 @@ def test_the_wall_draws_the_piece_in_every_way(drive) -> None:  # type: ignore[n
     drive.undo_all()
 
 
-def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:  # type: ignore[no-untyped-def]
+def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:
     select(drive, "crab", more=("eel", "ledger"))
     look = face(drive, 2)
     wait_for_costs(drive, look)
@@ -157,7 +158,7 @@ def test_many_sheets_share_a_table_and_say_what_differs(drive) -> None:  # type:
     assert own(drive, "crab").compression.quality == 100, "the nearest that there is"
 
 
-def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:
     select(drive, "crab", more=("eel",))
     face(drive, 0)
     drive.press("New")
@@ -185,7 +186,7 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:  
     assert [t.name for t in drive.project.treatments] == ["Crisp pixels"]
 
 
-def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:
     select(drive, "heron")
     line_up = face(drive, 0).line_up
     drive.choose("Stand beside", "wheel")
@@ -204,7 +205,7 @@ def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:  # type: ig
     assert own(drive, "heron").pixels_per_unit == 4096, "the last good value stays"
 
 
-def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[no-untyped-def]
+def test_borders_are_guessed_dragged_and_tried(drive) -> None:
     select(drive, "ledger")
     borders = face(drive, 3)
     drive.press("Guess")
@@ -237,7 +238,7 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:  # type: ignore[n
     assert piece().borders is None
 
 
-def test_a_piece_swings_with_its_frames_over_it(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_piece_swings_with_its_frames_over_it(drive) -> None:
     select(drive, "heron", 1)
     pivots = face(drive, 1)
     shown = drive.canvas.grab().toImage()
@@ -250,7 +251,7 @@ def test_a_piece_swings_with_its_frames_over_it(drive) -> None:  # type: ignore[
     assert not pivots._timer.isActive() and drive.window.frame.lens.picture.instead is None
 
 
-def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:
     drive = open_window(None)
     drive.window.pictures.gather([RAW / "fen_ground.png", RAW / "fen_ground_normal.png"])
     drive.qtbot.waitUntil(lambda: len(drive.project.sheets) == 2)
@@ -289,7 +290,7 @@ def _hash(path: Path) -> str:
     return content_hash(path.read_bytes())
 
 
-def test_a_size_is_set_by_how_high_a_figure_stands(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_size_is_set_by_how_high_a_figure_stands(drive) -> None:
     select(drive, "heron")
     face(drive, 0)
     tall = drive.project.sheet("heron").pieces[0].rect.height
@@ -315,7 +316,7 @@ def test_a_large_sheet_is_tried_where_one_looks_and_wholly_when_asked(
     asked = drive.button("Try all")
     assert asked.isVisible()
     click_row(look, choice)
-    canvas = drive.canvas
+    canvas: Any = drive.canvas
     canvas.centre_on(Rect(980, 980, 60, 60), 4)
     drive.qtbot.waitUntil(lambda: canvas._treated is not None, timeout=20_000)
     drive.settle()

@@ -11,7 +11,6 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.project import files
 from rushweed.core.project.drawing_sets import Patch
@@ -22,6 +21,7 @@ from rushweed.core.weave.painting import single
 from rushweed.ui.desk import Desk, Drag
 from tests.conftest import RAW
 from tests.driving import LEFT
+from tests.hands import QTest
 
 PATCH = (((1, 0),),)
 marks = st.integers(1, 999)
@@ -168,7 +168,7 @@ TestInterleaving.settings = settings(max_examples=60, stateful_step_count=40, de
 
 
 def test_pictures_arrive_while_one_paints_and_undo_takes_the_stroke_alone(
-    open_window,  # type: ignore[no-untyped-def]
+    open_window,
     tmp_path: Path,
 ) -> None:
     drive = open_window()
@@ -202,7 +202,7 @@ def test_pictures_arrive_while_one_paints_and_undo_takes_the_stroke_alone(
     assert not drive.project.levels[0].layers[0].cells.count()
 
 
-def test_a_piece_that_is_gone_is_not_split(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_piece_that_is_gone_is_not_split(open_window, demo: Path) -> None:
     drive = open_window(demo)
     desk = drive.window.desk
     desk.select(replace(desk.selection, sheets=("fen_ground",), pieces=frozenset()))

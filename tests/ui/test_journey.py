@@ -8,17 +8,17 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.project import files
 from rushweed.core.values import Point, Rect, Size
 from tests.conftest import RAW
+from tests.hands import QTest
 
 SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
 
 
 @pytest.mark.real_window
-def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> None:
     drive = open_window()
     window = drive.window
 
@@ -56,7 +56,7 @@ def test_from_two_pictures_to_a_bundle_and_back(open_window, tmp_path: Path) -> 
     assert again.colour_at(4 * 16 + 3, 10 * 16).green() > 100, "the painted turf is seen again"
 
 
-def gather_two_pictures(drive) -> None:  # type: ignore[no-untyped-def]
+def gather_two_pictures(drive) -> None:
     drive.answers.pictures = [RAW / "fen_ground.png"]
     drive.press("Open pictures")
     drive.drop(RAW / "keeper.png")
@@ -65,7 +65,7 @@ def gather_two_pictures(drive) -> None:  # type: ignore[no-untyped-def]
     assert len(drive.project.sheet("fen_ground").pieces) == 63
 
 
-def cut_with_typed_cells(drive) -> None:  # type: ignore[no-untyped-def]
+def cut_with_typed_cells(drive) -> None:
     drive.station(2)
     select_sheets(drive, "keeper")
     drive.press("Layout: Even cells")
@@ -76,7 +76,7 @@ def cut_with_typed_cells(drive) -> None:  # type: ignore[no-untyped-def]
     assert keeper.pieces[6].rect == Rect(0, 24, 19, 24)
 
 
-def gauge_everything_at_once(drive) -> None:  # type: ignore[no-untyped-def]
+def gauge_everything_at_once(drive) -> None:
     drive.station(3)
     select_sheets(drive, "fen_ground", "keeper")
     drive.type_number("Pixels per unit", "2*8+4")
@@ -92,7 +92,7 @@ def gauge_everything_at_once(drive) -> None:  # type: ignore[no-untyped-def]
     assert drive.project.sheet("keeper").differences.filter is None
 
 
-def draw_shapes(drive) -> None:  # type: ignore[no-untyped-def]
+def draw_shapes(drive) -> None:
     drive.station(4)
     select_sheets(drive, "fen_ground")
     drive.qtbot.wait(10)
@@ -113,7 +113,7 @@ def draw_shapes(drive) -> None:  # type: ignore[no-untyped-def]
     assert piece.shapes[0].form.corners == (Point(16, 0), Point(0, 16), Point(16, 16))
 
 
-def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
+def paint_a_level(drive) -> None:
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(10)
@@ -131,7 +131,7 @@ def paint_a_level(drive) -> None:  # type: ignore[no-untyped-def]
     assert drive.project.levels[0].start == Point(5 * 16 + 8, 7 * 16)
 
 
-def walk_in_it(drive) -> None:  # type: ignore[no-untyped-def]
+def walk_in_it(drive) -> None:
     drive.station(6)
     stage = drive.at("Walk")._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
@@ -148,7 +148,7 @@ def walk_in_it(drive) -> None:  # type: ignore[no-untyped-def]
     assert stage.shows_shapes is not shown
 
 
-def write_a_bundle(drive, folder: Path) -> dict:  # type: ignore[no-untyped-def, type-arg]
+def write_a_bundle(drive, folder: Path) -> dict:
     drive.station(7)
     drive.answers.folder = folder
     drive.press("Write the bundle …")
@@ -160,7 +160,7 @@ def write_a_bundle(drive, folder: Path) -> dict:  # type: ignore[no-untyped-def,
     return json.loads((folder / "bundle.json").read_text())
 
 
-def select_sheets(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
+def select_sheets(drive, *names: str) -> None:
     """Click sheets in the rack, holding Ctrl for all but the first."""
     rows = drive.window.frame.rack.sheets.rows
     order = [sheet.name for sheet in drive.project.sheets]
@@ -171,7 +171,7 @@ def select_sheets(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
     assert drive.window.desk.selection.sheets == names
 
 
-def test_settings_outlive_the_sitting(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_settings_outlive_the_sitting(open_window, demo: Path) -> None:
     drive = open_window(demo)
     drive.window.menus.actions["window.theme"].trigger()
     assert drive.window.settings.values.theme == "Dusk"

@@ -47,7 +47,7 @@ def wide(project: Project, side: int = 96, seed: int = 1) -> Level:
 class Screen:
     """A canvas that shows a level, and what is seen on it."""
 
-    def __init__(self, qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+    def __init__(self, qtbot, project: Project) -> None:
         self.project, self.level = project, wide(project)
         self.picture = LevelPicture(Images(Art(DEMO)))
         self.canvas = Canvas(self._paint)
@@ -73,7 +73,7 @@ def shrunk(pixels: np.ndarray, by: int) -> np.ndarray:
     return mean
 
 
-def test_a_level_seen_small_is_the_same_level(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+def test_a_level_seen_small_is_the_same_level(qtbot, project: Project) -> None:
     screen = Screen(qtbot, project)
     large = shrunk(screen.shot(1.0), 16)
     for scale, by in ((0.25, 4), (0.0625, 1)):
@@ -90,7 +90,7 @@ def test_a_level_seen_small_is_the_same_level(qtbot, project: Project) -> None: 
     )
 )
 @settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
-def test_what_was_mended_is_as_if_drawn_anew(qtbot, project: Project, changes) -> None:  # type: ignore[no-untyped-def]
+def test_what_was_mended_is_as_if_drawn_anew(qtbot, project: Project, changes) -> None:
     screen, kinds = Screen(qtbot, project), [0, *numbers(project)]
     scales = (1.0, 0.25, 0.0625)
     for scale in scales:
@@ -105,7 +105,7 @@ def test_what_was_mended_is_as_if_drawn_anew(qtbot, project: Project, changes) -
         np.testing.assert_array_equal(screen.shot(scale), before)
 
 
-def test_a_tint_is_seen_and_another_tile_size_begins_anew(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+def test_a_tint_is_seen_and_another_tile_size_begins_anew(qtbot, project: Project) -> None:
     screen = Screen(qtbot, project)
     plain = screen.shot(1.0)
     tinted = replace(screen.level.layers[0], tint=Colour(255, 0, 0))
@@ -117,12 +117,12 @@ def test_a_tint_is_seen_and_another_tile_size_begins_anew(qtbot, project: Projec
     assert screen.shot(1.0).shape == red.shape
 
 
-def replace_size(project: Project):  # type: ignore[no-untyped-def]
+def replace_size(project: Project):
     tile = project.rules.tile
     return type(tile)(tile.width * 2, tile.height)
 
 
-def test_what_there_is_no_time_for_comes_with_the_next_picture(qtbot, project, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def test_what_there_is_no_time_for_comes_with_the_next_picture(qtbot, project, monkeypatch) -> None:
     screen = Screen(qtbot, project)
     whole = screen.shot(0.5, 60, 40)
     monkeypatch.setattr(level_picture, "SURE", 1)
@@ -137,7 +137,7 @@ def test_what_there_is_no_time_for_comes_with_the_next_picture(qtbot, project, m
 
 def test_pictures_of_chunks_are_forgotten_when_they_are_too_many(
     qtbot, project, monkeypatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     monkeypatch.setattr(level_picture, "MOST_BYTES", 1 << 21)
     screen = Screen(qtbot, project)
     screen.shot(0.5)
@@ -147,7 +147,7 @@ def test_pictures_of_chunks_are_forgotten_when_they_are_too_many(
     np.testing.assert_array_equal(screen.shot(1.0), whole)
 
 
-def test_props_by_the_thousand_are_found_by_place(qtbot, project: Project) -> None:  # type: ignore[no-untyped-def]
+def test_props_by_the_thousand_are_found_by_place(qtbot, project: Project) -> None:
     boulder = next(p for p in project.sheet("fen_ground").pieces if p.name == "boulder")
     props = tuple(Prop(boulder.number, 20 * (i % 300), 20 * (i // 300)) for i in range(60_000))
     index = PropIndex()

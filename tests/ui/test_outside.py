@@ -21,7 +21,7 @@ STEP = 17
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     drive = open_window(demo)
     drive.window.outside.look()
     drive.settle()
@@ -38,14 +38,14 @@ def with_a_row_on_top(ground: np.ndarray) -> np.ndarray:
     return drawn
 
 
-def saved_outside(drive, path: Path, picture: np.ndarray) -> None:  # type: ignore[no-untyped-def]
+def saved_outside(drive, path: Path, picture: np.ndarray) -> None:
     """Save a picture and wait until the window has noticed by itself."""
     write_picture(path, picture)
     drive.qtbot.waitUntil(lambda: bool(drive.window.frame.notice.text), timeout=20000)
     drive.settle()
 
 
-def level_pixels(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
+def level_pixels(drive) -> np.ndarray:
     project = drive.project
     level = project.level("Sluice house")
     area = bounds(level)
@@ -54,7 +54,7 @@ def level_pixels(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
     return Scene(project, drive.window.desk.art).level(level, view)
 
 
-def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: Path) -> None:
     before, pixels = drive.project, level_pixels(drive)
     art = demo / "art" / "fen_ground.png"
     saved_outside(drive, art, with_a_row_on_top(read_picture(art)))
@@ -96,7 +96,7 @@ def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: 
     assert len(drive.window.outside.waiting()) == 1, "it waits again"
 
 
-def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path) -> None:
     drive = open_window()
     original = write_picture(tmp_path / "keeper.png", read_picture(RAW / "keeper.png"))
     drive.drop(original)
@@ -125,7 +125,7 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     assert drive.project.sheet("keeper") == sheet
 
 
-def test_a_project_that_was_left_is_not_watched_any_more(drive, demo: Path, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_project_that_was_left_is_not_watched_any_more(drive, demo: Path, tmp_path: Path) -> None:
     other = tmp_path / "other"
     shutil.copytree(demo, other)
     left = drive.window.outside

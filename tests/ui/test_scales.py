@@ -10,7 +10,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
 from rushweed.core.project.ground_rules import choose_rules
@@ -22,6 +21,7 @@ from rushweed.ui.shell.lens_scale import LOWEST_GROUND, TALLEST, Extent, lens_sc
 from rushweed.ui.shell.stepper import Stepper
 from tests.corpus.pack import ground
 from tests.driving import LEFT
+from tests.hands import QTest
 from tests.samples import write_picture
 
 TABLE = Size(782, 494)
@@ -77,7 +77,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     open_window,
     tmp_path: Path,
     side: int,
-    resolution: Size,  # type: ignore[no-untyped-def]
+    resolution: Size,
 ) -> None:
     drive = open_window()
     picture = ground(np.random.default_rng(side), side, side, 6, 4)
@@ -119,7 +119,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     window.grab()
 
 
-def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> None:
     """A tree of 1 × 3 cells is neither squeezed into its cell nor cut off at the view's edge."""
     drive = open_window()
     drive.drop(
@@ -144,7 +144,7 @@ def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> 
         assert drive.colour_at(5 * 16 + 8, 10 * 16 - 40) != bare, "its top stands two cells higher"
 
 
-def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
     drive = open_window()
     drive.drop(
         write_picture(tmp_path / "ground.png", ground(np.random.default_rng(1), 16, 16, 6, 4))
@@ -163,7 +163,7 @@ def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
         assert number == numbers[(x % 2) + 6 * (y % 2)], "as it lies in the tray, everywhere"
 
 
-def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo: Path) -> None:
     drive = open_window(demo)
     drive.station(5)
     weave, window = drive.at("Weave"), drive.window
@@ -198,7 +198,7 @@ def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo:
 
 def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     open_window, tmp_path: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     drive = open_window()
     draw = np.random.default_rng(4)
     paths = [write_picture(tmp_path / f"{n}.png", ground(draw, 16, 16, w, 4)) for n, w in
@@ -242,11 +242,11 @@ def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     assert drive.project is before
 
 
-def _steppers(window) -> list[Stepper]:  # type: ignore[no-untyped-def]
+def _steppers(window) -> list[Stepper]:
     return [s for s in window.findChildren(Stepper) if s.isVisible() and s.isEnabled()]
 
 
-def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_ground_rules_are_changed_where_they_stand(open_window, demo: Path) -> None:
     drive = open_window(demo)
     window = drive.window
     before = drive.project

@@ -9,31 +9,32 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QPushButton, QSplitter
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
-from rushweed.core.project import files, lock
+from rushweed.core.project import files
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
 from rushweed.ui import app
+from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.progress import STATIONS
 from rushweed.ui.shell.slip import SlipPage
 from tests.conftest import RAW
 from tests.driving import Answers, Driver
+from tests.hands import QTest
 
 LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
-def drive(open_window, demo: Path) -> Driver:  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path) -> Driver:
     return open_window(demo)
 
 
-def test_an_empty_project_teaches_at_every_station(open_window) -> None:  # type: ignore[no-untyped-def]
+def test_an_empty_project_teaches_at_every_station(open_window) -> None:
     drive = open_window()
     for number in range(1, 8):
         drive.station(number)
@@ -57,13 +58,13 @@ def test_every_station_paints_in_both_themes_and_at_other_densities(drive: Drive
     assert drive.window.grab().toImage().pixelColor(3, 300).lightness() > 150
 
 
-def contrast(one, other) -> float:  # type: ignore[no-untyped-def]
+def contrast(one, other) -> float:
     """The contrast of two colours (WCAG 2.1, relative luminance)."""
 
     def linear(part: float) -> float:
         return part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4
 
-    def luminance(colour) -> float:  # type: ignore[no-untyped-def]
+    def luminance(colour) -> float:
         parts = [linear(part) for part in colour.getRgbF()[:3]]
         return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
 
@@ -241,7 +242,7 @@ def test_a_project_is_open_in_one_window_and_others_say_so(
     drive: Driver, demo: Path, tmp_path: Path
 ) -> None:
     with pytest.raises(Refusal, match="open in another window"):
-        app.open_project(demo)
+        open_project(demo)
     drive.answers.folder = demo
     drive.window.menus.actions["project.open"].trigger()
     assert "open in another window" in drive.window.frame.notice.text
@@ -256,14 +257,14 @@ def test_a_project_is_open_in_one_window_and_others_say_so(
     assert drive.project.name == "Lanternfen", "the first window let it go"
 
 
-def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type: ignore[no-untyped-def]
+def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(
     open_window, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def refuse(*args: object, **kwargs: object) -> None:
         raise PermissionError(13, "Permission denied")
 
     with monkeypatch.context() as patch:
-        patch.setattr(lock.Path, "mkdir", refuse)
+        patch.setattr(Path, "mkdir", refuse)
         drive = open_window(demo)
     assert drive.window.desk.read_only and "read-only" in drive.window._facts.button.text()
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Mine"))
@@ -274,7 +275,7 @@ def test_a_folder_that_may_not_be_written_is_opened_and_saved_elsewhere(  # type
 
 
 @pytest.mark.logs
-def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, capsys) -> None:  # type: ignore[no-untyped-def]
+def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, capsys) -> None:
     before = drive.project
     drag = drive.window.desk.drag("Half done")
     drag.to(lambda p: replace(p, name="Half"))
@@ -282,7 +283,7 @@ def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, ca
     try:
         raise ZeroDivisionError("the pen broke")
     except ZeroDivisionError:
-        tell(*sys.exc_info())  # type: ignore[arg-type]
+        tell(*sys.exc_info())
     assert "Something went wrong inside Rushweed (the pen broke)" in drive.window.frame.notice.text
     assert drive.project is before and "ZeroDivisionError" in capsys.readouterr().err
 
@@ -312,7 +313,7 @@ def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None
     )
 
 
-def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     drive = open_window(demo)
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Nearly lost"))
     drive.window.projects.recovery.keep()

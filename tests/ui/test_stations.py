@@ -9,7 +9,6 @@ import numpy as np
 import pytest
 from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.cut.cutting import cut
@@ -23,6 +22,7 @@ from rushweed.ui.stations.gather.brought_back import BroughtBack
 from tests.conftest import RAW
 from tests.corpus.pack import figures
 from tests.corpus.sheets import corpus
+from tests.hands import QTest
 from tests.samples import checkered, write_picture
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
@@ -30,25 +30,25 @@ CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftM
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     return open_window(demo)
 
 
-def select(drive, sheet: str, *places: int, more: tuple[str, ...] = ()) -> None:  # type: ignore[no-untyped-def]
+def select(drive, sheet: str, *places: int, more: tuple[str, ...] = ()) -> None:
     desk = drive.window.desk
     pieces = desk.project.sheet(sheet).pieces
     numbers = frozenset(pieces[place].number for place in places)
     desk.select(replace(desk.selection, sheets=(sheet, *more), pieces=numbers))
 
 
-def words(drive) -> str:  # type: ignore[no-untyped-def]
+def words(drive) -> str:
     return drive.window.desk.history.words
 
 
 # -- Gather ----------------------------------------------------------------------
 
 
-def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # type: ignore[no-untyped-def]
+def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:
     gather = drive.at("Gather")
     select(drive, "eel", more=("landing",))
     assert gather.key.aside.text() == "differs" and gather.key.key.text() == ""
@@ -79,7 +79,7 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:  # typ
     assert drive.project.sheet("crab").size == Size(66, 24)
 
 
-def test_cards_select_and_credits_say_what_is_missing(drive) -> None:  # type: ignore[no-untyped-def]
+def test_cards_select_and_credits_say_what_is_missing(drive) -> None:
     cards = drive.at("Gather")._cards
     QTest.mouseClick(cards, LEFT, pos=cards.rect_of("keeper").center())
     QTest.mouseClick(cards, LEFT, CONTROL, cards.rect_of("heron").center())
@@ -89,7 +89,7 @@ def test_cards_select_and_credits_say_what_is_missing(drive) -> None:  # type: i
     assert "keeper" in text and "CC0-1.0" in text and "Lanternfen" in text
 
 
-def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) -> None:
     drive = open_window()
     (tmp_path / "notes.png").write_text("no picture")
     (tmp_path / "short.png").write_bytes((RAW / "heron.png").read_bytes()[:300])
@@ -112,7 +112,7 @@ def test_bad_files_are_told_and_the_others_come_in(open_window, tmp_path: Path) 
     assert drive.undo_all() == 1 and drive.project.sheets == ()
 
 
-def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) -> None:
     drive = open_window()
     folder = tmp_path / "pack"
     folder.mkdir()
@@ -140,7 +140,7 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
 
 def test_pictures_come_in_one_by_one_and_a_stop_keeps_those(
     open_window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     drive = open_window()
     monkeypatch.setattr(jobs, "EVERY", 0.0)
     paths = [
@@ -149,7 +149,7 @@ def test_pictures_come_in_one_by_one_and_a_stop_keeps_those(
     ]
     seen: list[int] = []
 
-    def look(before, after) -> None:  # type: ignore[no-untyped-def]
+    def look(before, after) -> None:
         seen.append(len(after.sheets))
         if len(after.sheets) >= 5:
             for job in drive.window.jobs.running:
@@ -167,7 +167,7 @@ def test_pictures_come_in_one_by_one_and_a_stop_keeps_those(
 
 def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
     open_window, demo: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     (demo / "art" / "heron.png").unlink()
     (demo / "art" / "crab.png").write_text("text now")
     drive = open_window(demo)
@@ -182,7 +182,7 @@ def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
 # -- Cut -------------------------------------------------------------------------
 
 
-def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-def]
+def test_guesses_numbers_and_layouts(drive) -> None:
     drive.station(2)
     select(drive, "keeper")
     cut = drive.at("Cut")
@@ -213,7 +213,7 @@ def test_guesses_numbers_and_layouts(drive) -> None:  # type: ignore[no-untyped-
     assert drive.undo_all() == 6
 
 
-def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> None:  # type: ignore[no-untyped-def]
+def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> None:
     drive.station(2)
     select(drive, "keeper")
     drive.qtbot.wait(5)
@@ -242,7 +242,7 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     assert len(selected()) == 25
 
 
-def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:  # type: ignore[no-untyped-def]
+def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:
     drive.station(2)
     select(drive, "keeper")
     drive.qtbot.wait(5)
@@ -292,7 +292,7 @@ def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:  # 
     drive.window.grab()
 
 
-def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type: ignore[no-untyped-def]
+def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:
     drive.station(2)
     select(drive, "landing", 3)
     drive.qtbot.wait(5)
@@ -341,7 +341,7 @@ def test_pieces_are_doubled_split_matched_and_made_even(drive) -> None:  # type:
     assert len(drive.window.desk.selection.pieces) > 1
 
 
-def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no-untyped-def]
+def test_rows_get_names_and_become_animations(drive) -> None:
     drive.station(2)
     select(drive, "heron")
     names = drive.at("Cut")._names
@@ -370,7 +370,7 @@ def test_rows_get_names_and_become_animations(drive) -> None:  # type: ignore[no
 # -- Gauge -----------------------------------------------------------------------
 
 
-def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:  # type: ignore[no-untyped-def]
+def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:
     drive.station(3)
     select(drive, "crab", 0)
     lens = drive.window.frame.lens.picture
@@ -397,7 +397,7 @@ def test_the_lens_shows_size_filter_and_what_was_gathered(drive) -> None:  # typ
     assert lens.grab().toImage() == treated
 
 
-def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[no-untyped-def]
+def test_sizes_that_differ_are_said_and_mended(drive) -> None:
     drive.station(3)
     select(drive, "crab")
     drive.type_number("Pixels per unit", "8")
@@ -426,7 +426,7 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:  # type: ignore[n
     )
 
 
-def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
     drive.station(3)
     drive.window.router.turn_face(1)
     select(drive, "heron", 0, 1)
@@ -449,7 +449,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
 # -- Bound -----------------------------------------------------------------------
 
 
-def test_pivots_are_found_by_the_feet_and_copied(drive) -> None:  # type: ignore[no-untyped-def]
+def test_pivots_are_found_by_the_feet_and_copied(drive) -> None:
     drive.station(3)
     select(drive, "heron", 0)
     drive.window.router.turn_face(1)
@@ -468,7 +468,7 @@ def test_pivots_are_found_by_the_feet_and_copied(drive) -> None:  # type: ignore
     assert all(piece.pivot.y <= piece.rect.height for piece in heron().pieces)
 
 
-def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:  # type: ignore[no-untyped-def]
+def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:
     drive.station(4)
     select(drive, "fen_ground", 15)
     drive.qtbot.wait(5)
@@ -506,7 +506,7 @@ def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:  # type: ignore
 
 
 @pytest.fixture
-def weaving(drive):  # type: ignore[no-untyped-def]
+def weaving(drive):
     """A new, empty level with `mud` in hand."""
     drive.station(5)
     drive.press("Begin another")
@@ -516,7 +516,7 @@ def weaving(drive):  # type: ignore[no-untyped-def]
     return drive
 
 
-def pick(drive, first: int, last: int | None = None) -> int:  # type: ignore[no-untyped-def]
+def pick(drive, first: int, last: int | None = None) -> int:
     """Take tiles from the tray, a block by dragging."""
     tray = drive.at("Weave")._tray_group.tray
     pieces = drive.project.sheet("fen_ground").pieces
@@ -528,11 +528,11 @@ def pick(drive, first: int, last: int | None = None) -> int:  # type: ignore[no-
     return pieces[first].number
 
 
-def cells(drive):  # type: ignore[no-untyped-def]
+def cells(drive):
     return drive.project.levels[-1].layers[0].cells
 
 
-def test_a_fast_stroke_has_no_gaps_and_is_one_undo(weaving) -> None:  # type: ignore[no-untyped-def]
+def test_a_fast_stroke_has_no_gaps_and_is_one_undo(weaving) -> None:
     drive, mud = weaving, weaving.project.sheet("fen_ground").pieces[9].number
     drive.drag((8, 8), (20 * 16 + 8, 5 * 16 + 8))
     line = [(x, round(x * 5 / 20)) for x in range(21)]
@@ -552,7 +552,7 @@ def test_a_fast_stroke_has_no_gaps_and_is_one_undo(weaving) -> None:  # type: ig
     assert drive.project == before
 
 
-def test_fill_pick_up_turn_and_blocks(weaving) -> None:  # type: ignore[no-untyped-def]
+def test_fill_pick_up_turn_and_blocks(weaving) -> None:
     drive = weaving
     corner = pick(drive, 0, 10)
     numbers = [piece.number for piece in drive.project.sheet("fen_ground").pieces]
@@ -576,7 +576,7 @@ def test_fill_pick_up_turn_and_blocks(weaving) -> None:  # type: ignore[no-untyp
     assert station._held.brush.rows == (((numbers[1], 0),),)
 
 
-def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  # type: ignore[no-untyped-def]
+def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:
     drive.station(5)
     desk = drive.window.desk
     desk.select(replace(desk.selection, layer=0))
@@ -594,7 +594,7 @@ def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:  #
     assert not drive.project.levels[0].layers[-1].visible and words(drive) == "Hid Front reeds"
 
 
-def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:
     drive.station(5)
     level = drive.project.level("Long boardwalk")
     column, row = next((x, 20) for x in range(10, 30) if level.layers[6].cells.at(x, 20)[0])
@@ -610,7 +610,7 @@ def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:  
 # -- Walk and Bale ------------------------------------------------------------------
 
 
-def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignore[no-untyped-def]
+def test_walking_holds_steps_slows_and_comes_back(drive) -> None:
     drive.station(6)
     walk, stage = drive.at("Walk"), drive.at("Walk")._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
@@ -640,7 +640,7 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:  # type: ignor
     assert not stage.running, "nobody walks when nobody looks"
 
 
-def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:  # type: ignore[no-untyped-def]
+def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:
     drive.station(4)
     select(drive, "landing", 0, 1, 6)
     found = drive.at("Bound")._found
@@ -669,7 +669,7 @@ def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:  # ty
     assert all(len(piece.shapes) == 1 for piece in landing()), "with nothing selected, all"
 
 
-def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ignore[no-untyped-def]
+def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:
     drive.station(4)
     select(drive, "fen_ground", 5)
     ground = lambda place: drive.project.sheet("fen_ground").pieces[place]  # noqa: E731
@@ -708,7 +708,7 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:  # type: ig
     drive.undo_all()
 
 
-def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:
     drive.station(4)
     select(drive, "fen_ground", 1)
     drive.window.router.turn_face(2)
@@ -729,7 +729,7 @@ def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:  # type:
     assert repeat.table.placed == {} and repeat.table.grab().toImage() != alone
 
 
-def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_path: Path) -> None:
     drive.station(7)
     bale = drive.at("Bale")
     drive.press("Axis: y up")
@@ -745,7 +745,7 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
     assert (tmp_path / "out" / "bundle.json").exists() and bale.baled == 1
 
 
-def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path: Path) -> None:
     drive.station(7)
     bale = drive.at("Bale")
     drive.press("Form of pictures: WebP")
@@ -788,7 +788,7 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     assert "without folders" in drive.window.frame.notice.text
 
 
-def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:  # type: ignore[no-untyped-def]
+def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:
     drive = open_window()
     drive.drop(RAW / "keeper.png")
     field = drive.at("Gather").licence.findChildren(Field)[0]
@@ -801,7 +801,7 @@ def test_a_licence_is_completed_from_any_part_of_it(open_window) -> None:  # typ
     assert all("gpl-3" in word.casefold() for word in offered)
 
 
-def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work(  # type: ignore[no-untyped-def]
+def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work(
     open_window, demo: Path
 ) -> None:
     drive = open_window(demo)
@@ -816,7 +816,7 @@ def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work( 
     assert not jobs.running, "the output that was waited for is not wanted any more"
 
 
-def test_a_smoothed_picture_is_brought_back_and_left_again(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_smoothed_picture_is_brought_back_and_left_again(open_window, tmp_path: Path) -> None:
     picture = next(corpus(1, 7)).picture
     height, width = picture.shape[:2]
     image = (
@@ -843,7 +843,7 @@ def test_a_smoothed_picture_is_brought_back_and_left_again(open_window, tmp_path
     assert drive.project is before, "nothing is made of what was drawn at its size"
 
 
-def test_cells_are_made_to_fit_and_the_kin_follow(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_cells_are_made_to_fit_and_the_kin_follow(open_window, tmp_path: Path) -> None:
     drive = open_window(None)
     for name in ("warden_blue", "warden_red", "tree"):
         drive.drop(write_picture(tmp_path / f"{name}.png", checkered(72, 48)))

@@ -10,13 +10,13 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QFontMetrics
-from PyQt6.QtTest import QTest
 
 from rushweed.core.project import files
 from rushweed.core.values import Size
 from rushweed.core.weave.painting import Brush
 from rushweed.ui.look.fonts import CAPTION, font
 from tests.driving import LEFT, Driver, type_into
+from tests.hands import QTest
 from tests.ui.test_stations import select
 
 SHEETS = ("keeper", "heron", "fen_ground", "landing")
@@ -246,7 +246,7 @@ class Visitor:
 @pytest.mark.parametrize("seed", range(3))
 def test_all_that_was_done_is_undone_done_again_and_saved(
     open_window, demo: Path, seed: int
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     drive = open_window(demo)
     visitor, began = Visitor(drive, seed), drive.project
     acts = [*visitor.acts]
@@ -278,7 +278,7 @@ class Layouts(QObject):
 
 def test_moving_the_pointer_and_dragging_an_edge_lay_out_nothing_anew(
     open_window, demo: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     drive = open_window(demo)
     drive.station(2)
     select(drive, "keeper", 0)
@@ -293,7 +293,7 @@ def test_moving_the_pointer_and_dragging_an_edge_lay_out_nothing_anew(
     assert drive.project is not before and layouts.count == 0
 
 
-def test_a_long_strip_follows_after_a_pause(open_window, demo: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_long_strip_follows_after_a_pause(open_window, demo: Path) -> None:
     drive = open_window(demo)
     drive.station(2)
     select(drive, "fen_ground")
@@ -315,7 +315,7 @@ def test_a_long_strip_follows_after_a_pause(open_window, demo: Path) -> None:  #
 
 def test_texts_of_cards_are_whole_and_the_walk_is_as_large_as_it_can_be(
     open_window, demo: Path
-) -> None:  # type: ignore[no-untyped-def]
+) -> None:
     drive = open_window(demo)
     cards = drive.at("Gather")._cards
     metrics = QFontMetrics(font(CAPTION))

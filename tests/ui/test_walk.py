@@ -11,7 +11,6 @@ from threading import Event
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.project.body import Body
@@ -26,26 +25,27 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import change_cells, with_layer
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
+from tests.hands import QTest
 from tests.ui.test_stations import words
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     made = open_window(demo)
     made.station(6)
     made.at("Walk")._stage.run(False)
     return made
 
 
-def stage(drive):  # type: ignore[no-untyped-def]
+def stage(drive):
     return drive.at("Walk")._stage
 
 
-def shot(drive) -> np.ndarray:  # type: ignore[no-untyped-def]
+def shot(drive) -> np.ndarray:
     return from_image(stage(drive).grab().toImage())
 
 
-def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-untyped-def]
+def test_jumps_are_set_by_height_and_time(drive) -> None:
     drive.type_number("Time to the top", "0.5")
     walker = drive.project.walker
     assert walker.gravity == pytest.approx(2 * walker.jump / 0.25, abs=1e-3)
@@ -61,7 +61,7 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:  # type: ignore[no-unt
     assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
 
 
-def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:
     drive.choose("Manner to begin with", "Swinging, with a run-up")
     taken = drive.project.walker
     assert manner_of(taken) == "swinging" and taken.sheet == "keeper", "the figure stays"
@@ -102,7 +102,7 @@ def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None: 
     assert manner_of(drive.project.walker) == "plain"
 
 
-def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[no-untyped-def]
+def test_traces_large_drawing_and_named_touches(drive) -> None:
     board = stage(drive)
     QTest.keyPress(board, Qt.Key.Key_Right)
     board.step(40)
@@ -120,7 +120,7 @@ def test_traces_large_drawing_and_named_touches(drive) -> None:  # type: ignore[
     assert values["Touches"] == "planks" and values["Stands on"].startswith("plank")
 
 
-def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:  # type: ignore[no-untyped-def]
+def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
     board = stage(drive)
     board.restart()
     for key, steps in ((Qt.Key.Key_6, 50), (Qt.Key.Key_0, 20), (Qt.Key.Key_Left, 30)):
@@ -134,7 +134,7 @@ def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
     assert path[-1] == board.motion, "bit for bit"
 
 
-def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:
     board = stage(drive)
     board.step(20)
     before = board.motion
@@ -149,7 +149,7 @@ def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:  # type:
     assert board.motion.on != number, "and the ground is gone at once"
 
 
-def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ignore[no-untyped-def]
+def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     desk = drive.window.desk
     desk.select(replace(desk.selection, level="Sluice house"))
     walk = drive.at("Walk")
@@ -173,10 +173,10 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:  # type: ign
     assert walk._probes.found == found, "and it is that again"
 
 
-def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:  # type: ignore[no-untyped-def]
+def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:
     go_on = Event()
 
-    def held(*which):  # type: ignore[no-untyped-def]
+    def held(*which):
         for found in probing(*which):
             yield found
             go_on.wait(20)
@@ -193,7 +193,7 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
     assert "places reached" in told.text() and "So far" not in told.text()
 
 
-def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:  # type: ignore[no-untyped-def]
+def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:
     desk, watch = drive.window.desk, drive.window.watch
     crate = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "crate")
     desk.do("Put", lambda p: change_cells(
@@ -211,7 +211,7 @@ def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:  # type:
     assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(finding.spot)
 
 
-def test_bodies_move_on_the_stage(drive) -> None:  # type: ignore[no-untyped-def]
+def test_bodies_move_on_the_stage(drive) -> None:
     board = stage(drive)
     level = drive.window.desk.selection.level
     index = [layer.name for layer in drive.project.level(level).layers].index("Props")
@@ -230,7 +230,7 @@ def test_bodies_move_on_the_stage(drive) -> None:  # type: ignore[no-untyped-def
     assert (shot(drive) != first).any() and words(drive) == "Placed a boat"
 
 
-def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:  # type: ignore[no-untyped-def]
+def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:
     desk = drive.window.desk
     desk.select(replace(desk.selection, level="Heron pool"))
     board = stage(drive)
@@ -269,7 +269,7 @@ def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:  # 
     assert wading < before
 
 
-def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:
     board, device = stage(drive), tmp_path / "js0"
     os.mkfifo(device)
     held = os.open(device, os.O_RDWR)

@@ -8,7 +8,6 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtTest import QTest
 
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
@@ -26,12 +25,13 @@ from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_hem_marks import a_tileset, thirteen
+from tests.hands import QTest
 from tests.samples import write_picture
 from tests.ui.test_stations import CONTROL, LEFT, words
 
 
 @pytest.fixture
-def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
+def drive(open_window, demo: Path):
     made = open_window(demo)
     made.station(5)
     weave = made.at("Weave")
@@ -41,19 +41,19 @@ def drive(open_window, demo: Path):  # type: ignore[no-untyped-def]
     return made
 
 
-def level(drive) -> Level:  # type: ignore[no-untyped-def]
+def level(drive) -> Level:
     return drive.project.level("Long boardwalk")
 
 
-def cells(drive):  # type: ignore[no-untyped-def]
+def cells(drive):
     return level(drive).layers[drive.window.desk.selection.layer].cells
 
 
-def number(drive, name: str) -> int:  # type: ignore[no-untyped-def]
+def number(drive, name: str) -> int:
     return next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == name)
 
 
-def hold(drive, *names: str) -> None:  # type: ignore[no-untyped-def]
+def hold(drive, *names: str) -> None:
     drive.at("Weave")._pick_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
 
 
@@ -61,7 +61,7 @@ def at(column: float, row: float) -> tuple[float, float]:
     return column * 16 + 8, row * 16 + 8
 
 
-def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:  # type: ignore[no-untyped-def]
+def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:
     before = drive.project
     hold(drive, "mud")
     drive.press("Tool: Line")
@@ -95,7 +95,7 @@ def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:  # type: ignor
     assert drive.undo_all() == 5 and drive.project is before
 
 
-def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None:  # type: ignore[no-untyped-def]
+def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None:
     hold(drive, "mud", "stone")
     drive.click(*at(94, 4))
     drive.press("Tool: Select")
@@ -120,7 +120,7 @@ def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None: 
     assert cells(drive).at(95, 9)[0] == number(drive, "stone")
 
 
-def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:
     names = ("bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     hold(drive, *names)
     weave = drive.at("Weave")
@@ -167,7 +167,7 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:  # ty
     ]
 
 
-def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  # type: ignore[no-untyped-def]
+def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:
     weave = drive.at("Weave")
     hold(drive, "tuft")
     place = next(cells(drive).places_of({number(drive, "bank_top")}))
@@ -186,7 +186,7 @@ def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:  
     assert ground.cells.at(*place)[0] == number(drive, "bank_top"), "no hole"
 
 
-def test_rubbing_keeps_to_the_kind_it_met_first(drive) -> None:  # type: ignore[no-untyped-def]
+def test_rubbing_keeps_to_the_kind_it_met_first(drive) -> None:
     hold(drive, "mud")
     drive.drag(at(92, 5), at(96, 5))
     drive.press("Other kinds: Give way")
@@ -208,7 +208,7 @@ def test_rubbing_keeps_to_the_kind_it_met_first(drive) -> None:  # type: ignore[
     assert not any(cells(drive).at(x, 5)[0] for x in range(91, 98))
 
 
-def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:
     wall = next(
         piece.number
         for _, piece in drive.project.pieces()
@@ -239,7 +239,7 @@ def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:  # 
         assert "lies here" in drive.window.frame.notice.text
 
 
-def test_what_lies_below_a_surface_is_filled(drive) -> None:  # type: ignore[no-untyped-def]
+def test_what_lies_below_a_surface_is_filled(drive) -> None:
     drive.press("Begin another")
     hold(drive, "bank_top")
     drive.drag(at(2, 2), at(3, 2), at(4, 4), at(6, 4))
@@ -260,7 +260,7 @@ def test_what_lies_below_a_surface_is_filled(drive) -> None:  # type: ignore[no-
     assert words(drive).startswith("Filled under the surface")
 
 
-def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def]
+def test_props_marks_and_measures(drive) -> None:
     weave = drive.at("Weave")
     things = weave._things
     boat = drive.project.sheet("landing").pieces[0]
@@ -299,7 +299,7 @@ def test_props_marks_and_measures(drive) -> None:  # type: ignore[no-untyped-def
     assert drive.canvas.grab().toImage() != shot
 
 
-def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     begun = drive.project
     boat = drive.project.sheet("landing").pieces[0]
     drive.at("Weave")._pick_brush(single(boat.number))
@@ -331,9 +331,7 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:  
     assert drive.project == begun
 
 
-def test_large_props_are_shown_as_small_ones_are(  # type: ignore[no-untyped-def]
-    drive, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_large_props_are_shown_as_small_ones_are(drive, monkeypatch: pytest.MonkeyPatch) -> None:
     boat = drive.project.sheet("landing").pieces[0].number
     poses = [Prop(boat, 100, 60, turn, across=2, down=3, angle=30 * turn) for turn in range(8)]
     level = Level("Poses", (Layer("Poses"),))
@@ -354,7 +352,7 @@ def test_large_props_are_shown_as_small_ones_are(  # type: ignore[no-untyped-def
         assert drawn.sum() > 1000 and differs.sum() < 0.2 * drawn.sum(), pose
 
 
-def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:  # type: ignore[no-untyped-def]
+def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:
     weave = drive.at("Weave")
     frames = [number(drive, name) for name in ("mud", "tuft", "bank_top")]
     drive.window.desk.do("Animate", lambda p: set_animation(p, "fen_ground", "glow", frames, 2))
@@ -397,7 +395,7 @@ def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:  # type:
     np.testing.assert_array_equal(seen(), drawn(0))
 
 
-def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyped-def]
+def test_layers_levels_and_the_overview(drive) -> None:
     drive.press("Add")
     assert level(drive).layers[drive.window.desk.selection.layer].name == "Layer"
     drive.type_text("Name of the layer", "Mist")
@@ -428,7 +426,7 @@ def test_layers_levels_and_the_overview(drive) -> None:  # type: ignore[no-untyp
     assert [one.name for one in drive.project.levels] == ["Sluice house", "Heron pool"]
 
 
-def test_filling_keeps_within_the_selected_part(drive) -> None:  # type: ignore[no-untyped-def]
+def test_filling_keeps_within_the_selected_part(drive) -> None:
     hold(drive, "mud")
     drive.press("Tool: Select")
     drive.drag(at(95, 2), at(99, 5))
@@ -446,7 +444,7 @@ def test_filling_keeps_within_the_selected_part(drive) -> None:  # type: ignore[
 
 
 @pytest.mark.real_window
-def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     """The whole way through a new level, as one evening has it."""
     window = drive.window
     drive.press("Begin another")
@@ -505,7 +503,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:  #
     assert stage.motion.x > 200 and stage.motion.y == 96 and stage.motion.on
 
 
-def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_path: Path) -> None:
     drive = open_window()
     _, picture = a_tileset(thirteen(clear=False), 16)
     drive.drop(write_picture(tmp_path / "fen.png", picture))
@@ -528,7 +526,7 @@ def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_pa
     assert corner is not None and corner[1].number == hem.tiles[0].piece
 
 
-def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     hold(drive, "tuft")
     column, row = next(cells(drive).places_of({number(drive, "bank_top")}))
     before = cells(drive)
@@ -546,7 +544,7 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     assert cells(drive).at(column, row)[0] == number(drive, "tuft")
 
 
-def test_a_room_is_drawn_in_one_drag(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_room_is_drawn_in_one_drag(drive) -> None:
     hold(drive, "mud")
     before = cells(drive)
     drive.type_number("Walls of a box", "2")
@@ -561,7 +559,7 @@ def test_a_room_is_drawn_in_one_drag(drive) -> None:  # type: ignore[no-untyped-
     assert cells(drive).at(93, -13)[0] == mud, "where there is no room for a room it is full"
 
 
-def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:
     weave = drive.at("Weave")
     boat = drive.project.sheet("landing").pieces[0]
     weave._pick_brush(single(boat.number))
@@ -581,7 +579,7 @@ def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:  # type: ignore[no-unt
     assert not any(prop.body for prop in props())
 
 
-def test_a_wall_behind_the_walker_stops_nobody(drive) -> None:  # type: ignore[no-untyped-def]
+def test_a_wall_behind_the_walker_stops_nobody(drive) -> None:
     before = drive.project
     layer = drive.window.desk.selection.layer
     level = drive.window.desk.selection.level
