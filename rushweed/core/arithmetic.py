@@ -31,7 +31,7 @@ def calculate(text: str) -> float:
         raise Refusal("That divides by nothing. Type another number.") from problem
     except (SyntaxError, ValueError, OverflowError, MemoryError, RecursionError) as problem:
         raise Refusal(
-            f"“{text.strip()}” is not a number. Type one, such as 16 or 133/7."
+            "“{strip}” is not a number. Type one, such as 16 or 133/7.", strip=text.strip()
         ) from problem
 
 

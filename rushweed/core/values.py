@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, NamedTuple
 
 from rushweed.core.bounded import Place, Positive, Whole, within
+from rushweed.core.words import say
 
 Byte = Annotated[int, within(0, 255)]
 
@@ -44,7 +45,9 @@ class Colour(NamedTuple):
         """Read #RRGGBB. Raises Refusal with a sentence when the text is anything else."""
         digits = text.strip().removeprefix("#")
         if len(digits) != 6 or any(digit not in "0123456789abcdefABCDEF" for digit in digits):
-            raise Refusal(f"“{text}” is not a colour; write it as #RRGGBB, such as #FF00FF.")
+            raise Refusal(
+                "“{text}” is not a colour; write it as #RRGGBB, such as #FF00FF.", text=text
+            )
         return cls(*bytes.fromhex(digits))
 
 
@@ -109,4 +112,8 @@ class Rect(NamedTuple):
 
 
 class Refusal(ValueError):  # noqa: N818 - a refusal is an answer to the user, not a fault
-    """Something asked for cannot be done; the message is one sentence that says what to do."""
+    """Something asked for cannot be done; the message is one sentence that says what to do, in the
+    user's language, with values in the places that are named in it."""
+
+    def __init__(self, text: str, /, **values: object) -> None:
+        super().__init__(say(text, **values))

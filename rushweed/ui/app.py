@@ -10,7 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
@@ -18,6 +18,7 @@ from rushweed.core.project.files import is_project, load_what_is_whole
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk, open_project
 from rushweed.ui.log import keep_log, log_file, logger
 from rushweed.ui.look.colours import look
@@ -27,7 +28,6 @@ from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.folds import folds
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
-from rushweed.ui.text import tr
 
 MOST_TOLD = 4
 """Sentences about what was left out that are shown at once."""
@@ -91,7 +91,7 @@ class Session:
         window = self._show(folder, project, None)
         window.desk.partial = True
         window.frame.notice.tell(
-            "\n".join([*left_out[:MOST_TOLD], tr("Saving asks for another folder.")])
+            "\n".join([*left_out[:MOST_TOLD], say("Saving asks for another folder.")])
         )
         return window
 
@@ -100,7 +100,7 @@ class Session:
         window = self.window or self.open_new()
         acts = []
         if is_project(folder):
-            acts = [(tr("Open what is whole"), lambda: self.open_whole(folder))]
+            acts = [(say("Open what is whole"), lambda: self.open_whole(folder))]
         window.frame.notice.tell(str(refusal), *acts)
         return window
 
@@ -108,6 +108,13 @@ class Session:
         """Begin an untitled project; its art waits in a folder of its own until it is saved."""
         folder = Path(tempfile.mkdtemp(prefix="untitled-", dir=_drafts()))
         return self._show(folder, Project(), None)
+
+    def end(self) -> None:
+        """Take the window apart while the application is still there."""
+        if self.window is not None:
+            self.window.deleteLater()
+            self.window = None
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
     def _show(self, folder: Path, project: Project, lock: ProjectLock | None) -> Window:
         old = self.window
@@ -143,7 +150,9 @@ def run(open_first: Callable[[Session], object]) -> int:
     except Refusal as refusal:
         print(refusal, file=sys.stderr)
         return 1
-    return application.exec()
+    status = application.exec()
+    session.end()
+    return status
 
 
 def _tell_fault(
@@ -157,10 +166,12 @@ def _tell_fault(
         if session.window is not None:
             session.window.desk.abandon_drag()
             session.window.frame.notice.tell(
-                tr(
+                say(
                     "Something went wrong inside Rushweed ({fault}). Your project is as it was; "
-                    "save it, then go on. What happened is written down in {file}."
-                ).format(fault=fault, file=log_file(state_folder()))
+                    "save it, then go on. What happened is written down in {file}.",
+                    fault=fault,
+                    file=log_file(state_folder()),
+                )
             )
 
     return tell

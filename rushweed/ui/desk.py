@@ -20,6 +20,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sitting import Edit, Sitting, Transaction
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.selection import Selection
 
 
@@ -140,7 +141,10 @@ class Desk(QObject):
         """Write the project to its folder. False, with a sentence told, when that fails."""
         if self.read_only:
             self.refused.emit(
-                f"“{self.folder}” may not be written. Save the project to another folder."
+                say(
+                    "“{folder}” may not be written. Save the project to another folder.",
+                    folder=self.folder,
+                )
             )
             return False
         return self._write(self.folder)

@@ -14,8 +14,8 @@ from rushweed.core.project.history import History
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
-from rushweed.ui.text import counted, tr
 
 MOST_TOLD = 3
 
@@ -44,7 +44,7 @@ class Gathered:
 
         count = len(self.sheets)
         what = fresh[0].name if count == 1 else counted(count, "picture", "pictures")
-        words = tr("Gathered {what}").format(what=what)
+        words = say("Gathered {what}", what=what)
         last = self._led_to or History(desk.project)
         self._led_to = desk.amend(last, words, add)
         return True
@@ -52,7 +52,7 @@ class Gathered:
     def tell_refusals(self) -> str:
         """The first few sentences, and how many more there are."""
         more = len(self.refusals) - MOST_TOLD
-        tail = [tr("And {n} more.").format(n=more)] if more > 0 else []
+        tail = [say("And {n} more.", n=more)] if more > 0 else []
         return "\n".join([*self.refusals[:MOST_TOLD], *tail])
 
 
@@ -62,7 +62,7 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
     groups = expand(paths)
     if not groups:
         gathered.refusals.append(
-            tr("There is no picture among those. Drop pictures or folders of them.")
+            say("There is no picture among those. Drop pictures or folders of them.")
         )
     for index, group in enumerate(groups):
         yield index / len(groups), group[0].name, gathered

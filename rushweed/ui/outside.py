@@ -18,9 +18,9 @@ from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
-from rushweed.ui.text import counted, tr
 
 QUIET = 300
 """Milliseconds without a further save before files are read: programs write in several steps."""
@@ -83,7 +83,7 @@ class Outside(QObject):
                 project = take_changes(project, self._desk.art, change)
             return project
 
-        words = words or tr("Took in {what} as saved outside").format(what=what)
+        words = words or say("Took in {what} as saved outside", what=what)
         taken = self._desk.do(words, edit)
         self.found.emit([])
         return taken
@@ -179,19 +179,21 @@ WAYS: dict[How, str] = {
 
 def change_words(change: Reread) -> str:
     """“12 moved, 3 new” for a change of one sheet."""
-    parts = [f"{change.count(how)} {tr(words)}" for how, words in WAYS.items() if change.count(how)]
-    return ", ".join(parts) or tr("no piece changed")
+    parts = [
+        f"{change.count(how)} {say(words)}" for how, words in WAYS.items() if change.count(how)
+    ]
+    return ", ".join(parts) or say("no piece changed")
 
 
 def banner_words(changes: list[Reread]) -> str:
     """What the quiet banner says about pictures that were saved outside."""
     if len(changes) == 1:
         change = changes[0]
-        return tr("{name} was saved outside: {what}.").format(
-            name=change.saved.sheet, what=change_words(change)
+        return say(
+            "{name} was saved outside: {what}.", name=change.saved.sheet, what=change_words(change)
         )
     names = ", ".join(change.saved.sheet for change in changes[:3])
     more = " …" if len(changes) > 3 else ""
-    return tr("{n} pictures were saved outside: {names}{more}").format(
-        n=len(changes), names=names, more=more
+    return say(
+        "{n} pictures were saved outside: {names}{more}", n=len(changes), names=names, more=more
     )

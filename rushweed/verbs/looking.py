@@ -21,7 +21,8 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.schemas import all_schemas
 from rushweed.core.values import Rect, Refusal
-from rushweed.verbs.shared import AsJson, counted
+from rushweed.core.words import counted, say
+from rushweed.verbs.shared import AsJson
 
 
 class SchemaName(StrEnum):
@@ -124,7 +125,7 @@ def outline_image(
     else:
         for piece in pieces:
             corners = sum(len(shape["outer"]) for shape in piece["shapes"])
-            print(f"{piece['rect']}: {corners} corners")
+            print(say("{piece}: {corners} corners", piece=piece["rect"], corners=corners))
 
 
 def _picture_facts(path: Path, picture: Picture) -> dict[str, Any]:
@@ -161,15 +162,32 @@ def _report(path: Path, seen: Seen, seconds: float) -> dict[str, Any]:
 
 
 def _print_report(report: dict[str, Any]) -> None:
-    print(f"{report['file']}: {report['width']} × {report['height']} px, {report['kind']}")
+    print(
+        say(
+            "{file}: {width} × {height} px, {kind}",
+            file=report["file"],
+            width=report["width"],
+            height=report["height"],
+            kind=report["kind"],
+        )
+    )
     if report["colour_key"]:
-        print(f"  {report['colour_key']} stands for nothing")
+        print(say("  {colour} stands for nothing", colour=report["colour_key"]))
     if report["true_pixel"] > 1:
-        print(f"  drawn at {report['true_pixel']}× its pixels")
+        print(say("  drawn at {pixel}× its pixels", pixel=report["true_pixel"]))
     for grid in report["grids"][:3]:
         cell, gap = grid["cell"], grid["gap"]
-        print(f"  cells of {cell[0]} × {cell[1]} px, gaps {gap[0]}, {gap[1]}: {grid['why']}")
-    print(f"  {counted(len(report['pieces']), 'loose piece')}")
+        print(
+            say(
+                "  cells of {width} × {height} px, gaps {across}, {down}: {why}",
+                width=cell[0],
+                height=cell[1],
+                across=gap[0],
+                down=gap[1],
+                why=grid["why"],
+            )
+        )
+    print(f"  {counted(len(report['pieces']), 'loose piece', 'loose pieces')}")
 
 
 def _moved(ring: tuple[Any, ...], rect: Rect) -> list[list[int]]:

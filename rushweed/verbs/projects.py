@@ -31,6 +31,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.drawing import Moment, Scene
 from rushweed.core.weave.levels import bounds
+from rushweed.core.words import counted, say
 from rushweed.verbs.ruling import (
     Background,
     PixelsPerUnit,
@@ -46,7 +47,6 @@ from rushweed.verbs.shared import (
     LevelName,
     ProjectFolder,
     RecipeNames,
-    counted,
     progress,
     recipe_names,
 )
@@ -71,7 +71,9 @@ def make_new(
     """Make a project of pictures, cut by best guesses. Its tileset says how large tiles are, unless
     you do."""
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
-        raise Refusal(f"“{folder}” is not empty. Choose a new folder for the project.")
+        raise Refusal(
+            "“{folder}” is not empty. Choose a new folder for the project.", folder=folder
+        )
     groups = expand(images)
     if not groups:
         raise Refusal("There is no picture among those. Name PNG files, or folders of them.")
@@ -91,8 +93,8 @@ def make_new(
     if not project.sheets:
         raise Refusal("None of those could be gathered, so there is no project.")
     files.save(project, folder)
-    pieces = counted(sum(1 for _ in project.pieces()), "piece")
-    print(f"{folder}: {counted(len(project.sheets), 'sheet')}, {pieces}")
+    pieces = counted(sum(1 for _ in project.pieces()), "piece", "pieces")
+    print(f"{folder}: {counted(len(project.sheets), 'sheet', 'sheets')}, {pieces}")
 
 
 def check_project(
@@ -109,7 +111,9 @@ def check_project(
     loaded, art = files.load(project), Art(project)
     work_out(loaded, art)
     for name in send_probes(loaded, art) if probes else ():
-        told = f"“{name}” is large and was not walked through; “rushweed probe” does that."
+        told = say(
+            "“{name}” is large and was not walked through; “rushweed probe” does that.", name=name
+        )
         print(told, file=sys.stderr)
     findings = find_all(loaded, art)
     if as_sarif:
@@ -119,7 +123,7 @@ def check_project(
     else:
         for finding in findings:
             print(f"{finding.station}: {finding.what} {finding.why}")
-        print(counted(len(findings), "finding"))
+        print(counted(len(findings), "finding", "findings"))
     raise typer.Exit(1 if findings else 0)
 
 
@@ -136,7 +140,7 @@ def build_bundle(
     over = False
     for built in build_each(files.load(project), project, out, recipe or (), jobs):
         if built.fresh:
-            print(f"{built.folder}: up to date")
+            print(say("{folder}: up to date", folder=built.folder))
         else:
             print(f"{built.folder}: {', '.join(built.written) or 'nothing changed'}")
         for sentence in built.over_budget:
@@ -167,17 +171,23 @@ def render_level(
     whole = Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
     wanted = Rect(*area) if area else whole
     if wanted.width < 1 or wanted.height < 1:
-        raise Refusal(f"There is nothing to draw of “{level}”. Paint it, or give an area.")
+        raise Refusal(
+            "There is nothing to draw of “{level}”. Paint it, or give an area.", level=level
+        )
     if max(map(abs, wanted)) > FARTHEST:
         raise Refusal("No level reaches so far. Give an area nearer to its origin.")
     if wanted.area > LARGEST_PICTURE:
-        raise Refusal(f"{wanted.size} px are too many for one picture. Give a smaller area.")
+        raise Refusal(
+            "{size} px are too many for one picture. Give a smaller area.", size=wanted.size
+        )
     picture = Scene(loaded, Art(project)).level(shown, wanted, Moment(seconds))
     try:
         saving.write_file(out, encode_png(picture))
     except OSError as problem:
-        raise Refusal(f"“{out}” cannot be written ({problem.strerror}).") from problem
-    print(f"{out}: {wanted.size} px")
+        raise Refusal(
+            "“{out}” cannot be written ({strerror}).", out=out, strerror=problem.strerror
+        ) from problem
+    print(say("{out}: {size} px", out=out, size=wanted.size))
 
 
 def watch_project(
@@ -283,7 +293,7 @@ def compare_bundles(
     else:
         for one in found:
             print(one.words)
-        print(counted(len(found), "difference"))
+        print(counted(len(found), "difference", "differences"))
     raise typer.Exit(1 if found else 0)
 
 

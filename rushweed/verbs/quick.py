@@ -7,6 +7,7 @@ from pathlib import Path
 
 from rushweed.core.bale.stamp import fingerprint, is_fresh, read_stamp
 from rushweed.core.folder.inside import Inside
+from rushweed.core.words import say
 
 
 def fresh_build(words: list[str]) -> str | None:
@@ -26,4 +27,4 @@ def fresh_build(words: list[str]) -> str | None:
         fresh = fresh and not read_stamp(Inside(out)).over
     except (OSError, ValueError, KeyError, TypeError):
         return None
-    return f"{out}: up to date" if fresh else None
+    return say("{out}: up to date", out=out) if fresh else None

@@ -16,6 +16,7 @@ from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import GroundRules
 from rushweed.core.values import Colour, Refusal, Size
+from rushweed.core.words import say
 from rushweed.verbs.shared import AsJson, ProjectFolder
 
 SIZE = re.compile(r"^(\d+)(?: ?[x×] ?(\d+))?$")
@@ -114,7 +115,9 @@ def size_of(text: str, option: str) -> Size:
     """A size such as “32” or “40x30”. Raises Refusal for anything else."""
     found = SIZE.match(text.strip())
     if found is None:
-        raise Refusal(f"{option} wants a size such as 32 or 40x30, not “{text}”.")
+        raise Refusal(
+            "{option} wants a size such as 32 or 40x30, not “{text}”.", option=option, text=text
+        )
     width = int(found[1])
     return Size(width, int(found[2] or width))
 
@@ -135,7 +138,14 @@ def _as_told(project: Project) -> dict[str, Any]:
 
 def _print(project: Project) -> None:
     rules = project.rules
-    print(f"{project.name}: {rules.pixels_per_unit} px per unit, tiles of {rules.tile} px")
+    print(
+        say(
+            "{name}: {pixels_per_unit} px per unit, tiles of {tile} px",
+            name=project.name,
+            pixels_per_unit=rules.pixels_per_unit,
+            tile=rules.tile,
+        )
+    )
     for sentence in (
         consequences.of_scale(project),
         consequences.of_tile(project),

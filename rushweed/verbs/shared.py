@@ -61,11 +61,6 @@ RecipeNames = Annotated[
 ]
 
 
-def counted(count: int, one: str) -> str:
-    """“1 finding” or “4 findings”."""
-    return f"{count} {one if count == 1 else f'{one}s'}"
-
-
 @contextmanager
 def progress(words: str, items: list[Any]) -> Iterator[Iterator[Any]]:
     """A progress bar on standard error, only where somebody looks at it."""

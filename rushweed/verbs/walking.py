@@ -22,6 +22,7 @@ from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import ground_at, touching, wade_at
 from rushweed.core.walk.walker import Ground
+from rushweed.core.words import say
 from rushweed.verbs.shared import AsJson, LevelName, ProjectFolder
 
 LARGEST_WALK = 16 << 20
@@ -42,15 +43,23 @@ def walk_level(
     try:
         text = read_anywhere(keys, LARGEST_WALK).decode()
     except (OSError, UnicodeDecodeError) as problem:
-        raise Refusal(f"“{keys}” cannot be read as text. Check the path.") from problem
+        raise Refusal("“{keys}” cannot be read as text. Check the path.", keys=keys) from problem
     path = replay(ground, read_walk(text))
     if as_json:
         steps = [_step(ground, motion) for motion in path]
         print(json.dumps({"level": level, "steps": steps}, ensure_ascii=False))
         return
     last = path[-1]
-    print(f"{level}: {len(path) - 1} steps, ends at {last.x:g}, {last.y:g} px")
-    print(f"  stands on {_name(loaded, last.on) if last.on else 'the air'}")
+    print(
+        say(
+            "{level}: {number} steps, ends at {x:g}, {y:g} px",
+            level=level,
+            number=len(path) - 1,
+            x=last.x,
+            y=last.y,
+        )
+    )
+    print(say("  stands on {what}", what=_name(loaded, last.on) if last.on else say("the air")))
 
 
 def probe_level(project: ProjectFolder, level: LevelName, as_json: AsJson = False) -> None:
@@ -72,9 +81,15 @@ def lines_of(project: Project, level: str, found: Probed) -> list[str]:
     lines = []
     for trouble in troubles(project, level, found):
         x, y = trouble.place
-        cell = f"cell {int(x // width)}, {int((y - 1e-6) // height)}"
-        lines.append(f"{trouble.words.rstrip('.')}, in {cell}.")
-    lines.append(f"{len(found.reached)} cells are reached, {len(found.unreached)} are not.")
+        cell = say("cell {column}, {row}", column=int(x // width), row=int((y - 1e-6) // height))
+        lines.append(say("{words}, in {cell}.", words=trouble.words.rstrip("."), cell=cell))
+    lines.append(
+        say(
+            "{reached} cells are reached, {others} are not.",
+            reached=len(found.reached),
+            others=len(found.unreached),
+        )
+    )
     return lines
 
 
@@ -116,4 +131,4 @@ def _off(off: Any) -> dict[str, Any]:
 
 def _name(project: Project, number: int) -> str:
     found = project.find(number)
-    return shown_name(*found) if found else f"piece {number}"
+    return shown_name(*found) if found else say("piece {number}", number=number)

@@ -91,7 +91,11 @@ def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> di
     known = {recipe.name: recipe for recipe in project.recipes}
     for name in names:
         if name not in known:
-            raise Refusal(f"There is no recipe “{name}”. There are: {', '.join(known)}.")
+            raise Refusal(
+                "There is no recipe “{name}”. There are: {names}.",
+                name=name,
+                names=", ".join(known),
+            )
     chosen = [known[name] for name in names] or list(project.recipes)
     if len(project.recipes) == 1 or len(names) == 1:
         return {chosen[0]: out}

@@ -56,7 +56,7 @@ def make_bundle(
     if not any(sheet.pieces for sheet in project.sheets):
         raise Refusal("There is no piece to pack yet. Cut a sheet first.")
     if not recipe.densities:
-        raise Refusal(f"The recipe “{recipe.name}” has no density. Give it at least 1.")
+        raise Refusal("The recipe “{name}” has no density. Give it at least 1.", name=recipe.name)
     atlas = make_atlas(project, art, recipe)
     pictures = [
         kept_page_files(art, page, number, recipe) for number, page in enumerate(atlas.pages)

@@ -10,31 +10,36 @@ from typing import Any
 
 from rushweed.core.bale.bundle import MANIFEST_FILE
 from rushweed.core.values import Refusal
+from rushweed.core.words import said, say
 
 LAYOUT = ("page", "rect", "turned", "offset")
 """Where a piece lies on its page: what moves there when others do, and no game sees."""
-RULES = {
-    "tile": "size of tiles",
-    "pixels_per_unit": "number of pixels per unit",
-    "resolution": "resolution",
-    "kinds": "list of ground kinds",
-    "collision": "list of collision layers",
-    "walker": "walker",
-    "hems": "list of hems",
-    "mixes": "list of mixes",
-}
-WORDS = {
-    "rect": "its place",
-    "size": "its size",
-    "pivot": "its pivot",
-    "shapes": "its shapes",
-    "facts": "its facts",
-    "body": "how it moves",
-    "borders": "its borders",
-    "name": "its name",
-    "filter": "its filtering",
-    "pixels_per_unit": "its pixels per unit",
-}
+RULES = said(
+    {
+        "tile": "size of tiles",
+        "pixels_per_unit": "number of pixels per unit",
+        "resolution": "resolution",
+        "kinds": "list of ground kinds",
+        "collision": "list of collision layers",
+        "walker": "walker",
+        "hems": "list of hems",
+        "mixes": "list of mixes",
+    }
+)
+WORDS = said(
+    {
+        "rect": "its place",
+        "size": "its size",
+        "pivot": "its pivot",
+        "shapes": "its shapes",
+        "facts": "its facts",
+        "body": "how it moves",
+        "borders": "its borders",
+        "name": "its name",
+        "filter": "its filtering",
+        "pixels_per_unit": "its pixels per unit",
+    }
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +62,7 @@ def read_manifest(folder: Path) -> dict[str, Any]:
             for level in body["levels"]
         ]
     except (OSError, ValueError, KeyError, TypeError, RecursionError) as problem:
-        raise Refusal(f"“{folder}” holds no bundle that can be read.") from problem
+        raise Refusal("“{folder}” holds no bundle that can be read.", folder=folder) from problem
     return {**body, "levels": whole}
 
 
@@ -72,7 +77,7 @@ def compare(old: Mapping[str, Any], new: Mapping[str, Any]) -> Iterator[Differen
         yield from _listed(kind, _by(old[plural], key), _by(new[plural], key))
     for name, told in RULES.items():
         if old.get(name) != new.get(name):
-            yield Difference("rules", name, "changed", f"The {told} changed.")
+            yield Difference("rules", name, "changed", say("The {told} changed.", told=told))
 
 
 def _art(old: Mapping[str, Any], new: Mapping[str, Any]) -> Iterator[Difference]:
@@ -85,7 +90,9 @@ def _art(old: Mapping[str, Any], new: Mapping[str, Any]) -> Iterator[Difference]
                 known = after[name] in contents if name in after else name in _inline(old)
                 if not known:
                     shown = "a page" if name.startswith("data:") else name
-                    yield Difference("page", shown, "changed", f"The picture {shown} changed.")
+                    yield Difference(
+                        "page", shown, "changed", say("The picture {shown} changed.", shown=shown)
+                    )
 
 
 def _inline(manifest: Mapping[str, Any]) -> set[str]:
@@ -103,7 +110,7 @@ def _listed(
     for key, entry in new.items():
         name = _name(kind, entry)
         if key not in old:
-            yield Difference(kind, name, "added", f"{_title(kind, name)} is new.")
+            yield Difference(kind, name, "added", say("{title} is new.", title=_title(kind, name)))
             continue
         parts = [
             part
@@ -116,27 +123,36 @@ def _listed(
     for key, entry in old.items():
         if key not in new:
             name = _name(kind, entry)
-            yield Difference(kind, name, "gone", f"{_title(kind, name)} is gone.")
+            yield Difference(kind, name, "gone", say("{title} is gone.", title=_title(kind, name)))
 
 
 def _piece_words(old: dict[str, Any], new: dict[str, Any], parts: list[str]) -> str:
-    return f"{', '.join(WORDS.get(part, part.replace('_', ' ')) for part in parts)} changed"
+    return say(
+        "{names} changed",
+        names=", ".join(WORDS.get(part, part.replace("_", " ")) for part in parts),
+    )
 
 
 def _animation_words(old: dict[str, Any], new: dict[str, Any], parts: list[str]) -> str:
     if "frames" in parts and len(old["frames"]) != len(new["frames"]):
-        return f"{len(old['frames'])} frames are {len(new['frames'])} now"
-    return f"{', '.join(part.replace('_', ' ') for part in parts)} changed"
+        return say(
+            "{count} frames are {count_2} now", count=len(old["frames"]), count_2=len(new["frames"])
+        )
+    return say("{names} changed", names=", ".join(part.replace("_", " ") for part in parts))
 
 
 def _level_words(old: dict[str, Any], new: dict[str, Any], parts: list[str]) -> str:
     told = [part for part in parts if part not in ("layers", "extent", "outlines")]
     before, after = ({layer["name"]: layer for layer in body["layers"]} for body in (old, new))
-    told += [f"the layer {name}" for name, layer in after.items() if before.get(name) != layer]
-    told += [f"the layer {name} is gone" for name in before if name not in after]
+    told += [
+        say("the layer {name}", name=name)
+        for name, layer in after.items()
+        if before.get(name) != layer
+    ]
+    told += [say("the layer {name} is gone", name=name) for name in before if name not in after]
     if not told:
-        told = ["its outlines"] if "outlines" in parts else ["the order of its layers"]
-    return f"{', '.join(told)} changed"
+        told = [say("its outlines")] if "outlines" in parts else [say("the order of its layers")]
+    return say("{names} changed", names=", ".join(told))
 
 
 Words = Callable[[dict[str, Any], dict[str, Any], list[str]], str]
@@ -159,4 +175,4 @@ def _name(kind: str, entry: Mapping[str, Any]) -> str:
 
 
 def _title(kind: str, name: str) -> str:
-    return f"The {kind} {name}"
+    return say("The {kind} {name}", kind=kind, name=name)

@@ -34,10 +34,14 @@ def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 
     ]
     frames = [(piece, steps) for piece, steps in shown if piece is not None]
     if not frames:
-        raise Refusal(f"“{animation.name}” has no frame to show. Add frames to it first.")
+        raise Refusal("“{name}” has no frame to show. Add frames to it first.", name=animation.name)
     board = common_board([piece for piece, _ in frames])
     if max(board.size) * scale > LARGEST_SIDE:
-        raise Refusal(f"At ×{scale} the picture would be larger than {LARGEST_SIDE} px a side.")
+        raise Refusal(
+            "At ×{scale} the picture would be larger than {largest_side} px a side.",
+            scale=scale,
+            largest_side=LARGEST_SIDE,
+        )
     pictures = [enlarged(on_board(art, sheet, piece, board), scale) for piece, _ in frames]
     times = [round(1000 * steps / animation.rate) for _, steps in frames]
     write = _apng if form == "APNG" else _gif

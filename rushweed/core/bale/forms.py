@@ -84,7 +84,8 @@ def _webp(picture: Picture, treatment: Treatment | None) -> bytes:
 
     if max(picture.shape[:2]) > LARGEST_WEBP:
         raise Refusal(
-            f"WebP holds pictures of at most {LARGEST_WEBP} px a side. Make smaller pages."
+            "WebP holds pictures of at most {largest_webp} px a side. Make smaller pages.",
+            largest_webp=LARGEST_WEBP,
         )
     lossy = treatment is not None and treatment.compression.form == "lossy WebP"
     target = io.BytesIO()

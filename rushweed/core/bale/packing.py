@@ -30,8 +30,9 @@ def pack(sizes: Sequence[Size], largest: int = LARGEST_PAGE) -> tuple[Size, list
             best = page, places
     if best is None:
         raise Refusal(
-            f"The pieces do not fit a page of {largest} × {largest} px. "
-            "Leave some out, or make a second recipe for them."
+            "The pieces do not fit a page of {largest} × {largest} px. Leave some out, "
+            "or make a second recipe for them.",
+            largest=largest,
         )
     return best
 
@@ -57,8 +58,10 @@ def pack_pages(
     for size in sizes:
         if max(size) > largest:
             raise Refusal(
-                f"A piece of {size} px does not fit a page of {largest} × {largest} px. "
-                "Allow larger pages in the recipe, or cut the piece up."
+                "A piece of {size} px does not fit a page of {largest} × {largest} px. "
+                "Allow larger pages in the recipe, or cut the piece up.",
+                size=size,
+                largest=largest,
             )
     best: tuple[int, list[Size], list[Packed]] | None = None
     for turning in dict.fromkeys((False, turns)):

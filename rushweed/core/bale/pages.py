@@ -133,8 +133,9 @@ def plan_pages(parts: Sequence[Part], recipe: Recipe) -> list[Plan]:
             size = _fitting(on_page, sides, recipe.square)
             if max(size) > recipe.largest:
                 raise Refusal(
-                    f"The pieces do not fit pages of {recipe.largest} px a side with these "
-                    "sides. Allow larger pages in the recipe."
+                    "The pieces do not fit pages of {largest} px a side with these sides. "
+                    "Allow larger pages in the recipe.",
+                    largest=recipe.largest,
                 )
             plans.append(Plan(size, on_page, group[0].treatment))
     return plans
@@ -144,8 +145,12 @@ def _refuse_large(part: Part, largest: int) -> None:
     height, width = part.picture.shape[:2]
     if max(height, width) + 2 * part.edge > largest:
         raise Refusal(
-            f"“{part.name}” is {width} × {height} px, which does not fit a page of {largest} px a "
-            "side. Allow larger pages in the recipe, or cut it up."
+            "“{name}” is {width} × {height} px, which does not fit a page of {largest} "
+            "px a side. Allow larger pages in the recipe, or cut it up.",
+            name=part.name,
+            width=width,
+            height=height,
+            largest=largest,
         )
 
 
@@ -155,8 +160,13 @@ def draw_page(plan: Plan, recipe: Recipe) -> Page:
         side = max(plan.size) * density
         if side > LARGEST_SIDE:
             raise Refusal(
-                f"A page of {plan.size} px would be {side} px a side at density {density}, more "
-                f"than {LARGEST_SIDE}. Allow smaller pages, or a lower density, in the recipe."
+                "A page of {size} px would be {side} px a side at density {density}, more "
+                "than {largest_side}. Allow smaller pages, or a lower density, in the "
+                "recipe.",
+                size=plan.size,
+                side=side,
+                density=density,
+                largest_side=LARGEST_SIDE,
             )
     return Page(plan, recipe.densities)
 

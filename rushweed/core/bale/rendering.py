@@ -20,6 +20,7 @@ from typing import TYPE_CHECKING, Any
 
 from rushweed.core.processes import end_with
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 if TYPE_CHECKING:
     from jinja2.sandbox import ImmutableSandboxedEnvironment
@@ -77,18 +78,20 @@ def rendered(name: str, templates: Mapping[str, str], bundle: Any, seconds: floa
             parts.append(part)
             size += len(part)
             if size > LARGEST:
-                raise Refusal(told(name, None, f"it writes more than {LARGEST >> 20} MiB"))
+                raise Refusal(
+                    told(name, None, say("it writes more than {number} MiB", number=LARGEST >> 20))
+                )
         return "".join(parts)
     except jinja2.TemplateSyntaxError as problem:
         raise Refusal(told(problem.name or name, problem.lineno, problem.message or "")) from None
     except _TooLong as problem:
-        words = f"it did not end within {seconds:g} s"
+        words = say("it did not end within {seconds:g} s", seconds=seconds)
         raise Refusal(told(name, _line_of(problem, templates), words)) from None
     except MemoryError as problem:
-        words = f"it takes more than {MEMORY >> 20} MiB of memory"
+        words = say("it takes more than {number} MiB of memory", number=MEMORY >> 20)
         raise Refusal(told(name, _line_of(problem, templates), words)) from None
     except RecursionError as problem:
-        words = "it goes round in circles"
+        words = say("it goes round in circles")
         raise Refusal(told(name, _line_of(problem, templates), words)) from None
     except Refusal:
         raise
@@ -101,8 +104,14 @@ def rendered(name: str, templates: Mapping[str, str], bundle: Any, seconds: floa
 
 def told(name: str, line: int | None, words: str) -> str:
     """The sentence about what is wrong with a template."""
-    where = f", line {line}" if line else ""
-    return f"The template {name}{ENDING}{where}: {words.rstrip('.')}. Put it right."
+    where = say(", line {line}", line=line) if line else ""
+    return say(
+        "The template {name}{ending}{where}: {words}. Put it right.",
+        name=name,
+        ending=ENDING,
+        where=where,
+        words=words.rstrip("."),
+    )
 
 
 def _line_of(problem: BaseException, templates: Mapping[str, str]) -> int | None:

@@ -35,7 +35,7 @@ class BundleServer:
         try:
             self._server = ThreadingHTTPServer((LOOPBACK, port), handler)
         except OSError as problem:
-            raise Refusal(f"The port {port} is taken. Choose another one.") from problem
+            raise Refusal("The port {port} is taken. Choose another one.", port=port) from problem
         self._server.daemon_threads = True
         number = self._server.server_address[1]
         self.address = f"http://{LOOPBACK}:{number}/"

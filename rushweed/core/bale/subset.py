@@ -11,6 +11,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe, Treatment
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import say
 
 KIB = 1024
 PLAIN = ("PNG", "WebP")
@@ -45,12 +46,24 @@ def over_budget(recipe: Recipe, files: Mapping[str, bytes], atlas: Atlas) -> Ite
     """In a sentence each, what of a bundle is more than its recipe allows."""
     size = sum(map(len, files.values())) / KIB
     if recipe.most_kib and size > recipe.most_kib:
-        yield f"The bundle takes {size:.0f} KiB, more than the {recipe.most_kib} it may."
+        yield say(
+            "The bundle takes {size:.0f} KiB, more than the {most_kib} it may.",
+            size=size,
+            most_kib=recipe.most_kib,
+        )
     if recipe.most_pages and len(atlas.pages) > recipe.most_pages:
-        yield f"It has {len(atlas.pages)} pages, more than the {recipe.most_pages} it may."
+        yield say(
+            "It has {count} pages, more than the {most_pages} it may.",
+            count=len(atlas.pages),
+            most_pages=recipe.most_pages,
+        )
     memory = sum(_memory(recipe, page.treatment, page.plan.size) for page in atlas.pages) / KIB
     if recipe.most_memory and memory > recipe.most_memory:
-        yield f"Its pages take {memory:.0f} KiB of memory, more than {recipe.most_memory}."
+        yield say(
+            "Its pages take {memory:.0f} KiB of memory, more than {most_memory}.",
+            memory=memory,
+            most_memory=recipe.most_memory,
+        )
 
 
 def _memory(recipe: Recipe, treatment: Treatment, size: Size) -> int:
@@ -70,4 +83,8 @@ def _pieces_of(level: Level) -> Iterator[int]:
 def _refuse_unknown(kind: str, wanted: tuple[str, ...], known: list[str]) -> None:
     for name in wanted:
         if name not in known:
-            raise Refusal(f"There is no {kind} “{name}” for this recipe. Name another one.")
+            raise Refusal(
+                "There is no {kind} “{name}” for this recipe. Name another one.",
+                kind=kind,
+                name=name,
+            )

@@ -24,11 +24,12 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import leaves_well
 from rushweed.core.folder.saving import HIDDEN
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 TAKEN = ("bundle.json", "credits.txt", HIDDEN)
 LARGEST_TEMPLATE = 4 << 20
 SHIPPED = Path(__file__).parent.parent.parent / "templates"
-ENDED = "it was ended"
+ENDED = say("it was ended")
 PATIENCE = 1.0
 """Seconds that a template has to end once it was asked to."""
 
@@ -48,10 +49,10 @@ def read_templates(folder: Path) -> dict[str, str]:
             found[name.removesuffix(ENDING)] = inside.read(path, LARGEST_TEMPLATE).decode()
         except UnicodeDecodeError as problem:
             raise Refusal(
-                f"The template {name} is not UTF-8 text. Save it again as UTF-8."
+                "The template {name} is not UTF-8 text. Save it again as UTF-8.", name=name
             ) from problem
         except OSError as problem:
-            raise Refusal(f"The template {name} cannot be read. Check it.") from problem
+            raise Refusal("The template {name} cannot be read. Check it.", name=name) from problem
     return found
 
 
@@ -64,8 +65,11 @@ def render_all(names: Sequence[str], bundle: Any, own: Mapping[str, str]) -> dic
     for name in names:
         if name not in known:
             raise Refusal(
-                f"There is no template “{name}{ENDING}”. Put it into the project's templates/, or "
-                f"take one of {', '.join(sorted(known))}."
+                "There is no template “{name}{ending}”. Put it into the project's "
+                "templates/, or take one of {names}.",
+                name=name,
+                ending=ENDING,
+                names=", ".join(sorted(known)),
             )
         check_name(name)
     texts = Rendering(names, known, json.dumps(bundle).encode()).texts()
@@ -94,7 +98,7 @@ class Rendering:
         except subprocess.TimeoutExpired:
             process.kill()
             process.communicate()
-            words = f"it did not end within {rendering.LONGEST:g} s"
+            words = say("it did not end within {LONGEST:g} s", LONGEST=rendering.LONGEST)
             raise Refusal(told(self._names[0], None, words)) from None
         except (OSError, ValueError):
             raise Refusal(told(self._names[0], None, ENDED)) from None
@@ -130,6 +134,7 @@ def check_name(name: str) -> None:
     taken = name.casefold() in TAKEN or name.casefold().startswith("page-")
     if taken or not re.fullmatch(r"[\w][\w. -]*", name) or not leaves_well(name):
         raise Refusal(
-            f"A template cannot write “{name}”. Give it the name of a file of its own, "
-            "without folders."
+            "A template cannot write “{name}”. Give it the name of a file of its own, "
+            "without folders.",
+            name=name,
         )

@@ -44,10 +44,11 @@ def check_target(target: Path) -> None:
     with in_words_of_building(target):
         if (target / HEAD).exists():
             raise Refusal(
-                f"“{target}” is a project's own folder. Choose another one for the bundle."
+                "“{target}” is a project's own folder. Choose another one for the bundle.",
+                target=target,
             )
         if target.exists() and not target.is_dir():
-            raise Refusal(f"“{target}” is a file. Choose a folder for the bundle.")
+            raise Refusal("“{target}” is a file. Choose a folder for the bundle.", target=target)
 
 
 @contextmanager
@@ -57,14 +58,10 @@ def in_words_of_building(target: Path) -> Iterator[None]:
         yield
     except Held as problem:
         raise Refusal(
-            f"Another build is writing into “{target}”. Wait until it is done."
+            "Another build is writing into “{target}”. Wait until it is done.", target=target
         ) from problem
     except OSError as problem:
-        told = saving.explain(problem, target).replace("Save the project to", "Build into")
-        raise Refusal(told.replace("then save again", "then build again")) from problem
-    except Refusal as refusal:
-        told = str(refusal).replace("Save the project to", "Build into")
-        raise Refusal(told.replace("then save again", "then build again")) from refusal
+        raise Refusal(saving.explain(problem, target)) from problem
 
 
 def _write(bundle: Bundle, inside: Inside, key: str, over: Iterable[str]) -> list[str]:
@@ -98,8 +95,10 @@ def _refuse_foreign(inside: Inside, bundle: Bundle) -> None:
     for name, data in bundle.files.items():
         if inside.find(name) not in (None, data):
             raise Refusal(
-                f"“{inside.folder}” holds a {name} that no build has written. Choose another "
-                "folder for the bundle, or take that file away."
+                "“{folder}” holds a {name} that no build has written. Choose another "
+                "folder for the bundle, or take that file away.",
+                folder=inside.folder,
+                name=name,
             )
 
 

@@ -19,7 +19,10 @@ def add_collision_layer(project: Project, name: str) -> tuple[Project, Collision
     taken = {layer.number for layer in layers}
     number = next((n for n in range(MOST_LAYERS) if n not in taken), None)
     if number is None:
-        raise Refusal(f"All {MOST_LAYERS} collision layers are named. Take one away first.")
+        raise Refusal(
+            "All {most_layers} collision layers are named. Take one away first.",
+            most_layers=MOST_LAYERS,
+        )
     made = CollisionLayer(number, name, (*sorted(taken), number))
     return _with(project, (*layers, made)), made
 
@@ -33,7 +36,9 @@ def change_collision_layer(
     others = [layer for layer in project.rules.collision if layer.number != number]
     if changed is not None:
         if any(layer.number == changed.number for layer in others):
-            raise Refusal(f"Another layer has the number {changed.number}. Choose one more.")
+            raise Refusal(
+                "Another layer has the number {number}. Choose one more.", number=changed.number
+            )
         if not changed.name.strip():
             raise Refusal("A collision layer needs a name. Type one.")
     new = changed.number if changed else 0

@@ -12,6 +12,7 @@ from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Size
+from rushweed.core.words import say
 
 LARGEST_GAP = 4
 """Tiles with more pixels between them are not neighbours on the sheet."""
@@ -152,24 +153,45 @@ def replace_form(
     return with_pieces(project, numbers, edit)
 
 
+FORMS = (
+    "Full",
+    "Upper half",
+    "Lower half",
+    "Slope up",
+    "Slope down",
+    "Low slope up",
+    "High slope up",
+    "High slope down",
+    "Low slope down",
+    "Steps up",
+    "Steps down",
+)
+
+
 def common_forms(size: Size) -> dict[str, Form]:
     """The forms that most tiles have, as large as a tile."""
     width, height = size
     half = height / 2
     left, right = Point(0, height), Point(width, height)
-    return {
-        "Full": Box(0, 0, width, height),
-        "Upper half": Box(0, 0, width, half),
-        "Lower half": Box(0, half, width, half),
-        "Slope up": polygon([left, right, Point(width, 0)]),
-        "Slope down": polygon([left, right, Point(0, 0)]),
-        "Low slope up": polygon([left, right, Point(width, half)]),
-        "High slope up": polygon([left, right, Point(width, 0), Point(0, half)]),
-        "High slope down": polygon([left, right, Point(width, half), Point(0, 0)]),
-        "Low slope down": polygon([left, right, Point(0, half)]),
-        "Steps up": polygon([left, right, *_steps(size)]),
-        "Steps down": polygon([right, left, *(Point(width - x, y) for x, y in _steps(size))]),
-    }
+    forms = (
+        Box(0, 0, width, height),
+        Box(0, 0, width, half),
+        Box(0, half, width, half),
+        polygon([left, right, Point(width, 0)]),
+        polygon([left, right, Point(0, 0)]),
+        polygon([left, right, Point(width, half)]),
+        polygon([left, right, Point(width, 0), Point(0, half)]),
+        polygon([left, right, Point(width, half), Point(0, 0)]),
+        polygon([left, right, Point(0, half)]),
+        polygon([left, right, *_steps(size)]),
+        polygon([right, left, *(Point(width - x, y) for x, y in _steps(size))]),
+    )
+    return dict(zip(FORMS, forms, strict=True))
+
+
+def form_words(form: str) -> str:
+    """One of the common forms in the user's language."""
+    return say(form)
 
 
 def _steps(size: Size, count: int = 4) -> list[Point]:

@@ -12,6 +12,7 @@ from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Colour, Refusal
+from rushweed.core.words import say
 
 LARGEST_KIND = 65535
 COLOURS = (
@@ -69,14 +70,18 @@ def note_value(note: Note) -> str | float | bool:
         raise Refusal("A note needs a key, by which the game asks for it. Type one.")
     if note.kind == "yes or no":
         if note.value not in ("yes", "no"):
-            raise Refusal(f"The note “{note.key}” says “{note.value}”. Write yes or no.")
+            raise Refusal(
+                "The note “{key}” says “{value}”. Write yes or no.", key=note.key, value=note.value
+            )
         return note.value == "yes"
     if note.kind == "number":
         try:
             number = float(note.value)
         except ValueError as problem:
             raise Refusal(
-                f"The note “{note.key}” says “{note.value}”, which is no number."
+                "The note “{key}” says “{value}”, which is no number.",
+                key=note.key,
+                value=note.value,
             ) from problem
         return int(number) if number.is_integer() else number
     return note.value
@@ -124,7 +129,7 @@ def add_kind(project: Project, name: str) -> tuple[Project, GroundKind]:
 def name_kinds(project: Project, numbers: Sequence[int]) -> Project:
     """Name kinds of ground that tiles have but nobody named."""
     for number in numbers:
-        project, kind = add_kind(project, f"Ground {number}")
+        project, kind = add_kind(project, say("Ground {number}", number=number))
         project = change_kind(project, kind.number, replace(kind, number=number))
     return project
 
@@ -135,7 +140,10 @@ def change_kind(project: Project, number: int, kind: GroundKind | None) -> Proje
     kinds = [one for one in project.rules.kinds if one.number != number]
     if kind is not None:
         if any(one.number == kind.number for one in kinds):
-            raise Refusal(f"Another kind of ground has the number {kind.number}. Choose one more.")
+            raise Refusal(
+                "Another kind of ground has the number {number}. Choose one more.",
+                number=kind.number,
+            )
         if not kind.name.strip():
             raise Refusal("A kind of ground needs a name. Type one.")
         place = [one.number for one in project.rules.kinds].index(number)
@@ -157,18 +165,22 @@ def told(facts: Facts) -> str:
     """Facts in a few words, empty when there are none."""
     parts = []
     if facts.entry != SIDES:
-        parts.append(f"open {', '.join(facts.entry)}" if facts.entry else "shut all around")
+        parts.append(
+            say("open {names}", names=", ".join(facts.entry))
+            if facts.entry
+            else say("shut all around")
+        )
     if facts.cover:
-        parts.append(f"covers {facts.cover} tiles")
+        parts.append(say("covers {cover} tiles", cover=facts.cover))
     if facts.wade:
-        parts.append(f"hides {facts.wade} px of feet")
+        parts.append(say("hides {wade} px of feet", wade=facts.wade))
     if facts.reach:
-        parts.append("reached across")
+        parts.append(say("reached across"))
     if facts.moves != "walks":
-        parts.append(f"one {facts.moves} in it")
+        parts.append(say("one {moves} in it", moves=facts.moves))
     if facts.current != Current():
         across, down = figure(facts.current.across), figure(facts.current.down)
-        parts.append(f"carries {across}, {down} units/s")
+        parts.append(say("carries {across}, {down} units/s", across=across, down=down))
     if facts.ground is not None:
-        parts.append(f"ground {facts.ground}")
+        parts.append(say("ground {ground}", ground=facts.ground))
     return ", ".join(parts + [f"{note.key} {note.value}" for note in facts.notes])

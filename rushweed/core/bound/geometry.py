@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from itertools import combinations
 
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import say
 
 MOST_CORNERS = 1024
-NO_AREA = "That shape has no area. Give it at least three corners that are not in line."
+NO_AREA = say("That shape has no area. Give it at least three corners that are not in line.")
 
 
 def signed_area(corners: Sequence[Point]) -> float:
@@ -24,12 +25,17 @@ def tidy(corners: Sequence[Point]) -> tuple[Point, ...]:
     Raises Refusal with one sentence when no area is left, or when it crosses itself.
     """
     if len(corners) > MOST_CORNERS:
-        raise Refusal(f"A shape has at most {MOST_CORNERS} corners; draw it with fewer.")
+        raise Refusal(
+            "A shape has at most {most_corners} corners; draw it with fewer.",
+            most_corners=MOST_CORNERS,
+        )
     kept = _without_needless(corners)
     crossing = find_crossing(kept) if len(kept) > 3 else None
     if crossing is not None:
         raise Refusal(
-            f"The shape crosses itself near {crossing.x:g}, {crossing.y:g}. Move a corner there."
+            "The shape crosses itself near {x:g}, {y:g}. Move a corner there.",
+            x=crossing.x,
+            y=crossing.y,
         )
     if len(kept) < 3 or signed_area(kept) == 0:
         raise Refusal(NO_AREA)

@@ -39,7 +39,7 @@ def simplified(outlines: Sequence[Outline], distance: float, promise: Promise) -
     Raises Refusal for a distance that is no number from 0 to 16.
     """
     if not 0 <= distance <= CLOSEST:
-        raise Refusal(f"Closeness is from 0 to {CLOSEST:g} px.")
+        raise Refusal("Closeness is from 0 to {closest:g} px.", closest=CLOSEST)
     if distance == 0 or not outlines:
         return list(outlines)
     rings = [ring for outline in outlines for ring in (outline.outer, *outline.holes)]

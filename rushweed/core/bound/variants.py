@@ -51,7 +51,9 @@ def recolour(project: Project, sheet: str, how: Recolouring) -> Project:
 
     def edit(old: Sheet) -> Sheet:
         if old.recoloured is None:
-            raise Refusal(f"“{sheet}” has its own colours. Make a recoloured one of it first.")
+            raise Refusal(
+                "“{sheet}” has its own colours. Make a recoloured one of it first.", sheet=sheet
+            )
         return replace(old, recoloured=how)
 
     return with_sheet(project, sheet, edit)

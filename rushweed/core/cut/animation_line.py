@@ -18,6 +18,7 @@ from dataclasses import dataclass, replace
 from rushweed.core.cut.animations import FASTEST
 from rushweed.core.project.sheet import Animation, Play, Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import say, say_of
 
 USUAL_RATE, USUAL_PLAY = 8.0, "loop"
 LONGEST_NAME = 200
@@ -35,6 +36,14 @@ WAYS: tuple[tuple[str, Play], ...] = (
     (r"loops?|looped|for ever|forever", "loop"),
 )
 SPAN = r"(\d+)(?:\s*(?:-|–|—|−|…|\.\.\.?|to)\s*(\d+))?"
+NO_FRAME = (
+    "There is no frame {number}: {sheet} has one frame.",
+    "There is no frame {number}: {sheet} has {count} frames.",
+)
+NO_ROW = (
+    "There is no row {number}: {sheet} has one row.",
+    "There is no row {number}: {sheet} has {count} rows.",
+)
 ROWS = re.compile(rf"(?<!\S)rows?\s+{SPAN}(?!\S)", re.IGNORECASE)
 FRAMES = re.compile(rf"(?<!\S){SPAN}(?!\S)")
 WORD = re.compile(r"\S+")
@@ -113,7 +122,9 @@ class _Entry:
         unknown = WORD.search(self._rest)
         if unknown:
             self._misread(
-                f"“{unknown[0]}” is not understood. Write it as walk 1-4 at 10 once.",
+                say(
+                    "“{word}” is not understood. Write it as walk 1-4 at 10 once.", word=unknown[0]
+                ),
                 unknown.start(),
                 unknown.end(),
             )
@@ -127,20 +138,28 @@ class _Entry:
         rows = 1 + max((piece.row for piece in self._sheet.pieces), default=-1)
         found = tuple(piece.number for piece in self._sheet.pieces if piece.row == index)
         if not found or (rows == 1 and not alone):
-            how = f"has {rows} rows" if rows != 1 else "has one row"
             count = len(self._sheet.pieces)
-            self._misread(
-                f"{self._sheet.name} {how}: say which of its {count} frames “{self.name}” has, "
-                f"as in {self.name or 'walk'} 1-{max(count, 1)}."
+            told = say_of(
+                rows,
+                "{sheet} has one row: say which of its {frames} frames “{name}” has, as in "
+                "{like} 1-{last}.",
+                "{sheet} has {count} rows: say which of its {frames} frames “{name}” has, as in "
+                "{like} 1-{last}.",
+                sheet=self._sheet.name,
+                frames=count,
+                name=self.name,
+                like=self.name or "walk",
+                last=max(count, 1),
             )
+            self._misread(told)
         return found
 
     def finish(self, frames: tuple[int, ...]) -> Written:
         """The animation."""
         if not self.name:
-            self._misread("An animation needs a name before its frames, as in walk 1-4.")
+            self._misread(say("An animation needs a name before its frames, as in walk 1-4."))
         if len(self.name) > LONGEST_NAME:
-            self._misread(f"A name has at most {LONGEST_NAME} letters. Shorten it.")
+            self._misread(say("A name has at most {most} letters. Shorten it.", most=LONGEST_NAME))
         return Written(self.name, frames, self.rate, self.play, self._start, self.end)
 
     def _read_rate(self) -> float:
@@ -150,7 +169,9 @@ class _Entry:
         rate = float(found[1] or found[2])
         if not 0 < rate <= FASTEST:
             self._misread(
-                f"A rate lies between 0 and {FASTEST:g} frames/s.", found.start(), found.end()
+                say("A rate lies between 0 and {most:g} frames/s.", most=FASTEST),
+                found.start(),
+                found.end(),
             )
         self._blank(found.start(), found.end())
         return rate
@@ -173,27 +194,23 @@ class _Entry:
         rows = 1 + max((piece.row for piece in pieces), default=-1)
         found: list[tuple[int, tuple[int, ...]]] = []
         for match in [*ROWS.finditer(self._rest)]:
-            chosen = self._counted(match, rows, "row")
+            chosen = self._chosen(match, rows, NO_ROW)
             span = [p.number for row in chosen for p in pieces if p.row == row]
             found.append((match.start(), tuple(span)))
             self._blank(match.start(), match.end())
         for match in [*FRAMES.finditer(self._rest)]:
-            chosen = self._counted(match, len(numbers), "frame")
+            chosen = self._chosen(match, len(numbers), NO_FRAME)
             found.append((match.start(), tuple(numbers[place] for place in chosen)))
             self._blank(match.start(), match.end(), "\x00")
         return [span for _, span in sorted(found)]
 
-    def _counted(self, match: re.Match[str], most: int, what: str) -> Sequence[int]:
+    def _chosen(self, match: re.Match[str], most: int, none: tuple[str, str]) -> Sequence[int]:
         first = int(match[1][:9])
         last = int(match[2][:9]) if match[2] else first
         for number in (first, last):
             if not 1 <= number <= most:
-                has = f"{most} {what}s" if most != 1 else f"one {what}"
-                self._misread(
-                    f"There is no {what} {number}: {self._sheet.name} has {has}.",
-                    match.start(),
-                    match.end(),
-                )
+                told = say_of(most, *none, number=number, sheet=self._sheet.name)
+                self._misread(told, match.start(), match.end())
         return range(first - 1, last) if last >= first else range(first - 1, last - 2, -1)
 
     def _read_name(self) -> str:
@@ -214,7 +231,8 @@ def _refuse_twice(written: Sequence[Written]) -> None:
     names: set[str] = set()
     for one in written:
         if one.name in names:
-            raise Misread(f"Two animations cannot both be called “{one.name}”.", one.start, one.end)
+            told = say("Two animations cannot both be called “{name}”.", name=one.name)
+            raise Misread(told, one.start, one.end)
         names.add(one.name)
 
 

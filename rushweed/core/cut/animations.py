@@ -78,7 +78,7 @@ def set_hold(
 ) -> Project:
     """Show the frames at these places of the animation for so many steps each."""
     if not 1 <= steps <= LONGEST_HOLD:
-        raise Refusal(f"A frame is held for 1 to {LONGEST_HOLD} steps.")
+        raise Refusal("A frame is held for 1 to {longest_hold} steps.", longest_hold=LONGEST_HOLD)
 
     def edit(old: Animation) -> Animation:
         held = [steps if place in places else hold for place, hold in enumerate(holds_of(old))]
@@ -142,7 +142,11 @@ def rename_animation(project: Project, sheet: str, name: str, new: str) -> Proje
     if not new:
         raise Refusal("An animation needs a name. Type one, such as walk.")
     if find_animation(project.sheet(sheet), new) is not None:
-        raise Refusal(f"{sheet} has an animation called “{new}” already. Choose another name.")
+        raise Refusal(
+            "{sheet} has an animation called “{new}” already. Choose another name.",
+            sheet=sheet,
+            new=new,
+        )
     project = _rename_in_levels(project, sheet, name, new)
     return change_animation(project, sheet, name, lambda a: replace(a, name=new))
 
@@ -205,7 +209,7 @@ def find_animation(sheet: Sheet, name: str) -> Animation | None:
 
 def _checked(rate: float) -> float:
     if not 0 < rate <= FASTEST:
-        raise Refusal(f"A rate lies between 0 and {FASTEST:g} frames/s.")
+        raise Refusal("A rate lies between 0 and {fastest:g} frames/s.", fastest=FASTEST)
     return rate
 
 

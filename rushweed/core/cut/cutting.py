@@ -88,7 +88,9 @@ def check_cells(layout: EvenCells, size: Size) -> None:
     if min(layout.margin) < 0 or min(layout.gap) < 0:
         raise Refusal("Margin and gap cannot be less than 0 px.")
     if min(count_cells(layout, size)) < 1:
-        raise Refusal(f"Not one cell of {layout.cell} px fits a picture of {size} px.")
+        raise Refusal(
+            "Not one cell of {cell} px fits a picture of {size} px.", cell=layout.cell, size=size
+        )
 
 
 def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:

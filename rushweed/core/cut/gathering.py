@@ -29,6 +29,7 @@ from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.sheet import EvenCells, Layout, Sheet, Source
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import say
 
 MOST_UNLIKE = 2.0
 """Frames of one animation are at most so many times as wide or high as each other."""
@@ -276,16 +277,22 @@ def _see_frames(art: Art, sheet: Sheet) -> Seen:
     seen = inspect(art.stored(sheet))
     one = sheet.sources[0]
     if any(source.size != one.size for source in sheet.sources):
-        sentence = f"{len(sheet.sources)} numbered frames of several sizes, on one foot line"
+        sentence = say(
+            "{count} numbered frames of several sizes, on one foot line", count=len(sheet.sources)
+        )
         return replace(seen, kind="sheet", readings=(), sure=1.0, sentences=(sentence,))
     size, count = (
         (one.frames.size, one.frames.count) if one.frames else (one.size, len(sheet.sources))
     )
     cell = Size(size.width // seen.pixel, size.height // seen.pixel)
     columns = seen.size.width // size.width
-    why = "each frame is one"
+    why = say("each frame is one")
     reading = Reading(EvenCells(cell), columns, -(-count // columns), 1.0, why)
-    what = "frames" if one.frames else "numbered frames"
-    sentence = f"{count} {what}, {cell} px each"
+    many = (
+        "{count} frames, {cell} px each"
+        if one.frames
+        else "{count} numbered frames, {cell} px each"
+    )
+    sentence = say(many, count=count, cell=cell)
     readings = (reading, *seen.readings)
     return replace(seen, kind="sheet", readings=readings, sure=1.0, sentences=(sentence,))

@@ -24,6 +24,7 @@ from rushweed.core.project.sheet import (
     Sheet,
 )
 from rushweed.core.values import Rect, Size
+from rushweed.core.words import say
 
 MOST_READINGS = 12
 SURE = 0.9
@@ -205,14 +206,19 @@ def describe(
 ) -> tuple[str, ...]:
     """What a picture is, in a few sentences; `count` is the number of loose pieces."""
     if isinstance(layout, EvenCells):
-        what = "tileset" if kind == "tileset" else "even sheet"
-        gaps = f", {max(layout.gap)} px gaps" if any(layout.gap) else ""
-        sentences = [f"{what}, {layout.cell} cells{gaps}"]
+        tiles, gap = kind == "tileset", max(layout.gap)
+        what = "tileset, {cell} cells" if tiles else "even sheet, {cell} cells"
+        sentences = [say(what, cell=layout.cell) + (say(", {gap} px gaps", gap=gap) if gap else "")]
     else:
-        sentences = [f"{count} loose pieces" if layout.kind == "loose pieces" else "one picture"]
+        sentences = [
+            say("{count} loose pieces", count=count)
+            if layout.kind == "loose pieces"
+            else say("one picture")
+        ]
     if pixel > 1:
-        sentences.append(f"drawn at {pixel}× its pixels")
+        sentences.append(say("drawn at {pixel}× its pixels", pixel=pixel))
     if key is not None:
-        nearly = "nearly " if key.tolerance else ""
-        sentences.append(f"{nearly}flat {key.colour.hex} stands for nothing")
+        flat = "nearly flat {hex} stands for nothing"
+        told = flat if key.tolerance else "flat {hex} stands for nothing"
+        sentences.append(say(told, hex=key.colour.hex))
     return tuple(sentences)

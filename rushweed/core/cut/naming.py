@@ -8,6 +8,7 @@ from dataclasses import replace
 from functools import partial
 
 from rushweed.core.cut.animations import find_animation, rename_animation, set_animation
+from rushweed.core.newest import for_newest
 from rushweed.core.project.project import Project, free_name, with_pieces
 from rushweed.core.project.sheet import Piece, Play, Sheet
 from rushweed.core.values import Refusal
@@ -127,8 +128,9 @@ def _value(match: re.Match[str], values: Mapping[str, str | int]) -> str:
     name, digits = match["name"], match["digits"]
     if name not in values:
         raise Refusal(
-            "A name's pattern knows {sheet}, {row}, {n}, {i} and {name}, "
-            f"but not {{{name}}}."
+            "A name's pattern knows {{sheet}}, {{row}}, {{n}}, {{i}} and {{name}}, but "
+            "not {{{name}}}.",
+            name=name,
         )
     text = str(values[name])
     return text.zfill(int(digits)) if digits else text
@@ -145,7 +147,12 @@ def shown_name(sheet: Sheet, piece: Piece) -> str:
 
 def piece_index(sheet: Sheet, piece: Piece) -> int:
     """The piece's place in reading order, from 0."""
-    return next(i for i, other in enumerate(sheet.pieces) if other.number == piece.number)
+    return _places(sheet.pieces)[piece.number]
+
+
+@for_newest
+def _places(pieces: tuple[Piece, ...]) -> dict[int, int]:
+    return {piece.number: place for place, piece in enumerate(pieces)}
 
 
 def group_of(sheet: Sheet, piece: Piece) -> str:

@@ -50,14 +50,20 @@ def set_enlarged(project: Project, sheets: tuple[str, ...], factor: int) -> Proj
     Raises Refusal where that cannot be.
     """
     if not 1 <= factor <= LARGEST_FACTOR:
-        raise Refusal(f"A picture is enlarged 1 to {LARGEST_FACTOR} times.")
+        raise Refusal(
+            "A picture is enlarged 1 to {largest_factor} times.", largest_factor=LARGEST_FACTOR
+        )
 
     def edit(sheet: Sheet) -> Sheet:
         sheet = unfitted(sheet)
         larger = scaled(sheet, Fraction(factor, sheet.enlarged))
         result = replace(larger, enlarged=factor)
         if max(result.size) > LARGEST_SIDE:
-            raise Refusal(f"“{sheet.name}” would be larger than {LARGEST_SIDE} px a side.")
+            raise Refusal(
+                "“{name}” would be larger than {largest_side} px a side.",
+                name=sheet.name,
+                largest_side=LARGEST_SIDE,
+            )
         return result
 
     return with_sheets(project, sheets, edit)
@@ -66,11 +72,18 @@ def set_enlarged(project: Project, sheets: tuple[str, ...], factor: int) -> Proj
 def set_pixel(project: Project, sheets: tuple[str, ...], pixel: int) -> Project:
     """Say how many stored pixels one drawn pixel takes. Raises Refusal where that cannot be."""
     if not 1 <= pixel <= LARGEST_PIXEL:
-        raise Refusal(f"One drawn pixel takes from 1 to {LARGEST_PIXEL} stored ones.")
+        raise Refusal(
+            "One drawn pixel takes from 1 to {largest_pixel} stored ones.",
+            largest_pixel=LARGEST_PIXEL,
+        )
 
     def edit(sheet: Sheet) -> Sheet:
         if min(sheet.stored_size) < pixel:
-            raise Refusal(f"“{sheet.name}” is smaller than one drawn pixel of {pixel} px.")
+            raise Refusal(
+                "“{name}” is smaller than one drawn pixel of {pixel} px.",
+                name=sheet.name,
+                pixel=pixel,
+            )
         sheet = unfitted(sheet)
         smaller = scaled(sheet, Fraction(sheet.pixel, pixel))
         return replace(smaller, pixel=pixel, decided=sheet.deciding("pixel"))
@@ -160,7 +173,11 @@ def _fitted(sheet: Sheet, shown: Size, way: FitWay) -> Sheet:
     across, down = Fraction(shown.width, drawn.width), Fraction(shown.height, drawn.height)
     plain = replace(sheet, fitted=Fitted(drawn, shown, way))
     if max(plain.size) > LARGEST_SIDE:
-        raise Refusal(f"“{sheet.name}” would be larger than {LARGEST_SIDE} px a side.")
+        raise Refusal(
+            "“{name}” would be larger than {largest_side} px a side.",
+            name=sheet.name,
+            largest_side=LARGEST_SIDE,
+        )
     if isinstance(sheet.layout, EvenCells):
         _check_cells(sheet.name, sheet.layout, across, down)
     result = scaled(sheet, across, down)
@@ -174,8 +191,11 @@ def _check_cells(name: str, cells: EvenCells, across: Fraction, down: Fraction) 
     for what, size in (("margin", cells.margin), ("gap", cells.gap)):
         if (size.width * across).denominator > 1 or (size.height * down).denominator > 1:
             raise Refusal(
-                f"The {what} of {size} px in “{name}” does not come out whole at that size. "
-                "Choose a multiple, or save the picture without it."
+                "The {what} of {size} px in “{name}” does not come out whole at that size. "
+                "Choose a multiple, or save the picture without it.",
+                what=what,
+                size=size,
+                name=name,
             )
 
 

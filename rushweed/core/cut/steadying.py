@@ -209,7 +209,7 @@ def _move(project: Project, moves: Mapping[int, Point]) -> Project:
     def edit(piece: Piece) -> Piece:
         x, y = piece.offset.x + moves[piece.number].x, piece.offset.y + moves[piece.number].y
         if max(abs(x), abs(y)) > FARTHEST:
-            raise Refusal(f"A frame is moved by at most {FARTHEST} px.")
+            raise Refusal("A frame is moved by at most {farthest} px.", farthest=FARTHEST)
         return replace(piece, offset=Point(x, y))
 
     real = frozenset(number for number, move in moves.items() if move != Point(0, 0))

@@ -17,6 +17,7 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import say, say_of
 
 
 def floats_and_sinks(project: Project, art: Art) -> Iterator[Finding]:
@@ -27,19 +28,29 @@ def floats_and_sinks(project: Project, art: Art) -> Iterator[Finding]:
             off = {n: by for n, by in errors.items() if (by > 0) is floats}
             if not off:
                 continue
-            count = "1 piece" if len(off) == 1 else f"{len(off)} pieces"
+            count = say_of(len(off), "1 piece", "{count} pieces")
             most = max(abs(by) for by in off.values())
             where = "above" if floats else "below"
             yield Finding(
                 "floats" if floats else "sinks",
                 "Bound",
-                f"The shapes of {count} of {sheet.name} begin {where} what is drawn, "
-                f"by up to {most} px.",
-                f"A walker will {'float over' if floats else 'sink into'} the ground.",
+                say(
+                    "The shapes of {count} of {name} begin {where} what is drawn, by up to "
+                    "{most} px.",
+                    count=count,
+                    name=sheet.name,
+                    where=where,
+                    most=most,
+                ),
+                say(
+                    "A walker will float over the ground."
+                    if floats
+                    else "A walker will sink into the ground."
+                ),
                 sheet.name,
                 sheet.name,
                 tuple(off),
-                mend_words="Bring them together",
+                mend_words=say("Bring them together"),
                 mend=partial(stand_on_drawn, errors=off),
             )
 
@@ -76,12 +87,12 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
         if piece.shapes is None:
             undecided.setdefault(sheet.name, []).append(number)
     for name, numbers in undecided.items():
-        count = "1 painted tile" if len(numbers) == 1 else f"{len(numbers)} painted tiles"
+        count = say_of(len(numbers), "1 painted tile", "{count} painted tiles")
         yield Finding(
             "undecided",
             "Bound",
-            f"{count} of {name} have no decision on what is solid.",
-            "A walker goes through them as if they were not there.",
+            say("{count} of {name} have no decision on what is solid.", count=count, name=name),
+            say("A walker goes through them as if they were not there."),
             name,
             name,
             tuple(numbers),
@@ -89,14 +100,14 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
 
 
 DOUBTS: dict[str, tuple[str, str]] = {
-    "no area": ("have no area", "The game cannot use them."),
+    "no area": (say("have no area"), say("The game cannot use them.")),
     "too many corners": (
-        f"have more than {MOST_CORNERS} corners",
-        "Most games refuse them or slow down.",
+        say("have more than {most} corners", most=MOST_CORNERS),
+        say("Most games refuse them or slow down."),
     ),
-    "crosses itself": ("cross themselves", "Each game makes something else of them."),
-    "outside": ("lie wholly outside", "A walker stops where nothing is drawn."),
-    "past the edge": ("reach past the edge", "Neighbouring tiles become solid there."),
+    "crosses itself": (say("cross themselves"), say("Each game makes something else of them.")),
+    "outside": (say("lie wholly outside"), say("A walker stops where nothing is drawn.")),
+    "past the edge": (say("reach past the edge"), say("Neighbouring tiles become solid there.")),
 }
 
 
@@ -111,17 +122,17 @@ def doubtful_shapes(project: Project, art: Art) -> Iterator[Finding]:
                     found.setdefault(doubt, []).append(piece.number)
         for told, numbers in found.items():
             what, why = DOUBTS[told]
-            count = "a piece" if len(numbers) == 1 else f"{len(numbers)} pieces"
+            count = say_of(len(numbers), "a piece", "{count} pieces")
             chosen = frozenset(numbers)
             yield Finding(
                 f"shape-{told.replace(' ', '-')}",
                 "Bound",
-                f"Shapes of {count} of {sheet.name} {what}.",
+                say("Shapes of {count} of {name} {what}.", count=count, name=sheet.name, what=what),
                 why,
                 sheet.name,
                 sheet.name,
                 tuple(numbers),
-                mend_words="Clip them to the piece",
+                mend_words=say("Clip them to the piece"),
                 mend=partial(clip_shapes, numbers=chosen),
             )
 
@@ -139,12 +150,16 @@ def unknown_kinds(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "unknown-ground",
                 "Bound",
-                f"{sheet.name} has ground of the kind {listed}, which the project does not name.",
-                "The game is told a number that nobody knows the meaning of.",
+                say(
+                    "{name} has ground of the kind {listed}, which the project does not name.",
+                    name=sheet.name,
+                    listed=listed,
+                ),
+                say("The game is told a number that nobody knows the meaning of."),
                 sheet.name,
                 sheet.name,
                 tuple(piece.number for piece in lost),
-                mend_words="Name it",
+                mend_words=say("Name it"),
                 mend=partial(name_kinds, numbers=tuple(numbers)),
             )
 
@@ -154,12 +169,16 @@ def still_paths(project: Project, art: Art) -> Iterator[Finding]:
     for sheet in project.sheets:
         still = [p.number for p in sheet.pieces if is_still(p.body)]
         if still:
-            count = "A piece" if len(still) == 1 else f"{len(still)} pieces"
+            count = say_of(len(still), "A piece", "{count} pieces")
             yield Finding(
                 "still-path",
                 "Bound",
-                f"{count} of {sheet.name} should travel, but the path leads nowhere.",
-                "In the game it stays where it is.",
+                say(
+                    "{count} of {name} should travel, but the path leads nowhere.",
+                    count=count,
+                    name=sheet.name,
+                ),
+                say("In the game it stays where it is."),
                 sheet.name,
                 sheet.name,
                 tuple(still),
@@ -172,13 +191,18 @@ def small_steps_in_levels(project: Project, art: Art) -> Iterator[Finding]:
         steps = list(small_steps(project, level))
         if steps:
             worst = max(abs(step.pixels) for step in steps)
-            count = "1 pair" if len(steps) == 1 else f"{len(steps)} pairs"
+            count = say_of(len(steps), "1 pair", "{count} pairs")
             numbers = dict.fromkeys(n for step in steps for n in (step.left, step.right))
             yield Finding(
                 "small-steps",
                 "Bound",
-                f"{count} of joining tiles in {level.name} differ in height by up to {worst:g} px.",
-                "A walker catches on the edge, though the ground looks even.",
+                say(
+                    "{count} of joining tiles in {name} differ in height by up to {worst:g} px.",
+                    count=count,
+                    name=level.name,
+                    worst=worst,
+                ),
+                say("A walker catches on the edge, though the ground looks even."),
                 level.name,
                 level=level.name,
                 pieces=tuple(numbers),

@@ -16,6 +16,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.letting_go import let_go
+from rushweed.core.words import say, say_of
 
 NAMED = 3
 
@@ -29,12 +30,17 @@ def equal_names(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "equal-names",
                 "Cut",
-                f"{_count(twice, 'share', 'shares')} a name with others: {_names(sheet, twice)}.",
-                "Code that asks for a piece by its name gets any of them.",
+                say_of(
+                    len(twice),
+                    "1 piece shares a name with others: {names}.",
+                    "{count} pieces share a name with others: {names}.",
+                    names=_names(sheet, twice),
+                ),
+                say("Code that asks for a piece by its name gets any of them."),
                 sheet.name,
                 sheet.name,
                 tuple(twice),
-                mend_words="Number them",
+                mend_words=say("Number them"),
                 mend=partial(number_equal_names, sheet=sheet.name),
             )
 
@@ -48,12 +54,17 @@ def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "past-the-edge",
                 "Cut",
-                f"{_count(over)} past the edge of the picture: {_names(sheet, over)}.",
-                "What lies outside is empty; the frame will look cut off.",
+                say_of(
+                    len(over),
+                    "1 piece reaches past the edge of the picture: {names}.",
+                    "{count} pieces reach past the edge of the picture: {names}.",
+                    names=_names(sheet, over),
+                ),
+                say("What lies outside is empty; the frame will look cut off."),
                 sheet.name,
                 sheet.name,
                 tuple(over),
-                mend_words="Cut at the edge",
+                mend_words=say("Cut at the edge"),
                 mend=partial(keep_inside, sheet=sheet.name, numbers=frozenset(over)),
             )
 
@@ -71,8 +82,12 @@ def overlaps(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "overlap",
                 "Cut",
-                f"{len(shared)} pieces show pixels of each other: {_names(sheet, shared)}.",
-                "Bits of one frame will be seen in another.",
+                say(
+                    "{count} pieces show pixels of each other: {names}.",
+                    count=len(shared),
+                    names=_names(sheet, shared),
+                ),
+                say("Bits of one frame will be seen in another."),
                 sheet.name,
                 sheet.name,
                 tuple(shared),
@@ -91,12 +106,17 @@ def empty_pieces(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "empty-piece",
                 "Cut",
-                f"{_count(empty, 'show', 'shows')} nothing: {_names(sheet, empty)}.",
-                "In the game nothing will be seen there.",
+                say_of(
+                    len(empty),
+                    "1 piece shows nothing: {names}.",
+                    "{count} pieces show nothing: {names}.",
+                    names=_names(sheet, empty),
+                ),
+                say("In the game nothing will be seen there."),
                 sheet.name,
                 sheet.name,
                 tuple(empty),
-                mend_words="Leave out",
+                mend_words=say("Leave out"),
                 mend=partial(leave_out, sheet=sheet.name, numbers=frozenset(empty)),
             )
 
@@ -108,8 +128,8 @@ def not_cut(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "not-cut",
                 "Cut",
-                f"{sheet.name} is not cut yet.",
-                "The game gets nothing of it: only pieces are handed over.",
+                say("{name} is not cut yet.", name=sheet.name),
+                say("The game gets nothing of it: only pieces are handed over."),
                 sheet.name,
                 sheet.name,
             )
@@ -121,16 +141,23 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
         lost = frozenset(missing.piece.number for missing in sheet.missing)
         if lost:
             names = [missing.piece.name or "unnamed" for missing in sheet.missing]
-            more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
-            count = "1 piece is" if len(lost) == 1 else f"{len(lost)} pieces are"
+            more = (
+                say(" and {number} more", number=len(names) - NAMED) if len(names) > NAMED else ""
+            )
+            count = say_of(len(lost), "1 piece is", "{count} pieces are")
             yield Finding(
                 "missing-piece",
                 "Cut",
-                f"{count} missing since the picture changed: {', '.join(names[:NAMED])}{more}.",
-                "Levels and animations that use them show nothing there.",
+                say(
+                    "{count} missing since the picture changed: {names}{more}.",
+                    count=count,
+                    names=", ".join(names[:NAMED]),
+                    more=more,
+                ),
+                say("Levels and animations that use them show nothing there."),
                 sheet.name,
                 sheet.name,
-                mend_words="Let them go",
+                mend_words=say("Let them go"),
                 mend=partial(let_go, numbers=lost),
             )
 
@@ -143,12 +170,8 @@ def _uneven(project: Project) -> Iterator[Sheet]:
             yield sheet
 
 
-def _count(numbers: list[int], many: str = "reach", one: str = "reaches") -> str:
-    return f"1 piece {one}" if len(numbers) == 1 else f"{len(numbers)} pieces {many}"
-
-
 def _names(sheet: Sheet, numbers: Iterable[int]) -> str:
     wanted = frozenset(numbers)
     named = [shown_name(sheet, piece) for piece in sheet.pieces if piece.number in wanted]
-    more = f" and {len(named) - NAMED} more" if len(named) > NAMED else ""
+    more = say(" and {number} more", number=len(named) - NAMED) if len(named) > NAMED else ""
     return ", ".join(named[:NAMED]) + more

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
+from rushweed.core.words import say
 
 Mend = Callable[[Project], Project]
 
@@ -41,4 +42,4 @@ class Finding:
 def some(names: Sequence[str], most: int = 3) -> str:
     """The first few of many names, and how many more there are."""
     more = len(names) - most
-    return ", ".join(names[:most]) + (f" and {more} more" if more > 0 else "")
+    return ", ".join(names[:most]) + (say(" and {more} more", more=more) if more > 0 else "")

@@ -12,6 +12,7 @@ from rushweed.core.gather.enlargement import enlargement_of
 from rushweed.core.gather.licences import names_author, spdx
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 
 def no_licence(project: Project, art: Art) -> Iterator[Finding]:
@@ -21,8 +22,8 @@ def no_licence(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "no-licence",
                 "Gather",
-                f"{sheet.name} has no licence yet.",
-                "Without one the game may not ship it, and its author goes without thanks.",
+                say("{name} has no licence yet.", name=sheet.name),
+                say("Without one the game may not ship it, and its author goes without thanks."),
                 sheet.name,
                 sheet.name,
             )
@@ -36,8 +37,12 @@ def no_author(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "no-author",
                 "Gather",
-                f"{sheet.name} is under {licence.identifier}, but its author is not named.",
-                "The licence asks for it: without the name the game may not ship it.",
+                say(
+                    "{name} is under {identifier}, but its author is not named.",
+                    name=sheet.name,
+                    identifier=licence.identifier,
+                ),
+                say("The licence asks for it: without the name the game may not ship it."),
                 sheet.name,
                 sheet.name,
             )
@@ -51,8 +56,12 @@ def unknown_licence(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "unknown-licence",
                 "Gather",
-                f"{sheet.name} is under “{said}”, which is no SPDX identifier.",
-                "Programs and stores that read the credits will not know what it allows.",
+                say(
+                    "{name} is under “{said}”, which is no SPDX identifier.",
+                    name=sheet.name,
+                    said=said,
+                ),
+                say("Programs and stores that read the credits will not know what it allows."),
                 sheet.name,
                 sheet.name,
             )
@@ -68,7 +77,7 @@ def picture_unreadable(project: Project, art: Art) -> Iterator[Finding]:
                 "picture-unreadable",
                 "Gather",
                 str(refusal),
-                "The game would show nothing in its place.",
+                say("The game would show nothing in its place."),
                 sheet.name,
                 sheet.name,
             )
@@ -85,11 +94,11 @@ def badly_enlarged(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "badly-enlarged",
                 "Gather",
-                f"{sheet.name} was {found.warning}.",
-                "It will shimmer or look soft. Bring it back to the pixels it was drawn with.",
+                say("{name} was {warning}.", name=sheet.name, warning=found.warning),
+                say("It will shimmer or look soft. Bring it back to the pixels it was drawn with."),
                 sheet.name,
                 sheet.name,
-                mend_words=f"bring back to {found.redrawn.size} px",
+                mend_words=say("bring back to {size} px", size=found.redrawn.size),
                 mend=partial(bring_back, name=sheet.name, redrawn=found.redrawn),
             )
 
@@ -102,8 +111,8 @@ def picture_gone(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "picture-gone",
                 "Gather",
-                f"“{lost[0]}” is gone from the project's folder.",
-                "What you see is a copy that no other machine has. Bring the file back.",
+                say("“{lost}” is gone from the project's folder.", lost=lost[0]),
+                say("What you see is a copy that no other machine has. Bring the file back."),
                 sheet.name,
                 sheet.name,
             )

@@ -29,6 +29,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import say, say_of
 
 FEW_COLOURS, MANY_COLOURS = 64, 1500
 SOFT = 12
@@ -45,17 +46,23 @@ def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
     ):
         if not names:
             continue
-        who = names[0] if len(names) == 1 else f"{len(names)} sheets"
+        who = names[0] if len(names) == 1 else say("{count} sheets", count=len(names))
         numbers = sorted({owns[name] for name in names})
         yield Finding(
             "other-pixel-size",
             "Gauge",
-            f"{who} {'has' if len(names) == 1 else 'have'} {size} pixels than the rest: "
-            f"{some(list(map(str, numbers)))} px per unit, not {usual}.",
-            "The art pixels of a game should be of one size on the screen.",
+            say(
+                "{who} {what} {size} pixels than the rest: {some} px per unit, not {usual}.",
+                who=who,
+                what="has" if len(names) == 1 else "have",
+                size=size,
+                some=some(list(map(str, numbers))),
+                usual=usual,
+            ),
+            say("The art pixels of a game should be of one size on the screen."),
             some(names),
             names[0],
-            mend_words=f"Set {usual}",
+            mend_words=say("Set {usual}", usual=usual),
             mend=partial(set_pixels_per_unit, sheets=names, number=usual),
             sheets=names,
         )
@@ -69,16 +76,21 @@ def other_tile_size(project: Project, art: Art) -> Iterator[Finding]:
     if most == tile or count <= sizes[tile]:
         return
     names = tuple(sheet.name for sheet in project.sheets if tile_of(sheet) == most)
-    shown, said = tile_words(most), tile_words(tile)
+    shown = tile_words(most)
     yield Finding(
         "other-tile-size",
         "Gauge",
-        f"{'1 sheet is' if count == 1 else f'{count} sheets are'} drawn for {shown} px tiles; "
-        f"the project says {said}.",
-        "Painted side by side they overlap, or leave gaps between them.",
+        say_of(
+            count,
+            "1 sheet is drawn for {shown} px tiles; the project says {other}.",
+            "{count} sheets are drawn for {shown} px tiles; the project says {other}.",
+            shown=shown,
+            other=tile_words(tile),
+        ),
+        say("Painted side by side they overlap, or leave gaps between them."),
         some(names),
         names[0],
-        mend_words=f"Make {shown} the rule",
+        mend_words=say("Make {shown} the rule", shown=shown),
         mend=partial(choose_tile, tile=most),
         sheets=names,
     )
@@ -91,11 +103,11 @@ def blurred_pixels(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "blurred-pixels",
                 "Gauge",
-                f"{sheet.name} is pixel art, but is drawn with linear filtering.",
-                "Its pixels will look blurred in the game.",
+                say("{name} is pixel art, but is drawn with linear filtering.", name=sheet.name),
+                say("Its pixels will look blurred in the game."),
                 sheet.name,
                 sheet.name,
-                mend_words="Draw it nearest",
+                mend_words=say("Draw it nearest"),
                 mend=partial(set_filter, sheets=(sheet.name,), choice="nearest"),
             )
 
@@ -107,11 +119,13 @@ def jagged_paint(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "jagged-paint",
                 "Gauge",
-                f"{sheet.name} is painted softly, but is drawn with nearest sampling.",
-                "Wherever the game draws it larger, smaller or turned, it will look jagged.",
+                say(
+                    "{name} is painted softly, but is drawn with nearest sampling.", name=sheet.name
+                ),
+                say("Wherever the game draws it larger, smaller or turned, it will look jagged."),
                 sheet.name,
                 sheet.name,
-                mend_words="Draw it linear",
+                mend_words=say("Draw it linear"),
                 mend=partial(set_filter, sheets=(sheet.name,), choice="linear"),
             )
 
@@ -127,19 +141,27 @@ def wrong_colours(project: Project, art: Art) -> Iterator[Finding]:
         if fits or (loss is not None and not loss.changed):
             continue
         form = treatment.compression.form
-        what = f"{sheet.name} is pixel art, but {form} changes its colours."
+        what = say(
+            "{name} is pixel art, but {form} changes its colours.", name=sheet.name, form=form
+        )
         if loss is not None:
-            count = "1 pixel" if loss.changed == 1 else f"{loss.changed} pixels"
+            count = say_of(loss.changed, "1 pixel", "{count} pixels")
             share = f"{loss.share * 100:.0f} %"
-            what = f"{sheet.name} is pixel art, and {form} changes {count} of it, {share}."
+            what = say(
+                "{name} is pixel art, and {form} changes {count} of it, {share}.",
+                name=sheet.name,
+                form=form,
+                count=count,
+                share=share,
+            )
         yield Finding(
             "wrong-colours",
             "Gauge",
             what,
-            "Squares of wrong colours will be seen in the game.",
+            say("Squares of wrong colours will be seen in the game."),
             sheet.name,
             sheet.name,
-            mend_words="Keep it lossless",
+            mend_words=say("Keep it lossless"),
             mend=partial(set_point, sheets=(sheet.name,), point="compression", value=Compression()),
         )
 
@@ -153,16 +175,22 @@ def wrong_sides(project: Project, art: Art) -> Iterator[Finding]:
             allowed_size(sheet.size, treatment.sides), needed
         ):
             continue
-        kind = "powers of two" if needed == "power of two" else "multiples of four"
-        form = treatment.compression.form + (" with mipmaps" if treatment.mipmaps else "")
+        kind = say("powers of two") if needed == "power of two" else say("multiples of four")
+        form = treatment.compression.form + (say(" with mipmaps") if treatment.mipmaps else "")
         yield Finding(
             "wrong-sides",
             "Gauge",
-            f"{sheet.name} is {sheet.size} px; {form} wants sides that are {kind}.",
-            "Some graphics hardware will not load it, or will stretch it.",
+            say(
+                "{name} is {size} px; {form} wants sides that are {kind}.",
+                name=sheet.name,
+                size=sheet.size,
+                form=form,
+                kind=kind,
+            ),
+            say("Some graphics hardware will not load it, or will stretch it."),
             sheet.name,
             sheet.name,
-            mend_words="Pad it",
+            mend_words=say("Pad it"),
             mend=partial(set_point, sheets=(sheet.name,), point="sides", value=needed),
         )
 
@@ -175,11 +203,14 @@ def bleeding_edges(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "bleeding-edges",
                 "Gauge",
-                f"{sheet.name} is drawn with linear filtering, but its edges are not repeated.",
-                "Lines of what lies beside a piece on the page will show at its edges.",
+                say(
+                    "{name} is drawn with linear filtering, but its edges are not repeated.",
+                    name=sheet.name,
+                ),
+                say("Lines of what lies beside a piece on the page will show at its edges."),
                 sheet.name,
                 sheet.name,
-                mend_words="Repeat 1 px",
+                mend_words=say("Repeat 1 px"),
                 mend=partial(set_point, sheets=(sheet.name,), point="repeat_edge", value=1),
             )
 
@@ -197,7 +228,7 @@ def companion_sizes(project: Project, art: Art) -> Iterator[Finding]:
                 "companion-size",
                 "Gauge",
                 str(refusal),
-                "It would light other pixels than it was drawn for.",
+                say("It would light other pixels than it was drawn for."),
                 companion.name,
                 companion.name,
             )
@@ -214,12 +245,16 @@ def wandering_pivots(project: Project, art: Art) -> Iterator[Finding]:
                 yield Finding(
                     "wandering-pivot",
                     "Gauge",
-                    f"The pivots of {animation.name} in {sheet.name} differ from frame to frame.",
-                    "The figure will jump about while it plays.",
+                    say(
+                        "The pivots of {name} in {name_2} differ from frame to frame.",
+                        name=animation.name,
+                        name_2=sheet.name,
+                    ),
+                    say("The figure will jump about while it plays."),
                     sheet.name,
                     sheet.name,
                     tuple(sorted(numbers)),
-                    mend_words="Put all where most are",
+                    mend_words=say("Put all where most are"),
                     mend=partial(align_pivots, numbers=numbers),
                 )
 
@@ -248,16 +283,16 @@ def fractional_pivots(project: Project, art: Art) -> Iterator[Finding]:
             continue
         between = [p.number for p in sheet.pieces if any(side % 1 for side in p.pivot)]
         if between:
-            count = "1 piece stands" if len(between) == 1 else f"{len(between)} pieces stand"
+            count = say_of(len(between), "1 piece stands", "{count} pieces stand")
             yield Finding(
                 "fractional-pivot",
                 "Gauge",
-                f"{count} between pixels in {sheet.name}.",
-                "Its pixels will shimmer, or be drawn a pixel beside their place.",
+                say("{count} between pixels in {name}.", count=count, name=sheet.name),
+                say("Its pixels will shimmer, or be drawn a pixel beside their place."),
                 sheet.name,
                 sheet.name,
                 tuple(between),
-                mend_words="Round the pivots",
+                mend_words=say("Round the pivots"),
                 mend=partial(round_pivots, numbers=frozenset(between)),
             )
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.project import Project
+from rushweed.core.words import say
 
 REMINDERS = frozenset({"no-licence", "no-author", "unknown-licence"})
 """Kinds that do not break the game: they come last."""
@@ -26,7 +27,11 @@ class FindingGroup:
     def what(self) -> str:
         """The first one's sentence, and how many more there are like it."""
         more, what = len(self.findings) - 1, self.first.what
-        return f"{what.rstrip('.')}, and {more} more like it." if more else what
+        return (
+            say("{what}, and {more} more like it.", what=what.rstrip("."), more=more)
+            if more
+            else what
+        )
 
     @property
     def can_be_mended(self) -> bool:
@@ -39,8 +44,8 @@ class FindingGroup:
         if not words:
             return ""
         count = len(words)
-        alike = words[0] if len(set(words)) == 1 else "all of them"
-        return f"{alike}, {count} places" if count > 1 else words[0]
+        alike = words[0] if len(set(words)) == 1 else say("all of them")
+        return say("{alike}, {count} places", alike=alike, count=count) if count > 1 else words[0]
 
     def mend(self, project: Project) -> Project:
         """Cure all of them that can be cured."""

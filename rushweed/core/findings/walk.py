@@ -10,9 +10,12 @@ from rushweed.core.project.project import Project
 from rushweed.core.walk.probing import known_probed, probe
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.weave.levels import bounds
+from rushweed.core.words import say
 
 MOST_CELLS = 50_000
-WHY = "Who plays stops there and does not know why. Mend the shapes or the tiles at that place."
+WHY = say(
+    "Who plays stops there and does not know why. Mend the shapes or the tiles at that place."
+)
 
 
 def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
@@ -25,11 +28,16 @@ def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
         for trouble in troubles(project, level.name, found):
             if trouble.sure and trouble.piece not in told_in_bound:
                 pieces = (trouble.piece,) if trouble.piece else ()
-                place = f"{level.name}, {trouble.place.x:.0f}, {trouble.place.y:.0f} px"
+                place = say(
+                    "{name}, {x:.0f}, {y:.0f} px",
+                    name=level.name,
+                    x=trouble.place.x,
+                    y=trouble.place.y,
+                )
                 yield Finding(
                     "walking-trouble",
                     "Walk",
-                    f"In {level.name}: {trouble.words}",
+                    say("In {name}: {words}", name=level.name, words=trouble.words),
                     WHY,
                     place,
                     pieces=pieces,

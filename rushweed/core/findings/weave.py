@@ -17,6 +17,7 @@ from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.fitting_props import evened, uneven
 from rushweed.core.weave.levels import bounds, set_start
 from rushweed.core.weave.props import change_props
+from rushweed.core.words import say, say_of
 
 
 def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
@@ -31,8 +32,8 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "missing-pieces",
                 "Weave",
-                f"{level.name} uses {_pieces(len(lost))} gone.",
-                "They are drawn as red squares here, and not at all in the game.",
+                say("{name} uses {pieces} gone.", name=level.name, pieces=_pieces(len(lost))),
+                say("They are drawn as red squares here, and not at all in the game."),
                 level.name,
                 level=level.name,
             )
@@ -50,11 +51,17 @@ def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "misfitting-tiles",
                 "Weave",
-                f"Most tiles on {layer.name} of {level.name} are {most} px; its cells are {tile}.",
-                "They overlap, or leave gaps between them.",
+                say(
+                    "Most tiles on {name} of {name_2} are {most} px; its cells are {tile}.",
+                    name=layer.name,
+                    name_2=level.name,
+                    most=most,
+                    tile=tile,
+                ),
+                say("They overlap, or leave gaps between them."),
                 level.name,
                 level=level.name,
-                mend_words=f"Make {tile_words(most)} the rule",
+                mend_words=say("Make {tile_words} the rule", tile_words=tile_words(most)),
                 mend=partial(choose_tile, tile=most),
             )
 
@@ -71,11 +78,11 @@ def no_start(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "no-start",
                 "Weave",
-                f"{level.name} does not say where the walker starts.",
-                "The game has to guess where to put the player.",
+                say("{name} does not say where the walker starts.", name=level.name),
+                say("The game has to guess where to put the player."),
                 level.name,
                 level=level.name,
-                mend_words="Start on the first ground",
+                mend_words=say("Start on the first ground"),
                 mend=mend,
             )
 
@@ -100,15 +107,19 @@ def uneven_props(project: Project, art: Art) -> Iterator[Finding]:
                 old = change_props(old, name, index, places, evened)
             return old
 
-        props = "1 prop is" if len(found) == 1 else f"{len(found)} props are"
+        props = say_of(len(found), "1 prop is", "{count} props are")
         yield Finding(
             "uneven-props",
             "Weave",
-            f"In {level.name}, {props} drawn with pixels of several sizes.",
-            "A factor that is not whole, or a turn, makes some pixels wider than others.",
+            say(
+                "In {name}, {props} drawn with pixels of several sizes.",
+                name=level.name,
+                props=props,
+            ),
+            say("A factor that is not whole, or a turn, makes some pixels wider than others."),
             level.name,
             level=level.name,
-            mend_words="Make the factors whole",
+            mend_words=say("Make the factors whole"),
             mend=mend,
         )
 
@@ -119,4 +130,4 @@ def _is_nearest(project: Project, prop: Prop) -> bool:
 
 
 def _pieces(count: int) -> str:
-    return "1 piece that is" if count == 1 else f"{count} pieces that are"
+    return say_of(count, "1 piece that is", "{count} pieces that are")

@@ -42,7 +42,11 @@ class Inside:
         with os.fdopen(handle, "rb") as file:
             status = self._plain(os.fstat(handle), name)
             if status.st_size > most:
-                raise Refusal(f"“{name}” is larger than {most >> 20} MiB. Make it smaller.")
+                raise Refusal(
+                    "“{name}” is larger than {number} MiB. Make it smaller.",
+                    name=name,
+                    number=most >> 20,
+                )
             return file.read()
 
     def find(self, name: str) -> bytes | None:
@@ -178,10 +182,12 @@ class Inside:
         try:
             true = root.joinpath(*parts).resolve()
         except (OSError, RuntimeError) as problem:
-            raise Refusal(f"“{name}” leads nowhere. Take that link away.") from problem
+            raise Refusal("“{name}” leads nowhere. Take that link away.", name=name) from problem
         if true == root or not true.is_relative_to(root):
             raise Refusal(
-                f"“{name}” leads out of “{self.folder.name}”. Put the file itself in its place."
+                "“{name}” leads out of “{name_2}”. Put the file itself in its place.",
+                name=name,
+                name_2=self.folder.name,
             )
         return true.relative_to(root).parts
 
@@ -193,7 +199,11 @@ class Inside:
     def _plain(self, status: os.stat_result, name: str) -> os.stat_result:
         """What the system says of a plain file. Raises Refusal for anything else."""
         if not stat.S_ISREG(status.st_mode):
-            raise Refusal(f"“{name}” is no plain file. Take it out of “{self.folder}”.")
+            raise Refusal(
+                "“{name}” is no plain file. Take it out of “{folder}”.",
+                name=name,
+                folder=self.folder,
+            )
         return status
 
     def _write_synced(self, name: str, place: int, data: bytes) -> None:

@@ -25,7 +25,9 @@ def parts_of(path: str) -> tuple[str, ...]:
     parts = PurePosixPath(path).parts
     whole = bool(parts) and not path.startswith("/") and "\\" not in path and ".." not in parts
     if not whole or not all(map(_can_be, parts)):
-        raise Refusal(f"“{printable(path)}” is no path inside the folder. Put it right.")
+        raise Refusal(
+            "“{printable}” is no path inside the folder. Put it right.", printable=printable(path)
+        )
     return parts
 
 
@@ -37,13 +39,16 @@ def check_leaving(names: Iterable[str]) -> None:
         for part in parts_of(name):
             if not leaves_well(part):
                 raise Refusal(
-                    f"“{printable(name)}” is no name that every system can take. Change it."
+                    "“{printable}” is no name that every system can take. Change it.",
+                    printable=printable(name),
                 )
         other = seen.setdefault(name.casefold(), name)
         if other != name:
             raise Refusal(
-                f"“{other}” and “{name}” differ in case alone, and some systems do not tell them "
-                "apart. Change one of them."
+                "“{other}” and “{name}” differ in case alone, and some systems do not tell "
+                "them apart. Change one of them.",
+                other=other,
+                name=name,
             )
 
 

@@ -23,6 +23,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.locks import Held, Lock, locked
 from rushweed.core.folder.names import parts_of
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 HIDDEN = ".rushweed"
 STAGE = f"{HIDDEN}/saving"
@@ -68,7 +69,8 @@ def write_anew(
                 _finish(inside)
     except Held as problem:
         raise Refusal(
-            f"“{inside.folder}” is being read or written by another program. Try again."
+            "“{folder}” is being read or written by another program. Try again.",
+            folder=inside.folder,
         ) from problem
     except OSError as problem:
         if staged and not inside.holds(PLAN):
@@ -91,7 +93,7 @@ def at_rest(inside: Inside, mark: str) -> Iterator[None]:
             lock.acquire(shared=True, patience=PATIENCE)
         except Held as problem:
             raise Refusal(
-                f"“{inside.folder}” is being written by another program. Try again."
+                "“{folder}” is being written by another program. Try again.", folder=inside.folder
             ) from problem
         except (OSError, Refusal):
             pass
@@ -123,7 +125,9 @@ def finish(inside: Inside) -> None:
         with locked(inside, LOCK, patience=PATIENCE):
             _finish(inside)
     except Held as problem:
-        raise Refusal(f"“{inside.folder}” is used by another program. Try again.") from problem
+        raise Refusal(
+            "“{folder}” is used by another program. Try again.", folder=inside.folder
+        ) from problem
     except OSError:
         return
 
@@ -144,17 +148,23 @@ def plan_of(inside: Inside) -> Plan | None:
         return None
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         pass
-    raise Refusal(f"{PLAN} is not right, so an unfinished save cannot be finished. Remove it.")
+    raise Refusal(
+        "{plan} is not right, so an unfinished save cannot be finished. Remove it.", plan=PLAN
+    )
 
 
 def explain(problem: OSError, place: Path) -> str:
     """One sentence about a failed write and what to do."""
     if problem.errno in (errno.ENOSPC, errno.EDQUOT):
-        return "The disk is full, nothing was changed. Free some space, then save again."
+        return say("The disk is full, nothing was changed. Free some space, then try again.")
     if problem.errno in (errno.EACCES, errno.EROFS, errno.EPERM):
-        return f"“{place}” may not be written. Save the project to another folder."
+        return say("“{place}” may not be written. Choose another folder.", place=place)
     reason = problem.strerror or str(problem)
-    return f"“{place}” could not be written ({reason}). Save the project to another folder."
+    return say(
+        "“{place}” could not be written ({reason}). Choose another folder.",
+        place=place,
+        reason=reason,
+    )
 
 
 def write_file(target: Path, data: bytes) -> None:

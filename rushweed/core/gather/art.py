@@ -109,7 +109,8 @@ class Art:
             self.put(data, picture)
         elif picture.shape[:2] != (source.size.height, source.size.width):
             raise Refusal(
-                f"“{source.path}” changed its size outside. Take it in, in Gather under Changes."
+                "“{path}” changed its size outside. Take it in, in Gather under Changes.",
+                path=source.path,
             )
         return picture
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.limits import limit, limits_file
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import say
 
 SETTING = "largest_picture"
 """The limit that raises or lowers the bound, in millions of pixels."""
@@ -26,11 +27,14 @@ def check_size(size: Size, name: str, frames: int = 1) -> None:
     """Raise Refusal for a picture that is too large, or has no pixels."""
     width, height = size
     if width < 1 or height < 1:
-        raise Refusal(f"“{name}” has no pixels. Export it again from where it was drawn.")
+        raise Refusal("“{name}” has no pixels. Export it again from where it was drawn.", name=name)
     if width > LARGEST_SIDE or height > LARGEST_SIDE:
         raise Refusal(
-            f"“{name}” claims to be {size} px; Rushweed takes up to {LARGEST_SIDE} a side. "
-            "Split it into smaller sheets."
+            "“{name}” claims to be {size} px; Rushweed takes up to {largest_side} a "
+            "side. Split it into smaller sheets.",
+            name=name,
+            size=size,
+            largest_side=LARGEST_SIDE,
         )
     check_area(size, name, frames)
 
@@ -38,8 +42,16 @@ def check_size(size: Size, name: str, frames: int = 1) -> None:
 def check_area(size: Size, name: str, frames: int = 1) -> None:
     """Raise Refusal for more pixels than a picture may have, all its frames together."""
     if size.width * size.height * frames > most_pixels():
-        claimed = f"{frames} frames of {size}" if frames > 1 else f"{size}"
+        claimed = (
+            say("{frames} frames of {size}", frames=frames, size=size) if frames > 1 else f"{size}"
+        )
         raise Refusal(
-            f"“{name}” claims to be {claimed} px, more than the {most_pixels() / 1e6:g} million "
-            f"that are taken. Split it into smaller sheets, or raise {SETTING} in {limits_file()}."
+            "“{name}” claims to be {claimed} px, more than the {number:g} million that "
+            "are taken. Split it into smaller sheets, or raise {setting} in "
+            "{limits_file}.",
+            name=name,
+            claimed=claimed,
+            number=most_pixels() / 1000000.0,
+            setting=SETTING,
+            limits_file=limits_file(),
         )

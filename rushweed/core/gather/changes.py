@@ -73,7 +73,9 @@ def replaced(sheet: Sheet, art: Art, path: Path) -> Saved:
     """The sheet with the picture of another file in place of its own, as if it was saved outside.
     Raises Refusal for a sheet of several pictures, or what is no picture."""
     if len(sheet.sources) > 1:
-        raise Refusal(f"“{sheet.name}” is made of several pictures. Keep them apart first.")
+        raise Refusal(
+            "“{name}” is made of several pictures. Keep them apart first.", name=sheet.name
+        )
     data = read_bytes(path)
     picture, frames = decode_frames(data, path.name)
     art.put(data, picture)

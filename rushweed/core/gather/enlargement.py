@@ -15,6 +15,7 @@ from rushweed.core.gather.smoothing import how_smoothed
 from rushweed.core.gather.true_pixel import true_pixel
 from rushweed.core.project.sheet import Redrawn, Sheet, frames_share, size_of_part
 from rushweed.core.values import Size
+from rushweed.core.words import say
 
 FEWEST = 16
 """With fewer places where neighbours differ, nothing can be told."""
@@ -67,18 +68,25 @@ def how_enlarged(picture: Picture) -> Enlargement | None:
         return None
     part = part_enlarged(picture)
     if part is not None:
-        words = f"enlarged {part.factor} times and cut off within a pixel, as a part of a screen is"
+        words = say(
+            "enlarged {factor} times and cut off within a pixel, as a part of a screen is",
+            factor=part.factor,
+        )
         return Enlargement(words, part)
     uneven = uneven_factor(picture)
     if uneven:
         height, width = picture.shape[:2]
         size = Size(max(1, round(width / uneven)), max(1, round(height / uneven)))
-        words = f"enlarged unevenly, about {uneven:.2g} times: its pixels differ in width"
+        words = say(
+            "enlarged unevenly, about {uneven:.2g} times: its pixels differ in width", uneven=uneven
+        )
         return Enlargement(words, Redrawn(size, "nearest"))
     smoothed = how_smoothed(picture)
     if smoothed is None:
         return None
-    words = f"enlarged {smoothed.factor:.3g} times and smoothed: its pixels are blurred"
+    words = say(
+        "enlarged {factor:.3g} times and smoothed: its pixels are blurred", factor=smoothed.factor
+    )
     size = Size(smoothed.width, smoothed.height)
     return Enlargement(words, Redrawn(size, smoothed.kernel))
 

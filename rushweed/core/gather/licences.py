@@ -6,14 +6,15 @@ import re
 from functools import lru_cache
 
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
-NAME = "Name the author."
-ALIKE = "Share changed art under the same licence."
-TEXT = "Keep the licence's text with it."
-NOT_FOR_SALE = "Not in games that earn money."
-UNCHANGED = "It may not be changed."
-NOTHING = "It asks for nothing."
-READ = "Read the licence for what it asks."
+NAME = say("Name the author.")
+ALIKE = say("Share changed art under the same licence.")
+TEXT = say("Keep the licence's text with it.")
+NOT_FOR_SALE = say("Not in games that earn money.")
+UNCHANGED = say("It may not be changed.")
+NOTHING = say("It asks for nothing.")
+READ = say("Read the licence for what it asks.")
 
 DUTIES: dict[str, tuple[str, ...]] = {
     "CC0-1.0": (),
@@ -125,7 +126,7 @@ def _alternatives(expression: str) -> tuple[tuple[str, ...], ...]:
     try:
         parsed = get_spdx_licensing().parse(expression)
     except ExpressionError as problem:
-        raise Refusal(f"“{expression}” is not an SPDX licence.") from problem
+        raise Refusal("“{expression}” is not an SPDX licence.", expression=expression) from problem
     return tuple(_walk(parsed))
 
 

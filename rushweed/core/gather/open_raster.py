@@ -32,10 +32,13 @@ def layers_of(data: bytes, name: str) -> list[tuple[str, bytes]]:
         raise
     except Exception as problem:  # whatever is wrong with a damaged archive
         raise Refusal(
-            f"“{name}” is not a whole OpenRaster picture. Export it again from where it was drawn."
+            "“{name}” is not a whole OpenRaster picture. Export it again from where it was drawn.",
+            name=name,
         ) from problem
     if not names:
-        raise Refusal(f"“{name}” holds no layer with pixels. Draw something, then export it again.")
+        raise Refusal(
+            "“{name}” holds no layer with pixels. Draw something, then export it again.", name=name
+        )
     return list(zip(names, pictures, strict=True))
 
 
@@ -54,9 +57,14 @@ def _check_amount(archive: zipfile.ZipFile, sources: list[tuple[str, str]], name
     """Raise Refusal for more layers, or more bytes in them, than anybody draws."""
     if len(sources) > MOST_LAYERS:
         raise Refusal(
-            f"“{name}” has {len(sources)} layers, more than {MOST_LAYERS}. Merge some of them."
+            "“{name}” has {count} layers, more than {most_layers}. Merge some of them.",
+            name=name,
+            count=len(sources),
+            most_layers=MOST_LAYERS,
         )
     if sum(archive.getinfo(source).file_size for _, source in sources) > LARGEST_LAYERS:
         raise Refusal(
-            f"The layers of “{name}” hold more than {LARGEST_LAYERS >> 20} MiB. Make it smaller."
+            "The layers of “{name}” hold more than {number} MiB. Make it smaller.",
+            name=name,
+            number=LARGEST_LAYERS >> 20,
         )

@@ -67,12 +67,18 @@ def _read(read: Callable[[], bytes], name: str) -> bytes:
     try:
         return read()
     except FileNotFoundError as problem:
-        raise Refusal(f"“{name}” is gone. Bring the file back, then try again.") from problem
+        raise Refusal(
+            "“{name}” is gone. Bring the file back, then try again.", name=name
+        ) from problem
     except IsADirectoryError as problem:
-        raise Refusal(f"“{name}” is a folder, not a picture. Choose a picture.") from problem
+        raise Refusal(
+            "“{name}” is a folder, not a picture. Choose a picture.", name=name
+        ) from problem
     except OSError as problem:
         raise Refusal(
-            f"“{name}” cannot be read ({problem.strerror}). Check its permissions."
+            "“{name}” cannot be read ({strerror}). Check its permissions.",
+            name=name,
+            strerror=problem.strerror,
         ) from problem
 
 
@@ -90,14 +96,16 @@ def decode_frames(data: bytes, name: str) -> Decoded:
             pixels = _pixels(image)
             if _half_is_missing(data, pixels):
                 raise Refusal(
-                    f"Most rows of “{name}” are missing. Export it again from where it was drawn."
+                    "Most rows of “{name}” are missing. Export it again from where it was drawn.",
+                    name=name,
                 )
             return Decoded(_finished(pixels), None)
         except Refusal:
             raise
         except Exception as problem:  # whatever the library finds wrong with a damaged file
             raise Refusal(
-                f"“{name}” is cut short or damaged. Export it again from where it was drawn."
+                "“{name}” is cut short or damaged. Export it again from where it was drawn.",
+                name=name,
             ) from problem
 
 
@@ -123,13 +131,14 @@ def encode_png(picture: Picture) -> bytes:
 @contextmanager
 def _opened(data: bytes, name: str) -> Iterator[Any]:
     if not data:
-        raise Refusal(f"“{name}” is empty. Export it again from where it was drawn.")
+        raise Refusal("“{name}” is empty. Export it again from where it was drawn.", name=name)
     try:
         image = _open(data)
     except Exception as problem:
         raise Refusal(
-            f"“{name}” is not a picture that can be read, or its beginning is damaged. "
-            "Export it as PNG."
+            "“{name}” is not a picture that can be read, or its beginning is damaged. "
+            "Export it as PNG.",
+            name=name,
         ) from problem
     with image:
         check_size(Size(*image.size), name)
@@ -156,8 +165,12 @@ def _animated(image: Any, count: int, name: str) -> Decoded:
     rows = -(-count // columns)
     if rows * height > LARGEST_SIDE:
         raise Refusal(
-            f"“{name}” has {count} frames of {width} × {height} px, more than one sheet takes. "
-            "Split it into shorter ones."
+            "“{name}” has {count} frames of {width} × {height} px, more than one sheet "
+            "takes. Split it into shorter ones.",
+            name=name,
+            count=count,
+            width=width,
+            height=height,
         )
     whole = np.zeros((rows * height, columns * width, 4), np.uint8)
     lasting = 0.0

@@ -9,6 +9,7 @@ from dataclasses import replace
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Belonging, Sheet
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import say
 
 DENSE = re.compile(r"^(?P<base>.+?)[@_ -]?(?P<factor>[2-4])x$", re.IGNORECASE)
 PLAIN = re.compile(r"^(?P<base>.+?)[@_ -]1x$", re.IGNORECASE)
@@ -50,11 +51,19 @@ def join_relative(project: Project, name: str, belonging: Belonging) -> Project:
     """
     base, sheet = project.sheet(belonging.to), project.sheet(name)
     if base.name == name or base.belongs is not None:
-        raise Refusal(f"“{name}” cannot belong to “{base.name}”, which belongs elsewhere itself.")
+        raise Refusal(
+            "“{name}” cannot belong to “{name_2}”, which belongs elsewhere itself.",
+            name=name,
+            name_2=base.name,
+        )
     if _stored(sheet) != _times(_stored(base), belonging.factor):
         raise Refusal(
-            f"“{name}” is {_stored(sheet)} px and “{base.name}” {_stored(base)} px: their sizes "
-            "do not fit each other. Export both from one picture."
+            "“{name}” is {stored} px and “{name_2}” {stored_2} px: their sizes do not "
+            "fit each other. Export both from one picture.",
+            name=name,
+            stored=_stored(sheet),
+            name_2=base.name,
+            stored_2=_stored(base),
         )
 
     def edit(old: Sheet) -> Sheet:
@@ -80,8 +89,8 @@ def release_relative(project: Project, name: str) -> Project:
 def belonging_words(belonging: Belonging) -> str:
     """“fen_ground at 2×” or “normal map of fen_ground”."""
     if belonging.kind == "density":
-        return f"{belonging.to} at {belonging.factor}×"
-    return f"normal map of {belonging.to}"
+        return say("{to} at {factor}×", to=belonging.to, factor=belonging.factor)
+    return say("normal map of {to}", to=belonging.to)
 
 
 def _proposals(sheet: Sheet, bases: dict[str, Sheet]) -> Iterator[Belonging]:

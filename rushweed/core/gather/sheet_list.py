@@ -18,7 +18,7 @@ def rename_sheet(project: Project, name: str, new: str) -> Project:
     if not new:
         raise Refusal("A sheet needs a name. Type one.")
     if new != name and any(sheet.name == new for sheet in project.sheets):
-        raise Refusal(f"There is a sheet called “{new}” already. Choose another name.")
+        raise Refusal("There is a sheet called “{new}” already. Choose another name.", new=new)
     project.sheet(name)
 
     def renamed(sheet: Sheet) -> Sheet:
@@ -55,7 +55,7 @@ def keep_apart(project: Project, name: str) -> tuple[Project, tuple[str, ...]]:
     they lie on. Returns the project and their names. Raises Refusal for a sheet of one picture."""
     sheet = project.sheet(name)
     if len(sheet.sources) < 2:
-        raise Refusal(f"“{name}” is one picture already.")
+        raise Refusal("“{name}” is one picture already.", name=name)
     taken = {other.name for other in project.sheets if other.name != name}
     apart: list[Sheet] = []
     for source, place in zip(sheet.sources, places_of_sources(sheet), strict=True):

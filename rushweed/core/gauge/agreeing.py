@@ -13,6 +13,7 @@ from rushweed.core.gauge.units import figure, units
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,10 +31,16 @@ class Agreement:
     @property
     def words(self) -> str:
         """“crab: 8 to 16 px per unit, half as large”."""
-        size = {2.0: "twice as large", 0.5: "half as large"}.get(
-            self.factor, f"{figure(self.factor)} × as large"
+        size = {2.0: say("twice as large"), 0.5: say("half as large")}.get(
+            self.factor, say("{figure} × as large", figure=figure(self.factor))
         )
-        return f"{self.sheet}: {self.own} to {self.wanted} px per unit, {size}"
+        return say(
+            "{sheet}: {own} to {wanted} px per unit, {size}",
+            sheet=self.sheet,
+            own=self.own,
+            wanted=self.wanted,
+            size=size,
+        )
 
 
 def pixel_sizes(project: Project) -> dict[int, tuple[str, ...]]:
@@ -87,5 +94,9 @@ def height_sentence(project: Project, sheets: list[Sheet]) -> str:
     for sheet in sheets:
         if sheet.pieces and sheet.kind != "tileset":
             number = treatment_of(project, sheet).pixels_per_unit
-            return f"{sheet.name} stands {units(sheet.pieces[0].rect.height / number)} high."
+            return say(
+                "{name} stands {units} high.",
+                name=sheet.name,
+                units=units(sheet.pieces[0].rect.height / number),
+            )
     return ""

@@ -13,6 +13,7 @@ from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.rules import Filter
 from rushweed.core.project.sheet import Borders, Piece
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import say
 
 LONGEST_PATTERN = 16
 
@@ -45,12 +46,16 @@ def check_borders(borders: Borders, size: Size) -> None:
     if min(borders.left, borders.top, borders.right, borders.bottom) < 0:
         raise Refusal("A border is 0 px or wider.")
     for one, other, side, words in (
-        (borders.left, borders.right, size.width, "left and right"),
-        (borders.top, borders.bottom, size.height, "top and bottom"),
+        (borders.left, borders.right, size.width, say("left and right")),
+        (borders.top, borders.bottom, size.height, say("top and bottom")),
     ):
         if one + other >= side:
             raise Refusal(
-                f"The borders at {words} cross: {one} and {other} px leave no middle of {side} px."
+                "The borders at {words} cross: {one} and {other} px leave no middle of {side} px.",
+                words=words,
+                one=one,
+                other=other,
+                side=side,
             )
 
 

@@ -7,6 +7,7 @@ from rushweed.core.gauge.units import figure, size_sentence, units
 from rushweed.core.project.ground_rules import is_painted
 from rushweed.core.project.project import Project
 from rushweed.core.values import Size
+from rushweed.core.words import say, say_of
 
 
 def of_scale(project: Project) -> str:
@@ -18,14 +19,21 @@ def of_tile(project: Project) -> str:
     """How large a level's cells are, and what becomes of painted ones when that changes."""
     rules = project.rules
     across, down = (figure(side / rules.pixels_per_unit) for side in rules.tile)
-    sentence = f"A level's cells lie {rules.tile} px apart, {across} × {down} units."
+    sentence = say(
+        "A level's cells lie {tile} px apart, {across} × {down} units.",
+        tile=rules.tile,
+        across=across,
+        down=down,
+    )
     if not is_painted(project):
         return sentence
     painted = sum(any(layer.cells.chunks for layer in level.layers) for level in project.levels)
-    count = "1 level is painted: its" if painted == 1 else f"{painted} levels are painted: their"
-    return (
-        f"{sentence} {count} cells keep their tiles and only lie closer or further apart; props, "
-        "marks and starts keep their place in units."
+    count = say_of(painted, "1 level is painted: its", "{count} levels are painted: their")
+    return say(
+        "{sentence} {count} cells keep their tiles and only lie closer or further "
+        "apart; props, marks and starts keep their place in units.",
+        sentence=sentence,
+        count=count,
     )
 
 
@@ -35,21 +43,30 @@ def of_resolution(project: Project) -> str:
     across = figure(rules.resolution.width / rules.tile.width, 1)
     down = figure(rules.resolution.height / rules.tile.height, 1)
     height = units(rules.resolution.height / rules.pixels_per_unit)
-    return f"The game shows {across} × {down} tiles at once, {height} high."
+    return say(
+        "The game shows {across} × {down} tiles at once, {height} high.",
+        across=across,
+        down=down,
+        height=height,
+    )
 
 
 def of_view(project: Project) -> str:
     """What new levels begin as."""
     if project.rules.view == "side":
-        return "New levels are seen from the side: things fall, and one walks, jumps and lands."
-    return "New levels are seen from above: nothing falls, what stands lower is drawn in front."
+        return say(
+            "New levels are seen from the side: things fall, and one walks, jumps and lands."
+        )
+    return say(
+        "New levels are seen from above: nothing falls, what stands lower is drawn in front."
+    )
 
 
 def of_y(project: Project) -> str:
     """Which way heights count in what the game is handed."""
     if project.rules.y_up:
-        return "One tile above the origin is at y = +1 in units, as in a graph."
-    return "One tile above the origin is at y = −1 in units, as on a screen."
+        return say("One tile above the origin is at y = +1 in units, as in a graph.")
+    return say("One tile above the origin is at y = −1 in units, as on a screen.")
 
 
 def of_art(project: Project) -> tuple[Size, str] | None:
@@ -61,5 +78,7 @@ def of_art(project: Project) -> tuple[Size, str] | None:
     tile, count = sizes.most_common(1)[0]
     if (tile, tile.width) == (project.rules.tile, project.rules.pixels_per_unit):
         return None
-    what = "1 tileset is" if count == 1 else f"{count} tilesets are"
-    return tile, f"{what} drawn for {tile_words(tile)} px tiles."
+    what = say_of(count, "1 tileset is", "{count} tilesets are")
+    return tile, say(
+        "{what} drawn for {tile_words} px tiles.", what=what, tile_words=tile_words(tile)
+    )

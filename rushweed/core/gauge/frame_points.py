@@ -47,7 +47,7 @@ def rename_point(project: Project, numbers: frozenset[int], old: str, new: str) 
 
     def edit(piece: Piece) -> Piece:
         if new != old and point_of(piece, old) and point_of(piece, new):
-            raise Refusal(f"There is a point “{new}” already. Choose another name.")
+            raise Refusal("There is a point “{new}” already. Choose another name.", new=new)
         points = (replace(p, name=new) if p.name == old else p for p in piece.points)
         return replace(piece, points=tuple(points))
 
@@ -70,5 +70,8 @@ def _checked(name: str) -> str:
     if not name or "," in name:
         raise Refusal("A name is needed, without a comma. Type one.")
     if len(name) > LONGEST_NAME:
-        raise Refusal(f"Names have at most {LONGEST_NAME} letters. Type a shorter one.")
+        raise Refusal(
+            "Names have at most {longest_name} letters. Type a shorter one.",
+            longest_name=LONGEST_NAME,
+        )
     return name

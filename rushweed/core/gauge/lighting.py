@@ -46,8 +46,12 @@ def normals_of(art: Art, sheet: Sheet, companion: Sheet) -> Picture:
     picture = art.picture(like)
     if picture.shape[:2] != (sheet.size.height, sheet.size.width):
         raise Refusal(
-            f"“{companion.name}” is {like.size} px and “{sheet.name}” {sheet.size} px. "
-            "A normal map is as large as what it lights: export both from one picture."
+            "“{name}” is {size} px and “{name_2}” {size_2} px. A normal map is as "
+            "large as what it lights: export both from one picture.",
+            name=companion.name,
+            size=like.size,
+            name_2=sheet.name,
+            size_2=sheet.size,
         )
     return _turned_normals(picture, sheet.orientation)
 

@@ -16,6 +16,7 @@ from rushweed.core.gather.sources import set_colour_key
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Animation, ColourKey, Sheet
 from rushweed.core.values import Point, Refusal, Size
+from rushweed.core.words import say
 
 EDGE = 0.25
 """A key is offered for pictures along whose edge so much is of its colour."""
@@ -79,13 +80,13 @@ def _deeds(old: Sheet, new: Sheet, art: Art) -> Iterator[Deed]:
     key = new.colour_key
     if key is not None and key != old.colour_key:
         yield (
-            "the colour key",
+            say("the colour key"),
             lambda s: _may_have(art, s, key),
             lambda p, n: _keyed(p, art, n, key),
         )
     if (new.treatment, new.differences) != (old.treatment, old.differences):
         yield (
-            "the look",
+            say("the look"),
             lambda s: (s.treatment, s.differences) == (old.treatment, old.differences),
             lambda p, n: with_sheet(
                 p, n, lambda s: replace(s, treatment=new.treatment, differences=new.differences)
@@ -94,20 +95,20 @@ def _deeds(old: Sheet, new: Sheet, art: Art) -> Iterator[Deed]:
     if _scale(new) != _scale(old):
         drawn = _scale(replace(old, fitted=None))
         yield (
-            "the size",
+            say("the size"),
             lambda s: _scale(s) in (_scale(old), drawn),
             lambda p, n: _sized(p, n, new),
         )
     pivot, size = _pivot(new)
     if pivot is not None and _pivot(old)[1] == size and pivot != _pivot(old)[0]:
         yield (
-            "the pivot",
+            say("the pivot"),
             lambda s: _pivot(s) == (_pivot(old)[0], size),
             lambda p, n: with_sheet(p, n, lambda s: _with_pivot(s, pivot)),
         )
     if _told(new) != _told(old) and _places(new) == _places(old):
         yield (
-            "names and animations",
+            say("names and animations"),
             lambda s: bool(s.pieces) and _places(s) == _places(new) and not _is_told(s),
             lambda p, n: with_sheet(p, n, lambda s: _named_as(s, new)),
         )

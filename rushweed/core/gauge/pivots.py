@@ -11,6 +11,7 @@ from rushweed.core.cut.loose import Mask, part_of
 from rushweed.core.project.project import Project, with_pieces, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import say
 
 ANCHORS: dict[str, tuple[float, float]] = {
     "Top left": (0, 0),
@@ -24,6 +25,11 @@ ANCHORS: dict[str, tuple[float, float]] = {
     "Foot right": (1, 1),
 }
 FARTHEST = 4096
+
+
+def anchor_words(anchor: str) -> str:
+    """An anchor in the user's language."""
+    return say(anchor)
 
 
 def anchored(piece: Piece, anchor: str) -> Point:
@@ -47,7 +53,7 @@ def set_pivot(
     Shapes stay where they are on the picture. Raises Refusal for a pivot absurdly far outside.
     """
     if max(abs(x or 0), abs(y or 0)) > FARTHEST:
-        raise Refusal(f"A pivot lies within {FARTHEST} px of its piece.")
+        raise Refusal("A pivot lies within {farthest} px of its piece.", farthest=FARTHEST)
 
     def edit(piece: Piece) -> Piece:
         old = piece.pivot

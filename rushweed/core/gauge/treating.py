@@ -10,19 +10,22 @@ from rushweed.core.project.project import Project, free_name, with_sheets
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import said
 
 LARGEST_PIXELS_PER_UNIT = 4096
 MOST_PADDING = 64
-WORDS = {
-    "pixels_per_unit": "pixels per unit",
-    "filter": "filtering",
-    "mipmaps": "mipmaps",
-    "compression": "compression",
-    "multiplied": "multiplied alpha",
-    "padding": "padding",
-    "repeat_edge": "repeated edges",
-    "sides": "sides",
-}
+WORDS = said(
+    {
+        "pixels_per_unit": "pixels per unit",
+        "filter": "filtering",
+        "mipmaps": "mipmaps",
+        "compression": "compression",
+        "multiplied": "multiplied alpha",
+        "padding": "padding",
+        "repeat_edge": "repeated edges",
+        "sides": "sides",
+    }
+)
 """The points of a treatment, in plain words."""
 
 
@@ -101,7 +104,9 @@ def rename_treatment(project: Project, name: str, wanted: str) -> Project:
     if not wanted:
         raise Refusal("A treatment needs a name.")
     if wanted != name and any(t.name == wanted for t in project.treatments):
-        raise Refusal(f"There is a treatment called “{wanted}” already. Choose another name.")
+        raise Refusal(
+            "There is a treatment called “{wanted}” already. Choose another name.", wanted=wanted
+        )
     project = _with_treatment(project, name, lambda old: replace(old, name=wanted))
     users = tuple(sheet.name for sheet in project.sheets if sheet.treatment == name)
     return with_sheets(project, users, lambda sheet: replace(sheet, treatment=wanted))
@@ -111,7 +116,11 @@ def remove_treatment(project: Project, name: str) -> Project:
     """Take away a treatment that no sheet shares. Raises Refusal when one does."""
     users = [sheet.name for sheet in project.sheets if sheet.treatment == name]
     if users:
-        raise Refusal(f"“{name}” is shared by {users[0]}. Give it another treatment first.")
+        raise Refusal(
+            "“{name}” is shared by {users}. Give it another treatment first.",
+            name=name,
+            users=users[0],
+        )
     kept = tuple(treatment for treatment in project.treatments if treatment.name != name)
     return replace(project, treatments=kept)
 
@@ -119,7 +128,7 @@ def remove_treatment(project: Project, name: str) -> Project:
 def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Project:
     """Have sheets share a treatment, in every point."""
     if all(treatment.name != name for treatment in project.treatments):
-        raise Refusal(f"There is no treatment called “{name}”.")
+        raise Refusal("There is no treatment called “{name}”.", name=name)
     return with_sheets(
         project, sheets, lambda s: replace(s, treatment=name, differences=Differences())
     )
@@ -133,9 +142,14 @@ def differing_points(sheet: Sheet) -> list[str]:
 def check_point(point: str, value: Any) -> None:
     """Raise Refusal for a value that a point of a treatment cannot have."""
     if point == "pixels_per_unit" and not 1 <= value <= LARGEST_PIXELS_PER_UNIT:
-        raise Refusal(f"Pixels per unit is a whole number from 1 to {LARGEST_PIXELS_PER_UNIT}.")
+        raise Refusal(
+            "Pixels per unit is a whole number from 1 to {largest_pixels_per_unit}.",
+            largest_pixels_per_unit=LARGEST_PIXELS_PER_UNIT,
+        )
     if point in ("padding", "repeat_edge") and not 0 <= value <= MOST_PADDING:
-        raise Refusal(f"Space around pieces is from 0 to {MOST_PADDING} px.")
+        raise Refusal(
+            "Space around pieces is from 0 to {most_padding} px.", most_padding=MOST_PADDING
+        )
     if point == "compression":
         if not 2 <= value.colours <= 256:
             raise Refusal("A palette has from 2 to 256 colours.")
@@ -145,7 +159,7 @@ def check_point(point: str, value: Any) -> None:
 
 def _with_treatment(project: Project, name: str, edit: Callable[[Treatment], Treatment]) -> Project:
     if all(treatment.name != name for treatment in project.treatments):
-        raise Refusal(f"There is no treatment called “{name}”.")
+        raise Refusal("There is no treatment called “{name}”.", name=name)
     edited = tuple(edit(t) if t.name == name else t for t in project.treatments)
     return replace(project, treatments=edited)
 

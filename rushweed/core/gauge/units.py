@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
+from rushweed.core.words import say
 
 
 def to_units(point: Point, pixels_per_unit: int, y_up: bool) -> Point:
@@ -24,13 +25,15 @@ def figure(value: float, places: int = 2) -> str:
 def size_sentence(project: Project, pixels_per_unit: int) -> str:
     """What a choice of pixels per unit does, in words."""
     tile = project.rules.tile
-    return (
-        f"A {tile.width} px tile is {units(tile.width / pixels_per_unit)} wide. "
-        f"One pixel is 1/{pixels_per_unit} unit."
+    return say(
+        "A {width} px tile is {units} wide. One pixel is 1/{pixels_per_unit} unit.",
+        width=tile.width,
+        units=units(tile.width / pixels_per_unit),
+        pixels_per_unit=pixels_per_unit,
     )
 
 
 def units(value: float) -> str:
     """A length with its unit, such as “1 unit” or “1.88 units”."""
     shown = figure(value)
-    return f"{shown} unit" if shown == "1" else f"{shown} units"
+    return say("{shown} unit", shown=shown) if shown == "1" else say("{shown} units", shown=shown)

@@ -11,6 +11,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.rules import GroundRules, Walker
 from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet, frames_share
 from rushweed.core.values import Rect, Refusal
+from rushweed.core.words import say
 
 LARGEST_AREA, LARGEST_BODY = 1 << 28, 4096
 """Pixels that a sheet or a piece has in all, and that a walker is high."""
@@ -18,7 +19,7 @@ LARGEST_AREA, LARGEST_BODY = 1 << 28, 4096
 
 def told(file: str, what: str) -> str:
     """The sentence about something wrong in a file."""
-    return f"{file}: {what}. Put it right or bring back an older copy."
+    return say("{file}: {what}. Put it right or bring back an older copy.", file=file, what=what)
 
 
 def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> Iterator[str]:
@@ -26,29 +27,32 @@ def breaches_of_head(rules: GroundRules, walker: Walker, next_number: int) -> It
     try:
         check_rules(rules)
     except Refusal as refusal:
-        yield f"rules are not right ({str(refusal).rstrip('.').lower()})"
+        yield say("rules are not right ({str})", str=str(refusal).rstrip(".").lower())
     if walker.body is not None and not 0 <= min(walker.body) <= max(walker.body) <= LARGEST_BODY:
-        yield f"walker › body is not from 0 to {LARGEST_BODY} px wide and high"
+        yield say(
+            "walker › body is not from 0 to {LARGEST_BODY} px wide and high",
+            LARGEST_BODY=LARGEST_BODY,
+        )
     if next_number < 1:
-        yield f"next_number is {next_number}; numbers begin with 1"
+        yield say("next_number is {next_number}; numbers begin with 1", next_number=next_number)
 
 
 def lost_picture(sheet: Sheet) -> str:
     """Why a sheet shows nothing at all; empty when it does."""
     for source in sheet.sources:
         if not 1 <= min(source.size) <= max(source.size) <= LARGEST_SIDE:
-            return f"the picture {source.path} is {source.size} px large"
+            return say("the picture {path} is {size} px large", path=source.path, size=source.size)
     if not sheet.sources:
-        return "it has no picture"
+        return say("it has no picture")
     whole = replace(sheet, redrawn=None).stored_size
     back = sheet.redrawn
     if back is not None and not (back.fits(whole) and frames_share(sheet, back)):
-        return f"it would be brought back to {back.size} px"
+        return say("it would be brought back to {size} px", size=back.size)
     fit = sheet.fitted
     if fit is not None and min(*fit.drawn, *fit.shown) < 1:
-        return "it would fit nothing"
+        return say("it would fit nothing")
     if min(sheet.size) < 1 or sheet.size.width * sheet.size.height > LARGEST_AREA:
-        return f"it would be {sheet.size} px large"
+        return say("it would be {size} px large", size=sheet.size)
     return ""
 
 
@@ -58,33 +62,51 @@ def breaches_of_sheet(sheet: Sheet, taken: Collection[int]) -> Iterator[str]:
     if isinstance(layout, EvenCells):
         sides = (*layout.margin, *layout.gap)
         if min(layout.cell) < 1 or min(sides) < 0:
-            yield "layout has cells, margins or gaps that cannot be"
+            yield say("layout has cells, margins or gaps that cannot be")
     for piece in all_pieces(sheet):
         if not fits_in_memory(piece.rect):
-            yield f"the piece {piece.number} is {piece.rect.size} px large"
+            yield say(
+                "the piece {number} is {size} px large", number=piece.number, size=piece.rect.size
+            )
         for corners in few_cornered(piece):
-            yield f"the piece {piece.number} has a shape of {corners} corners"
+            yield say(
+                "the piece {number} has a shape of {corners} corners",
+                number=piece.number,
+                corners=corners,
+            )
         if reaches_too_far(piece):
-            yield f"the piece {piece.number} has a shape farther from it than {LARGEST_SIDE} px"
+            yield say(
+                "the piece {number} has a shape farther from it than {LARGEST_SIDE} px",
+                number=piece.number,
+                LARGEST_SIDE=LARGEST_SIDE,
+            )
     seen: set[int] = set()
     for number in (piece.number for piece in all_pieces(sheet)):
         if number in seen or number in taken:
-            yield f"two pieces have the number {number}"
+            yield say("two pieces have the number {number}", number=number)
         seen.add(number)
     for animation in sheet.animations:
         if not animation.frames:
-            yield f"the animation {animation.name} has no frame"
+            yield say("the animation {name} has no frame", name=animation.name)
         lost = sorted(set(animation.frames) - seen)
         if lost:
-            yield f"the animation {animation.name} shows the piece {lost[0]}, which is not there"
+            yield say(
+                "the animation {name} shows the piece {lost}, which is not there",
+                name=animation.name,
+                lost=lost[0],
+            )
         if animation.holds and len(animation.holds) != len(animation.frames):
-            yield f"the animation {animation.name} holds {len(animation.holds)} frames of others"
+            yield say(
+                "the animation {name} holds {count} frames of others",
+                name=animation.name,
+                count=len(animation.holds),
+            )
 
 
 def breaches_of_level(level: Level) -> Iterator[str]:
     """What is wrong with a level."""
     if not level.layers:
-        yield "it has no layer"
+        yield say("it has no layer")
 
 
 def fits_in_memory(rect: Rect) -> bool:

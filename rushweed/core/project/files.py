@@ -26,6 +26,7 @@ from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.text import to_json
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 TEMPLATES = "templates"
 """The folder of the project's own templates."""
@@ -82,7 +83,9 @@ def _inside(folder: Path) -> Inside:
     try:
         return Inside(folder)
     except (OSError, RuntimeError, ValueError) as problem:
-        raise Refusal(f"“{printable(str(folder))}” cannot be opened. Check the path.") from problem
+        raise Refusal(
+            "“{printable}” cannot be opened. Check the path.", printable=printable(str(folder))
+        ) from problem
 
 
 class _Loading:
@@ -103,7 +106,11 @@ class _Loading:
         levels = self._all(head.levels, "level", self._level)
         highest = checking.highest_number(sheets)
         if highest >= head.next_number:
-            what = f"next_number is {head.next_number}, but there is a piece {highest} already"
+            what = say(
+                "next_number is {next_number}, but there is a piece {highest} already",
+                next_number=head.next_number,
+                highest=highest,
+            )
             self._refuse(HEAD, [what])
         shared = {field.name: getattr(head, field.name) for field in fields(Head)}
         number = max(head.next_number, highest + 1)
@@ -121,7 +128,9 @@ class _Loading:
                 self._refuse("", [str(refusal)])
                 continue
             if one.name in found:
-                self._refuse(file, [f"there is another {kind} called “{one.name}”"])
+                self._refuse(
+                    file, [say("there is another {kind} called “{name}”", kind=kind, name=one.name)]
+                )
             else:
                 found[one.name] = one
         return tuple(found.values())
@@ -193,8 +202,10 @@ def check_inside(path: str, owner: str) -> None:
         parts_of(path)
     except Refusal as problem:
         raise Refusal(
-            f"“{owner}” names the picture “{printable(path)}”, which lies outside the project's "
-            "folder. Move the picture into art/ and put the path right."
+            "“{owner}” names the picture “{printable}”, which lies outside the "
+            "project's folder. Move the picture into art/ and put the path right.",
+            owner=owner,
+            printable=printable(path),
         ) from problem
 
 
@@ -206,7 +217,11 @@ def schemas() -> dict[str, dict[str, Any]]:
 
 def _stem(name: str) -> str:
     if "/" in name or "\\" in name or name in ("", ".", "..") or not name.isprintable():
-        raise Refusal(f"{HEAD} lists “{printable(name)}”, which is not a file name. Put it right.")
+        raise Refusal(
+            "{head} lists “{printable}”, which is not a file name. Put it right.",
+            head=HEAD,
+            printable=printable(name),
+        )
     return name
 
 

@@ -51,11 +51,19 @@ def choose_rules(project: Project, **changes: Any) -> Project:
 def check_rules(rules: GroundRules) -> None:
     """Raise Refusal, with one sentence, for ground rules that cannot be."""
     if not 1 <= rules.pixels_per_unit <= LARGEST_PIXELS_PER_UNIT:
-        raise Refusal(f"Pixels per unit is a whole number from 1 to {LARGEST_PIXELS_PER_UNIT}.")
+        raise Refusal(
+            "Pixels per unit is a whole number from 1 to {largest_pixels_per_unit}.",
+            largest_pixels_per_unit=LARGEST_PIXELS_PER_UNIT,
+        )
     if min(rules.tile) < 1 or max(rules.tile) > LARGEST_TILE:
-        raise Refusal(f"A tile is from 1 to {LARGEST_TILE} px wide and high.")
+        raise Refusal(
+            "A tile is from 1 to {largest_tile} px wide and high.", largest_tile=LARGEST_TILE
+        )
     if min(rules.resolution) < 16 or max(rules.resolution) > LARGEST_RESOLUTION:
-        raise Refusal(f"The game's picture is from 16 to {LARGEST_RESOLUTION} px wide and high.")
+        raise Refusal(
+            "The game's picture is from 16 to {largest_resolution} px wide and high.",
+            largest_resolution=LARGEST_RESOLUTION,
+        )
 
 
 def rename_project(project: Project, name: str) -> Project:

@@ -25,7 +25,7 @@ class ProjectLock:
             self._lock.acquire()
         except Held as problem:
             raise Refusal(
-                f"“{folder.name}” is open in another window. Close it there first."
+                "“{name}” is open in another window. Close it there first.", name=folder.name
             ) from problem
         except OSError:
             self.read_only = True

@@ -15,22 +15,31 @@ def migrate(body: Any, name: str) -> dict[str, Any]:
     Raises Refusal for a file of a newer Rushweed, or one that is no file of ours.
     """
     if not isinstance(body, dict) or not isinstance(body.get("format"), int):
-        raise Refusal(f"{name} has no format number, so it is not a file of Rushweed.")
+        raise Refusal("{name} has no format number, so it is not a file of Rushweed.", name=name)
     version = body.pop("format")
     if version > FORMAT:
         raise Refusal(
-            f"{name} was written by a newer Rushweed (format {version}, this one knows {FORMAT}). "
-            "Open it with a newer version; nothing was changed."
+            "{name} was written by a newer Rushweed (format {version}, this one knows "
+            "{format}). Open it with a newer version; nothing was changed.",
+            name=name,
+            version=version,
+            format=FORMAT,
         )
     if version < 1:
-        raise Refusal(f"{name} says it is of format {version}, which never was. Put it right.")
+        raise Refusal(
+            "{name} says it is of format {version}, which never was. Put it right.",
+            name=name,
+            version=version,
+        )
     content: dict[str, Any] = body
     try:
         for step in range(version, FORMAT):
             content = STEPS[step](content)
     except (TypeError, AttributeError, LookupError, ValueError) as problem:
         raise Refusal(
-            f"{name} is not what a file of format {version} is. Bring back an older copy."
+            "{name} is not what a file of format {version} is. Bring back an older copy.",
+            name=name,
+            version=version,
         ) from problem
     return content
 

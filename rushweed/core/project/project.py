@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 from rushweed.core.bounded import HIGHEST_NUMBER
+from rushweed.core.newest import for_newest
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.inheriting import passed_on
 from rushweed.core.project.level import Level
@@ -49,14 +50,14 @@ class Project:
         for sheet in self.sheets:
             if sheet.name == name:
                 return sheet
-        raise Refusal(f"There is no sheet called “{name}”.")
+        raise Refusal("There is no sheet called “{name}”.", name=name)
 
     def level(self, name: str) -> Level:
         """The level of that name. Raises Refusal when there is none."""
         for level in self.levels:
             if level.name == name:
                 return level
-        raise Refusal(f"There is no level called “{name}”.")
+        raise Refusal("There is no level called “{name}”.", name=name)
 
     def pieces(self) -> Iterator[tuple[Sheet, Piece]]:
         """Every piece with its sheet, in the order of the sheets."""
@@ -69,18 +70,14 @@ class Project:
         return piece_index(self).get(number)
 
 
-_index_memory: list[tuple[tuple[Sheet, ...], dict[int, tuple[Sheet, Piece]]]] = []
-
-
 def piece_index(project: Project) -> dict[int, tuple[Sheet, Piece]]:
     """Every piece by its number; kept for the newest few versions of the sheets."""
-    for sheets, index in _index_memory:
-        if sheets is project.sheets:
-            return index
-    index = {piece.number: (sheet, piece) for sheet in project.sheets for piece in sheet.pieces}
-    _index_memory.insert(0, (project.sheets, index))
-    del _index_memory[4:]
-    return index
+    return _indexed(project.sheets)
+
+
+@for_newest
+def _indexed(sheets: tuple[Sheet, ...]) -> dict[int, tuple[Sheet, Piece]]:
+    return {piece.number: (sheet, piece) for sheet in sheets for piece in sheet.pieces}
 
 
 def used_numbers(project: Project) -> frozenset[int]:

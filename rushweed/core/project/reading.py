@@ -18,6 +18,7 @@ from rushweed.core.project.building import Doubtful, build
 from rushweed.core.project.migrations import migrate
 from rushweed.core.project.salvaging import without
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 
 if TYPE_CHECKING:
     from pydantic import TypeAdapter
@@ -35,7 +36,9 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
         raise Refusal(_missing(inside.folder, name)) from problem
     except OSError as problem:
         raise Refusal(
-            f"“{inside.folder / name}” cannot be read ({problem.strerror}). Check its permissions."
+            "“{number}” cannot be read ({strerror}). Check its permissions.",
+            number=inside.folder / name,
+            strerror=problem.strerror,
         ) from problem
     try:
         with without_collecting():
@@ -44,11 +47,14 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
             json.dumps(body, ensure_ascii=False).encode()
     except RecursionError as problem:
         raise Refusal(
-            f"{name} is nested deeper than any file of Rushweed. Bring back an older copy."
+            "{name} is nested deeper than any file of Rushweed. Bring back an older copy.",
+            name=name,
         ) from problem
     except ValueError as problem:
         raise Refusal(
-            f"{name} is not whole JSON ({problem}). Put it right or bring back an older copy."
+            "{name} is not whole JSON ({problem}). Put it right or bring back an older copy.",
+            name=name,
+            problem=problem,
         ) from problem
     body = migrate(body, name)
     try:
@@ -91,19 +97,30 @@ def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) 
 
 
 def _told(name: str, error: Any) -> str:
-    place = " › ".join(printable(str(part)) for part in error["loc"]) or "the file"
+    place = " › ".join(printable(str(part)) for part in error["loc"]) or say("the file")
     words = error["msg"].lower().replace("valid tuple", "list")
-    return f"{name}: {place} is not right ({words}). Put it right or bring back an older copy."
+    return say(
+        "{name}: {place} is not right ({words}). Put it right or bring back an older copy.",
+        name=name,
+        place=place,
+        words=words,
+    )
 
 
 def _missing(folder: Path, name: str) -> str:
     if name != HEAD:
-        return (
-            f"The project lists {name}, but the file is gone. Bring it back or take it off {HEAD}."
+        return say(
+            "The project lists {name}, but the file is gone. Bring it back or take it off {head}.",
+            name=name,
+            head=HEAD,
         )
     if not os.path.lexists(folder):
-        return f"There is no folder “{folder}”. Check the path."
-    return f"“{folder}” holds no {HEAD}, so it is not a project. Choose a folder that has one."
+        return say("There is no folder “{folder}”. Check the path.", folder=folder)
+    return say(
+        "“{folder}” holds no {head}, so it is not a project. Choose a folder that has one.",
+        folder=folder,
+        head=HEAD,
+    )
 
 
 _adapters: dict[type, TypeAdapter[Any]] = {}

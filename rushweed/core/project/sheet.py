@@ -125,7 +125,8 @@ class EvenCells:
 class LoosePieces:
     """Pieces told apart by empty space: bits nearer than `distance` pixels belong together.
 
-    With `shadows`, a flat piece belongs to what stands just above it. Figures that touch are
+    With `shadows`, a flat piece belongs to what stands just above it; with `bits`, a small one to
+    what it lies within the rectangle of. Figures that touch are
     `parted` where they hang together by little, or where a silhouette comes again. `within` are
     cells that hold one piece each, however many bits that has; where they cut too much, they do
     not count.
@@ -134,6 +135,7 @@ class LoosePieces:
     distance: NotNegative = 1
     least: NotNegative = 4
     shadows: bool = False
+    bits: bool = False
     parted: bool = False
     within: EvenCells | None = None
     kind: Literal["loose pieces"] = "loose pieces"

@@ -18,6 +18,7 @@ from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.solids import is_solid, is_walked
 from rushweed.core.walk.walker import Ground
+from rushweed.core.words import say
 
 Cell = tuple[int, int]
 SMALL_LIP = 3.0
@@ -170,9 +171,9 @@ def _snag(ground: Ground, motion: Motion, way: Literal["left", "right"]) -> Snag
             ceilings.append(slab.bottom_at(at) - head)
     step, ceiling = max(steps), max(ceilings)
     if 0 < step <= SMALL_LIP:
-        why = f"a step of {step:g} px"
+        why = say("a step of {step:g} px", step=step)
     elif 0 < ceiling <= SMALL_LIP:
-        why = f"a ceiling {ceiling:g} px too low"
+        why = say("a ceiling {ceiling:g} px too low", ceiling=ceiling)
     else:
         return None
     tile = ground.project.rules.tile

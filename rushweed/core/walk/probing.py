@@ -72,8 +72,11 @@ def probing(project: Project, level: str, art: Art) -> Iterator[tuple[float, Pro
     area = bounds(ground.level)
     if area.area > LARGEST:
         raise Refusal(
-            f"“{level}” spans {area.size} cells, and probes go through {LARGEST} at most. Take away"
-            " stray tiles far off, or copy a part into a level of its own."
+            "“{level}” spans {size} cells, and probes go through {largest} at most. "
+            "Take away stray tiles far off, or copy a part into a level of its own.",
+            level=level,
+            size=area.size,
+            largest=LARGEST,
         )
     found = Probed()
     for share, found in _found(ground, art):

@@ -35,11 +35,16 @@ def read_walk(text: str) -> list[Keys]:
         if not words[0].isdecimal() or unknown:
             what = unknown[0] if unknown else words[0]
             raise Refusal(
-                f"Line {number} of the walk says “{what}”. Write a count of steps and the keys "
-                f"held: {', '.join(NAMES)}."
+                "Line {number} of the walk says “{what}”. Write a count of steps and the "
+                "keys held: {names}.",
+                number=number,
+                what=what,
+                names=", ".join(NAMES),
             )
         if len(keys) + int(words[0]) > LONGEST:
-            raise Refusal(f"The walk is longer than {LONGEST} steps. Make it shorter.")
+            raise Refusal(
+                "The walk is longer than {longest} steps. Make it shorter.", longest=LONGEST
+            )
         keys += [Keys(**dict.fromkeys(words[1:], True))] * int(words[0])
     return keys
 

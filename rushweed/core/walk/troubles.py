@@ -12,6 +12,7 @@ from rushweed.core.values import Point
 from rushweed.core.walk.floors import Cell
 from rushweed.core.walk.probes import SMALL_LIP, Narrow
 from rushweed.core.walk.probing import Probed
+from rushweed.core.words import say
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,24 +36,39 @@ def troubles(project: Project, level: str, found: Probed) -> Iterator[Trouble]:
 
     if found.starts_inside:
         name = _name(project, found.starts_inside)
-        yield Trouble(f"The start lies inside of {name}.", found.starts_inside, start)
+        yield Trouble(
+            say("The start lies inside of {name}.", name=name), found.starts_inside, start
+        )
     if found.walled_in:
         places = len(found.reached) + len(found.unreached)
-        words = f"From the start one gets to {len(found.reached)} of {places} places only."
+        words = say(
+            "From the start one gets to {count} of {places} places only.",
+            count=len(found.reached),
+            places=places,
+        )
         yield Trouble(words, 0, start)
     for snag in found.snags:
         name = _name(project, snag.piece)
-        words = f"A snag at {name}, going {snag.way}: {snag.why}."
+        words = say("A snag at {name}, going {way}: {why}.", name=name, way=snag.way, why=snag.why)
         yield Trouble(words, snag.piece, Point(snag.x, snag.y))
     for off in found.off:
-        verb = "floats over" if off.pixels > 0 else "sinks into"
-        name = _name(project, off.piece)
-        words = f"The walker {verb} {name} by {abs(off.pixels)} px."
+        words = say(
+            "The walker floats over {name} by {number} px."
+            if off.pixels > 0
+            else "The walker sinks into {name} by {number} px.",
+            name=_name(project, off.piece),
+            number=abs(off.pixels),
+        )
         yield Trouble(words, off.piece, middle(off.cell))
     for gap in found.narrow:
         by = _missed_by(project, gap)
-        near = f": {by:g} px too little" if 0 < by <= SMALL_LIP else ""
-        words = f"A gap of {gap.width:g} × {gap.height:g} px is too narrow{near}."
+        near = say(": {by:g} px too little", by=by) if 0 < by <= SMALL_LIP else ""
+        words = say(
+            "A gap of {width:g} × {height:g} px is too narrow{near}.",
+            width=gap.width,
+            height=gap.height,
+            near=near,
+        )
         yield Trouble(words, 0, middle(gap.cell), bool(near))
 
 
@@ -64,4 +80,4 @@ def _missed_by(project: Project, gap: Narrow) -> float:
 
 def _name(project: Project, number: int) -> str:
     found = project.find(number)
-    return shown_name(*found) if found else "a piece that is gone"
+    return shown_name(*found) if found else say("a piece that is gone")

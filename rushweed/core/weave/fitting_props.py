@@ -50,8 +50,10 @@ def fill_gap(project: Project, level: str, layer: int, place: int) -> Project:
     across, down = wanted[0] / size.width, wanted[1] / size.height
     if min(across, down) < LEAST or max(across, down) > MOST:
         raise Refusal(
-            f"A gap of {gap.width} × {gap.height} px is too far from the prop's size. "
-            "Move the prop to another one, or take another piece."
+            "A gap of {width} × {height} px is too far from the prop's size. Move the "
+            "prop to another one, or take another piece.",
+            width=gap.width,
+            height=gap.height,
         )
     fitted = _checked(project, replace(prop, across=across, down=down))
     stands = prop_area(project, replace(fitted, x=0, y=0))
@@ -85,7 +87,10 @@ def line_up_props(project: Project, level: str, layer: int, place: int, reach: R
     before, after = -(-max(0, area.x - reach.x) // area.width), 0
     after = -(-max(0, reach.right - area.right) // area.width)
     if before + after > MOST_IN_A_ROW:
-        raise Refusal(f"At most {MOST_IN_A_ROW} props are laid in a row. Lay a shorter one.")
+        raise Refusal(
+            "At most {most_in_a_row} props are laid in a row. Lay a shorter one.",
+            most_in_a_row=MOST_IN_A_ROW,
+        )
     steps = [step for step in range(-before, after + 1) if step]
     if not steps:
         raise Refusal("The prop reaches all across already. Select a wider part for the row.")
@@ -122,12 +127,14 @@ def _checked(project: Project, prop: Prop) -> Prop:
         width, height = found[1].rect.size
         if max(width * prop.across, height * prop.down) > LONGEST_PROP:
             raise Refusal(
-                f"A prop is at most {LONGEST_PROP} px wide and high. Type a smaller factor."
+                "A prop is at most {longest_prop} px wide and high. Type a smaller factor.",
+                longest_prop=LONGEST_PROP,
             )
         if prop_area(project, prop).area > MOST_PIXELS:
             raise Refusal(
-                f"A prop covers at most {MOST_PIXELS // 1_000_000} million pixels. Type a smaller "
-                "factor, or turn it back."
+                "A prop covers at most {number} million pixels. Type a smaller factor, or "
+                "turn it back.",
+                number=MOST_PIXELS // 1000000,
             )
     return prop
 

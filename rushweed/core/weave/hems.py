@@ -56,7 +56,9 @@ def draw_hem(
     Raises Refusal when the hem has no tile.
     """
     if not hem.tiles:
-        raise Refusal(f"The hem “{hem.name}” has no tile yet. Mark tiles for it in the tray.")
+        raise Refusal(
+            "The hem “{name}” has no tile yet. Mark tiles for it in the tray.", name=hem.name
+        )
     spots = set(places)
     if hem.way == "corners":
         return _draw_by_corners(cells, hem, among, spots, rub_out)
@@ -230,7 +232,7 @@ def with_tiles(hem: Hem, pictures: Mapping[int, Picture], new: Iterable[int]) ->
     known = {tile.piece for tile in hem.tiles}
     added = [number for number in dict.fromkeys(new) if number not in known]
     if not added:
-        raise Refusal(f"“{hem.name}” has these tiles already. Take others in the tray.")
+        raise Refusal("“{name}” has these tiles already. Take others in the tray.", name=hem.name)
     marks = read_marks({number: pictures[number] for number in (*known, *added)})
     return replace(hem, tiles=(*hem.tiles, *(HemTile(n, marks[n]) for n in added)))
 
@@ -239,7 +241,7 @@ def without_tile(hem: Hem, piece: int) -> Hem:
     """A hem without one of its tiles. Raises Refusal for the last one."""
     kept = tuple(tile for tile in hem.tiles if tile.piece != piece)
     if not kept:
-        raise Refusal(f"It is the last tile of “{hem.name}”. Take the hem away instead.")
+        raise Refusal("It is the last tile of “{name}”. Take the hem away instead.", name=hem.name)
     return replace(hem, tiles=kept)
 
 

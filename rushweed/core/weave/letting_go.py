@@ -10,6 +10,7 @@ from rushweed.core.cut.cutting import without_lost_frames
 from rushweed.core.project.level import Layer
 from rushweed.core.project.project import Project, with_level, with_sheets
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.words import say
 
 
 def let_go(project: Project, numbers: frozenset[int]) -> Project:
@@ -75,13 +76,13 @@ def _in_level(layers: Collection[Layer], numbers: frozenset[int]) -> bool:
 def _in_sets(project: Project, numbers: frozenset[int]) -> Iterator[str]:
     for hem in project.hems:
         if any(tile.piece in numbers for tile in hem.tiles):
-            yield f"the hem {hem.name}"
+            yield say("the hem {name}", name=hem.name)
     for patch in project.patches:
         if any(number in numbers for row in patch.rows for number, _ in row):
-            yield f"the patch {patch.name}"
+            yield say("the patch {name}", name=patch.name)
     for mix in project.mixes:
         if any(number in numbers for number, _ in mix.tiles):
-            yield f"the mix {mix.name}"
+            yield say("the mix {name}", name=mix.name)
 
 
 def _rubbed_out(layer: Layer, numbers: frozenset[int]) -> Layer:

@@ -24,7 +24,7 @@ def rename_level(project: Project, name: str, new: str) -> Project:
     if not new.strip():
         raise Refusal("A level needs a name. Type one.")
     if new != name and any(level.name == new for level in project.levels):
-        raise Refusal(f"There is a level called “{new}” already. Choose another name.")
+        raise Refusal("There is a level called “{new}” already. Choose another name.", new=new)
     return with_level(project, name, lambda level: replace(level, name=new))
 
 
@@ -54,7 +54,7 @@ def set_cells(project: Project, level: str, index: int, cells: Cells) -> Project
     """Give a layer its painted cells. Raises Refusal when the layer is locked."""
     layer = project.level(level).layers[index]
     if layer.locked:
-        raise Refusal(f"The layer “{layer.name}” is locked. Unlock it to paint on it.")
+        raise Refusal("The layer “{name}” is locked. Unlock it to paint on it.", name=layer.name)
     if cells is layer.cells:
         return project
     return with_layer(project, level, index, lambda old: replace(old, cells=cells))
@@ -134,7 +134,9 @@ def change_layer(project: Project, level: str, index: int, **changes: object) ->
         if not str(name).strip():
             raise Refusal("A layer needs a name. Type one.")
         if name in others:
-            raise Refusal(f"There is a layer called “{name}” already. Choose another name.")
+            raise Refusal(
+                "There is a layer called “{name}” already. Choose another name.", name=name
+            )
     return with_layer(project, level, index, lambda old: replace(old, **changes))  # type: ignore[arg-type]
 
 

@@ -139,7 +139,10 @@ def scatter(area: Rect, pieces: Collection[int], count: int, apart: float, seed:
     if not pieces:
         raise Refusal("Select the pieces to scatter first.")
     if count > MOST_SCATTERED:
-        raise Refusal(f"At most {MOST_SCATTERED} props are scattered at once. Ask for fewer.")
+        raise Refusal(
+            "At most {most_scattered} props are scattered at once. Ask for fewer.",
+            most_scattered=MOST_SCATTERED,
+        )
     draw = random.Random(seed)
     kinds = sorted(pieces)
     side = max(apart, 1.0)
@@ -168,7 +171,9 @@ def scatter(area: Rect, pieces: Collection[int], count: int, apart: float, seed:
 def _with_props(project: Project, level: str, layer: int, edit: EditProps) -> Project:
     held = project.level(level).layers[layer]
     if held.locked:
-        raise Refusal(f"The layer “{held.name}” is locked. Unlock it to change its props.")
+        raise Refusal(
+            "The layer “{name}” is locked. Unlock it to change its props.", name=held.name
+        )
     return with_layer(project, level, layer, lambda old: replace(old, props=edit(old.props)))
 
 

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, Q
 
 from rushweed.core.bound.fact_brush import FactName
 from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Side
+from rushweed.core.words import counted
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.look.fonts import CAPTION, font
 
@@ -59,7 +60,11 @@ def draw_facts(
     if "moves" in shown and facts.current != STILL:
         _draw_current(painter, tile, facts.current)
     if "notes" in shown and facts.notes:
-        text = facts.notes[0].key if len(facts.notes) == 1 else f"{len(facts.notes)} notes"
+        text = (
+            facts.notes[0].key
+            if len(facts.notes) == 1
+            else counted(len(facts.notes), "note", "notes")
+        )
         fitting = painter.fontMetrics().elidedText(
             text, Qt.TextElideMode.ElideRight, int(tile.width()) - 12
         )

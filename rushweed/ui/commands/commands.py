@@ -7,8 +7,8 @@ from collections.abc import Callable, Iterator, Mapping
 from PyQt6.QtCore import QKeyCombination, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QKeySequence
 
+from rushweed.core.words import say
 from rushweed.ui.commands.listed import COMMANDS, Command
-from rushweed.ui.text import tr
 
 Act = Callable[[], object]
 Can = Callable[[], bool]
@@ -83,7 +83,7 @@ class Commands(QObject):
 
     def words(self, identity: str) -> str:
         """What a command does, in the user's language."""
-        return tr(self.all[identity].words)
+        return say(self.all[identity].words)
 
     def tip(self, identity: str) -> str:
         """Words and keys of a command, as controls show them."""

@@ -27,7 +27,9 @@ def read_own_keys(file: Path) -> OwnKeys:
     except FileNotFoundError:
         return {}
     except (OSError, ValueError) as problem:
-        raise Refusal(f"{file} cannot be read: {problem}. The usual keys hold.") from problem
+        raise Refusal(
+            "{file} cannot be read: {problem}. The usual keys hold.", file=file, problem=problem
+        ) from problem
     own = {name: _keys_of(file, name, value) for name, value in lines.items()}
     _refuse_twice(file, own)
     return own
@@ -48,20 +50,27 @@ def write_all_keys(file: Path) -> None:
     except FileExistsError:
         return
     except OSError as problem:
-        raise Refusal(f"{file} cannot be written ({problem.strerror}).") from problem
+        raise Refusal(
+            "{file} cannot be written ({strerror}).", file=file, strerror=problem.strerror
+        ) from problem
 
 
 def _keys_of(file: Path, name: str, value: object) -> tuple[str, ...]:
     if name not in COMMAND_OF:
         raise Refusal(
-            f"{file} names {name}, which is no command. Help › Keys writes a file with all of them."
+            "{file} names {name}, which is no command. Help › Keys writes a file with all of them.",
+            file=file,
+            name=name,
         )
     texts = value if isinstance(value, list) else [value]
     command, keys = COMMAND_OF[name], []
     if command.stepped and len(texts) > len(command.keys):
         raise Refusal(
-            f"{file} gives {name} {len(texts)} keys, but it has {len(command.keys)} choices. "
-            "Take some away."
+            "{file} gives {name} {count} keys, but it has {choices} choices. Take some away.",
+            file=file,
+            name=name,
+            count=len(texts),
+            choices=len(command.keys),
         )
     for text in texts:
         if text == "":
@@ -75,7 +84,12 @@ def _keys_of(file: Path, name: str, value: object) -> tuple[str, ...]:
             or not written.isprintable()
             or not written.isascii()
         ):
-            raise Refusal(f"{file} gives {name} the key {text!r}. Write it as Ctrl+J or F5.")
+            raise Refusal(
+                "{file} gives {name} the key {text!r}. Write it as Ctrl+J or F5.",
+                file=file,
+                name=name,
+                text=text,
+            )
         keys.append(written)
     return tuple(keys)
 
@@ -84,8 +98,12 @@ def _refuse_twice(file: Path, own: OwnKeys) -> None:
     for (place, key), names in claims(own).items():
         if len(names) > 1 and any(name in own for name in names):
             raise Refusal(
-                f"{file} gives {key} to {' and '.join(names)}, which both hold in {place}. "
-                "Give one of them another key."
+                "{file} gives {key} to {names}, which both hold in {place}. Give one of "
+                "them another key.",
+                file=file,
+                key=key,
+                names=" and ".join(names),
+                place=place,
             )
 
 

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QCompleter,
-    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -20,10 +19,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.look.icons import draw_icon
-from rushweed.ui.text import tr
+from rushweed.ui.shell.wrapping import WrappingRow
 
 Value = TypeVar("Value")
 
@@ -59,6 +59,14 @@ def label(text: str = "", role: str = "") -> QLabel:
     if role in ("result", "warning"):
         result.setWordWrap(True)
     return result
+
+
+def tell_shortly(caption: QLabel, text: str) -> None:
+    """Show a text in a caption that may be cut off where there is no room; it is told in full by
+    its tip."""
+    caption.setMinimumWidth(1)
+    caption.setText(text)
+    caption.setToolTip(text)
 
 
 def set_role(widget: QWidget, role: str) -> None:
@@ -109,9 +117,8 @@ class Chips(QWidget, Generic[Value]):
         super().__init__()
         self._group = QButtonGroup(self)
         self._group.setExclusive(True)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
+        row = WrappingRow(0)
+        self.setLayout(row)
         self.buttons: dict[Value, QPushButton] = {}
         for index, (value, text) in enumerate(choices.items()):
             chip = button(text, tip=tips[index] if tips else "")
@@ -125,7 +132,9 @@ class Chips(QWidget, Generic[Value]):
             row.addWidget(chip)
             self.buttons[value] = chip
             chip.clicked.connect(lambda _=False, value=value: self.entered.emit(value))
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        policy = QSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
 
     def show_value(self, value: Value | None) -> None:
         """Show what is chosen, without telling anybody."""
@@ -168,7 +177,7 @@ class Check(QCheckBox):
 
     def words_of(self, value: bool) -> str:
         """The text of a value."""
-        return tr("on") if value else tr("off")
+        return say("on") if value else say("off")
 
     def sizeHint(self) -> QSize:
         return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 24, 24)
@@ -212,6 +221,10 @@ class Check(QCheckBox):
         painter.end()
 
 
+BESIDE_TEXT = 34
+"""Pixels that the edges and the arrow of a list take."""
+
+
 class Choice(QComboBox, Generic[Value]):
     """A list to choose one value of, with our own arrow."""
 
@@ -226,7 +239,8 @@ class Choice(QComboBox, Generic[Value]):
         self.setFont(font())
         self.setAccessibleName(name)
         if width:
-            self.setFixedWidth(width)
+            texts = map(self.fontMetrics().horizontalAdvance, (choices or {}).values())
+            self.setFixedWidth(max(width, min(max(texts, default=0) + BESIDE_TEXT, 2 * width)))
         policy = QSizePolicy.Policy
         self.setSizePolicy(policy.Fixed if width else policy.Expanding, policy.Fixed)
         self.activated.connect(lambda index: self.entered.emit(list(self._choices)[index]))
@@ -247,7 +261,7 @@ class Choice(QComboBox, Generic[Value]):
         text or that values differ."""
         places = {each: place for place, each in enumerate(self._choices)}
         self.setCurrentIndex(places.get(value, -1) if value is not None else -1)
-        self.setPlaceholderText(instead or tr("differs"))
+        self.setPlaceholderText(instead or say("differs"))
 
     @property
     def value(self) -> Value | None:
@@ -289,7 +303,7 @@ class Field(QLineEdit):
             return
         self._shown = text or ""
         self.setText(self._shown)
-        self.setPlaceholderText(tr("differs") if text is None else self._hint)
+        self.setPlaceholderText(say("differs") if text is None else self._hint)
         differs = "true" if text is None else "false"
         if self.property("differs") != differs:
             self.setProperty("differs", differs)
@@ -337,11 +351,10 @@ def holding(words: Sequence[str], typed: str) -> list[str]:
     return sorted(found, key=lambda word: not word.casefold().startswith(wanted))
 
 
-def row(*parts: QWidget | int | None, spacing: int = 6) -> QHBoxLayout:
-    """Widgets side by side; None stretches, a number is a gap."""
-    layout = QHBoxLayout()
-    layout.setContentsMargins(0, 0, 0, 0)
-    layout.setSpacing(spacing)
+def row(*parts: QWidget | int | None, spacing: int = 6) -> WrappingRow:
+    """Widgets side by side, on several lines where there is no room; None stretches, a number is
+    a gap."""
+    layout = WrappingRow(spacing)
     for part in parts:
         if part is None:
             layout.addStretch(1)

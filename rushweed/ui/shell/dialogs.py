@@ -8,7 +8,7 @@ from typing import Literal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from rushweed.core.gather.sequences import WANTED
-from rushweed.ui.text import tr
+from rushweed.core.words import say
 
 PICTURES = " ".join(f"*{ending}" for ending in sorted(WANTED))
 Answer = Literal["save", "discard", "stay"]
@@ -22,33 +22,33 @@ class Dialogs:
 
     def ask_pictures(self) -> list[Path]:
         names, _ = QFileDialog.getOpenFileNames(
-            self.parent, tr("Gather pictures"), "", tr("Pictures ({kinds})").format(kinds=PICTURES)
+            self.parent, say("Gather pictures"), "", say("Pictures ({kinds})", kinds=PICTURES)
         )
         return [Path(name) for name in names]
 
     def ask_picture_folder(self) -> Path | None:
-        return self._folder(tr("Gather a folder of pictures"))
+        return self._folder(say("Gather a folder of pictures"))
 
     def ask_project(self) -> Path | None:
-        return self._folder(tr("Open a project's folder"))
+        return self._folder(say("Open a project's folder"))
 
     def ask_save_folder(self, suggested: str) -> Path | None:
-        return self._folder(tr("Choose a folder for {name}").format(name=suggested))
+        return self._folder(say("Choose a folder for {name}", name=suggested))
 
     def ask_bundle_folder(self) -> Path | None:
-        return self._folder(tr("Choose a folder for the bundle"))
+        return self._folder(say("Choose a folder for the bundle"))
 
     def ask_film_file(self, suggested: str) -> Path | None:
-        name, _ = QFileDialog.getSaveFileName(self.parent, tr("Write the animation to"), suggested)
+        name, _ = QFileDialog.getSaveFileName(self.parent, say("Write the animation to"), suggested)
         return Path(name) if name else None
 
     def ask_about_changes(self, name: str) -> Answer:
         """Whether to save a project that has changes before leaving it."""
         box = QMessageBox(self.parent)
-        box.setText(tr("{name} has changes that are not saved.").format(name=name))
-        save = box.addButton(tr("Save"), QMessageBox.ButtonRole.AcceptRole)
-        discard = box.addButton(tr("Leave them"), QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton(tr("Stay"), QMessageBox.ButtonRole.RejectRole)
+        box.setText(say("{name} has changes that are not saved.", name=name))
+        save = box.addButton(say("Save"), QMessageBox.ButtonRole.AcceptRole)
+        discard = box.addButton(say("Leave them"), QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton(say("Stay"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         if box.clickedButton() is save:
             return "save"

@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QMenuBar
 
 from rushweed.core.project.project import Project
+from rushweed.core.words import say
 from rushweed.ui.shell.controls import button, restyle
-from rushweed.ui.text import tr
 
 
 class Facts:
@@ -17,7 +17,7 @@ class Facts:
 
     def __init__(self, bar: QMenuBar, open_rules: Callable[[], object]) -> None:
         self._bar = bar
-        self.button = button("", open_rules, "facts", tr("Change the ground rules  Ctrl+R"))
+        self.button = button("", open_rules, "facts", say("Change the ground rules  Ctrl+R"))
         bar.setCornerWidget(self.button, Qt.Corner.TopRightCorner)
 
     def show_project(self, project: Project, state: str) -> None:
@@ -25,14 +25,14 @@ class Facts:
         rules = project.rules
         facts = [
             f"{project.name}, {state}",
-            tr("{n} px per unit").format(n=rules.pixels_per_unit),
-            tr("{size} tiles").format(size=rules.tile),
-            tr("side view") if rules.view == "side" else tr("top-down"),
-            tr("y grows up") if rules.y_up else tr("y grows down"),
+            say("{n} px per unit", n=rules.pixels_per_unit),
+            say("{size} tiles", size=rules.tile),
+            say("side view") if rules.view == "side" else say("top-down"),
+            say("y grows up") if rules.y_up else say("y grows down"),
             f"{rules.resolution} px",
         ]
         words = "   |   ".join(facts)
-        self.button.setAccessibleName(tr("Ground rules: {facts}").format(facts=", ".join(facts)))
+        self.button.setAccessibleName(say("Ground rules: {facts}", facts=", ".join(facts)))
         if words != self.button.text():
             self.button.setText(words)
             self._bar.setCornerWidget(self.button, Qt.Corner.TopRightCorner)

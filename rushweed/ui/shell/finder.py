@@ -9,11 +9,11 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, QRect, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.rows import Rows
-from rushweed.ui.text import tr
 
 MOST = 10
 ROW = 28
@@ -36,10 +36,10 @@ class Finder(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_TranslucentBackground, False)
         self._places = places
         self._all: list[Place] = []
-        self.field = Field(tr("Find"), tr("Find a sheet, piece, level or action"))
+        self.field = Field(say("Find"), say("Find a sheet, piece, level or action"))
         self.field.textChanged.connect(self._narrow)
         self.field.installEventFilter(self)
-        self.rows = Rows(tr("Found"), self._paint, lambda place: ROW, lambda place: place.name)
+        self.rows = Rows(say("Found"), self._paint, lambda place: ROW, lambda place: place.name)
         self.rows.clicked.connect(lambda index: self._go(self.rows.items[index.row()]))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 10, 10, 10)
@@ -52,7 +52,7 @@ class Finder(QWidget):
         """Show it in the upper middle of the window."""
         self._all = self._places()
         self.field.clear()
-        self.field.setPlaceholderText(tr("Find a sheet, piece, level or action"))
+        self.field.setPlaceholderText(say("Find a sheet, piece, level or action"))
         self._narrow("")
         window = self.parentWidget()
         assert window is not None

@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSizePolicy, QVBox
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup, grouped
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.text import counted, tr
 
 HIGHEST, HEAD, ROW = 232, 36, 44
 
@@ -49,7 +49,7 @@ class FindingsList(QWidget):
         head.setContentsMargins(12, 7, 8, 5)
         head.addWidget(self._title)
         head.addStretch(1)
-        head.addWidget(button(tr("Close"), self.closed.emit, "small"))
+        head.addWidget(button(say("Close"), self.closed.emit, "small"))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 1, 0, 0)
         layout.setSpacing(0)
@@ -68,10 +68,10 @@ class FindingsList(QWidget):
         self.setFixedHeight(min(HIGHEST, HEAD + ROW * max(1, len(groups))))
         title = counted(len(findings), "finding", "findings")
         if len(groups) < len(findings):
-            title += tr(" of {kinds}").format(kinds=counted(len(groups), "kind", "kinds"))
+            title += say(" of {kinds}", kinds=counted(len(groups), "kind", "kinds"))
         self._title.setText(title)
         if not findings:
-            empty = label(tr("Nothing here will hurt in the game."), "caption")
+            empty = label(say("Nothing here will hurt in the game."), "caption")
             empty.setContentsMargins(12, 4, 12, 4)
             self._rows.addWidget(empty)
         for group in groups:
@@ -110,7 +110,7 @@ class _Row(QWidget):
         words.setSpacing(1)
         words.addWidget(what)
         words.addWidget(why)
-        self.show_button = button(tr("Show me"), role="small")
+        self.show_button = button(say("Show me"), role="small")
         self.mend_button = None
         layout = QHBoxLayout(self)
         layout.setContentsMargins(92, 6, 8, 7)
@@ -119,13 +119,13 @@ class _Row(QWidget):
         layout.addWidget(self.show_button)
         if group.can_be_mended:
             cure = group.mend_words[:1].lower() + group.mend_words[1:]
-            self.mend_button = button(tr("Mend: {words}").format(words=cure), role="ochre")
+            self.mend_button = button(say("Mend: {words}", words=cure), role="ochre")
             layout.addWidget(self.mend_button)
 
     def tell_place(self, place: int, count: int) -> None:
         """Say on the button which of many is shown."""
         if count > 1:
-            self.show_button.setText(tr("Show me {n} of {m}").format(n=place + 1, m=count))
+            self.show_button.setText(say("Show me {n} of {m}", n=place + 1, m=count))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Job, Jobs
 from rushweed.ui.shell.frame import Frame
 from rushweed.ui.shell.router import Router
-from rushweed.ui.text import counted, tr
 
 DELAY = 250
 """Milliseconds of quiet before findings are looked for anew."""
@@ -88,7 +88,7 @@ class FindingsWatch(QObject):
 
     def _show_count(self) -> None:
         count, button = len(self.findings), self._frame.findings_button
-        words = "◆  " + counted(count, "finding", "findings") if count else tr("No findings")
+        words = "◆  " + counted(count, "finding", "findings") if count else say("No findings")
         button.setText(words)
         button.setProperty("role", "findings" if count else "quiet")
         style = button.style()

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -21,7 +22,6 @@ from rushweed.ui.shell.rules_page import RulesPage
 from rushweed.ui.shell.status import StatusLine
 from rushweed.ui.shell.strip import Strip
 from rushweed.ui.shell.trail import Trail
-from rushweed.ui.text import tr
 
 SLIP_WIDTH = 310
 ACROSS, DOWN = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
@@ -64,7 +64,7 @@ class Frame(QWidget):
             splitter.setStretchFactor(0, 1)
             splitter.setStretchFactor(1, 0)
             splitter.splitterMoved.connect(lambda *_: self.arranged.emit())
-        self._column.setMinimumWidth(SLIP_WIDTH)
+        self.rules.setMinimumWidth(SLIP_WIDTH)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -72,7 +72,7 @@ class Frame(QWidget):
         layout.addWidget(self._across, 1)
         layout.addWidget(self.status)
         self.arrange(USUAL)
-        self.findings_button = button(tr("No findings"), role="findings")
+        self.findings_button = button(say("No findings"), role="findings")
         self.findings_button.setParent(self.trail)
 
     def _middle(self) -> QWidget:

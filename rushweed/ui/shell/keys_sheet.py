@@ -8,11 +8,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.commands.commands import Commands, key_words
 from rushweed.ui.commands.keys_file import write_all_keys
 from rushweed.ui.commands.listed import ARROWS, HANDS, PLACES
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.text import tr
 
 Lines = list[tuple[str, str]]
 COLUMNS = 3
@@ -23,7 +23,7 @@ class KeysSheet(QDialog):
 
     def __init__(self, parent: QWidget, commands: Commands, file: Path) -> None:
         super().__init__(parent)
-        self.setWindowTitle(tr("Keys"))
+        self.setWindowTitle(say("Keys"))
         columns = QHBoxLayout()
         columns.setSpacing(30)
         for groups in _shared_out([(place, keys_of(commands, place)) for place in PLACES]):
@@ -39,9 +39,9 @@ class KeysSheet(QDialog):
         layout.addWidget(area)
         foot = QHBoxLayout()
         self._file, self._told = file, label("", "caption")
-        foot.addWidget(button(tr("Keys of your own"), self._write, "small", tr("Write the file")))
+        foot.addWidget(button(say("Keys of your own"), self._write, "small", say("Write the file")))
         foot.addWidget(self._told, 1)
-        foot.addWidget(button(tr("Close"), self.accept, "main"))
+        foot.addWidget(button(say("Close"), self.accept, "main"))
         layout.addLayout(foot)
         self.resize(min(page.sizeHint().width() + 60, 1240), min(page.sizeHint().height(), 640))
 
@@ -51,7 +51,7 @@ class KeysSheet(QDialog):
         except Refusal as refusal:
             self._told.setText(str(refusal))
         else:
-            told = tr("Change {file}, then open the project again.")
+            told = say("Change {file}, then open the project again.")
             self._told.setText(told.format(file=self._file))
 
 
@@ -62,14 +62,14 @@ def keys_of(commands: Commands, place: str) -> Lines:
         for name, command in commands.all.items()
         if command.place == place and any(commands.keys(name))
     ]
-    return lines + [(tr(hand.what), tr(hand.words)) for hand in HANDS if hand.place == place]
+    return lines + [(say(hand.what), say(hand.words)) for hand in HANDS if hand.place == place]
 
 
 def _together(keys: tuple[str, ...]) -> str:
     """Several keys in few words."""
     for held in ("", "Alt+"):
         if keys == tuple(held + key for key in ARROWS):
-            return held + tr("arrows") if held else tr("Arrows")
+            return held + say("arrows") if held else say("Arrows")
     keys = tuple(filter(None, keys))
     if len(keys) > 3:
         return f"{key_words(keys[0])} … {key_words(keys[-1])}"
@@ -97,7 +97,7 @@ def _column(groups: list[tuple[str, Lines]]) -> QGridLayout:
     line = 0
     for title, keys in groups:
         grid.setRowMinimumHeight(line, 8 if line else 0)
-        grid.addWidget(label(tr(title), "heading"), line + 1, 0, 1, 2)
+        grid.addWidget(label(say(title), "heading"), line + 1, 0, 1, 2)
         line += 2
         for key, words in keys:
             grid.addWidget(label(key), line, 0, Qt.AlignmentFlag.AlignTop)

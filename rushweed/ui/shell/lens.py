@@ -14,14 +14,14 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.compression.treated import cost_key, cost_of
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, label, tell_shortly
 from rushweed.ui.shell.lens_picture import LensPicture
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import counted, tr
 
 HEIGHT, LARGEST = 198, 560
 
@@ -39,19 +39,19 @@ class Lens(QWidget):
         self.picture = LensPicture(desk, images)
         self.picture.unknown.connect(self._treat)
         self._title = label("", "caption")
-        self.play = button(tr("Play"), self._toggle, tip=tr("Play the selected frames  P"))
-        self.untreated = button(tr("Untreated"), tip=tr("Hold to see the picture as gathered"))
+        self.play = button(say("Play"), self._toggle, tip=say("Play the selected frames  P"))
+        self.untreated = button(say("Untreated"), tip=say("Hold to see the picture as gathered"))
         self.untreated.pressed.connect(lambda: self.picture.show_untreated(True))
         self.untreated.released.connect(lambda: self.picture.show_untreated(False))
-        self.rate = Stepper(tr("Rate"), tr("frames/s"), 1, 60, width=122)
+        self.rate = Stepper(say("Rate"), say("frames/s"), 1, 60, width=122)
         self.rate.entered.connect(self._set_rate)
         head = QHBoxLayout()
         head.setContentsMargins(12, 0, 10, 0)
-        self.lit = button(tr("Lit"), tip=tr("Under a light that follows the pointer"))
+        self.lit = button(say("Lit"), tip=say("Under a light that follows the pointer"))
         self.lit.setCheckable(True)
         self.lit.setProperty("role", "small")
         self.lit.toggled.connect(self.picture.light)
-        head.addWidget(label(tr("Lens"), "heading"))
+        head.addWidget(label(say("Lens"), "heading"))
         head.addWidget(self.lit)
         head.addStretch(1)
         head.addWidget(self._title)
@@ -82,7 +82,7 @@ class Lens(QWidget):
         if paint is None:
             self.refresh()
         else:
-            self._title.setText(title)
+            tell_shortly(self._title, title)
             self.picture.update()
 
     def refresh(self) -> None:
@@ -91,13 +91,13 @@ class Lens(QWidget):
             return
         self.picture.refresh()
         animation = self.picture.animation
-        self.play.setText(tr("Pause") if self.picture.playing else tr("Play"))
+        self.play.setText(say("Pause") if self.picture.playing else say("Play"))
         self.play.setEnabled(animation is not None)
         self.rate.setVisible(animation is not None)
         if animation is not None:
             self.rate.show_value(animation.rate)
         self.lit.setVisible(self.picture.has_normals())
-        self._title.setText(self._describe())
+        tell_shortly(self._title, self._describe())
 
     def _change(self, before: Project, after: Project) -> None:
         if (
@@ -120,9 +120,14 @@ class Lens(QWidget):
         metrics = self._title.fontMetrics()
         name = metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 96)
         if self._desk.looked_at is not None:
-            seen = tr("seen with {form}").format(form=self._desk.looked_at.form)
+            seen = say("seen with {form}", form=self._desk.looked_at.form)
             return f"{name} · {seen}"
-        return f"{name} · {treatment.pixels_per_unit} px per unit · {tr(treatment.filter)}"
+        return say(
+            "{name} · {number} px per unit · {filter}",
+            name=name,
+            number=treatment.pixels_per_unit,
+            filter=say(treatment.filter),
+        )
 
     def _treat(self, name: str) -> None:
         """Work out what a sheet's own compression makes of it, and show that."""
@@ -155,7 +160,7 @@ class Lens(QWidget):
         sheet = figures[0].sheet
         if animation in sheet.animations:
             self._desk.do(
-                tr("Set {name} to {rate} frames/s").format(name=animation.name, rate=f"{rate:g}"),
+                say("Set {name} to {rate} frames/s", name=animation.name, rate=f"{rate:g}"),
                 lambda p: set_rate(p, sheet.name, animation.name, rate),
             )
         else:

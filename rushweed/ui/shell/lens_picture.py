@@ -25,6 +25,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, shifted, view_around
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
 from rushweed.ui.canvas.sheet_picture import Images
@@ -32,7 +33,6 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.lens_scale import LOWEST_GROUND, Extent, lens_scale
-from rushweed.ui.text import tr
 
 PICTURE_HEIGHT = 136
 PERIOD = 33
@@ -65,7 +65,7 @@ class LensPicture(QWidget):
     def __init__(self, desk: Desk, images: Images) -> None:
         super().__init__()
         self.setMinimumHeight(PICTURE_HEIGHT)
-        self.setAccessibleName(tr("The selection as the game will draw it"))
+        self.setAccessibleName(say("The selection as the game will draw it"))
         self._desk, self._images = desk, images
         self.figures: list[Figure] = []
         self.animation: Animation | None = None
@@ -194,7 +194,7 @@ class LensPicture(QWidget):
             )
             if whole is not None or self.figures[0].sheet.kind == "tileset":
                 return whole
-            return Animation(tr("selection"), numbers, self.free_rate)
+            return Animation(say("selection"), numbers, self.free_rate)
         for animation in self.figures[0].sheet.animations:
             if numbers[0] in animation.frames and len(self.figures) == 1:
                 return animation
@@ -226,7 +226,7 @@ class LensPicture(QWidget):
         painter.setPen(MARKS.paper)
         painter.setFont(font(CAPTION, 500))
         label_rect = QRectF(self.width() - 63, LOWEST_GROUND + self._more()[1] + 4, 60, 16)
-        painter.drawText(label_rect, Qt.AlignmentFlag.AlignCenter, tr("1 unit"))
+        painter.drawText(label_rect, Qt.AlignmentFlag.AlignCenter, say("1 unit"))
         if not self.figures:
             self._paint_empty(painter)
             return
@@ -235,7 +235,7 @@ class LensPicture(QWidget):
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setPen(MARKS.paper)
         painter.setFont(font(CAPTION, 500))
-        text = tr("What you select stands here\nas the game will draw it")
+        text = say("What you select stands here\nas the game will draw it")
         painter.drawText(QRectF(12, 20, 220, 60), Qt.AlignmentFlag.AlignVCenter, text)
 
     def _paint_figures(self, painter: QPainter) -> None:

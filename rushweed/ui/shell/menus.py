@@ -8,9 +8,9 @@ from functools import partial
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import MENUS
-from rushweed.ui.text import tr
 
 Words = Mapping[str, Callable[[], str]]
 
@@ -23,7 +23,7 @@ class Menus:
         self._commands, self._words = commands, words
         self.actions: dict[str, QAction] = {}
         for title, names in MENUS.items():
-            menu = bar.addMenu(tr(title))
+            menu = bar.addMenu(say(title))
             assert menu is not None
             for name in names:
                 if not name:

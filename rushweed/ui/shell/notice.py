@@ -9,9 +9,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.text import tr
 
 Act = tuple[str, Callable[[], object]]
 """The words of a button and what it does."""
@@ -34,7 +34,7 @@ class Notice(QWidget):
         self._quiet = self._refusal = False
         for act in self._acts:
             layout.addWidget(act)
-        layout.addWidget(button(tr("Good"), self.hide))
+        layout.addWidget(button(say("Good"), self.hide))
         self.hide()
 
     @property

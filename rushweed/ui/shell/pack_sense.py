@@ -9,9 +9,9 @@ from PyQt6.QtCore import QObject
 from rushweed.core.findings.finding import some
 from rushweed.core.gauge.pack import Same, same_for_kin
 from rushweed.core.project.project import Project
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
-from rushweed.ui.text import counted, tr
 
 
 class PackSense(QObject):
@@ -43,11 +43,14 @@ class PackSense(QObject):
         self._jobs.start(work, done, quiet=True)
 
     def _tell(self, same: Same) -> None:
-        told = tr("{n} more like {name}: {names}.").format(
-            n=len(same.names), name=same.sheet, names=some(same.names)
+        told = say(
+            "{n} more like {name}: {names}.",
+            n=len(same.names),
+            name=same.sheet,
+            names=some(same.names),
         )
         what = counted(len(same.names), "sheet", "sheets")
-        words = tr("Gave {what} {deed} of {name}")
-        words = words.format(what=what, deed=tr(same.what), name=same.sheet)
-        press = tr("Give them {deed}").format(deed=tr(same.what))
+        words = say("Gave {what} {deed} of {name}")
+        words = words.format(what=what, deed=say(same.what), name=same.sheet)
+        press = say("Give them {deed}", deed=say(same.what))
         self._offer(told, press, lambda: self._desk.do(words, same.do))

@@ -13,13 +13,13 @@ from rushweed.core.cut.gathering import place_in_art
 from rushweed.core.cut.rereading import Reread
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside, banner_words
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.notice import Notice
-from rushweed.ui.text import tr
 
 SOURCES, CHANGES = 0, 2
 """Faces of Gather."""
@@ -87,7 +87,7 @@ class PictureActs(QObject):
             return
         image = clipboard.image() if clipboard is not None else None
         if image is None or image.isNull():
-            self._notice.tell(tr("There is no picture on the clipboard. Copy one first."))
+            self._notice.tell(say("There is no picture on the clipboard. Copy one first."))
             return
         try:
             picture = encode_png(from_image(image))
@@ -101,8 +101,8 @@ class PictureActs(QObject):
         if changes:
             self._notice.tell(
                 banner_words(changes),
-                (tr("See what changed"), lambda: self._show_changes(changes)),
-                (tr("Take it in"), lambda: self._outside.take(changes)),
+                (say("See what changed"), lambda: self._show_changes(changes)),
+                (say("Take it in"), lambda: self._outside.take(changes)),
                 quiet=True,
             )
 

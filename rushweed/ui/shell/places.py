@@ -8,11 +8,11 @@ from functools import partial
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.weave.levels import main_layer
+from rushweed.core.words import say
 from rushweed.ui.commands.commands import Commands, key_words
 from rushweed.ui.commands.listed import OVER, WINDOW
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.finder import Place
-from rushweed.ui.text import tr
 
 FINDER = "window.find"
 
@@ -23,10 +23,10 @@ def all_places(desk: Desk, commands: Commands, station: str) -> list[Place]:
     places = [*_offered(commands, WINDOW)]
     for sheet in project.sheets:
         chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset())
-        places.append(Place(sheet.name, tr("sheet"), partial(desk.select, chosen)))
+        places.append(Place(sheet.name, say("sheet"), partial(desk.select, chosen)))
     for sheet, piece in project.pieces():
         chosen = replace(selection, sheets=(sheet.name,), pieces=frozenset({piece.number}))
-        where = tr("piece of {sheet}").format(sheet=sheet.name)
+        where = say("piece of {sheet}", sheet=sheet.name)
         places.append(Place(shown_name(sheet, piece), where, partial(desk.select, chosen)))
 
     def open_level(name: str) -> None:
@@ -35,7 +35,7 @@ def all_places(desk: Desk, commands: Commands, station: str) -> list[Place]:
         commands.run("station.weave")
 
     for level in project.levels:
-        places.append(Place(level.name, tr("level"), partial(open_level, level.name)))
+        places.append(Place(level.name, say("level"), partial(open_level, level.name)))
     for place in filter(None, (station, OVER.get(station, ""))):
         places += _offered(commands, place)
     return places
@@ -46,6 +46,6 @@ def _offered(commands: Commands, place: str) -> Iterator[Place]:
         keys = ", ".join(map(key_words, commands.keys(name)))
         act: Callable[[], object] = partial(commands.run, name)
         if name.startswith("station."):
-            yield Place(commands.words(name), tr("station"), act)
+            yield Place(commands.words(name), say("station"), act)
         elif name != FINDER:
             yield Place(commands.words(name), keys, act)

@@ -8,16 +8,17 @@ from dataclasses import dataclass
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.words import say
 from rushweed.ui.shell.trail import Stage
 
 STATIONS = (
-    ("Gather", "sources and licences"),
-    ("Cut", "frames and tiles"),
-    ("Gauge", "size, pivot and look"),
-    ("Bound", "collision and tile facts"),
-    ("Weave", "levels"),
-    ("Walk", "try it"),
-    ("Bale", "export"),
+    ("Gather", say("sources and licences")),
+    ("Cut", say("frames and tiles")),
+    ("Gauge", say("size, pivot and look")),
+    ("Bound", say("collision and tile facts")),
+    ("Weave", say("levels")),
+    ("Walk", say("try it")),
+    ("Bale", say("export")),
 )
 TICKS = ("Gather", "Cut", "Gauge", "Bound", "Weave")
 

@@ -11,12 +11,12 @@ from PyQt6.QtCore import QObject
 
 from rushweed.core.project.files import is_project
 from rushweed.core.project.project import Project
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.recovering import RecoveryKeeper
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.notice import Notice
-from rushweed.ui.text import tr
 
 
 class ProjectActs(QObject):
@@ -33,10 +33,10 @@ class ProjectActs(QObject):
         self.recovery = RecoveryKeeper(desk, state_folder(), self)
         kept = self.recovery.copy.found(desk.project)
         if kept is not None:
-            sentence = tr(
+            sentence = say(
                 "Rushweed ended before this project was saved. A copy of the work is here."
             )
-            notice.tell(sentence, (tr("Bring it back"), lambda: self._bring_back(kept)))
+            notice.tell(sentence, (say("Bring it back"), lambda: self._bring_back(kept)))
 
     def begin(self) -> None:
         """Leave this project for a new one."""
@@ -61,7 +61,7 @@ class ProjectActs(QObject):
         if folder is None:
             return False
         if self._desk.project.name == "Untitled":
-            words = tr("Named the project {name}").format(name=folder.name)
+            words = say("Named the project {name}", name=folder.name)
             self._desk.do(words, lambda p: replace(p, name=folder.name))
         return self._note(self._desk.save_to(folder))
 
@@ -75,12 +75,12 @@ class ProjectActs(QObject):
     def state(self) -> str:
         """Whether the project is saved, in words."""
         if self._desk.read_only:
-            return tr("read-only")
+            return say("read-only")
         if self._desk.unsaved:
-            return tr("not saved")
+            return say("not saved")
         if self._saved_at is not None:
-            return tr("saved {time}").format(time=f"{self._saved_at:%H:%M}")
-        return tr("saved")
+            return say("saved {time}", time=f"{self._saved_at:%H:%M}")
+        return say("saved")
 
     def _note(self, saved: bool) -> bool:
         if saved:
@@ -90,4 +90,4 @@ class ProjectActs(QObject):
         return saved
 
     def _bring_back(self, kept: Project) -> None:
-        self._desk.do(tr("Brought back unsaved work"), lambda old: kept)
+        self._desk.do(say("Brought back unsaved work"), lambda old: kept)

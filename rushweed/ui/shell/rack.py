@@ -7,13 +7,14 @@ from functools import partial
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, Qt, QTimer
 from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QStackedLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLayout, QStackedLayout, QVBoxLayout, QWidget
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.commands.commands import Commands
@@ -21,11 +22,10 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.progress import Tally, flagged_stations, tally
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.sheet_acts import SheetActs
-from rushweed.ui.text import counted, tr
 
 WIDTH = 188
 SHEET_ROW, LEVEL_ROW, LAYER_ROW, ACTIVE_ROW = 54, 30, 36, 50
@@ -82,7 +82,7 @@ class SheetRack(QWidget):
         self._used: frozenset[int] = frozenset()
         self._count = label("", "caption")
         self.rows = Rows(
-            tr("Sheets"),
+            say("Sheets"),
             self._paint,
             lambda item: SHEET_ROW,
             lambda item: item.sheet.name,
@@ -93,10 +93,11 @@ class SheetRack(QWidget):
         self.rows.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.rows.customContextMenuRequested.connect(self._open_menu)
         self.acts: SheetActs | None = None
-        legend = label(tr("Ticks: licence, cut, gauged,\nbound, used in a level"), "caption")
+        legend = label(say("Ticks: licence, cut, gauged,\nbound, used in a level"), "caption")
+        legend.setWordWrap(True)
         legend.setContentsMargins(12, 5, 8, 6)
         layout = _column(self)
-        layout.addLayout(_head(tr("Sheets"), self._count))
+        layout.addLayout(_head(say("Sheets"), self._count))
         layout.addWidget(self.rows, 1)
         layout.addWidget(legend)
         desk.changed.connect(self._change)
@@ -182,10 +183,10 @@ class LevelRack(QWidget):
         self._desk, self._images = desk, images
         self._count = label("", "caption")
         self.levels = Rows(
-            tr("Levels"), self._paint_level, lambda item: LEVEL_ROW, lambda item: item.level.name
+            say("Levels"), self._paint_level, lambda item: LEVEL_ROW, lambda item: item.level.name
         )
         self.layers = Rows(
-            tr("Layers"),
+            say("Layers"),
             self._paint_layer,
             lambda item: ACTIVE_ROW if item.active else LAYER_ROW,
             lambda item: item.layer.name,
@@ -194,14 +195,15 @@ class LevelRack(QWidget):
         self.layers.picked.connect(self._pick_layer)
         self.layers.doubleClicked.connect(lambda index: self._toggle(index.row()))
         self.legend = label(
-            tr("Hollow bead: hidden.\nKnot: painted on. Double-click\nshows and hides."), "caption"
+            say("Hollow bead: hidden.\nKnot: painted on. Double-click\nshows and hides."), "caption"
         )
+        self.legend.setWordWrap(True)
         self.legend.setContentsMargins(12, 5, 8, 6)
         layout = _column(self)
-        begin = button(tr("Begin another"), lambda: begin_level(desk), "small")
-        layout.addLayout(_head(tr("Levels"), self._count, begin))
+        begin = button(say("Begin another"), lambda: begin_level(desk), "small")
+        layout.addLayout(_head(say("Levels"), self._count, begin))
         layout.addWidget(self.levels)
-        layout.addLayout(_head(tr("Layers"), label(tr("front to back"), "caption")))
+        layout.addLayout(_head(say("Layers"), label(say("front to back"), "caption")))
         layout.addWidget(self.layers, 1)
         layout.addWidget(self.legend)
         self._soon = QTimer(self)
@@ -246,7 +248,7 @@ class LevelRack(QWidget):
     def _toggle(self, row: int) -> None:
         item: _LayerItem = self.layers.items[row]
         level, shown = self._desk.selection.level, not item.layer.visible
-        words = tr("Showed {name}") if shown else tr("Hid {name}")
+        words = say("Showed {name}") if shown else say("Hid {name}")
         self._desk.do(
             words.format(name=item.layer.name), lambda p: show_layer(p, level, item.index, shown)
         )
@@ -330,17 +332,17 @@ def begin_level(desk: Desk) -> None:
         made.append(name)
         return project
 
-    if desk.do(tr("Began a level"), edit):
+    if desk.do(say("Began a level"), edit):
         desk.select(replace(desk.selection, level=made[-1], layer=0))
 
 
 def _layer_words(item: _LayerItem) -> str:
     if item.active and not item.layer.locked:
-        words = tr("painting here")
+        words = say("painting here")
     elif item.layer.locked:
-        words = tr("locked")
+        words = say("locked")
     elif not item.layer.visible:
-        words = tr("hidden")
+        words = say("hidden")
     elif item.layer.props:
         words = counted(len(item.layer.props), "prop", "props")
     else:
@@ -352,7 +354,7 @@ def _layer_words(item: _LayerItem) -> str:
 
 def _level_size(level: Level) -> str:
     area = bounds(level)
-    return str(area.size) if area.area else tr("empty")
+    return str(area.size) if area.area else say("empty")
 
 
 def describe_sheet(sheet: Sheet) -> str:
@@ -360,15 +362,15 @@ def describe_sheet(sheet: Sheet) -> str:
     if sheet.belongs is not None:
         dense = sheet.belongs.kind == "density"
         if sheet.recoloured:
-            return f"{counted(len(sheet.pieces), 'piece', 'pieces')} {tr('recoloured')}"
-        what = f"{sheet.belongs.factor}×" if dense else tr("normal map")
+            return f"{counted(len(sheet.pieces), 'piece', 'pieces')} {say('recoloured')}"
+        what = f"{sheet.belongs.factor}×" if dense else say("normal map")
         return f"{sheet.size} · {what}"
     if not sheet.pieces:
-        return f"{sheet.size} · {tr('not cut')}"
+        return f"{sheet.size} · {say('not cut')}"
     nouns = {"tileset": ("tile", "tiles"), "sheet": ("frame", "frames")}
     one, many = nouns.get(sheet.kind, ("piece", "pieces"))
     if sheet.kind == "picture" and len(sheet.pieces) == 1:
-        return f"{sheet.size} · {tr('1 picture')}"
+        return f"{sheet.size} · {say('1 picture')}"
     return f"{sheet.size} · {counted(len(sheet.pieces), one, many)}"
 
 
@@ -437,19 +439,11 @@ def _column(widget: QWidget) -> QVBoxLayout:
     return layout
 
 
-def _head(title: str, aside: QWidget, act: QWidget | None = None) -> QHBoxLayout:
-    layout = QHBoxLayout()
+def _head(title: str, aside: QWidget, act: QWidget | None = None) -> QLayout:
+    name = label(title, "heading")
+    name.setMinimumHeight(24)
+    layout = row(name, None, aside) if act is None else row(name, 6, aside, None, act)
     layout.setContentsMargins(12, 6, 10, 6)
-    layout.addWidget(label(title, "heading"))
-    if act is None:
-        layout.addStretch(1)
-        layout.addWidget(aside)
-    else:
-        layout.addSpacing(6)
-        layout.addWidget(aside)
-        layout.addStretch(1)
-        layout.addWidget(act)
-    layout.addStrut(24)
     return layout
 
 

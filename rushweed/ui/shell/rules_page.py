@@ -22,13 +22,13 @@ from rushweed.core.project.ground_rules import (
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import GroundRules, View
 from rushweed.core.values import Colour, Size
+from rushweed.core.words import said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
-from rushweed.ui.text import tr, translated
 
 VIEWS: dict[View, str] = {"side": "From the side", "top-down": "From above"}
 Y_GROWS = {True: "Upwards", False: "Downwards"}
@@ -53,7 +53,7 @@ class RulesPage(SlipPage):
         self._desk = desk
         self._bound = Bindings(desk, lambda: [desk.project])
         self._head = SelectionHead()
-        self._head.tell(tr("Ground rules"), tr("for the whole project"))
+        self._head.tell(say("Ground rules"), say("for the whole project"))
         groups = [
             self._make_scale(),
             self._make_picture(),
@@ -79,7 +79,7 @@ class RulesPage(SlipPage):
         if said is not None:
             tile, sentence = said
             self._art_words.setText(sentence)
-            self._as_art.setText(tr("Make {tile} the rule").format(tile=tile_words(tile)))
+            self._as_art.setText(say("Make {tile} the rule", tile=tile_words(tile)))
             self._as_art.setAccessibleName(self._as_art.text())
         self._picture_group.result.tell(consequences.of_resolution(project))
         self._levels_group.result.tell(
@@ -100,38 +100,42 @@ class RulesPage(SlipPage):
     # -- groups --------------------------------------------------------------------
 
     def _make_project(self) -> Group:
-        group = Group(4, tr("Project"))
-        field, words = Field(tr("Name of the project")), tr("Named the project {value}")
+        group = Group(4, say("Project"))
+        field, words = Field(say("Name of the project")), say("Named the project {value}")
         name = self._bound.bind(field, lambda project: project.name, rename_project, words)
-        group.add(row(label(tr("Name")), name))
+        group.add(row(label(say("Name")), name))
         group.add(
             row(
                 button(
-                    tr("Done"), lambda: self.closed.emit(), "main", tr("Back to the station  Esc")
+                    say("Done"), lambda: self.closed.emit(), "main", say("Back to the station  Esc")
                 )
             )
         )
         return group
 
     def _make_scale(self) -> Group:
-        group = self._scale_group = Group(1, tr("Scale"))
-        side = partial(Stepper, unit=tr("px"), low=1, high=LARGEST_TILE, width=86)
+        group = self._scale_group = Group(1, say("Scale"))
+        side = partial(Stepper, unit=say("px"), low=1, high=LARGEST_TILE, width=86)
         scale = self._point(
             Stepper(
-                tr("Pixels per unit of the project"), tr("px"), 1, LARGEST_PIXELS_PER_UNIT, width=86
+                say("Pixels per unit of the project"),
+                say("px"),
+                1,
+                LARGEST_PIXELS_PER_UNIT,
+                width=86,
             ),
             "pixels_per_unit",
             lambda rules: rules.pixels_per_unit,
             lambda _, value: value,
         )
         wide = self._point(
-            side(tr("Tile width")),
+            side(say("Tile width")),
             "tile",
             lambda rules: rules.tile.width,
             lambda rules, value: Size(value, rules.tile.height),
         )
         high = self._point(
-            side(tr("Tile height")),
+            side(say("Tile height")),
             "tile",
             lambda rules: rules.tile.height,
             lambda rules, value: Size(rules.tile.width, value),
@@ -140,29 +144,29 @@ class RulesPage(SlipPage):
         self._art_words = label("", "caption")
         self._art_row = QWidget()
         self._art_row.setLayout(row(self._art_words, None, self._as_art))
-        group.add(row(label(tr("Pixels per unit")), None, scale))
-        group.add(row(label(tr("Tile")), None, wide, label("×", "caption"), high))
+        group.add(row(label(say("Pixels per unit")), None, scale))
+        group.add(row(label(say("Tile")), None, wide, label("×", "caption"), high))
         group.add(self._art_row)
         return group
 
     def _make_picture(self) -> Group:
-        group = self._picture_group = Group(2, tr("The game's picture"))
-        side = partial(Stepper, unit=tr("px"), low=16, high=LARGEST_RESOLUTION, width=86)
+        group = self._picture_group = Group(2, say("The game's picture"))
+        side = partial(Stepper, unit=say("px"), low=16, high=LARGEST_RESOLUTION, width=86)
         wide = self._point(
-            side(tr("Width of the game's picture")),
+            side(say("Width of the game's picture")),
             "resolution",
             lambda rules: rules.resolution.width,
             lambda rules, value: Size(value, rules.resolution.height),
         )
         high = self._point(
-            side(tr("Height of the game's picture")),
+            side(say("Height of the game's picture")),
             "resolution",
             lambda rules: rules.resolution.height,
             lambda rules, value: Size(rules.resolution.width, value),
         )
-        usual = Choice(tr("Usual resolutions"), 108, {size: f"{size}" for size in RESOLUTIONS})
+        usual = Choice(say("Usual resolutions"), 108, {size: f"{size}" for size in RESOLUTIONS})
         self._point(usual, "resolution", lambda rules: rules.resolution, lambda _, value: value)
-        self._swatch, field = Swatch(), Field(tr("Background colour"))
+        self._swatch, field = Swatch(), Field(say("Background colour"))
         field.setFixedWidth(84)
         background = self._point(
             field,
@@ -170,27 +174,27 @@ class RulesPage(SlipPage):
             lambda rules: rules.background.hex,
             lambda _, text: Colour.parse(text),
         )
-        group.add(row(label(tr("Pixels")), None, wide, label("×", "caption"), high))
-        group.add(row(label(tr("Usual ones")), None, usual))
-        group.add(row(label(tr("Background")), None, self._swatch, background))
+        group.add(row(label(say("Pixels")), None, wide, label("×", "caption"), high))
+        group.add(row(label(say("Usual ones")), None, usual))
+        group.add(row(label(say("Background")), None, self._swatch, background))
         return group
 
     def _make_levels(self) -> Group:
-        group = self._levels_group = Group(3, tr("Levels and bundle"))
+        group = self._levels_group = Group(3, say("Levels and bundle"))
         view = self._point(
-            Chips(translated(VIEWS), name=tr("View of new levels")),
+            Chips(said(VIEWS), name=say("View of new levels")),
             "view",
             lambda rules: rules.view,
             lambda _, value: value,
         )
         grows = self._point(
-            Chips(translated(Y_GROWS), name=tr("y grows")),
+            Chips(said(Y_GROWS), name=say("y grows")),
             "y_up",
             lambda rules: rules.y_up,
             lambda _, value: value,
         )
-        group.add(row(label(tr("New levels")), None, view))
-        group.add(row(label(tr("y grows")), None, grows))
+        group.add(row(label(say("New levels")), None, view))
+        group.add(row(label(say("y grows")), None, grows))
         return group
 
     # -- acts ----------------------------------------------------------------------
@@ -204,7 +208,7 @@ class RulesPage(SlipPage):
     ) -> Bindable:
         """Have a control show and set one rule, or a part of it: `write` gives the whole rule for
         what was entered."""
-        words = tr("Set the ground rules' {point}").format(point=tr(WORDS[point]))
+        words = say("Set the ground rules' {point}", point=say(WORDS[point]))
 
         def edit(project: Project, value: Any) -> Project:
             return choose_rules(project, **{point: write(project.rules, value)})
@@ -214,7 +218,7 @@ class RulesPage(SlipPage):
     def _follow_art(self) -> None:
         said = consequences.of_art(self._desk.project)
         if said is not None:
-            words = tr("Set the ground rules' {point}").format(point=tr(WORDS["tile"]))
+            words = say("Set the ground rules' {point}", point=say(WORDS["tile"]))
             tile = said[0]
             self._desk.do(words, lambda p: choose_rules(p, tile=tile, pixels_per_unit=tile.width))
 

@@ -23,13 +23,13 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
+from rushweed.core.words import counted, say
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.outside import Outside
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.menus import add_command
 from rushweed.ui.shell.notice import Notice
-from rushweed.ui.text import counted, tr
 
 MOST_BELONGINGS = 12
 
@@ -59,13 +59,13 @@ class SheetActs:
         sheet = self._desk.project.sheet(one) if one else None
         if sheet is not None:
             add_command(menu, commands, "sheet.rename")
-            _add(menu, tr("Replace the picture …"), self.replace_picture)
+            _add(menu, say("Replace the picture …"), self.replace_picture)
         add_command(menu, commands, "sheet.up")
         add_command(menu, commands, "sheet.down")
         if sheet is not None and len(sheet.sources) > 1:
-            _add(menu, tr("Keep its pictures apart"), self.keep_apart)
+            _add(menu, say("Keep its pictures apart"), self.keep_apart)
         if len(names) > 1:
-            _add(menu, tr("Join into one"), self.join)
+            _add(menu, say("Join into one"), self.join)
         if sheet is not None:
             self._add_belongings(menu, one)
         menu.addSeparator()
@@ -75,10 +75,10 @@ class SheetActs:
     def _add_belongings(self, menu: QMenu, name: str) -> None:
         sheet = self._desk.project.sheet(name)
         if sheet.belongs is not None:
-            _add(menu, tr("Let it stand alone"), partial(self.belong, None))
+            _add(menu, say("Let it stand alone"), partial(self.belong, None))
             return
         found = possible_belongings(self._desk.project, name)[:MOST_BELONGINGS]
-        under = menu.addMenu(tr("Belongs to")) if found else None
+        under = menu.addMenu(say("Belongs to")) if found else None
         for belonging in found:
             assert under is not None
             _add(under, belonging_words(belonging), partial(self.belong, belonging))
@@ -89,26 +89,28 @@ class SheetActs:
         if not names:
             return
         uses = uses_of(self._desk.project, numbers_of(self._desk.project, names))
-        words = tr("Removed {what}").format(what=what)
+        words = say("Removed {what}", what=what)
         if self._desk.do(words, lambda p: remove_sheets(p, names)) and uses:
             self._notice.tell(
-                tr("{what} was used by {uses}, and is rubbed out there.").format(
-                    what=what, uses=some(uses, 4)
+                say(
+                    "{what} was used by {uses}, and is rubbed out there.",
+                    what=what,
+                    uses=some(uses, 4),
                 ),
-                (tr("Bring it back"), self._desk.undo),
+                (say("Bring it back"), self._desk.undo),
                 quiet=True,
             )
 
     def rename(self, name: str, new: str) -> None:
         """Give a sheet another name."""
-        words = tr("Named {name} {new}").format(name=name, new=new.strip())
+        words = say("Named {name} {new}", name=name, new=new.strip())
         if self._desk.do(words, lambda p: rename_sheet(p, name, new)):
             self._select(new.strip())
 
     def move(self, by: int) -> None:
         """Move the selected sheets up or down the list."""
         names = self._names
-        words = tr("Moved {what} in the list").format(what=self._what())
+        words = say("Moved {what} in the list", what=self._what())
         self._desk.do(words, lambda p: move_sheets(p, names, by))
 
     def keep_apart(self) -> None:
@@ -121,7 +123,7 @@ class SheetActs:
             made[:] = names
             return project
 
-        if self._desk.do(tr("Kept the pictures of {name} apart").format(name=name), edit):
+        if self._desk.do(say("Kept the pictures of {name} apart", name=name), edit):
             self._select(*made)
 
     def join(self) -> None:
@@ -134,17 +136,17 @@ class SheetActs:
             made[:] = [name]
             return project
 
-        if self._desk.do(tr("Joined {what} into one").format(what=self._what()), edit):
+        if self._desk.do(say("Joined {what} into one", what=self._what()), edit):
             self._select(*made)
 
     def belong(self, belonging: Belonging | None) -> None:
         """Make the selected sheet the density or companion of another, or none."""
         name = self._names[0]
         if belonging is None:
-            words = tr("Let {name} stand alone").format(name=name)
+            words = say("Let {name} stand alone", name=name)
             self._desk.do(words, lambda p: release_relative(p, name))
         else:
-            words = tr("Made {name} {what}").format(name=name, what=belonging_words(belonging))
+            words = say("Made {name} {what}", name=name, what=belonging_words(belonging))
             self._desk.do(words, lambda p: join_relative(p, name, belonging))
 
     def replace_picture(self) -> None:
@@ -158,7 +160,7 @@ class SheetActs:
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
             return
-        self._outside.take([change], tr("Replaced the picture of {name}").format(name=name))
+        self._outside.take([change], say("Replaced the picture of {name}", name=name))
 
     def _select(self, *names: str) -> None:
         chosen = replace(self._desk.selection, sheets=names, pieces=frozenset())

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, QRect, Qt
+from PyQt6.QtCore import QEvent, QObject, QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, font
-from rushweed.ui.shell.controls import ResultLine, button, label
+from rushweed.ui.shell.controls import ResultLine, button, label, row
 from rushweed.ui.shell.folds import folds
-from rushweed.ui.text import tr
 
 INDENT = 29
 
@@ -28,15 +28,11 @@ class Group(QWidget):
         self.last = False
         self.title = label(title, "heading")
         self.title.installEventFilter(self)
-        self.title.setToolTip(tr("Fold away, or open"))
+        self.title.setToolTip(say("Fold away, or open"))
         self.title.setCursor(Qt.CursorShape.PointingHandCursor)
         self.aside = label("", "caption")
         self.result = ResultLine()
-        head = QHBoxLayout()
-        head.setSpacing(8)
-        head.addWidget(self.title)
-        head.addStretch(1)
-        head.addWidget(self.aside)
+        head = row(self.title, None, self.aside, spacing=8)
         self._rows = QVBoxLayout()
         self._rows.setSpacing(4)
         layout = QVBoxLayout(self)
@@ -125,7 +121,7 @@ class _Further(QWidget):
 
     def _show(self, opened: bool) -> None:
         self._part.setVisible(opened)
-        self._more.setText(tr("Less") if opened else tr("More"))
+        self._more.setText(say("Less") if opened else say("More"))
         self._more.setAccessibleName(f"{self._name}: {self._more.text()}")
 
 
@@ -151,6 +147,12 @@ class SlipPage(QScrollArea):
         layout.addStretch(1)
         self.setWidget(body)
 
+    def minimumSizeHint(self) -> QSize:
+        """As wide as what stands in it must be, so that nothing is cut off."""
+        body = self.widget()
+        wide = body.minimumSizeHint().width() if body is not None else 0
+        return QSize(wide, super().minimumSizeHint().height())
+
 
 class _Raised(QWidget):
     """Raised paper."""
@@ -174,6 +176,7 @@ class SelectionHead(QWidget):
         layout.addWidget(self.count)
         layout.addStretch(1)
         layout.addWidget(self.names)
+        self.names.setMinimumWidth(1)
 
     def tell(self, count: str, names: str) -> None:
         self.count.setText(count)

@@ -6,11 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import button, label
-from rushweed.ui.text import tr
 
 OVER_WIDTH = 440
 
@@ -25,12 +25,12 @@ class StatusLine(QWidget):
         self._over = label("", "caption")
         self._over.setFixedSize(OVER_WIDTH, 25)  # so that new words lay out nothing anew
         self._done = label("", "caption")
-        self._undo = button(tr("undo"), desk.undo, "link", tr("Ctrl+Z"))
+        self._undo = button(say("undo"), desk.undo, "link", say("Ctrl+Z"))
         self._work = label("", "caption")
         self._bar = QProgressBar()
         self._bar.setFixedWidth(120)
         self._bar.setTextVisible(False)
-        self._stop = button(tr("stop"), self._stop_work, "link")
+        self._stop = button(say("stop"), self._stop_work, "link")
         layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 1, 12, 0)
         layout.setSpacing(14)

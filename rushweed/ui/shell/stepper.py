@@ -17,13 +17,15 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QToolTip, QWidg
 from rushweed.core.arithmetic import calculate
 from rushweed.core.gauge.units import figure
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import tr
 
 CELL = 16
 EDGE = 2
 """What the text keeps from either end of its line."""
+AROUND = 16
+"""What lies around number and unit."""
 DRAG = 4
 """Dragging this many screen pixels changes the number by one step."""
 
@@ -50,7 +52,8 @@ class Stepper(QWidget):
         self.blank = False
         self._drag: tuple[float, float] | None = None
         self._clicked_into = False
-        self.setFixedSize(width, 24)
+        digits = self.fontMetrics().horizontalAdvance("00")
+        self.setFixedSize(max(width, digits + self._unit_width() + 2 * CELL + AROUND), 24)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
         self.edit = QLineEdit(self)
@@ -135,7 +138,7 @@ class Stepper(QWidget):
 
     def _differing_words(self) -> str:
         """That numbers differ, by a sign where the word would be cut off."""
-        margins, word = self._layout.contentsMargins(), tr("differs")
+        margins, word = self._layout.contentsMargins(), say("differs")
         room = self.width() - margins.left() - margins.right() - 2 * EDGE
         return word if QFontMetrics(font(BODY)).horizontalAdvance(word) <= room else "≠"
 

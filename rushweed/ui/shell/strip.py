@@ -23,13 +23,13 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rushweed.core.cut.naming import group_of, shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.words import say
 from rushweed.ui.canvas.hatching import SMALL, draw_shape
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_nick
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import tr
 
 MOST_AT_ONCE, PAUSE = 400, 150
 """With more pieces than this the strip waits so many ms for a pause before it follows an edit."""
@@ -78,7 +78,7 @@ class Strip(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Expanding)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(tr("Strip of pieces"))
+        self.setAccessibleName(say("Strip of pieces"))
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(PAUSE)
@@ -171,9 +171,9 @@ class Strip(QWidget):
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setFont(font(BODY))
         painter.setPen(look.colours.soft_ink)
-        text = tr("No pieces yet. Cut the sheet, and its frames and tiles lie here.")
+        text = say("No pieces yet. Cut the sheet, and its frames and tiles lie here.")
         if not self._desk.project.sheets:
-            text = tr("The pieces of your sheets will lie here.")
+            text = say("The pieces of your sheets will lie here.")
         painter.drawText(self.rect().adjusted(12, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter, text)
 
     def _paint_group(self, painter: QPainter, group: _Group) -> None:

@@ -18,10 +18,11 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from rushweed.core.words import say
+from rushweed.ui.commands.listed import station_words
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import Dye, draw_cord, draw_knot, draw_tassel, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import tr
 
 HEIGHT = 76
 CORD_Y = 18
@@ -62,7 +63,7 @@ class Trail(QWidget):
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(tr("Trail"))
+        self.setAccessibleName(say("Trail"))
 
     def show_stages(self, stages: list[Stage], active: int) -> None:
         if stages != self.stages or active != self.active:
@@ -147,12 +148,9 @@ class Trail(QWidget):
             )
             painter.setBrush(colours.raised if active else QColor(Qt.GlobalColor.transparent))
             painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
-        count = (
-            tr("{done} of {total}").format(done=stage.done, total=stage.total)
-            if stage.total
-            else ""
-        )
-        self._paint_pair(painter, rect, stage.name, count, colours.tide if active else colours.ink)
+        count = say("{done} of {total}", done=stage.done, total=stage.total) if stage.total else ""
+        ink = colours.tide if active else colours.ink
+        self._paint_pair(painter, rect, station_words(stage.name), count, ink)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.ink if active else colours.soft_ink)
         under = QRectF(rect.left() + 3, rect.top() + 20, rect.width() - 6, 15)
@@ -167,8 +165,10 @@ class Trail(QWidget):
         painter.setFont(font(BODY, 600))
         name_width = painter.fontMetrics().horizontalAdvance(name)
         painter.setFont(font(CAPTION))
-        count_width = painter.fontMetrics().horizontalAdvance(count)
         gap = 6 if count else 0
+        room = int(rect.width()) - name_width - gap - 6
+        count = painter.fontMetrics().elidedText(count, Qt.TextElideMode.ElideRight, room)
+        count_width = painter.fontMetrics().horizontalAdvance(count)
         x = rect.center().x() - (name_width + gap + count_width) / 2
         base = rect.top() + 16
         painter.setPen(look.colours.soft_ink)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.commands.commands import Commands
@@ -40,7 +41,6 @@ from rushweed.ui.shell.router import MakeStation, Router
 from rushweed.ui.shell.sheet_acts import SheetActs
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.tool_keys import ToolKeys
-from rushweed.ui.text import tr
 
 PARTS = ("slip", "lens", "strip")
 """What can be folded away, in the frame's order."""
@@ -115,8 +115,8 @@ class Window(QMainWindow):
         )
         self._bind()
         words = {
-            "edit.undo": lambda: f"{tr('Undo')} {_lower(self.desk.history.words)}".strip(),
-            "edit.redo": lambda: f"{tr('Redo')} {_lower(self.desk.history.redo_words)}".strip(),
+            "edit.undo": lambda: f"{say('Undo')} {_lower(self.desk.history.words)}".strip(),
+            "edit.redo": lambda: f"{say('Redo')} {_lower(self.desk.history.redo_words)}".strip(),
         }
         self.menus = Menus(bar, self, self.commands, words)
         self._facts = Facts(bar, self.router.toggle_rules)

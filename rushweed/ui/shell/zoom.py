@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.view import next_step, zoom_words
 from rushweed.ui.shell.controls import button
-from rushweed.ui.text import tr
 
 NOW_WIDTH = 42
 
@@ -18,10 +18,13 @@ class ZoomChips(QWidget):
     def __init__(self, canvas: Canvas) -> None:
         super().__init__()
         self._canvas = canvas
-        self._now = _chip("", "middle", tr("As large as it is drawn"))
+        self._now = _chip("", "middle", say("As large as it is drawn"))
         self._now.clicked.connect(lambda: canvas.zoom_to(1))
         self._now.setFixedWidth(NOW_WIDTH)
-        smaller, larger = _chip("−", "first", tr("Smaller  −")), _chip("+", "last", tr("Larger  +"))
+        smaller, larger = (
+            _chip("−", "first", say("Smaller  −")),
+            _chip("+", "last", say("Larger  +")),
+        )
         smaller.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, -1)))
         larger.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, 1)))
         chips = QHBoxLayout()
@@ -31,7 +34,7 @@ class ZoomChips(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(8)
-        layout.addWidget(button(tr("Fit"), canvas.fit, tip=tr("Show all  Ctrl+0")))
+        layout.addWidget(button(say("Fit"), canvas.fit, tip=say("Show all  Ctrl+0")))
         layout.addLayout(chips)
         canvas.view_changed.connect(self._show)
         self._show()
@@ -39,7 +42,7 @@ class ZoomChips(QWidget):
     def _show(self, view: object = None) -> None:
         words = zoom_words(self._canvas.view.scale)
         self._now.setText(words)
-        self._now.setAccessibleName(tr("Zoom: {scale}").format(scale=words))
+        self._now.setAccessibleName(say("Zoom: {scale}", scale=words))
 
 
 def _chip(text: str, place: str, tip: str) -> QPushButton:

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.project.sheet import EvenCells, LoosePieces, Sheet
+from rushweed.core.words import say
 
 WORDS = re.compile(r"[^\W\d_]+")
 
@@ -24,7 +25,7 @@ def seen_in_pack(seen: Seen, sheet: Sheet, sheets: Iterable[Sheet]) -> Seen:
                 isinstance(reading.layout, LoosePieces) and isinstance(other.layout, LoosePieces)
             )
             if same:
-                told = replace(reading, why=f"“{other.name}” is cut like that")
+                told = replace(reading, why=say("“{name}” is cut like that", name=other.name))
                 rest = tuple(one for one in seen.readings if one is not reading)
                 return replace(seen, readings=(told, *rest))
     return seen

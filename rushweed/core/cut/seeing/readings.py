@@ -17,6 +17,7 @@ from rushweed.core.cut.seeing.trees import Weights, weights
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture
 from rushweed.core.values import Size
+from rushweed.core.words import say
 
 MOST_SIDES, MOST_PAIRS = 10, 40
 """So many divisions of each side are paired, and so many pairs are looked at closely."""
@@ -142,18 +143,20 @@ def _why(row: Floats, pair: Pair) -> str:
     value = dict(zip(NAMES, row.tolist(), strict=True))
     if pair == ONE_PICTURE:
         if value["something"] > 0.97:
-            return "it fills its canvas and nothing in it comes back at a steady step"
-        return "what is drawn hangs together"
+            return say("it fills its canvas and nothing in it comes back at a steady step")
+        return say("what is drawn hangs together")
     if pair == LOOSE:
-        return "things of many sizes lie apart from each other"
+        return say("things of many sizes lie apart from each other")
     if value["most_gap"] > 0 and value["most_gap_even"] > 0.8:
-        return f"thin lines come back every {value['most_gap']:g} px of gap, right across"
+        return say(
+            "thin lines come back every {value:g} px of gap, right across", value=value["most_gap"]
+        )
     if value["cut_regions"] == 0 and value["regions_a_cell"] > 0 and value["something"] < 0.97:
-        return "every cut runs through empty space"
+        return say("every cut runs through empty space")
     if value["most_repeats"] > 0.35 and value["mean_repeats_beside"] > 0:
-        return "the picture is most like itself when moved by one cell"
+        return say("the picture is most like itself when moved by one cell")
     if value["segments"] > 0.6:
-        return "the picture changes along most sides of the cells"
+        return say("the picture changes along most sides of the cells")
     if value["cut_area"] < 0.15:
-        return "cuts cross little of what is drawn"
-    return "its sides divide evenly"
+        return say("cuts cross little of what is drawn")
+    return say("its sides divide evenly")

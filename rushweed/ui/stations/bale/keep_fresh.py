@@ -13,12 +13,12 @@ from rushweed.core.bale.serving import BundleServer
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.jobs import Job
 from rushweed.ui.shell.controls import Check, Field, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
-from rushweed.ui.text import tr
 
 SOON = 30
 """Milliseconds after an edit within which more edits are waited for."""
@@ -28,7 +28,7 @@ class KeepFresh(Group):
     """While it is on, every edit reaches whoever listens at its address."""
 
     def __init__(self, number: int, services: Services, recipes: RecipeGroup) -> None:
-        super().__init__(number, tr("A game that follows"))
+        super().__init__(number, say("A game that follows"))
         self._services, self._desk, self._recipes = services, services.desk, recipes
         self._fresh = FreshBundle()
         self._server: BundleServer | None = None
@@ -40,11 +40,11 @@ class KeepFresh(Group):
         self._soon.timeout.connect(self._follow)
         self._desk.changed.connect(lambda before, after, live: self._hear())
         recipes.chosen.connect(lambda place: self._hear())
-        self._on = Check(tr("Keep it fresh"), self._turn)
-        self._on.setToolTip(tr("Serve this recipe’s bundle on this machine; every edit is in it"))
-        self._address = Field(tr("Address of the bundle"))
+        self._on = Check(say("Keep it fresh"), self._turn)
+        self._on.setToolTip(say("Serve this recipe’s bundle on this machine; every edit is in it"))
+        self._address = Field(say("Address of the bundle"))
         self._address.setReadOnly(True)
-        copy = button(tr("Copy"), self._copy, "small", tr("Copy the address"))
+        copy = button(say("Copy"), self._copy, "small", say("Copy the address"))
         self._told = QWidget()
         self._told.setLayout(row(self._address, copy))
         self.add(row(self._on, None))
@@ -101,7 +101,7 @@ class KeepFresh(Group):
                 return
             news = edition.number != number and edition.differences
             told = edition.differences[-1].words if news else ""
-            yield 1.0, "", (told or tr("The bundle is there."), False)
+            yield 1.0, "", (told or say("The bundle is there."), False)
 
         self._job = self._services.jobs.start(work, self._tell, quiet=True)
         self._job.finished.connect(self._next)

@@ -11,12 +11,12 @@ from rushweed.core.bale.subset import chosen_part
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.rules import PictureForm, Recipe, Sides
 from rushweed.core.values import Refusal
+from rushweed.core.words import said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import tr, translated
 
 FORMS: dict[PictureForm, str] = {"PNG": "PNG", "WebP": "WebP", "KTX 2": "KTX 2", "DDS": "DDS"}
 SIDES: dict[Sides, str] = {
@@ -35,19 +35,19 @@ class RecipeGroup(Group):
     chosen = pyqtSignal(int)
 
     def __init__(self, number: int, desk: Desk) -> None:
-        super().__init__(number, tr("Recipe"))
+        super().__init__(number, say("Recipe"))
         self._desk = desk
         self.place = 0
-        self._recipes: Choice[int] = Choice(tr("Recipe to look at"), 130)
+        self._recipes: Choice[int] = Choice(say("Recipe to look at"), 130)
         self._recipes.entered.connect(self._pick)
         self.beside_title(self._recipes)
         self.bound = Bindings(desk, lambda: [self.recipe], lambda: self.recipe.name)
-        name = Field(tr("Name of the recipe"))
+        name = Field(say("Name of the recipe"))
         self.bound.bind(
-            name, lambda recipe: recipe.name, self._renamed, tr("Renamed the recipe to {value}")
+            name, lambda recipe: recipe.name, self._renamed, say("Renamed the recipe to {value}")
         )
-        new = button(tr("New"), self._add, tip=tr("Another recipe, beginning like this one"))
-        self._remove = button(tr("Remove"), self._take_away)
+        new = button(say("New"), self._add, tip=say("Another recipe, beginning like this one"))
+        self._remove = button(say("Remove"), self._take_away)
         self.add(row(name, new, self._remove))
 
     @property
@@ -71,12 +71,12 @@ class RecipeGroup(Group):
             control,
             lambda recipe: getattr(recipe, point),
             lambda project, value: self._changed(project, **{point: value}),
-            tr("Changed the recipe {what}"),
+            say("Changed the recipe {what}"),
         )
 
     def change(self, **changes: object) -> None:
         """Change the recipe that is looked at."""
-        words = tr("Changed the recipe {name}").format(name=self.recipe.name)
+        words = say("Changed the recipe {name}", name=self.recipe.name)
         self._desk.do(words, lambda p: self._changed(p, **changes))
 
     def _changed(self, project: Project, **changes: object) -> Project:
@@ -114,14 +114,14 @@ class RecipeGroup(Group):
         name = free_name(self.recipe.name, {one.name for one in self._desk.project.recipes})
         made = replace(self.recipe, name=name)
         self._desk.do(
-            tr("Added the recipe {name}").format(name=name),
+            say("Added the recipe {name}", name=name),
             lambda p: replace(p, recipes=(*p.recipes, made)),
         )
         self._pick(len(self._desk.project.recipes) - 1)
 
     def _take_away(self) -> None:
         place = self.place
-        words = tr("Removed the recipe {name}").format(name=self.recipe.name)
+        words = say("Removed the recipe {name}", name=self.recipe.name)
         self._desk.do(
             words, lambda p: replace(p, recipes=(*p.recipes[:place], *p.recipes[place + 1 :]))
         )
@@ -131,35 +131,35 @@ class PagesGroup(Group):
     """How pages are made."""
 
     def __init__(self, number: int, recipes: RecipeGroup) -> None:
-        super().__init__(number, tr("Pages"))
+        super().__init__(number, say("Pages"))
         point = recipes.point
-        form = point(Chips(FORMS, name=tr("Form of pictures")), "picture")
-        largest = Stepper(tr("Largest side"), tr("px"), 16, 16384, 256, width=104)
-        sides = point(Chips(translated(SIDES), name=tr("Sides of pages")), "sides")
-        densities = Field(tr("Densities"), tr("such as 1, 2"))
+        form = point(Chips(FORMS, name=say("Form of pictures")), "picture")
+        largest = Stepper(say("Largest side"), say("px"), 16, 16384, 256, width=104)
+        sides = point(Chips(said(SIDES), name=say("Sides of pages")), "sides")
+        densities = Field(say("Densities"), say("such as 1, 2"))
         densities.setFixedWidth(84)
         recipes.bound.bind(
             densities,
             lambda recipe: ", ".join(map(str, recipe.densities)),
             recipes.with_densities,
-            tr("Changed the recipe {what}"),
+            say("Changed the recipe {what}"),
         )
         self.add(row(form, None))
-        self.add(row(label(tr("Largest side")), None, point(largest, "largest")))
-        self.add(row(label(tr("Sides")), None, sides))
-        self.add(row(label(tr("Densities")), None, densities))
-        trimmed, turned = Check(tr("Trim pieces")), Check(tr("Turn pieces"))
-        grids, apart = Check(tr("Tilesets as grids")), Check(tr("By treatment"))
-        square, single = Check(tr("Square")), Check(tr("One file"))
+        self.add(row(label(say("Largest side")), None, point(largest, "largest")))
+        self.add(row(label(say("Sides")), None, sides))
+        self.add(row(label(say("Densities")), None, densities))
+        trimmed, turned = Check(say("Trim pieces")), Check(say("Turn pieces"))
+        grids, apart = Check(say("Tilesets as grids")), Check(say("By treatment"))
+        square, single = Check(say("Square")), Check(say("One file"))
         self.add(row(point(trimmed, "trimmed"), None, point(turned, "turned")))
         self.add(row(point(grids, "grids"), None, point(apart, "apart")))
         self.add(row(point(square, "square"), None, point(single, "single_file")))
-        lasting = Check(tr("Lasting names"))
+        lasting = Check(say("Lasting names"))
         lasting.setToolTip(
-            tr("Each page’s content is in its name: a game that reads while you build finds all")
+            say("Each page’s content is in its name: a game that reads while you build finds all")
         )
-        apart = Check(tr("Levels apart"))
-        apart.setToolTip(tr("Each level in a file of its own, for games that load one at a time"))
+        apart = Check(say("Levels apart"))
+        apart.setToolTip(say("Each level in a file of its own, for games that load one at a time"))
         self.add(row(point(lasting, "lasting"), None, point(apart, "levels_apart")))
 
 
@@ -167,26 +167,26 @@ class PartGroup(Group):
     """What of the project goes in, and how large that may become."""
 
     def __init__(self, number: int, recipes: RecipeGroup) -> None:
-        super().__init__(number, tr("Part and budget"))
+        super().__init__(number, say("Part and budget"))
         self._recipes = recipes
-        self._add_names(tr("Only sheets"), "only_sheets")
-        self._add_names(tr("Only levels"), "only_levels")
+        self._add_names(say("Only sheets"), "only_sheets")
+        self._add_names(say("Only levels"), "only_levels")
         for title, unit, point in (
-            (tr("At most on disk"), tr("KiB"), "most_kib"),
-            (tr("At most in memory"), tr("KiB"), "most_memory"),
-            (tr("At most pages"), "", "most_pages"),
+            (say("At most on disk"), say("KiB"), "most_kib"),
+            (say("At most in memory"), say("KiB"), "most_memory"),
+            (say("At most pages"), "", "most_pages"),
         ):
             stepper = Stepper(title, unit, 0, 2**20, width=104)
             self.add(row(label(title), None, recipes.point(stepper, point)))
-        self.aside.setText(tr("0 is no budget"))
+        self.aside.setText(say("0 is no budget"))
 
     def _add_names(self, title: str, point: str) -> None:
         recipes = self._recipes
         field = recipes.bound.bind(
-            Field(title, tr("all; or names, with commas")),
+            Field(title, say("all; or names, with commas")),
             lambda recipe: ", ".join(getattr(recipe, point)),
             partial(recipes.with_names, point),
-            tr("Changed the recipe {what}"),
+            say("Changed the recipe {what}"),
         )
         self.add(row(label(title), field))
 
@@ -199,18 +199,18 @@ class PlacesGroup(Group):
     """How places and shapes are told."""
 
     def __init__(self, number: int, recipes: RecipeGroup) -> None:
-        super().__init__(number, tr("Places in the game"))
+        super().__init__(number, say("Places in the game"))
         self._recipes = recipes
         point = recipes.point
-        axis = point(Chips(translated(AXES), name=tr("Axis")), "y_up")
-        units = point(Chips(translated(UNITS), name=tr("Measured in")), "units")
-        rows = point(Chips(translated(ROWS), name=tr("Rows of cells")), "rows")
-        convex = point(Stepper(tr("Corners of convex parts"), "", 0, 64, width=76), "convex")
+        axis = point(Chips(said(AXES), name=say("Axis")), "y_up")
+        units = point(Chips(said(UNITS), name=say("Measured in")), "units")
+        rows = point(Chips(said(ROWS), name=say("Rows of cells")), "rows")
+        convex = point(Stepper(say("Corners of convex parts"), "", 0, 64, width=76), "convex")
         self.add(row(axis, 6, units, None))
-        self.add(row(label(tr("Rows of cells as")), None, rows))
-        self.add(row(label(tr("Convex parts of at most")), None, convex))
+        self.add(row(label(say("Rows of cells as")), None, rows))
+        self.add(row(label(say("Convex parts of at most")), None, convex))
 
     def refresh(self) -> None:
         """Say what the recipe leaves out."""
-        told = tr("No convex parts are written.")
+        told = say("No convex parts are written.")
         self.result.tell("" if self._recipes.recipe.convex else told)

@@ -21,6 +21,7 @@ from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
@@ -37,7 +38,6 @@ from rushweed.ui.stations.bale.keep_fresh import KeepFresh
 from rushweed.ui.stations.bale.recipe_groups import PagesGroup, PartGroup, PlacesGroup, RecipeGroup
 from rushweed.ui.stations.bale.template_face import TemplateFace
 from rushweed.ui.stations.common.invitation import Invitation
-from rushweed.ui.text import counted, tr
 
 PAGES, TEMPLATE_FACE = range(2)
 QUICK = 2_000_000
@@ -48,7 +48,7 @@ MOST_FILES = 12
 class Bale(Station):
     """The pages as they will be written, the recipes, the files with their sizes, templates."""
 
-    faces = ("Pages", "Templates")
+    faces = (say("Pages"), say("Templates"))
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
@@ -72,9 +72,9 @@ class Bale(Station):
         self._pages.addWidget(self._canvas)
         self._pages.addWidget(
             Invitation(
-                tr("There is nothing to pack yet."),
-                tr("Cut a sheet, and its pieces are laid on a page here."),
-                tr("Open Cut"),
+                say("There is nothing to pack yet."),
+                say("Cut a sheet, and its pieces are laid on a page here."),
+                say("Open Cut"),
                 lambda: self.services.open_station("Cut"),
             )
         )
@@ -84,7 +84,7 @@ class Bale(Station):
         if face == TEMPLATE_FACE:
             return None
         self._fill = label("", "caption")
-        self._page_number = Stepper(tr("Page"), "", 1, 1, width=64)
+        self._page_number = Stepper(say("Page"), "", 1, 1, width=64)
         self._page_number.entered.connect(lambda _: self._show_page())
         zoom = ZoomChips(self._canvas)
         return tools_row(self._fill, self._page_number, zoom, optional=(self._fill,))
@@ -121,16 +121,16 @@ class Bale(Station):
     # -- the slip ------------------------------------------------------------------
 
     def _make_files(self) -> Group:
-        group = self._files_group = Group(4, tr("Files"))
+        group = self._files_group = Group(4, say("Files"))
         self._files = label("", "caption")
         group.add(self._files)
         return group
 
     def _make_write(self) -> Group:
-        group = self._write_group = Group(5, tr("Hand it over"))
-        self._write = button(tr("Write the bundle …"), self._ask_and_write, "main")
+        group = self._write_group = Group(5, say("Hand it over"))
+        self._write = button(say("Write the bundle …"), self._ask_and_write, "main")
         every = button(
-            tr("All recipes …"), self._ask_and_write_all, tip=tr("Each into a folder of its own")
+            say("All recipes …"), self._ask_and_write_all, tip=say("Each into a folder of its own")
         )
         group.add(row(self._write, every, None))
         return group
@@ -148,11 +148,12 @@ class Bale(Station):
             f"{name}    {figure(len(data) / 1024, 1)} KiB" for name, data in bundle.files.items()
         ]
         if len(lines) > MOST_FILES:
-            lines[MOST_FILES:] = [tr("and {n} more").format(n=len(lines) - MOST_FILES)]
+            lines[MOST_FILES:] = [say("and {n} more", n=len(lines) - MOST_FILES)]
         self._files.setText("\n".join(lines))
         total = sum(map(len, bundle.files.values())) / 1024
         self._files_group.result.tell(
-            tr("{files}, {size} KiB. {pages}.").format(
+            say(
+                "{files}, {size} KiB. {pages}.",
                 files=counted(len(bundle.files), "file", "files"),
                 size=figure(total, 1),
                 pages=counted(len(bundle.atlas.pages), "page", "pages"),
@@ -160,9 +161,7 @@ class Bale(Station):
         )
         missing = [s.name for s in self.project.sheets if not s.licence.identifier]
         if missing:
-            text = tr("{what} without a licence.").format(
-                what=counted(len(missing), "sheet", "sheets")
-            )
+            text = say("{what} without a licence.", what=counted(len(missing), "sheet", "sheets"))
             self._write_group.result.tell(text, warns=True)
         elif self.baled == 0:
             self._write_group.result.tell("")
@@ -194,11 +193,11 @@ class Bale(Station):
         art = self.desk.art
 
         def work() -> Iterator[tuple[float, str, Bundle | str | None]]:
-            yield 0.0, tr("Making the pages"), None
+            yield 0.0, say("Making the pages"), None
             try:
-                yield 1.0, tr("Making the pages"), make_bundle(project, art, recipe, own)
+                yield 1.0, say("Making the pages"), make_bundle(project, art, recipe, own)
             except Refusal as refusal:
-                yield 1.0, tr("Making the pages"), str(refusal)
+                yield 1.0, say("Making the pages"), str(refusal)
 
         def done(result: Bundle | str | None) -> None:
             if isinstance(result, str):
@@ -240,8 +239,11 @@ class Bale(Station):
             self._image = to_image(page.picture)
             self._canvas.show_content(Rect(0, 0, *size))
             self._fill.setText(
-                tr("{w} × {h} px, {share} % filled").format(
-                    w=size.width, h=size.height, share=round(page.fill * 100)
+                say(
+                    "{w} × {h} px, {share} % filled",
+                    w=size.width,
+                    h=size.height,
+                    share=round(page.fill * 100),
                 )
             )
         self._canvas.update()
@@ -269,11 +271,11 @@ class Bale(Station):
 
         def work() -> Iterator[tuple[float, str, list[Built] | str]]:
             built: list[Built] = []
-            yield 0.0, tr("Writing bundles"), built
+            yield 0.0, say("Writing bundles"), built
             try:
                 for one in build_each(project, place, folder, names, art=art):
                     built.append(one)
-                    words = tr("Wrote {name}").format(name=one.recipe)
+                    words = say("Wrote {name}", name=one.recipe)
                     yield len(built) / count, words, built
             except Refusal as refusal:
                 yield 1.0, "", str(refusal)
@@ -286,8 +288,8 @@ class Bale(Station):
             return
         self.baled = len(built)
         what = counted(len(built), "recipe", "recipes")
-        words = tr("Wrote {what} to {folder}.") if any(b.written for b in built) else ""
-        words = words or tr("{what} in {folder} were up to date.")
+        words = say("Wrote {what} to {folder}.") if any(b.written for b in built) else ""
+        words = words or say("{what} in {folder} were up to date.")
         self._write_group.result.tell(words.format(what=what, folder=folder.name))
 
     def _press(self, press: Pointer) -> None:

@@ -19,12 +19,12 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import free_name
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.look.fonts import fixed_font
 from rushweed.ui.shell.controls import Check, Choice, Field, button, row
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
-from rushweed.ui.text import tr
 
 SOON = 250
 """Milliseconds after the last key before the output is written anew."""
@@ -43,8 +43,8 @@ class TemplateFace:
         self._writing: Rendering | None = None
         self.written: Callable[[], object] = lambda: None
         self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
-        self.editor.setAccessibleName(tr("Template"))
-        self.output.setAccessibleName(tr("What it writes"))
+        self.editor.setAccessibleName(say("Template"))
+        self.output.setAccessibleName(say("What it writes"))
         self.output.setReadOnly(True)
         self.table = QWidget()
         layout = QHBoxLayout(self.table)
@@ -59,19 +59,19 @@ class TemplateFace:
         self._soon.setInterval(SOON)
         self._soon.timeout.connect(self.preview)
         self.editor.textChanged.connect(self._take_note)
-        self._group = Group(1, tr("Template"))
-        self._names: Choice[str] = Choice(tr("Template to look at"), 150)
+        self._group = Group(1, say("Template"))
+        self._names: Choice[str] = Choice(say("Template to look at"), 150)
         self._names.entered.connect(self.show_template)
         self._group.beside_title(self._names)
-        self._file = Field(tr("File it writes"), tr("such as level.txt"))
-        new = button(tr("New"), self._new, tip=tr("A template of your own with the name above"))
-        self._save = button(tr("Save it"), self.save, "main", tr("Into the project's templates/"))
-        self._remove = button(tr("Remove"), self._take_away)
-        self._used = Check(tr("Part of this recipe"), self._use)
+        self._file = Field(say("File it writes"), say("such as level.txt"))
+        new = button(say("New"), self._new, tip=say("A template of your own with the name above"))
+        self._save = button(say("Save it"), self.save, "main", say("Into the project's templates/"))
+        self._remove = button(say("Remove"), self._take_away)
+        self._used = Check(say("Part of this recipe"), self._use)
         self._group.add(row(self._file, new))
         self._group.add(row(self._save, self._remove, None))
         self._group.add(row(self._used, None))
-        self._output_group = Group(2, tr("What it writes"))
+        self._output_group = Group(2, say("What it writes"))
         self.slip = SlipPage([self._group, self._output_group])
 
     def refresh(self) -> None:
@@ -92,11 +92,11 @@ class TemplateFace:
     def _tell_state(self) -> None:
         """Say whose the template is, and whether its text was written."""
         if self._path(self._shown) in self._desk.drafts:
-            told = tr("Changed, and not written yet. Builds use the text in the file.")
+            told = say("Changed, and not written yet. Builds use the text in the file.")
         elif self._shown in self._own():
-            told = tr("Yours, in templates/{name}.").format(name=f"{self._shown}{ENDING}")
+            told = say("Yours, in templates/{name}.", name=f"{self._shown}{ENDING}")
         else:
-            told = tr("It came along; saving makes it yours.")
+            told = say("It came along; saving makes it yours.")
         self._group.result.tell(told, self._path(self._shown) in self._desk.drafts)
 
     def _take_note(self) -> None:
@@ -129,16 +129,16 @@ class TemplateFace:
 
         def work() -> Iterator[tuple[float, str, str | Refusal]]:
             try:
-                yield 1.0, tr("Writing"), writing.texts()[name]
+                yield 1.0, say("Writing"), writing.texts()[name]
             except Refusal as refusal:
-                yield 1.0, tr("Writing"), refusal
+                yield 1.0, say("Writing"), refusal
 
         def done(result: str | Refusal) -> None:
             if self._writing is writing:
                 self._writing = None
                 self._show_output(name, result)
 
-        self._output_group.result.tell(tr("Writing {name} …").format(name=name))
+        self._output_group.result.tell(say("Writing {name} …", name=name))
         self._jobs.start(work, done, quiet=True, ending=writing.stop)
 
     def _stop_writing(self) -> None:
@@ -153,8 +153,11 @@ class TemplateFace:
             return
         self.output.setPlainText(result[:MOST_SHOWN])
         self._output_group.result.tell(
-            tr("{name}: {lines} lines, {size} bytes.").format(
-                name=name, lines=result.count("\n"), size=len(result.encode())
+            say(
+                "{name}: {lines} lines, {size} bytes.",
+                name=name,
+                lines=result.count("\n"),
+                size=len(result.encode()),
             )
         )
 
@@ -194,7 +197,7 @@ class TemplateFace:
         self._desk.drafts[self._path(name)] = text
         self.refresh()
         self._group.result.tell(
-            tr("The file is gone. Its text is still here: “Save it” brings it back."), warns=True
+            say("The file is gone. Its text is still here: “Save it” brings it back."), warns=True
         )
         self.written()
 

@@ -22,6 +22,7 @@ from rushweed.core.project.meeting import CollisionLayer
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Stops
 from rushweed.core.project.sheet import Piece
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -29,7 +30,6 @@ from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import counted, tr, translated
 
 STOPS: dict[Stops, str] = {"all sides": "All sides", "one-way": "One-way", "sensor": "Sensor"}
 SENTENCES: dict[Stops, str] = {
@@ -44,35 +44,35 @@ class StopsGroup(Group):
     """What the shapes of the selected pieces stop, and on which layer."""
 
     def __init__(self, number: int, desk: Desk, pieces: Callable[[], list[Piece]]) -> None:
-        super().__init__(number, tr("Who it stops"))
+        super().__init__(number, say("Who it stops"))
         self._desk, self._pieces = desk, pieces
         self._bound = Bindings(
             desk, self._shaped, lambda: counted(len(pieces()), "piece", "pieces")
         )
         self._bound.bind(
-            chips := Chips(translated(STOPS), name=tr("Who it stops")),
+            chips := Chips(said(STOPS), name=say("Who it stops")),
             lambda piece: common(shape.stops for shape in piece.shapes or ()),
             lambda project, stops: set_stops(project, self._numbers(), stops),
-            tr("Set {what} to {value}"),
+            say("Set {what} to {value}"),
         )
-        self._layer: Choice[int] = Choice(tr("Collision layer"), 132)
+        self._layer: Choice[int] = Choice(say("Collision layer"), 132)
         self._bound.bind(
             self._layer,
             lambda piece: common(shape.layer for shape in piece.shapes or ()),
             lambda project, layer: set_layer(project, self._numbers(), layer),
-            tr("Put {what} on the layer {value}"),
+            say("Put {what} on the layer {value}"),
         )
-        self._note = Field(tr("What the sensor tells"), tr("such as door"))
+        self._note = Field(say("What the sensor tells"), say("such as door"))
         self._bound.bind(
             self._note,
             lambda piece: common(s.note for s in piece.shapes or () if s.stops == "sensor"),
             lambda project, note: set_sensor_note(project, self._numbers(), note.strip()),
-            tr("Noted {value} on the sensors of {what}"),
+            say("Noted {value} on the sensors of {what}"),
         )
         self.add(row(chips, None))
-        self.add(row(label(tr("Collision layer")), None, self._layer))
+        self.add(row(label(say("Collision layer")), None, self._layer))
         self._note_row = QWidget()
-        self._note_row.setLayout(row(label(tr("It tells")), self._note))
+        self._note_row.setLayout(row(label(say("It tells")), self._note))
         self.add(self._note_row)
         self._layers = LayersEditor(desk)
         self.add_further(self._layers)
@@ -82,14 +82,14 @@ class StopsGroup(Group):
         layers = self._desk.project.rules.collision
         known = {layer.number: f"{layer.number}  {layer.name}" for layer in layers}
         used = {shape.layer for piece in self._shaped() for shape in piece.shapes or ()}
-        unnamed = tr("{n}  meets all")
+        unnamed = say("{n}  meets all")
         numbers = sorted({0, *known, *used})
         self._layer.offer({n: known.get(n, unnamed.format(n=n)) for n in numbers})
         self._bound.show()
         self._layers.refresh()
         stops = {shape.stops for piece in self._pieces() for shape in piece.shapes or ()}
         self._note_row.setVisible("sensor" in stops)
-        self.result.tell(tr(SENTENCES[min(stops)]) if len(stops) == 1 else "")
+        self.result.tell(say(SENTENCES[min(stops)]) if len(stops) == 1 else "")
 
     def _shaped(self) -> list[Piece]:
         return [piece for piece in self._pieces() if piece.shapes]
@@ -110,19 +110,19 @@ class LayersEditor(QWidget):
         self.grid.toggled.connect(self._toggle)
         self._bound = Bindings(desk, self._layer, lambda: self._name_of(self._chosen))
         name = self._bound.bind(
-            Field(tr("Name of the layer"), tr("such as walls")),
+            Field(say("Name of the layer"), say("such as walls")),
             lambda layer: layer.name,
             lambda project, text: self._changed(project, name=text.strip()),
-            tr("Called the layer {value}"),
+            say("Called the layer {value}"),
         )
         number = self._bound.bind(
-            Stepper(tr("Number of the layer"), "", 0, 31, width=72),
+            Stepper(say("Number of the layer"), "", 0, 31, width=72),
             lambda layer: layer.number,
             lambda project, value: self._changed(project, number=int(value)),
-            tr("Gave the layer {what} the number {value}"),
+            say("Gave the layer {what} the number {value}"),
         )
-        add = button(tr("Add a layer"), self._add)
-        self._remove = button(tr("Take it away"), self._take_away, "small")
+        add = button(say("Add a layer"), self._add)
+        self._remove = button(say("Take it away"), self._take_away, "small")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
@@ -163,7 +163,9 @@ class LayersEditor(QWidget):
 
     def _toggle(self, one: int, other: int) -> None:
         together = not meets(self._desk.project, one, other)
-        words = tr("Let {one} and {other} meet") if together else tr("Kept {one} and {other} apart")
+        words = (
+            say("Let {one} and {other} meet") if together else say("Kept {one} and {other} apart")
+        )
         told = words.format(one=self._name_of(one), other=self._name_of(other))
         self._desk.do(told, lambda project: set_meeting(project, one, other, together))
 
@@ -171,18 +173,18 @@ class LayersEditor(QWidget):
         made: list[CollisionLayer] = []
 
         def edit(project: Project) -> Project:
-            name = tr("Layer {n}").format(n=len(project.rules.collision))
+            name = say("Layer {n}", n=len(project.rules.collision))
             project, layer = add_collision_layer(project, name)
             made.append(layer)
             return project
 
-        if self._desk.do(tr("Added a collision layer"), edit):
+        if self._desk.do(say("Added a collision layer"), edit):
             self._pick(made[-1].number)
 
     def _take_away(self) -> None:
         number = self._chosen
         if number is not None:
-            words = tr("Took the layer {name} away").format(name=self._name_of(number))
+            words = say("Took the layer {name} away", name=self._name_of(number))
             self._desk.do(words, lambda p: change_collision_layer(p, number, None))
 
 
@@ -197,7 +199,7 @@ class MeetingGrid(QWidget):
         super().__init__()
         self._project = Project()
         self._chosen: int | None = None
-        self.setAccessibleName(tr("Which collision layers meet"))
+        self.setAccessibleName(say("Which collision layers meet"))
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
     def show_layers(self, project: Project, chosen: int | None) -> None:

@@ -17,6 +17,7 @@ from rushweed.core.project.facts import Facts, Note, Side
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.commands.commands import Commands
@@ -31,7 +32,6 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
 from rushweed.ui.stations.bound.way_fields import WayFields
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr, translated
 
 FACTS: dict[FactName, str] = {
     "entry": "Entry",
@@ -96,40 +96,40 @@ class FactsFace:
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         facts = {told(piece.facts) for piece in pieces}
         self._is.result.tell(
-            tr("Select a tile to read its facts.")
+            say("Select a tile to read its facts.")
             if not pieces
-            else (next(iter(facts)) or tr("Nothing beyond its shape."))
+            else (next(iter(facts)) or say("Nothing beyond its shape."))
             if len(facts) == 1
-            else tr("They differ.")
+            else say("They differ.")
         )
         with_fact = sum(_has(piece, self.brush.fact) for piece in (sheet.pieces if sheet else ()))
         self._brush.aside.setText(
-            tr("on {n}").format(n=counted(with_fact, "piece", "pieces")) if with_fact else ""
+            say("on {n}", n=counted(with_fact, "piece", "pieces")) if with_fact else ""
         )
         self._foot.setEnabled(bool(pieces))
 
     # -- what it is made of ------------------------------------------------------------
 
     def _make_tools(self) -> QWidget:
-        self._facts = Chips(translated(FACTS), tool=True, tips=self._tips(), name=tr("Fact"))
+        self._facts = Chips(said(FACTS), tool=True, tips=self._tips(), name=say("Fact"))
         self._facts.entered.connect(self._take)
-        self._all = Check(tr("See all"), lambda on: self.table.update())
+        self._all = Check(say("See all"), lambda on: self.table.update())
         self.barred = BarredTable(self._facts, self.table)
         return tools_row(self._all, ZoomChips(self.table), spacing=14)
 
     def _tips(self) -> list[str]:
         keys = self._commands.keys("facts.fact")[: len(TIPS)]
-        return [f"{tr(tip)}  {key}" for tip, key in zip_longest(TIPS, keys, fillvalue="")]
+        return [f"{say(tip)}  {key}" for tip, key in zip_longest(TIPS, keys, fillvalue="")]
 
     def _make_slip(self) -> SlipPage:
         self._head = SelectionHead()
-        self._brush = Group(1, tr("Brush"))
-        self._amount = Stepper(tr("Amount"), tr("tiles"), 0, 64, width=112)
+        self._brush = Group(1, say("Brush"))
+        self._amount = Stepper(say("Amount"), say("tiles"), 0, 64, width=112)
         self._amount.entered.connect(self._set_amount)
-        self._amount_label = label(tr("Amount"))
+        self._amount_label = label(say("Amount"))
         self._brush.add(row(self._amount_label, None, self._amount))
-        give = command_button(self._commands, "facts.give", tr("Give to selected"))
-        take = command_button(self._commands, "facts.take", tr("Take from selected"))
+        give = command_button(self._commands, "facts.give", say("Give to selected"))
+        take = command_button(self._commands, "facts.take", say("Take from selected"))
         self._brush.add(row(give, take, None))
         self._kinds = GroundKinds(2, self._desk)
         self._kinds.taken.connect(self._take_kind)
@@ -137,14 +137,14 @@ class FactsFace:
         self._ways.changed.connect(self._take_ways)
         self._note = NoteFields(2)
         self._note.changed.connect(self._take_note)
-        self._tall = Group(3, tr("Tall things"))
+        self._tall = Group(3, say("Tall things"))
         self._foot = button(
-            tr("Stands on its foot"),
+            say("Stands on its foot"),
             self._stand_on_foot,
-            tip=tr("The lowest row of the selected block blocks; what is above covers"),
+            tip=say("The lowest row of the selected block blocks; what is above covers"),
         )
         self._tall.add(row(self._foot, None))
-        self._is = Group(4, tr("What it is"))
+        self._is = Group(4, say("What it is"))
         brushes = [self._brush, self._kinds, self._ways, self._note]
         return SlipPage([*brushes, self._tall, self._is], self._head)
 
@@ -157,11 +157,11 @@ class FactsFace:
         counts = fact in ("cover", "wade")
         self._amount.setVisible(counts)
         self._amount_label.setVisible(counts)
-        self._amount.unit = tr("tiles") if fact == "cover" else tr("px")
+        self._amount.unit = say("tiles") if fact == "cover" else say("px")
         self._amount.show_value(self.brush.amount)
         self._amount.update()
-        self._amount_label.setText(tr("How high") if fact == "cover" else tr("How deep"))
-        self._brush.result.tell(tr(HINTS[fact]))
+        self._amount_label.setText(say("How high") if fact == "cover" else say("How deep"))
+        self._brush.result.tell(say(HINTS[fact]))
         self._kinds.setVisible(fact == "ground")
         self._ways.setVisible(fact == "moves")
         self._note.setVisible(fact == "notes")
@@ -193,7 +193,7 @@ class FactsFace:
 
     def _stroke(self, press: Pointer) -> Stroke:
         takes = press.button == SECOND
-        verb = tr("Took {fact} away") if takes else tr("Painted {fact}")
+        verb = say("Took {fact} away") if takes else say("Painted {fact}")
         drag = self._desk.drag(verb.format(fact=self._name()))
         event, done = press, set()
         try:
@@ -223,10 +223,10 @@ class FactsFace:
         return (brush.take if takes else brush.paint)(project, number, side)
 
     def _give(self) -> None:
-        self._for_selected(tr("Gave {what} {fact}"), takes=False)
+        self._for_selected(say("Gave {what} {fact}"), takes=False)
 
     def _take_back(self) -> None:
-        self._for_selected(tr("Took {fact} from {what}"), takes=True)
+        self._for_selected(say("Took {fact} from {what}"), takes=True)
 
     def _for_selected(self, words: str, takes: bool) -> None:
         """The brush on all selected tiles; of entry, all sides at once."""
@@ -247,11 +247,11 @@ class FactsFace:
 
     def _stand_on_foot(self) -> None:
         numbers = frozenset(piece.number for piece in self.table.selected_pieces())
-        words = tr("Stood {what} on its foot").format(what=counted(len(numbers), "tile", "tiles"))
+        words = say("Stood {what} on its foot", what=counted(len(numbers), "tile", "tiles"))
         self._desk.do(words, lambda project: stand_on_foot(project, numbers))
 
     def _name(self) -> str:
-        return tr(FACTS[self.brush.fact]).lower()
+        return say(FACTS[self.brush.fact]).lower()
 
     def _bind(self, commands: Commands) -> None:
         """Say what the keys of Facts do."""
@@ -297,7 +297,7 @@ class FactsFace:
             return project
 
         if pieces:
-            self._desk.do(tr("Shut a side") if shut else tr("Opened a side"), edit)
+            self._desk.do(say("Shut a side") if shut else say("Opened a side"), edit)
 
     # -- painting -------------------------------------------------------------------
 

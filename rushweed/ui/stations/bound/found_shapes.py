@@ -19,6 +19,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.history import History
 from rushweed.core.project.shape import Shape
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
@@ -26,7 +27,6 @@ from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr, translated
 
 PROMISES: dict[Promise, str] = {
     "nearest": "Nearest",
@@ -52,34 +52,36 @@ class FoundShapes(Group):
     """Gives the selected pieces shapes that are found in their pixels; else the whole sheet."""
 
     def __init__(self, desk: Desk, jobs: Jobs, canvas: SheetCanvas) -> None:
-        super().__init__(4, tr("Found in the art"))
+        super().__init__(4, say("Found in the art"))
         self._desk, self._jobs, self._canvas = desk, jobs, canvas
         self._last: History | None = None
         self._fitted: Fitted | None = None
-        tips = [tr(tip) for tip in TIPS]
+        tips = [say(tip) for tip in TIPS]
         self._promise: Chips[Promise]
-        self._promise = Chips(translated(PROMISES), tips=tips, name=tr("Outline"))
+        self._promise = Chips(said(PROMISES), tips=tips, name=say("Outline"))
         self._promise.show_value("nearest")
         self._promise.entered.connect(lambda _: self._again())
-        self.closeness = Slider(tr("How far the outline may be from the pixels"), 0, LOOSEST)
+        self.closeness = Slider(say("How far the outline may be from the pixels"), 0, LOOSEST)
         self.closeness.show_value(FINEST)
         self.closeness.moved.connect(lambda _: self._follow())
         self.closeness.entered.connect(lambda _: self._again())
-        self._foot_rows = Stepper(tr("Rows of the foot"), tr("px"), 1, 4096, width=84)
+        self._foot_rows = Stepper(say("Rows of the foot"), say("px"), 1, 4096, width=84)
         self._foot_rows.show_value(4)
-        outline = button(tr("Outline"), self._outline, tip=tr("A polygon along what is drawn"))
-        boxes = button(tr("Box"), self._box, tip=tr("The box around what is drawn"))
+        outline = button(say("Outline"), self._outline, tip=say("A polygon along what is drawn"))
+        boxes = button(say("Box"), self._box, tip=say("The box around what is drawn"))
         foot = button(
-            tr("Foot box"), self._foot, tip=tr("A box around the lowest rows of what is drawn")
+            say("Foot box"), self._foot, tip=say("A box around the lowest rows of what is drawn")
         )
         self.add(row(outline, self._promise, None))
-        self.add(row(label(tr("Exact"), "caption"), self.closeness, label(tr("loose"), "caption")))
-        circle = button(
-            tr("Circle"),
-            lambda: self._give_once(tr("Circled {what}"), fit_circles),
-            tip=tr("The circle that covers as much as is drawn"),
+        self.add(
+            row(label(say("Exact"), "caption"), self.closeness, label(say("loose"), "caption"))
         )
-        self._holes = Check(tr("Keep holes"), lambda on: self._again())
+        circle = button(
+            say("Circle"),
+            lambda: self._give_once(say("Circled {what}"), fit_circles),
+            tip=say("The circle that covers as much as is drawn"),
+        )
+        self._holes = Check(say("Keep holes"), lambda on: self._again())
         self.add(row(self._holes, None))
         self.add(row(boxes, circle, None))
         self.add(row(foot, self._foot_rows, None))
@@ -91,14 +93,16 @@ class FoundShapes(Group):
 
     def refresh(self) -> None:
         """Say what the last outline came to, as long as it is the last thing done."""
-        self.aside.setText(tr("up to {n} px off").format(n=figure(self.distance)))
+        self.aside.setText(say("up to {n} px off", n=figure(self.distance)))
         found = self._fitted if self._desk.history is self._last else None
         if found is None:
             self.result.tell("")
             return
         self.result.tell(
-            tr("{corners}, at most {far} px off.").format(
-                corners=counted(found.corners, "corner", "corners"), far=figure(found.deviation)
+            say(
+                "{corners}, at most {far} px off.",
+                corners=counted(found.corners, "corner", "corners"),
+                far=figure(found.deviation),
             )
         )
 
@@ -108,7 +112,7 @@ class FoundShapes(Group):
 
     def _follow(self) -> None:
         """Follow the slider while it moves, where that is quick."""
-        self.aside.setText(tr("up to {n} px off").format(n=figure(self.distance)))
+        self.aside.setText(say("up to {n} px off", n=figure(self.distance)))
         if len(self._masks()) <= MOST_LIVE:
             self._again()
 
@@ -120,7 +124,7 @@ class FoundShapes(Group):
         promise = self._promise.value or "nearest"
         distance, holes = self.distance, self._holes.isChecked()
         self._give(
-            tr("Outlined {what}"), lambda masks: fit_outlines(masks, distance, promise, holes)
+            say("Outlined {what}"), lambda masks: fit_outlines(masks, distance, promise, holes)
         )
 
     def _follows(self) -> bool:
@@ -129,11 +133,11 @@ class FoundShapes(Group):
         return self._desk.history is self._last and done == self._masks().keys()
 
     def _box(self) -> None:
-        self._give_once(tr("Boxed {what}"), fit_boxes)
+        self._give_once(say("Boxed {what}"), fit_boxes)
 
     def _foot(self) -> None:
         rows = int(self._foot_rows.value or 1)
-        self._give_once(tr("Boxed the feet of {what}"), lambda masks: fit_boxes(masks, rows))
+        self._give_once(say("Boxed the feet of {what}"), lambda masks: fit_boxes(masks, rows))
 
     def _give_once(self, words: str, fit: Fit) -> None:
         self._last = None

@@ -13,6 +13,7 @@ from rushweed.core.bound.facts import add_kind, change_kind
 from rushweed.core.project.facts import GroundKind, NoteKind
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour
+from rushweed.core.words import said, say
 from rushweed.ui.canvas.fact_marks import draw_badge
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
@@ -22,7 +23,6 @@ from rushweed.ui.shell.controls import Chips, Field, button, label, row
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import tr, translated
 
 ROW, MOST_SHOWN = 28, 6
 NOTE_KINDS: dict[NoteKind, str] = {"text": "text", "number": "number", "yes or no": "yes or no"}
@@ -34,30 +34,30 @@ class GroundKinds(Group):
     taken = pyqtSignal(int)
 
     def __init__(self, number: int, desk: Desk) -> None:
-        super().__init__(number, tr("Kinds of ground"))
+        super().__init__(number, say("Kinds of ground"))
         self._desk = desk
         self.chosen: int | None = None
         self.list = Rows(
-            tr("Kinds of ground"), self._paint_kind, lambda kind: ROW, lambda kind: kind.name
+            say("Kinds of ground"), self._paint_kind, lambda kind: ROW, lambda kind: kind.name
         )
         self.list.picked.connect(self._pick)
         self.add(self.list)
         self._bound = Bindings(desk, self._kinds, lambda: self.kind.name if self.kind else "")
-        self._name = Field(tr("Name of the kind"), tr("such as mud"))
-        letter = Field(tr("Letter"), tr("letter"))
+        self._name = Field(say("Name of the kind"), say("such as mud"))
+        letter = Field(say("Letter"), say("letter"))
         letter.setFixedWidth(44)
         letter.setMaxLength(2)
-        numbered = Stepper(tr("Number"), "", 0, 65535, width=92)
-        colour = Field(tr("Colour"), "#RRGGBB")
+        numbered = Stepper(say("Number"), "", 0, 65535, width=92)
+        colour = Field(say("Colour"), "#RRGGBB")
         colour.setFixedWidth(78)
         self._point(self._name, "name", str.strip)
         self._point(letter, "letter", str.strip)
         self._point(numbered, "number", int)
         self._point(colour, "colour", Colour.parse)
-        self._remove = button(tr("Take away"), self._take_away, "small")
+        self._remove = button(say("Take away"), self._take_away, "small")
         self.add(row(self._name, letter))
         self.add(row(numbered, colour, None))
-        add = button(tr("Add a kind"), self._add)
+        add = button(say("Add a kind"), self._add)
         self.add(row(add, None, self._remove))
 
     @property
@@ -76,7 +76,7 @@ class GroundKinds(Group):
         self.list.setVisible(bool(kinds))
         self._remove.setEnabled(self.kind is not None)
         self._bound.show()
-        self.aside.setText(tr("the game asks by number") if kinds else "")
+        self.aside.setText(say("the game asks by number") if kinds else "")
 
     def choose(self, place: int) -> None:
         """Choose a kind by its place in the list."""
@@ -97,12 +97,12 @@ class GroundKinds(Group):
         made: list[GroundKind] = []
 
         def edit(project: Project) -> Project:
-            name = tr("Ground {n}").format(n=len(project.rules.kinds) + 1)
+            name = say("Ground {n}", n=len(project.rules.kinds) + 1)
             project, kind = add_kind(project, name)
             made.append(kind)
             return project
 
-        if self._desk.do(tr("Added a kind of ground"), edit):
+        if self._desk.do(say("Added a kind of ground"), edit):
             self._take(made[-1].number)
             self._name.setFocus()
             self._name.selectAll()
@@ -125,13 +125,13 @@ class GroundKinds(Group):
             self.chosen = new.number
             return project
 
-        self._bound.bind(control, shown, edit, tr("Changed the ground {what}"))
+        self._bound.bind(control, shown, edit, say("Changed the ground {what}"))
         control.entered.connect(lambda _: self._take(self.chosen or 0))
 
     def _take_away(self) -> None:
         kind = self.kind
         if kind is not None:
-            words = tr("Took the ground {name} away").format(name=kind.name)
+            words = say("Took the ground {name} away", name=kind.name)
             self._desk.do(words, lambda p: change_kind(p, kind.number, None))
 
     def _paint_kind(
@@ -158,14 +158,14 @@ class NoteFields(Group):
     changed = pyqtSignal()
 
     def __init__(self, number: int) -> None:
-        super().__init__(number, tr("Note"))
-        self.key = Field(tr("Key"), tr("such as sound"))
-        self.value = Field(tr("Value"), tr("such as splash"))
-        self.kinds: Chips[NoteKind] = Chips(translated(NOTE_KINDS), name=tr("Kind of value"))
+        super().__init__(number, say("Note"))
+        self.key = Field(say("Key"), say("such as sound"))
+        self.value = Field(say("Value"), say("such as splash"))
+        self.kinds: Chips[NoteKind] = Chips(said(NOTE_KINDS), name=say("Kind of value"))
         self.kinds.show_value("text")
         self.kinds.entered.connect(lambda _: self.changed.emit())
         for field in (self.key, self.value):
             field.textChanged.connect(lambda _: self.changed.emit())
-        self.add(row(label(tr("Key")), self.key))
-        self.add(row(label(tr("Value")), self.value))
+        self.add(row(label(say("Key")), self.key))
+        self.add(row(label(say("Value")), self.value))
         self.add(row(self.kinds, None))

@@ -16,13 +16,13 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import said, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import Chips, button, row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import tr, translated
 
 SIDES: dict[Side, str] = {"left": "Left", "right": "Right", "above": "Above", "below": "Below"}
 CELLS: dict[Side, tuple[int, int]] = {
@@ -45,25 +45,25 @@ class RepeatFace:
         self._services, self._desk = services, services.desk
         self.table = Tiled(services)
         self._head = SelectionHead()
-        self._self_group = Group(1, tr("Beside itself"))
-        again = button(tr("Itself all around"), self._clear)
+        self._self_group = Group(1, say("Beside itself"))
+        again = button(say("Itself all around"), self._clear)
         self._self_group.add(row(again, None))
-        self._fits_group = Group(2, tr("What fits"))
-        self._side: Chips[Side] = Chips(translated(SIDES), name=tr("What fits"))
+        self._fits_group = Group(2, say("What fits"))
+        self._side: Chips[Side] = Chips(said(SIDES), name=say("What fits"))
         self._side.show_value("right")
         self._side.entered.connect(lambda _: self._show_fits())
         self._fits = Fits(services)
         self._fits.picked.connect(self._place)
         self._fits_group.add(row(self._side, None))
         self._fits_group.add(self._fits)
-        self._level_group = Group(3, tr("In levels"))
+        self._level_group = Group(3, say("In levels"))
         as_used = button(
-            tr("As a level uses it"),
+            say("As a level uses it"),
             self._lay_as_used,
-            tip=tr("Its neighbours where it is painted"),
+            tip=say("Its neighbours where it is painted"),
         )
         worst = button(
-            tr("Worst pairs"), self._find_worst, tip=tr("Tiles that meet badly in levels")
+            say("Worst pairs"), self._find_worst, tip=say("Tiles that meet badly in levels")
         )
         self._level_group.add(row(as_used, worst, None))
         self._worst = WorstPairs(services)
@@ -76,9 +76,9 @@ class RepeatFace:
         """Show the selected tile, else the first of the sheet."""
         sheet, piece = self._shown()
         self.table.show_tile(sheet, piece)
-        self._head.tell(tr("1 piece") if piece else tr("nothing"), self._name(sheet, piece))
+        self._head.tell(say("1 piece") if piece else say("nothing"), self._name(sheet, piece))
         if sheet is None or piece is None:
-            self._self_group.result.tell(tr("Cut a sheet, then select one of its tiles."))
+            self._self_group.result.tell(say("Cut a sheet, then select one of its tiles."))
             self._fits.show_fits(None, [])
             return
         try:
@@ -87,10 +87,12 @@ class RepeatFace:
             self._self_group.result.tell(str(refusal), True)
             return
         seen = max(found) > MEETS
-        text = tr("Left meets right with {across}, top meets bottom with {down}, of 255.").format(
-            across=figure(found.across, 1), down=figure(found.down, 1)
+        text = say(
+            "Left meets right with {across}, top meets bottom with {down}, of 255.",
+            across=figure(found.across, 1),
+            down=figure(found.down, 1),
         )
-        more = tr("The seam will be seen; Cut can trim it: Repeat.") if seen else ""
+        more = say("The seam will be seen; Cut can trim it: Repeat.") if seen else ""
         self._self_group.result.tell(f"{text} {more}".strip(), seen)
         self._show_fits()
 
@@ -108,7 +110,7 @@ class RepeatFace:
         fits = best_fits(pictures, piece.number, side) if piece.number in pictures else []
         self._fits.show_fits(sheet, fits[:MOST_FITS])
         well = sum(fit.gap <= MEETS for fit in fits)
-        self._fits_group.aside.setText(tr("{n} of {all} meet it").format(n=well, all=len(fits)))
+        self._fits_group.aside.setText(say("{n} of {all} meet it", n=well, all=len(fits)))
 
     def _place(self, number: int) -> None:
         self.table.place(self._side.value or "right", number)
@@ -121,7 +123,7 @@ class RepeatFace:
         _, piece = self._shown()
         block = around_in_level(self._desk.project, piece.number) if piece else None
         if block is None:
-            self._level_group.result.tell(tr("No level uses it yet."), True)
+            self._level_group.result.tell(say("No level uses it yet."), True)
             return
         self._level_group.result.tell("")
         self.table.lay(block)
@@ -138,7 +140,7 @@ class RepeatFace:
             return
         pairs = [p for p in worst_pairs(self._desk.project, pictures) if p.gap > MEETS]
         self._worst.show_pairs(pairs)
-        told = tr("Worst first: gap, and how often.") if pairs else tr("All of them meet well.")
+        told = say("Worst first: gap, and how often.") if pairs else say("All of them meet well.")
         self._level_group.result.tell(told)
 
     def _lay_pair(self, pair: Pair) -> None:
@@ -171,7 +173,7 @@ class Tiled(QWidget):
         self._piece: Piece | None = None
         self.placed: dict[Side, int] = {}
         self._block: Block | None = None
-        self.setAccessibleName(tr("The tile among its neighbours"))
+        self.setAccessibleName(say("The tile among its neighbours"))
 
     def show_tile(self, sheet: Sheet | None, piece: Piece | None) -> None:
         """Show another tile; its neighbours are then itself again."""
@@ -241,7 +243,7 @@ class WorstPairs(QWidget):
         super().__init__()
         self._services = services
         self.pairs: list[Pair] = []
-        self.setAccessibleName(tr("Pairs that meet worst in levels"))
+        self.setAccessibleName(say("Pairs that meet worst in levels"))
 
     def show_pairs(self, pairs: list[Pair]) -> None:
         """Show these pairs."""
@@ -289,7 +291,7 @@ class Fits(QWidget):
         self._services = services
         self._sheet: Sheet | None = None
         self.fits: list[Fit] = []
-        self.setAccessibleName(tr("Tiles that fit, the best first"))
+        self.setAccessibleName(say("Tiles that fit, the best first"))
 
     def show_fits(self, sheet: Sheet | None, fits: list[Fit]) -> None:
         """Show these tiles."""

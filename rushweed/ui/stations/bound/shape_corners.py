@@ -10,6 +10,7 @@ from rushweed.core.bound.editing import gripped, replace_form, with_corner_at
 from rushweed.core.project.shape import Form
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check, label, row
@@ -17,7 +18,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.shape_marks import list_corners
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 MOST_SPLIT = 200
 """Convex parts are shown of at most so many pieces at once."""
@@ -27,18 +27,18 @@ class Corners(Group):
     """Says where corners lie, takes typed places, and shows what convex parts shapes have."""
 
     def __init__(self, number: int, desk: Desk, canvas: SheetCanvas) -> None:
-        super().__init__(number, tr("Corners"))
+        super().__init__(number, say("Corners"))
         self._desk, self._canvas = desk, canvas
-        self.aside.setText(tr("px from top left"))
-        self._corner = Stepper(tr("Corner"), "", 1, 1, width=64)
+        self.aside.setText(say("px from top left"))
+        self._corner = Stepper(say("Corner"), "", 1, 1, width=64)
         self._corner.entered.connect(lambda _: self.refresh())
-        self._x = Stepper(tr("Corner x"), "", -4096, 8192, whole=False, width=74)
-        self._y = Stepper(tr("Corner y"), "", -4096, 8192, whole=False, width=74)
+        self._x = Stepper(say("Corner x"), "", -4096, 8192, whole=False, width=74)
+        self._y = Stepper(say("Corner y"), "", -4096, 8192, whole=False, width=74)
         for stepper in (self._x, self._y):
             stepper.entered.connect(lambda _: self._move())
         self._list = label("", "caption")
-        self._convex = Check(tr("Convex parts of at most"), lambda on: self._canvas.update())
-        self._most = Stepper(tr("Most corners of a part"), tr("corners"), 3, 64, width=112)
+        self._convex = Check(say("Convex parts of at most"), lambda on: self._canvas.update())
+        self._most = Stepper(say("Most corners of a part"), say("corners"), 3, 64, width=112)
         self._most.show_value(8)
         self._most.entered.connect(lambda _: self._canvas.update())
         self.add(row(self._corner, 4, self._x, self._y, None, spacing=4))
@@ -52,11 +52,11 @@ class Corners(Group):
         shapes = {piece.shapes for piece in pieces}
         shared = next(iter(shapes)) if len(shapes) == 1 else None
         self._list.setText(
-            tr("Select a piece to see its corners.")
+            say("Select a piece to see its corners.")
             if not pieces
             else list_corners(shared)
             if len(shapes) == 1
-            else tr("differ between pieces")
+            else say("differ between pieces")
         )
         corners = self._all_corners(pieces[0]) if pieces and shared else []
         for stepper in (self._corner, self._x, self._y):
@@ -114,7 +114,7 @@ class Corners(Group):
         to = Point(self._x.value, self._y.value)
         numbers = frozenset(p.number for p in pieces if p.shapes == pieces[0].shapes)
         self._desk.do(
-            tr("Moved a corner to {x}, {y}").format(x=f"{to.x:g}", y=f"{to.y:g}"),
+            say("Moved a corner to {x}, {y}", x=f"{to.x:g}", y=f"{to.y:g}"),
             lambda p: replace_form(p, numbers, shape, with_corner_at(form, index, to)),
         )
         self.refresh()

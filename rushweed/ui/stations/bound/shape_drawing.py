@@ -18,11 +18,11 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Form, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.stations.common.shape_marks import draw_crossing, draw_open_polygon
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 Drawn = Literal["box", "circle", "polygon", "path"]
 
@@ -82,7 +82,7 @@ class ShapeDrawer:
             self._canvas.update()
             return
         self.forget()
-        words = tr("Drew a polygon on {what}").format(what=who)
+        words = say("Drew a polygon on {what}", what=who)
         self._desk.do(words, lambda p: replace_or_add(p, numbers, shape, add=False))
 
     def take_back(self) -> None:
@@ -118,7 +118,7 @@ class ShapeDrawer:
     def _drag(self, press: Pointer, piece: Piece, make: Callable[[Point, Point], Form]) -> Stroke:
         """Drag from corner to corner, or from the middle of a circle to its rim."""
         numbers = self._recipients(piece)
-        words = tr("Drew a box on {what}") if make is box else tr("Drew a circle on {what}")
+        words = say("Drew a box on {what}") if make is box else say("Drew a circle on {what}")
         drag = self._desk.drag(words.format(what=self._who(numbers, piece)))
         start = self._corner(press, piece)
         try:
@@ -199,7 +199,7 @@ class ShapeDrawer:
         points = tuple(Point(corner.x - stands.x, corner.y - stands.y) for corner in corners)
         old = piece.body.path or Path(())
         body = Body("travels", replace(old, points=points))
-        words = tr("Drew a path for {what}").format(what=who)
+        words = say("Drew a path for {what}", what=who)
         self._desk.do(words, lambda project: set_body(project, numbers, body))
 
     def _recipients(self, piece: Piece) -> frozenset[int]:

@@ -15,10 +15,10 @@ from rushweed.core.bound.editing import (
 )
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import say
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import tr
 
 REACH = 7
 """How near, in screen pixels, a press must be to mean a corner or an edge."""
@@ -62,7 +62,7 @@ class ShapeEditor:
         to = Point(start.x + across, start.y + down)
         numbers = self._alike(piece)
         self._desk.do(
-            tr("Nudged a shape"),
+            say("Nudged a shape"),
             lambda p: replace_form(p, numbers, grip.shape, moved_grip(form, grip, start, to)),
         )
         return True
@@ -71,7 +71,7 @@ class ShapeEditor:
         """Whole pixels; with Ctrl halves, with Ctrl and Shift free. Corners snap to corners of
         neighbours that are very near."""
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form
-        drag = self._desk.drag(tr("Changed a shape"))
+        drag = self._desk.drag(say("Changed a shape"))
         start, refused = self._place(press, piece), ""
         try:
             while True:
@@ -99,7 +99,7 @@ class ShapeEditor:
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form
         self._held = None
         self._desk.do(
-            tr("Took a corner away"),
+            say("Took a corner away"),
             lambda p: replace_form(p, numbers, grip.shape, without_corner(form, grip.index)),
         )
 

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
 
 from rushweed.core.bound.carrying import Carried, carry, find_carried, is_decided
-from rushweed.core.bound.editing import common_forms
+from rushweed.core.bound.editing import FORMS, common_forms, form_words
 from rushweed.core.bound.facts import told as facts_told
 from rushweed.core.bound.twins import Twin, find_twins, give_to_twins, mirror_shapes
 from rushweed.core.cut.likeness import shown
@@ -24,6 +24,7 @@ from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.core.weave.finding_hems import find_hems
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_doubt, draw_odd_box
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
@@ -32,9 +33,7 @@ from rushweed.ui.shell.controls import Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
-FORMS = tuple(common_forms(Size(16, 16)))
 COLUMNS = 6
 ROOMY = 18
 """A piece with fewer screen pixels has no room for a mark in its corner."""
@@ -62,7 +61,8 @@ class CommonForms(QWidget):
 
     def take(self, name: str) -> None:
         """Give the selected pieces a form."""
-        words = tr("Gave {what} the form: {form}").replace("{form}", name.lower())
+        form = form_words(name).lower()
+        words = say("Gave {what} the form: {form}", form=form, what="{what}")
         self._give(words, lambda piece: (Shape(common_forms(piece.rect.size)[name]),))
 
 
@@ -72,8 +72,8 @@ class _FormButton(QAbstractButton):
     def __init__(self, name: str, key: str) -> None:
         super().__init__()
         self.setFixedSize(34, 26)
-        self.setAccessibleName(name)
-        self.setToolTip(f"{tr(name)}  {key}")
+        self.setAccessibleName(form_words(name))
+        self.setToolTip(f"{form_words(name)}  {key}")
         self._form = common_forms(Size(14, 14))[name]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -99,28 +99,28 @@ class ForMany(Group):
     """Shapes copied, mirrored, and given to all tiles that are drawn alike."""
 
     def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
-        super().__init__(number, tr("For many"))
+        super().__init__(number, say("For many"))
         self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
         self._copied: tuple[Shape, ...] | None = None
         self.twins: list[Twin] = []
         self.carried: list[Carried] = []
         commands = services.commands
-        copy = command_button(commands, "bound.copy", tr("Copy"))
-        self._paste = command_button(commands, "bound.paste", tr("Paste"))
-        mirror = command_button(commands, "bound.mirror", tr("Mirror"))
-        self._find = command_button(commands, "bound.twins", tr("Find twins"))
-        self._do = button(tr("Give them the shapes"), self.give_twins)
+        copy = command_button(commands, "bound.copy", say("Copy"))
+        self._paste = command_button(commands, "bound.paste", say("Paste"))
+        mirror = command_button(commands, "bound.mirror", say("Mirror"))
+        self._find = command_button(commands, "bound.twins", say("Find twins"))
+        self._do = button(say("Give them the shapes"), self.give_twins)
         self.add(row(copy, self._paste, mirror, None))
         self.add(row(self._find, self._do, None))
-        self._from: Choice[str] = Choice(tr("Sheet to carry from"), 118)
+        self._from: Choice[str] = Choice(say("Sheet to carry from"), 118)
         self._from.entered.connect(lambda _: self.find_carried())
-        self._carry = button(tr("Carry over"), self.carry_over)
+        self._carry = button(say("Carry over"), self.carry_over)
         self._unsure = button(
             "",
             partial(self.carry_over, True),
-            tip=tr("Alike in silhouette or place alone: they wear a ? on the sheet"),
+            tip=say("Alike in silhouette or place alone: they wear a ? on the sheet"),
         )
-        self.add(row(label(tr("From")), self._from, self._carry, None))
+        self.add(row(label(say("From")), self._from, self._carry, None))
         self.add(row(self._unsure, None))
         self._before_after = label("", "caption")
         self.add(self._before_after)
@@ -140,11 +140,11 @@ class ForMany(Group):
         if self.carried and not self._fits_carried():
             self.carried = []
         self._from.offer(others)
-        self._from.show_value(self._from.value if self.carried else None, tr("a sheet"))
+        self._from.show_value(self._from.value if self.carried else None, say("a sheet"))
         unsure = sum(not one.sure for one in self.carried)
         self._carry.setEnabled(len(self.carried) > unsure)
         self._unsure.setVisible(unsure > 0)
-        self._unsure.setText(tr("And {n} unsure ones").format(n=unsure))
+        self._unsure.setText(say("And {n} unsure ones", n=unsure))
         self._unsure.setAccessibleName(self._unsure.text())
         self._before_after.setVisible(bool(self.carried))
         self._paste.setEnabled(self._copied is not None)
@@ -159,15 +159,13 @@ class ForMany(Group):
             self._copied = pieces[0].shapes
             self.refresh()
             shapes = counted(len(self._copied), "shape", "shapes")
-            self.result.tell(tr("Holds {shapes}.").format(shapes=shapes))
+            self.result.tell(say("Holds {shapes}.", shapes=shapes))
 
     def paste(self) -> None:
         """Give the kept shapes to all selected pieces."""
         numbers, shapes = self._numbers(), self._copied
         if numbers and shapes is not None:
-            words = tr("Pasted shapes onto {what}").format(
-                what=counted(len(numbers), "piece", "pieces")
-            )
+            words = say("Pasted shapes onto {what}", what=counted(len(numbers), "piece", "pieces"))
             self._desk.do(
                 words,
                 lambda p: with_pieces(p, numbers, lambda piece: replace(piece, shapes=shapes)),
@@ -177,8 +175,8 @@ class ForMany(Group):
         """Mirror the shapes of all selected pieces."""
         numbers = self._numbers()
         if numbers:
-            words = tr("Mirrored the shapes of {what}").format(
-                what=counted(len(numbers), "piece", "pieces")
+            words = say(
+                "Mirrored the shapes of {what}", what=counted(len(numbers), "piece", "pieces")
             )
             self._desk.do(words, lambda p: mirror_shapes(p, numbers))
 
@@ -187,7 +185,7 @@ class ForMany(Group):
         sheet = self._canvas.sheet
         pieces = [p for p in self._canvas.selected_pieces() if p.shapes is not None]
         if sheet is None or not pieces:
-            self._desk.refused.emit(tr("Select a tile that has its shapes, then find its twins."))
+            self._desk.refused.emit(say("Select a tile that has its shapes, then find its twins."))
             return
         try:
             words = shown(self._desk.art.picture(sheet))
@@ -196,16 +194,16 @@ class ForMany(Group):
             return
         self.twins = find_twins(words, sheet, [piece.number for piece in pieces])
         self.refresh()
-        kinds = Counter(tr(twin.kind) for twin in self.twins)
+        kinds = Counter(say(twin.kind) for twin in self.twins)
         told = ", ".join(f"{count} {kind}" for kind, count in kinds.items())
         what = counted(len(self.twins), "twin", "twins")
-        self.result.tell(f"{what}: {told}." if told else tr("No twin on this sheet."), not told)
+        self.result.tell(f"{what}: {told}." if told else say("No twin on this sheet."), not told)
         self._canvas.update()
 
     def give_twins(self) -> None:
         """Give the twins that were found the shapes, turned as they are drawn."""
         twins = self.twins
-        words = tr("Gave shapes to {what}").format(what=counted(len(twins), "twin", "twins"))
+        words = say("Gave shapes to {what}", what=counted(len(twins), "twin", "twins"))
         self._desk.do(words, lambda p: give_to_twins(p, twins))
         self.twins = []
         self.refresh()
@@ -224,7 +222,7 @@ class ForMany(Group):
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
             return
-        words = tr("Looking through {name}").format(name=name)
+        words = say("Looking through {name}", name=name)
 
         def work() -> Iterator[tuple[float, str, list[Carried]]]:
             yield 0.0, words, []
@@ -249,16 +247,16 @@ class ForMany(Group):
         self.twins = []
         lines = [self._before_and_after(one) for one in self.carried]
         if len(lines) > LISTED:
-            lines[LISTED:] = [tr("and {n} more").format(n=len(lines) - LISTED)]
+            lines[LISTED:] = [say("and {n} more", n=len(lines) - LISTED)]
         self._before_after.setText("\n".join(lines))
-        kinds = Counter((not one.sure, tr(one.why)) for one in self.carried)
+        kinds = Counter((not one.sure, say(one.why)) for one in self.carried)
         told = ", ".join(
-            tr("{n} {kind}, unsure").format(n=n, kind=kind) if unsure else f"{n} {kind}"
+            say("{n} {kind}, unsure", n=n, kind=kind) if unsure else f"{n} {kind}"
             for (unsure, kind), n in sorted(kinds.items())
         )
         self.refresh()
         self.result.tell(
-            f"{told}." if told else tr("No tile of that sheet resembles these."), not told
+            f"{told}." if told else say("No tile of that sheet resembles these."), not told
         )
         self._canvas.update()
 
@@ -266,8 +264,8 @@ class ForMany(Group):
         """Give the pieces that were found what was decided about those they resemble; those that
         are not sure only when that is wanted."""
         carried = [one for one in self.carried if one.sure != unsure]
-        words = tr("Carried shapes and facts over to {what}").format(
-            what=counted(len(carried), "piece", "pieces")
+        words = say(
+            "Carried shapes and facts over to {what}", what=counted(len(carried), "piece", "pieces")
         )
         self._desk.do(words, lambda project: carry(project, carried))
         self.carried = [one for one in self.carried if one not in carried]
@@ -312,11 +310,11 @@ def _decided(piece: Piece) -> str:
     """What was decided about a piece, in a few words."""
     shapes = piece.shapes
     solid = (
-        tr("undecided")
+        say("undecided")
         if shapes is None
         else counted(len(shapes), "shape", "shapes")
         if shapes
-        else tr("nothing solid")
+        else say("nothing solid")
     )
     facts = facts_told(piece.facts)
     return f"{solid}, {facts}" if facts else solid

@@ -18,6 +18,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_doubt
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.controls import button, row
@@ -25,7 +26,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 BADGE = 16
 """A badge is so many screen pixels wide and high."""
@@ -40,17 +40,19 @@ class SheetShapes(Group):
     doubt wear a badge: a click on it gives the other shape, or none."""
 
     def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
-        super().__init__(number, tr("The whole sheet"))
+        super().__init__(number, say("The whole sheet"))
         self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
         self._doubts: dict[int, Proposal] = {}
         self._give = button(
-            tr("Shapes for the sheet"),
+            say("Shapes for the sheet"),
             self._begin,
             "main",
-            tr("Full tiles get boxes, slopes outlines, what stands free nothing"),
+            say("Full tiles get boxes, slopes outlines, what stands free nothing"),
         )
-        self._next = button(tr("Next in doubt"), self._go_to_next, tip=tr("Select it, and show it"))
-        self._other = button(tr("The other way"), self._swap_selected)
+        self._next = button(
+            say("Next in doubt"), self._go_to_next, tip=say("Select it, and show it")
+        )
+        self._other = button(say("The other way"), self._swap_selected)
         self.add(row(self._give, self._next, self._other, None))
 
     def refresh(self) -> None:
@@ -62,13 +64,13 @@ class SheetShapes(Group):
         chosen = {piece.number for piece in self._canvas.selected_pieces()}
         self._other.setVisible(bool(chosen & doubts.keys()))
         if doubts:
-            told = tr("{n} in doubt: a click on ? gives the other way.").format(n=len(doubts))
+            told = say("{n} in doubt: a click on ? gives the other way.", n=len(doubts))
             self.result.tell(told, warns=True)
         elif any(sheet.pieces for sheet in self._sheets()):
-            told = tr("{n} undecided.").format(n=len(undecided))
-            self.result.tell(told if undecided else tr("Every piece has been decided about."))
+            told = say("{n} undecided.", n=len(undecided))
+            self.result.tell(told if undecided else say("Every piece has been decided about."))
         else:
-            self.result.tell(tr("Cut a sheet first."))
+            self.result.tell(say("Cut a sheet first."))
 
     def press(self, place: Point) -> bool:
         """Take a press on a badge: the piece gets its other shape. Whether there was one."""
@@ -118,7 +120,7 @@ class SheetShapes(Group):
         """Propose shapes sheet by sheet while the window goes on, and give them all at once."""
         sheets, art = self._sheets(), self._desk.art
         names = tuple(sheet.name for sheet in sheets)
-        words = tr("Gave {what} shapes").format(what=sheets_words(names))
+        words = say("Gave {what} shapes", what=sheets_words(names))
 
         def work() -> Iterator[tuple[float, str, list[Proposals]]]:
             found: list[Proposals] = []
@@ -136,7 +138,7 @@ class SheetShapes(Group):
             pairs = map(project.find, whole)
             open_ = {pair[1].number for pair in pairs if pair and pair[1].shapes is None}
             if not open_:
-                raise Refusal(tr("Every piece has been decided about already."))
+                raise Refusal(say("Every piece has been decided about already."))
             return give_proposed(project, {n: one for n, one in whole.items() if n in open_})
 
         if self._desk.do(words, edit):
@@ -176,7 +178,7 @@ class SheetShapes(Group):
             return set_shapes(project, frozenset({piece.number}), shapes)
 
         self._desk.do(
-            tr("Took {what} the other way").format(what=what), lambda p: reduce(swapped, pieces, p)
+            say("Took {what} the other way", what=what), lambda p: reduce(swapped, pieces, p)
         )
 
 

@@ -10,11 +10,13 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QPushButton, QWidget
 
+from rushweed.core.bound.editing import FORMS
 from rushweed.core.bound.shaping import full_box
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -33,13 +35,12 @@ from rushweed.ui.stations.bound.repeat import RepeatFace
 from rushweed.ui.stations.bound.shape_corners import Corners
 from rushweed.ui.stations.bound.shape_drawing import ShapeDrawer
 from rushweed.ui.stations.bound.shape_editing import ShapeEditor
-from rushweed.ui.stations.bound.shape_groups import FORMS, CommonForms, ForMany
+from rushweed.ui.stations.bound.shape_groups import CommonForms, ForMany
 from rushweed.ui.stations.bound.sheet_shapes import SheetShapes
 from rushweed.ui.stations.bound.variants import VariantsFace
 from rushweed.ui.stations.common.body_group import BodyGroup
 from rushweed.ui.stations.common.shape_marks import draw_corners
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 Tool = Literal["select", "edit", "box", "circle", "polygon", "path"]
 SHAPES, FACTS, REPEAT, COLOURS = range(4)
@@ -50,7 +51,7 @@ LARGE_FROM = 6
 class Bound(Station):
     """Shapes drawn on the whole sheet, for one piece or for all that are selected."""
 
-    faces = ("Shapes", "Facts", "Repeat", "Colours")
+    faces = (say("Shapes"), say("Facts"), say("Repeat"), say("Colours"))
     shows_shapes = True
 
     def make_table(self, face: int) -> QWidget:
@@ -78,7 +79,7 @@ class Bound(Station):
             return self._facts.tools
         if face in (REPEAT, COLOURS):
             return None
-        self._shapes_check = Check(tr("Shapes"), lambda on: self._canvas.update())
+        self._shapes_check = Check(say("Shapes"), lambda on: self._canvas.update())
         self._shapes_check.setChecked(True)
         return tools_row(ZoomChips(self._canvas), self._shapes_check)
 
@@ -144,21 +145,21 @@ class Bound(Station):
     # -- the slip ---------------------------------------------------------------------
 
     def _make_shape(self) -> Group:
-        group = self._shape_group = Group(2, tr("Shape"))
+        group = self._shape_group = Group(2, say("Shape"))
         commands = self.services.commands
         self._tools: dict[str, QPushButton] = {
             name: command_button(commands, f"bound.{name}", text, "tool")
             for name, text in (
-                ("select", tr("Select")),
-                ("edit", tr("Edit")),
-                ("box", tr("Box")),
-                ("polygon", tr("Polygon")),
-                ("circle", tr("Circle")),
+                ("select", say("Select")),
+                ("edit", say("Edit")),
+                ("box", say("Box")),
+                ("polygon", say("Polygon")),
+                ("circle", say("Circle")),
             )
         }
         for name in ("box", "polygon", "circle"):
             self._tools[name].setIcon(icon(name, "soft_ink"))
-        nothing = command_button(commands, "bound.nothing", tr("Nothing solid"))
+        nothing = command_button(commands, "bound.nothing", say("Nothing solid"))
         tools = self._tools
         group.add(row(tools["select"], tools["edit"], nothing, None, spacing=4))
         group.add(row(tools["box"], tools["polygon"], tools["circle"], None, spacing=4))
@@ -179,8 +180,11 @@ class Bound(Station):
         known = [piece.shapes for piece in sheet.pieces] if sheet else []
         decided, shaped = total - known.count(None), total - known.count(None) - known.count(())
         self._shape_group.result.tell(
-            tr("{n} of {all} have a shape, {left} undecided.").format(
-                n=shaped, all=total, left=total - decided
+            say(
+                "{n} of {all} have a shape, {left} undecided.",
+                n=shaped,
+                all=total,
+                left=total - decided,
             )
             if total
             else "",
@@ -211,15 +215,15 @@ class Bound(Station):
         self._canvas.setCursor(cursor)
 
     def _give_whole(self) -> None:
-        self._give(tr("Made {what} solid"), lambda piece: (Shape(full_box(piece.rect.size)),))
+        self._give(say("Made {what} solid"), lambda piece: (Shape(full_box(piece.rect.size)),))
 
     def _give_nothing(self) -> None:
-        self._give(tr("Decided that nothing of {what} is solid"), lambda piece: ())
+        self._give(say("Decided that nothing of {what} is solid"), lambda piece: ())
 
     def _give(self, words: str, shapes_for) -> None:  # type: ignore[no-untyped-def]
         numbers = frozenset(piece.number for piece in self._targets())
         if not numbers:
-            self.desk.refused.emit(tr("Select the pieces first: click one, or drag over several."))
+            self.desk.refused.emit(say("Select the pieces first: click one, or drag over several."))
             return
         what = counted(len(numbers), "piece", "pieces")
         self.desk.do(

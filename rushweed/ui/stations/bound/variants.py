@@ -14,13 +14,13 @@ from rushweed.core.project.history import History
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Recolouring, Sheet
 from rushweed.core.values import Colour, Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 SWATCH, COLUMNS, MOST = 26, 9, 27
 TURNS = {"hue": (-180, 180), "saturation": (-100, 100), "lightness": (-100, 100)}
@@ -34,16 +34,16 @@ class VariantsFace:
         self._last: History | None = None
         self.table = SheetCanvas(services)
         self._head = SelectionHead()
-        self._make_group = Group(1, tr("In other colours"))
+        self._make_group = Group(1, say("In other colours"))
         make = button(
-            tr("Make a recoloured sheet"),
+            say("Make a recoloured sheet"),
             self._make,
             "main",
-            tr("Of the selected pieces, else of all; they keep their shapes and facts"),
+            say("Of the selected pieces, else of all; they keep their shapes and facts"),
         )
         self._make_group.add(row(make, None))
-        self._turn_group = Group(2, tr("Turn its colours"))
-        names = {"hue": tr("Hue"), "saturation": tr("Saturation"), "lightness": tr("Lightness")}
+        self._turn_group = Group(2, say("Turn its colours"))
+        names = {"hue": say("Hue"), "saturation": say("Saturation"), "lightness": say("Lightness")}
         self.sliders: dict[str, Slider] = {}
         for point, (low, high) in TURNS.items():
             slider = self.sliders[point] = Slider(names[point], low, high)
@@ -52,13 +52,13 @@ class VariantsFace:
             name = label(names[point])
             name.setFixedWidth(72)
             self._turn_group.add(row(name, slider))
-        back = button(tr("As they were"), lambda: self._set(hue=0, saturation=0, lightness=0))
+        back = button(say("As they were"), lambda: self._set(hue=0, saturation=0, lightness=0))
         self._turn_group.add(row(back, None))
-        self._swap_group = Group(3, tr("Swap single colours"))
+        self._swap_group = Group(3, say("Swap single colours"))
         self.palette = Swatches()
         self.palette.picked.connect(self._choose)
         self._swap_group.add(self.palette)
-        self._new = Field(tr("The colour in its place"), "#RRGGBB")
+        self._new = Field(say("The colour in its place"), "#RRGGBB")
         self._new.setFixedWidth(84)
         self._new.entered.connect(self._swap)
         self._old = label("", "caption")
@@ -74,7 +74,7 @@ class VariantsFace:
         how = sheet.recoloured if sheet else None
         of = sheet.belongs.to if sheet and sheet.belongs and how else ""
         self._make_group.result.tell(
-            tr("This is {of} in other colours; it follows when that one changes.").format(of=of)
+            say("This is {of} in other colours; it follows when that one changes.", of=of)
             if how
             else ""
         )
@@ -110,7 +110,7 @@ class VariantsFace:
             made.append(variant)
             return project
 
-        if self._desk.do(tr("Recoloured {what}").format(what=sheet.name), edit):
+        if self._desk.do(say("Recoloured {what}", what=sheet.name), edit):
             chosen = replace(
                 self._desk.selection, sheets=(made[-1].name,), pieces=frozenset(), animation=""
             )
@@ -122,7 +122,7 @@ class VariantsFace:
         if sheet is None or sheet.recoloured is None:
             return
         how = replace(sheet.recoloured, **changes)  # type: ignore[arg-type]
-        words = tr("Changed the colours of {what}").format(what=sheet.name)
+        words = say("Changed the colours of {what}", what=sheet.name)
         name = sheet.name
         if self._last is not None and self._last is self._desk.history:
             self._last = self._desk.amend(self._last, words, lambda p: recolour(p, name, how))
@@ -143,7 +143,7 @@ class VariantsFace:
         chosen = self.palette.chosen
         self._new.setEnabled(chosen is not None)
         self._old.setText(
-            tr("{old} becomes").format(old=chosen.hex) if chosen else tr("Choose a colour above.")
+            say("{old} becomes", old=chosen.hex) if chosen else say("Choose a colour above.")
         )
         self._new.show_value(dict(how.swaps).get(chosen, chosen).hex if chosen else "")
 
@@ -172,7 +172,7 @@ class Swatches(QWidget):
         self.colours: list[Colour] = []
         self.chosen: Colour | None = None
         self._swaps: dict[Colour, Colour] = {}
-        self.setAccessibleName(tr("Colours of the sheet"))
+        self.setAccessibleName(say("Colours of the sheet"))
 
     def show_colours(self, colours: list[Colour], swaps: dict[Colour, Colour]) -> None:
         """Show these colours."""

@@ -13,6 +13,7 @@ from rushweed.core.project.body import Body, BodyKind, Easing, Path, Way
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindings, Control, common
 from rushweed.ui.shell.controls import Chips, Choice, button, label, row
@@ -20,7 +21,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.shape_marks import draw_open_polygon
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr, translated
 
 KINDS: dict[BodyKind, str] = {
     "fixed": "Fixed",
@@ -39,20 +39,20 @@ class BodyGroup(Group):
     def __init__(
         self, number: int, desk: Desk, canvas: SheetCanvas, draw: Callable[[], None]
     ) -> None:
-        super().__init__(number, tr("As a prop"))
+        super().__init__(number, say("As a prop"))
         self._desk, self._canvas = desk, canvas
         self._bound = Bindings(desk, canvas.selected_pieces, self._named)
-        kind = Choice(tr("What it does"), 170, translated(KINDS))
-        words = tr("Set {what} to: {value}")
+        kind = Choice(say("What it does"), 170, said(KINDS))
+        words = say("Set {what} to: {value}")
         self._bound.bind(kind, lambda piece: piece.body.kind, self._set(_of_kind), words)
-        self._draw = button(tr("Draw its path"), draw, tip=tr("Click points, Enter ends"))
-        seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
-        easing = Chips(translated(EASINGS), name=tr("Speed along the path"))
-        way = Chips(translated(WAYS), name=tr("Way back"))
+        self._draw = button(say("Draw its path"), draw, tip=say("Click points, Enter ends"))
+        seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
+        easing = Chips(said(EASINGS), name=say("Speed along the path"))
+        way = Chips(said(WAYS), name=say("Way back"))
         for point, control in (("seconds", seconds), ("easing", easing), ("way", way)):
             self._bind_path(control, point)
         self._path_parts = [self._draw, seconds, easing, way]
-        self.add(row(label(tr("It")), kind, None))
+        self.add(row(label(say("It")), kind, None))
         self.add(row(self._draw, seconds, None))
         self.add(row(easing, way, None, spacing=4))
 
@@ -66,10 +66,10 @@ class BodyGroup(Group):
         path = common(piece.body.path for piece in pieces)
         points = len(path.points) if path else 0
         self.result.tell(
-            tr("No path yet: draw it from where the piece stands.")
+            say("No path yet: draw it from where the piece stands.")
             if travels and not points
-            else tr("Through {points}; the lens shows it.").format(
-                points=counted(points, "point", "points")
+            else say(
+                "Through {points}; the lens shows it.", points=counted(points, "point", "points")
             )
             if travels
             else "",
@@ -90,7 +90,7 @@ class BodyGroup(Group):
             path = replace(piece.body.path or Path(()), **{point: value})  # type: ignore[arg-type]
             return Body(piece.body.kind, path)
 
-        self._bound.bind(control, read, self._set(body_of), tr("Changed the path of {what}"))
+        self._bound.bind(control, read, self._set(body_of), say("Changed the path of {what}"))
 
     def _set(self, body_of: Callable[[Piece, Any], Body]) -> Callable[[Project, Any], Project]:
         """The edit that gives the selected pieces other bodies."""

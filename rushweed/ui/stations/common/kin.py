@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from rushweed.core.cut.kin import cut_alike, kin_to_cut
 from rushweed.core.findings.finding import some
+from rushweed.core.words import counted, say
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import counted, tr
 
 
 def offer_kin(services: Services, name: str) -> None:
@@ -17,9 +17,9 @@ def offer_kin(services: Services, name: str) -> None:
     what = counted(len(names), "sheet", "sheets")
 
     def act() -> None:
-        words = tr("Cut {what} as {name} is").format(what=what, name=name)
+        words = say("Cut {what} as {name} is", what=what, name=name)
         desk.do(words, lambda project: cut_alike(project, desk.art, name, names))
 
-    told = tr("{n} more like {name}: {names}.")
+    told = say("{n} more like {name}: {names}.")
     told = told.format(n=len(names), name=name, names=some(names))
-    services.offer(told, tr("Cut them alike"), act)
+    services.offer(told, say("Cut them alike"), act)

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QAbstractButton
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Rect
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_checker, draw_stitches
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import counted, tr
 
 WIDTH, HEIGHT = 82, 96
 MOST_LINES = 40
@@ -49,8 +49,8 @@ class ReadingCard(QAbstractButton):
         self.setVisible(reading is not None)
         if reading is not None:
             what = self._what()
-            name = tr("Take {name} as {what}").format(name=of, what=what) if of else what
-            self.setAccessibleName(name if of else tr("Guess: {what}").format(what=what))
+            name = say("Take {name} as {what}", name=of, what=what) if of else what
+            self.setAccessibleName(name if of else say("Guess: {what}", what=what))
             self.setToolTip(f"{what}: {reading.why}")
         if shown != (reading, image.cacheKey(), chosen):
             self.update()
@@ -59,8 +59,8 @@ class ReadingCard(QAbstractButton):
         assert self.reading is not None
         layout = self.reading.layout
         if isinstance(layout, EvenCells):
-            return tr("{size} px cells").format(size=layout.cell)
-        return tr("loose pieces") if isinstance(layout, LoosePieces) else tr("one picture")
+            return say("{size} px cells", size=layout.cell)
+        return say("loose pieces") if isinstance(layout, LoosePieces) else say("one picture")
 
     def _words(self) -> tuple[str, str]:
         """The reading's two lines."""
@@ -68,10 +68,10 @@ class ReadingCard(QAbstractButton):
         layout = self.reading.layout
         if isinstance(layout, EvenCells):
             count = f"{self.reading.columns} × {self.reading.rows}"
-            return str(layout.cell), tr("{n} cells").format(n=count)
+            return str(layout.cell), say("{n} cells", n=count)
         if isinstance(layout, LoosePieces):
-            return tr("loose"), counted(len(self._pieces), "piece", "pieces")
-        return tr("one picture"), tr("not cut")
+            return say("loose"), counted(len(self._pieces), "piece", "pieces")
+        return say("one picture"), say("not cut")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self.reading is None:

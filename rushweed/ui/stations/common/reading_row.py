@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QWidget
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.project.sheet import Layout, LoosePieces, Sheet
+from rushweed.core.words import say
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.stations.common.reading_card import HEIGHT, ReadingCard
-from rushweed.ui.text import tr
 
 SHOWN = 8
 GAP, BAR = 4, 8
@@ -26,7 +26,7 @@ class ReadingRow(QScrollArea):
     def __init__(self, take: Callable[[Reading], None]) -> None:
         super().__init__()
         self._take = take
-        self.setAccessibleName(tr("Readings, likeliest first"))
+        self.setAccessibleName(say("Readings, likeliest first"))
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

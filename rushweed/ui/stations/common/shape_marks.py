@@ -10,10 +10,10 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.shape import Form, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
 from rushweed.ui.look.colours import MARKS, look
-from rushweed.ui.text import tr
 
 MOST_CORNERS_LISTED = 8
 TAGGED_FROM = 12
@@ -62,15 +62,15 @@ def draw_crossing(painter: QPainter, canvas: Canvas, rect: Rect, place: Point) -
         painter.drawLine(QPointF(spot.x - 8, spot.y - 8), QPointF(spot.x + 8, spot.y + 8))
         painter.drawLine(QPointF(spot.x - 8, spot.y + 8), QPointF(spot.x + 8, spot.y - 8))
     painter.restore()
-    draw_tag(painter, spot.x + 12, spot.y - 24, tr("crosses itself"), look.colours.red)
+    draw_tag(painter, spot.x + 12, spot.y - 24, say("crosses itself"), look.colours.red)
 
 
 def list_corners(shapes: tuple[Shape, ...] | None) -> str:
     """Shapes in words, with their first corners."""
     if shapes is None:
-        return tr("undecided")
+        return say("undecided")
     if not shapes:
-        return tr("nothing solid")
+        return say("nothing solid")
     lines = []
     for shape in shapes:
         lines.append(_describe(shape.form))
@@ -78,13 +78,13 @@ def list_corners(shapes: tuple[Shape, ...] | None) -> str:
         for index, corner in enumerate(corners[:MOST_CORNERS_LISTED], 1):
             lines.append(f"   {index}    {figure(corner.x)}, {figure(corner.y)}")
         if len(corners) > MOST_CORNERS_LISTED:
-            lines.append(tr("   and {n} more").format(n=len(corners) - MOST_CORNERS_LISTED))
+            lines.append(say("   and {n} more", n=len(corners) - MOST_CORNERS_LISTED))
     return "\n".join(lines[:20])
 
 
 def _describe(form: Form) -> str:
     if form.kind == "box":
-        return tr("box, {w} × {h} px").format(w=figure(form.width), h=figure(form.height))
+        return say("box, {w} × {h} px", w=figure(form.width), h=figure(form.height))
     if form.kind == "circle":
-        return tr("circle, {r} px about its middle").format(r=figure(form.radius))
-    return tr("polygon, {n} corners").format(n=len(form.corners))
+        return say("circle, {r} px about its middle", r=figure(form.radius))
+    return say("polygon, {n} corners", n=len(form.corners))

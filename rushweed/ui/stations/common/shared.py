@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rushweed.ui.text import counted
+from rushweed.core.words import counted
 
 
 def sheets_words(names: tuple[str, ...]) -> str:

@@ -12,6 +12,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import GRID_FROM, Canvas
 from rushweed.ui.canvas.marks import (
     draw_brackets,
@@ -26,7 +27,6 @@ from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import tr
 
 NEAR = 6
 """How many screen pixels outside of a piece one may click to mean its rim."""
@@ -250,7 +250,7 @@ class SheetCanvas(Canvas):
 
         painter.setFont(font(BODY))
         painter.setPen(look.colours.soft_ink)
-        text = tr("Gather a picture first: Ctrl+1, then drop it on the table.")
+        text = say("Gather a picture first: Ctrl+1, then drop it on the table.")
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
 
     def _tell_status(self, place: Point | None) -> None:

@@ -18,13 +18,13 @@ from rushweed.core.cut.animation_line import (
 from rushweed.core.cut.written_animations import animate_as_written
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import button
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.text import counted, tr
 
 HEIGHT = 62
 TOLD = 3
@@ -34,14 +34,14 @@ class AnimationLine(Group):
     """Shows the animations of the selected sheets as a line, and makes those that are written."""
 
     def __init__(self, number: int, desk: Desk) -> None:
-        super().__init__(number, tr("In one line"))
+        super().__init__(number, say("In one line"))
         self._desk = desk
         self._of: tuple[str, ...] = ()
         self.paper = _Paper()
         self.paper.textChanged.connect(self._preview)
         self.paper.entered.connect(self._write)
         self.paper.left.connect(self.refresh)
-        self._propose = button(tr("As proposed"), self._take_proposal, "small")
+        self._propose = button(say("As proposed"), self._take_proposal, "small")
         self.beside_title(self._propose)
         self.add(self.paper)
 
@@ -55,8 +55,8 @@ class AnimationLine(Group):
         self._propose.setVisible(bool(proposal))
         self._propose.setToolTip(proposal)
         line = common(written_line(sheet) for sheet in sheets) if sheets else ""
-        hint = proposal or tr("walk 1-4 at 10, turn 5-8 at 6 once")
-        self.paper.setPlaceholderText(tr("They differ.") if line is None else hint)
+        hint = proposal or say("walk 1-4 at 10, turn 5-8 at 6 once")
+        self.paper.setPlaceholderText(say("They differ.") if line is None else hint)
         self.paper.show_line(line or "")
         self._preview()
 
@@ -104,10 +104,10 @@ class AnimationLine(Group):
 
         self.paper.written = True
         what = fits[0] if len(fits) == 1 else counted(len(fits), "sheet", "sheets")
-        self._desk.do(tr("Wrote the animations of {what}").format(what=what), edit)
+        self._desk.do(say("Wrote the animations of {what}", what=what), edit)
         self.refresh()
         if misread:
-            told = tr("Not in {sheet}: {why}")
+            told = say("Not in {sheet}: {why}")
             self._desk.refused.emit(told.format(sheet=misread[0][0], why=misread[0][1]))
 
 
@@ -115,10 +115,10 @@ def _told(written: Sequence[Written], sheet: Sheet) -> str:
     """What a line makes of a sheet."""
     parts = [f"{one.name} {counted(len(one.frames), 'frame', 'frames')}" for one in written[:TOLD]]
     if len(written) > TOLD:
-        parts.append(tr("{n} more").format(n=len(written) - TOLD))
+        parts.append(say("{n} more", n=len(written) - TOLD))
     used = {frame for one in written for frame in one.frames}
     left = len(sheet.pieces) - len(used)
-    rest = tr("{n} left out").format(n=left) if left else tr("none left out")
+    rest = say("{n} left out", n=left) if left else say("none left out")
     return f"{', '.join(parts)}; {rest}."
 
 
@@ -134,9 +134,9 @@ class _Paper(QPlainTextEdit):
         self.setFont(font())
         self.setFixedHeight(HEIGHT)
         self.setTabChangesFocus(True)
-        self.setAccessibleName(tr("Animations in one line"))
+        self.setAccessibleName(say("Animations in one line"))
         self.setToolTip(
-            tr(
+            say(
                 "Name, frames or rows, rate, and once or back and forth: walk 1-4 at 10, "
                 "turn row 2 once. Without frames it is the next row. Enter makes them."
             )

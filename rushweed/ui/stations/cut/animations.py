@@ -16,6 +16,7 @@ from rushweed.core.folder.saving import explain, write_file
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, said, say
 from rushweed.ui.commands.listed import STEPS
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
@@ -26,7 +27,6 @@ from rushweed.ui.stations.cut.animation_line import AnimationLine
 from rushweed.ui.stations.cut.lanes import Lanes
 from rushweed.ui.stations.cut.steady import Onion, StanceChart
 from rushweed.ui.stations.cut.steady_group import SteadyGroup
-from rushweed.ui.text import counted, tr, translated
 
 PLAYS: dict[Play, str] = {"loop": "Loop", "once": "Once", "back and forth": "Back and forth"}
 LOWER = 206
@@ -77,51 +77,51 @@ class Animations:
         return SlipPage([self.line, self.steady, self._animation, self._make_beginning(), film])
 
     def _make_beginning(self) -> Group:
-        group = self._beginning = Group(4, tr("Begin"))
+        group = self._beginning = Group(4, say("Begin"))
         self._begin_button = button(
-            tr("Begin one"), self._begin, tip=tr("An animation of the selected frames")
+            say("Begin one"), self._begin, tip=say("An animation of the selected frames")
         )
         self._add_button = button(
-            tr("Add them"), self._add, tip=tr("Put the selected frames at the end")
+            say("Add them"), self._add, tip=say("Put the selected frames at the end")
         )
         by_names = button(
-            tr("By names"), self._by_names, tip=tr("run_1, run_2 … become an animation run")
+            say("By names"), self._by_names, tip=say("run_1, run_2 … become an animation run")
         )
         group.add(row(self._begin_button, self._add_button, by_names, None))
         return group
 
     def _make_animation(self) -> Group:
-        group = self._animation = Group(3, tr("Animation"))
-        self._name = Field(tr("Name of the animation"))
+        group = self._animation = Group(3, say("Animation"))
+        self._name = Field(say("Name of the animation"))
         self._name.entered.connect(self._rename)
-        rate = Stepper(tr("Rate of the animation"), tr("frames/s"), 1, 120, width=122)
-        words = tr("Set {what} to {value} frames/s")
+        rate = Stepper(say("Rate of the animation"), say("frames/s"), 1, 120, width=122)
+        words = say("Set {what} to {value} frames/s")
         self._bound.bind(rate, lambda one: one.rate, partial(self._edited, acts.set_rate), words)
-        play = Chips(translated(PLAYS), name=tr("How it plays"))
-        words = tr("Changed how {what} plays")
+        play = Chips(said(PLAYS), name=say("How it plays"))
+        words = say("Changed how {what} plays")
         self._bound.bind(play, lambda one: one.play, partial(self._edited, acts.set_play), words)
-        self._hold = Stepper(tr("Hold"), tr("steps"), 1, acts.LONGEST_HOLD, width=122)
+        self._hold = Stepper(say("Hold"), say("steps"), 1, acts.LONGEST_HOLD, width=122)
         self._hold.entered.connect(self._set_hold)
-        self._hold_label = label(tr("Hold each frame"))
-        self._out = button(tr("Take frames out"), self._take_out, tip=tr("The pieces stay"))
-        forget = button(tr("Forget it"), self._forget, tip=tr("The pieces stay"))
-        group.add(row(label(tr("Name")), self._name))
-        group.add(row(label(tr("Rate")), None, rate))
+        self._hold_label = label(say("Hold each frame"))
+        self._out = button(say("Take frames out"), self._take_out, tip=say("The pieces stay"))
+        forget = button(say("Forget it"), self._forget, tip=say("The pieces stay"))
+        group.add(row(label(say("Name")), self._name))
+        group.add(row(label(say("Rate")), None, rate))
         group.add(row(play, None))
         group.add(row(self._hold_label, None, self._hold))
         group.add(row(self._out, forget, None))
         return group
 
     def _make_film(self) -> Group:
-        group = Group(5, tr("Hand it out"))
-        self._scale = Stepper(tr("Enlarged"), tr("times"), 1, 16, width=96)
+        group = Group(5, say("Hand it out"))
+        self._scale = Stepper(say("Enlarged"), say("times"), 1, 16, width=96)
         self._scale.show_value(4)
         group.add(
             row(
                 self._scale,
                 None,
-                button(tr("APNG …"), partial(self._export, "APNG")),
-                button(tr("GIF …"), partial(self._export, "GIF")),
+                button(say("APNG …"), partial(self._export, "APNG")),
+                button(say("GIF …"), partial(self._export, "GIF")),
             )
         )
         return group
@@ -147,7 +147,7 @@ class Animations:
         self._add_button.setEnabled(bool(chosen) and animation is not None)
         count = counted(len(chosen), "piece", "pieces")
         self._beginning.result.tell(
-            tr("{what} selected.").format(what=count) if chosen else tr("Select frames first.")
+            say("{what} selected.", what=count) if chosen else say("Select frames first.")
         )
         self._tell_animation(animation)
         self.steady.refresh()
@@ -169,12 +169,12 @@ class Animations:
             return
         holds = acts.holds_of(animation)
         every = not places or len(places) == len(holds)
-        self._hold_label.setText(tr("Hold each frame") if every else tr("Hold what is picked"))
+        self._hold_label.setText(say("Hold each frame") if every else say("Hold what is picked"))
         self._hold.show_value(common(holds if every else [holds[place] for place in places]))
         steps = len(acts.one_round(animation))
         lasting = f"{steps / animation.rate:.2f}"
         self._animation.result.tell(
-            tr("{steps} a round, {n} s.").format(steps=counted(steps, "step", "steps"), n=lasting)
+            say("{steps} a round, {n} s.", steps=counted(steps, "step", "steps"), n=lasting)
         )
 
     def _frames(self) -> Frames:
@@ -208,23 +208,23 @@ class Animations:
             made.append(name)
             return project
 
-        if self._desk.do(tr("Began an animation of {sheet}").format(sheet=sheet.name), edit):
+        if self._desk.do(say("Began an animation of {sheet}", sheet=sheet.name), edit):
             self._desk.select(replace(self._desk.selection, animation=made[-1]))
             self._name.setFocus()
             self._name.selectAll()
 
     def _add(self) -> None:
         chosen = self._chosen()
-        self._do(tr("Added frames to {name}"), partial(acts.add_frames, frames=chosen))
+        self._do(say("Added frames to {name}"), partial(acts.add_frames, frames=chosen))
 
     def _by_names(self) -> None:
         sheet = self.lanes.sheet
         if sheet is not None:
-            words = tr("Made animations of the names in {sheet}").format(sheet=sheet.name)
+            words = say("Made animations of the names in {sheet}", sheet=sheet.name)
             self._desk.do(words, lambda p: acts.animate_by_names(p, sheet.name))
 
     def _rename(self, text: str) -> None:
-        if self._do(tr("Renamed {name}"), partial(acts.rename_animation, new=text)):
+        if self._do(say("Renamed {name}"), partial(acts.rename_animation, new=text)):
             self._desk.select(replace(self._desk.selection, animation=text.strip()))
         self.refresh()
 
@@ -244,14 +244,14 @@ class Animations:
         animation = self.lanes.animation()
         places = self.lanes.places() or range(len(animation.frames) if animation else 0)
         edit = partial(acts.set_hold, places=frozenset(places), steps=steps)
-        self._do(tr("Held frames of {name}"), edit)
+        self._do(say("Held frames of {name}"), edit)
 
     def _take_out(self) -> None:
         places = frozenset(self.lanes.places())
-        self._do(tr("Took frames out of {name}"), partial(acts.take_frames_out, places=places))
+        self._do(say("Took frames out of {name}"), partial(acts.take_frames_out, places=places))
 
     def _forget(self) -> None:
-        self._do(tr("Forgot {name}"), acts.remove_animation)
+        self._do(say("Forgot {name}"), acts.remove_animation)
 
     def _do(self, words: str, edit: Callable[..., Project]) -> bool:
         """Edit the animation that is worked on; `edit` takes project, sheet and name."""
@@ -265,7 +265,7 @@ class Animations:
     def _nudge(self, across: int, down: int) -> None:
         picked = {piece.number for piece in self._frames()} & self._desk.selection.pieces
         if picked:
-            words = tr("Nudged {what}").format(what=counted(len(picked), "frame", "frames"))
+            words = say("Nudged {what}", what=counted(len(picked), "frame", "frames"))
             self._desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
 
     def _pick_place(self, place: int) -> None:
@@ -293,4 +293,4 @@ class Animations:
         except OSError as problem:
             self._desk.refused.emit(explain(problem, target))
         else:
-            self._desk.said.emit(tr("Wrote {file}").format(file=target.name))
+            self._desk.said.emit(say("Wrote {file}", file=target.name))

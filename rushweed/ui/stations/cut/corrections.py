@@ -30,6 +30,7 @@ from rushweed.core.cut.repeating import Repeat, best_repeat
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal, Size
+from rushweed.core.words import counted, say
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import STEPS
 from rushweed.ui.shell.command_buttons import command_button
@@ -38,7 +39,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.cut.hand_cuts import HandCuts, HandTool
-from rushweed.ui.text import counted, tr
 
 Edit = Callable[[Project, str, frozenset[int]], Project]
 NUMBERS_WIDTH, NUMBERS_HEIGHT = 130, 26
@@ -53,7 +53,7 @@ class Corrections(Group):
     took = pyqtSignal(str)
 
     def __init__(self, number: int, canvas: SheetCanvas, commands: Commands) -> None:
-        super().__init__(number, tr("Correct by hand"))
+        super().__init__(number, say("Correct by hand"))
         self._canvas = canvas
         self._desk = canvas.desk
         self._commands = commands
@@ -68,10 +68,10 @@ class Corrections(Group):
 
     def _make_tools(self) -> None:
         texts: dict[HandTool, str] = {
-            "select": tr("Select"),
-            "edges": tr("Edges"),
-            "piece": tr("Draw"),
-            "split": tr("Split"),
+            "select": say("Select"),
+            "edges": say("Edges"),
+            "piece": say("Draw"),
+            "split": say("Split"),
         }
         self.tools = {
             name: command_button(self._commands, f"cut.{name}", text, "tool")
@@ -81,42 +81,44 @@ class Corrections(Group):
 
     def _make_buttons(self) -> None:
         commands = self._commands
-        self._join = command_button(commands, "cut.join", tr("Join"))
-        self._thin = command_button(commands, "cut.thin", tr("Split where thin"))
-        self._alike = command_button(commands, "cut.alike", tr("Look-alikes"))
-        self._leave = command_button(commands, "cut.leave_out", tr("Leave out"))
-        tip = tr("Cut empty borders off")
-        self._trim = button(tr("Trim"), self._do_trim, tip=tip)
-        tip = tr("As large as the largest, each on its own foot")
-        self._even = button(tr("One size"), self._do_common_size, tip=tip)
-        tip = tr("Cut again what was left out")
-        self._back = button(tr("Bring back"), self._do_bring_back, tip=tip)
+        self._join = command_button(commands, "cut.join", say("Join"))
+        self._thin = command_button(commands, "cut.thin", say("Split where thin"))
+        self._alike = command_button(commands, "cut.alike", say("Look-alikes"))
+        self._leave = command_button(commands, "cut.leave_out", say("Leave out"))
+        tip = say("Cut empty borders off")
+        self._trim = button(say("Trim"), self._do_trim, tip=tip)
+        tip = say("As large as the largest, each on its own foot")
+        self._even = button(say("One size"), self._do_common_size, tip=tip)
+        tip = say("Cut again what was left out")
+        self._back = button(say("Bring back"), self._do_bring_back, tip=tip)
         self.add(row(self._join, self._thin, self._trim, None, spacing=4))
-        tip = tr("Cut the same once more, as another piece")
-        self._twice = button(tr("Duplicate"), self._do_duplicate, tip=tip)
-        tip = tr("Trim so that it repeats: cut off the rim until opposite edges meet")
-        self._repeat = button(tr("Repeat"), self._do_repeat, tip=tip)
+        tip = say("Cut the same once more, as another piece")
+        self._twice = button(say("Duplicate"), self._do_duplicate, tip=tip)
+        tip = say("Trim so that it repeats: cut off the rim until opposite edges meet")
+        self._repeat = button(say("Repeat"), self._do_repeat, tip=tip)
         self.add(row(self._even, self._leave, self._back, None, spacing=4))
         self.add(row(self._twice, self._alike, self._repeat, None, spacing=4))
 
     def _make_border(self) -> None:
-        self._border = Stepper(tr("Border"), tr("px"), 1, 1024, width=84)
+        self._border = Stepper(say("Border"), say("px"), 1, 1024, width=84)
         self._border.show_value(1)
         self._wider = button(
-            tr("Grow"), partial(self._do_pad, 1), tip=tr("By so many pixels on all sides")
+            say("Grow"), partial(self._do_pad, 1), tip=say("By so many pixels on all sides")
         )
         self._tighter = button(
-            tr("Shrink"), partial(self._do_pad, -1), tip=tr("By so many pixels on all sides")
+            say("Shrink"), partial(self._do_pad, -1), tip=say("By so many pixels on all sides")
         )
-        self.add(row(label(tr("Border")), self._border, self._wider, self._tighter, None))
-        self._cell = [Stepper(name, "", 1, 4096, width=74) for name in (tr("Wide"), tr("High"))]
+        self.add(row(label(say("Border")), self._border, self._wider, self._tighter, None))
+        self._cell = [Stepper(name, "", 1, 4096, width=74) for name in (say("Wide"), say("High"))]
         for stepper in self._cell:
             stepper.show_value(16)
         self._cells = button(
-            tr("Cut up"), self._do_cells, tip=tr("Cut the selected pieces into cells of this size")
+            say("Cut up"),
+            self._do_cells,
+            tip=say("Cut the selected pieces into cells of this size"),
         )
-        self._cells.setAccessibleName(tr("Cut up into cells"))
-        self.add(row(label(tr("Cells")), *self._cell, self._cells, None))
+        self._cells.setAccessibleName(say("Cut up into cells"))
+        self.add(row(label(say("Cells")), *self._cell, self._cells, None))
 
     def refresh(self) -> None:
         """Offer what can be done with what is selected."""
@@ -140,8 +142,8 @@ class Corrections(Group):
         gone = len(sheet.left_out) if sheet else 0
         self._back.setEnabled(gone > 0)
         by_hand = sum(piece.by_hand for piece in sheet.pieces) if sheet else 0
-        told = [tr("{n} by hand, kept by a new layout").format(n=by_hand)] if by_hand else []
-        told += [tr("{n} left out").format(n=gone)] if gone else []
+        told = [say("{n} by hand, kept by a new layout", n=by_hand)] if by_hand else []
+        told += [say("{n} left out", n=gone)] if gone else []
         self.result.tell("; ".join(told) + "." if told else "")
 
     def _numbers(self) -> str:
@@ -151,8 +153,8 @@ class Corrections(Group):
             return ""
         x, y, width, height = chosen[0].rect
         place = piece_index(sheet, chosen[0]) + 1
-        where = tr("row {row}, column {column}").format(
-            row=chosen[0].row + 1, column=chosen[0].column + 1
+        where = say(
+            "row {row}, column {column}", row=chosen[0].row + 1, column=chosen[0].column + 1
         )
         return f"{place}: {where}\n{x}, {y}, {width} × {height} px"
 
@@ -165,23 +167,23 @@ class Corrections(Group):
             chip.setChecked(name == tool)
 
     def _do_join(self) -> None:
-        self._do(tr("Joined {what}"), join)
+        self._do(say("Joined {what}"), join)
 
     def _do_trim(self) -> None:
-        self._do(tr("Trimmed {what}"), lambda p, s, n: trim(p, s, n, self._mask(p, s)))
+        self._do(say("Trimmed {what}"), lambda p, s, n: trim(p, s, n, self._mask(p, s)))
 
     def _do_common_size(self) -> None:
-        self._do(tr("Gave {what} one size"), common_size)
+        self._do(say("Gave {what} one size"), common_size)
 
     def _do_leave_out(self) -> None:
-        self._do(tr("Left out {what}"), leave_out)
+        self._do(say("Left out {what}"), leave_out)
 
     def _do_duplicate(self) -> None:
-        self._do(tr("Duplicated {what}"), duplicate)
+        self._do(say("Duplicated {what}"), duplicate)
 
     def _do_cells(self) -> None:
         cell = Size(*(int(stepper.value or 1) for stepper in self._cell))
-        words = tr("Split {what} into cells")
+        words = say("Split {what} into cells")
         self._do(words, lambda p, s, n: split_by_cells(p, s, n, cell, self._mask(p, s)))
 
     def _do_repeat(self) -> None:
@@ -199,13 +201,13 @@ class Corrections(Group):
                         project = set_rect(project, name, piece.number, best.rect)
             return project
 
-        self._do(tr("Trimmed {what} to repeat"), edit)
+        self._do(say("Trimmed {what} to repeat"), edit)
         if found:
             self._tell_repeat(found)
 
     def _tell_repeat(self, found: list[Repeat]) -> None:
         worst = max(found, key=lambda repeat: sum(repeat.after))
-        told = tr("Edges were apart by {a} across and {b} down; now by {c} and {d}, of 255.")
+        told = say("Edges were apart by {a} across and {b} down; now by {c} and {d}, of 255.")
         figures = (*worst.before, *worst.after)
         self.result.tell(
             told.format(**{k: f"{v:.0f}" for k, v in zip("abcd", figures, strict=True)}),
@@ -224,7 +226,7 @@ class Corrections(Group):
 
     def _do_pad(self, sign: int) -> None:
         by = sign * int(self._border.value or 1)
-        words = tr("Added a border to {what}") if by > 0 else tr("Took a border off {what}")
+        words = say("Added a border to {what}") if by > 0 else say("Took a border off {what}")
         self._do(words, lambda p, s, n: pad(p, s, n, by))
 
     def _do_thin(self) -> None:
@@ -235,7 +237,7 @@ class Corrections(Group):
             way, at = thinnest(self._mask(project, name), piece.rect)
             return split(project, name, piece.number, way, at)
 
-        self._do(tr("Split {what} where it is thin"), edit)
+        self._do(say("Split {what} where it is thin"), edit)
 
     def _do_bring_back(self) -> None:
         def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
@@ -243,7 +245,7 @@ class Corrections(Group):
             layout = project.sheet(name).layout
             return cut(project, name, layout, self._mask(project, name)) if layout else project
 
-        self._do(tr("Brought back what was left out"), edit, needs_pieces=False)
+        self._do(say("Brought back what was left out"), edit, needs_pieces=False)
 
     def _do(self, words: str, edit: Edit, needs_pieces: bool = True) -> None:
         sheet = self._canvas.sheet
@@ -251,7 +253,9 @@ class Corrections(Group):
             return
         numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
         if needs_pieces and not numbers:
-            self._desk.refused.emit(tr("Select the pieces first: click one, or drag over several."))
+            self._desk.refused.emit(
+                say("Select the pieces first: click one, or drag over several.")
+            )
             return
         what = counted(len(numbers), "piece", "pieces")
         self._desk.do(words.format(what=what), lambda project: edit(project, sheet.name, numbers))

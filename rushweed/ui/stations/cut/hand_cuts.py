@@ -15,11 +15,11 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_nick, draw_stitched_box, draw_stitches
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.stations.common.sheet_canvas import NEAR, SheetCanvas
-from rushweed.ui.text import counted, tr
 
 HandTool = Literal["select", "edges", "piece", "split", "cell"]
 SMALLEST_MARKED = 18
@@ -113,7 +113,7 @@ class HandCuts:
         """Move the selected pieces by pixels. False when none is selected."""
         pieces = self._canvas.selected_pieces()
         if pieces:
-            words = tr("Moved {what}").format(what=self._who(pieces))
+            words = say("Moved {what}", what=self._who(pieces))
             self._desk.do(words, self._mover(pieces, ALL_EDGES, dx, dy))
         return bool(pieces)
 
@@ -140,7 +140,7 @@ class HandCuts:
             self._desk.select(replace(selection, pieces=frozenset({piece.number})))
         pieces = self._canvas.selected_pieces()
         edges = edges_near(piece.rect, press.place, NEAR / self._canvas.view.scale)
-        words = tr("Moved {what}") if all(edges) else tr("Moved edges of {what}")
+        words = say("Moved {what}") if all(edges) else say("Moved edges of {what}")
         drag = self._desk.drag(words.format(what=self._who(pieces)))
         start = press.corner
         try:
@@ -174,7 +174,7 @@ class HandCuts:
 
     def _add(self, sheet: str, rect: Rect) -> None:
         number = self._desk.project.next_number
-        words = tr("Drew a piece of {size} px").format(size=rect.size)
+        words = say("Drew a piece of {size} px", size=rect.size)
         if self._desk.do(words, lambda project: draw_piece(project, sheet, rect)[0]):
             selected = replace(self._desk.selection, pieces=frozenset({number}))
             self._desk.select(selected)
@@ -193,9 +193,9 @@ class HandCuts:
         way, at = self._line(piece, press.corner)
         sheet = self._canvas.sheet
         if sheet is None or all(one.number != piece.number for one in sheet.pieces):
-            self._desk.refused.emit(tr("The piece is gone meanwhile. Split another one."))
+            self._desk.refused.emit(say("The piece is gone meanwhile. Split another one."))
             return
-        words = tr("Split {name}").format(name=shown_name(sheet, piece))
+        words = say("Split {name}", name=shown_name(sheet, piece))
         self._desk.do(words, lambda project: split(project, sheet.name, piece.number, way, at))
 
     def _line(self, piece: Piece, corner: Point) -> tuple[Way, int]:

@@ -14,13 +14,13 @@ from rushweed.core.cut.animations import find_animation, holds_of, move_frames, 
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import counted, tr
 
 LEFT, HEAD, FOOT, GAP = 14, 24, 20, 4
 TALLEST = 80
@@ -56,7 +56,7 @@ class Lanes(QWidget):
         self._press: tuple[QPoint, Lane, int] | None = None
         self._before: int | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("Animations of the sheet"))
+        self.setAccessibleName(say("Animations of the sheet"))
 
     @property
     def sheet(self) -> Sheet | None:
@@ -120,9 +120,9 @@ class Lanes(QWidget):
     def _paint_nothing(self, painter: QPainter) -> None:
         painter.setFont(font(BODY))
         painter.setPen(look.colours.soft_ink)
-        text = tr("No animation yet. Select frames in the strip, then press Begin one.")
+        text = say("No animation yet. Select frames in the strip, then press Begin one.")
         if self.sheet is None or not self.sheet.pieces:
-            text = tr("Cut the sheet first, on Pieces: animations are made of its frames.")
+            text = say("Cut the sheet first, on Pieces: animations are made of its frames.")
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
 
     def _paint_lane(self, painter: QPainter, lane: Lane, worked_on: bool) -> None:
@@ -253,8 +253,10 @@ class Lanes(QWidget):
                 self._desk.select(replace(self._desk.selection, pieces=frozenset({frame})))
             return
         moved = self.places() if len(self._desk.selection.pieces) > 1 else [place]
-        words = tr("Moved {what} in {name}").format(
-            what=counted(len(moved), "frame", "frames"), name=animation.name
+        words = say(
+            "Moved {what} in {name}",
+            what=counted(len(moved), "frame", "frames"),
+            name=animation.name,
         )
         self._desk.do(words, lambda p: move_frames(p, sheet.name, animation.name, moved, before))
 
@@ -277,9 +279,9 @@ def lane_words(animation: Animation) -> str:
     """“6 frames · 8 frames/s · loop · 0.75 s”."""
     parts = [
         counted(len(animation.frames), "frame", "frames"),
-        tr("{rate} frames/s").format(rate=figure(animation.rate)),
-        tr(animation.play),
-        tr("{n} s").format(n=figure(len(one_round(animation)) / animation.rate)),
+        say("{rate} frames/s", rate=figure(animation.rate)),
+        say(animation.play),
+        say("{n} s", n=figure(len(one_round(animation)) / animation.rate)),
     ]
     return " · ".join(parts)
 

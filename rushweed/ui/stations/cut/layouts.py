@@ -11,11 +11,11 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from rushweed.core.cut.seeing.hints import Field
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
+from rushweed.core.words import say
 from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.text import tr
 
 Tell = Callable[[Layout], None]
 FARTHEST_SLID = 24
@@ -34,17 +34,17 @@ class EvenControls(QWidget):
         grid.setVerticalSpacing(4)
         self.steppers: dict[tuple[Field, int], Stepper] = {}
         fields: tuple[tuple[Field, str, int], ...] = (
-            ("cell", tr("Cell"), 1),
-            ("margin", tr("Margin"), 0),
-            ("gap", tr("Gap"), 0),
+            ("cell", say("Cell"), 1),
+            ("margin", say("Margin"), 0),
+            ("gap", say("Gap"), 0),
         )
         for line, (field, name, low) in enumerate(fields):
             title = label(name)
             grid.addWidget(title, line, 0)
             if line:
                 self._further.append(title)
-            for axis, way in enumerate((tr("across"), tr("down"))):
-                stepper = Stepper(f"{name} {way}", tr("px"), low, 16384, width=94)
+            for axis, way in enumerate((say("across"), say("down"))):
+                stepper = Stepper(f"{name} {way}", say("px"), low, 16384, width=94)
                 stepper.entered.connect(partial(tell, field, axis))
                 grid.addWidget(stepper, line, 1 + axis)
                 self.steppers[field, axis] = stepper
@@ -62,7 +62,7 @@ class EvenControls(QWidget):
 
 class LooseControls(QWidget):
     """How near bits belong together; `further`, how small a piece may be, and what becomes of
-    shadows.
+    shadows, of bits and of figures that touch.
 
     `tell` is called with a layout to keep, `try_out` with one that is only shown so far.
     """
@@ -71,28 +71,30 @@ class LooseControls(QWidget):
         super().__init__()
         self._tell, self._try_out = tell, try_out
         self._layout = LoosePieces()
-        self._distance = Stepper(tr("Distance"), tr("px"), 1, 64)
-        self.slider = Slider(tr("Distance below which bits are one"), 1, FARTHEST_SLID)
-        self._least = Stepper(tr("Least size"), tr("px"), 1, 4096)
+        self._distance = Stepper(say("Distance"), say("px"), 1, 64)
+        self.slider = Slider(say("Distance below which bits are one"), 1, FARTHEST_SLID)
+        self._least = Stepper(say("Least size"), say("px"), 1, 4096)
         self._shadows = Check(
-            tr("A shadow belongs to its piece"), lambda on: self._change(shadows=on)
+            say("A shadow belongs to its piece"), lambda on: self._change(shadows=on)
         )
-        self._parted = Check(tr("Part figures that touch"), lambda on: self._change(parted=on))
+        self._bits = Check(say("Bits belong to what they lie by"), lambda on: self._change(bits=on))
+        self._parted = Check(say("Part figures that touch"), lambda on: self._change(parted=on))
         self._distance.entered.connect(lambda v: self._change(distance=v))
         self.slider.moved.connect(self._slide)
         self.slider.entered.connect(lambda v: self._change(distance=v))
         self._least.entered.connect(lambda v: self._change(least=v))
         even = button(
-            tr("Make it even"), make_even, tip=tr("One cell for all, standing on a common line")
+            say("Make it even"), make_even, tip=say("One cell for all, standing on a common line")
         )
         lines = (
-            row(label(tr("Join bits nearer than")), None, self._distance),
+            row(label(say("Join bits nearer than")), None, self._distance),
             row(self.slider),
         )
         self.further = QWidget()
         further = (
-            row(label(tr("Leave out smaller than")), None, self._least),
+            row(label(say("Leave out smaller than")), None, self._least),
             row(self._shadows, None),
+            row(self._bits, None),
             row(self._parted, None),
             row(even, None),
         )
@@ -109,6 +111,7 @@ class LooseControls(QWidget):
         self.slider.show_value(layout.distance)
         self._least.show_value(layout.least)
         self._shadows.show_value(layout.shadows)
+        self._bits.show_value(layout.bits)
         self._parted.show_value(layout.parted)
 
     def _slide(self, distance: int) -> None:

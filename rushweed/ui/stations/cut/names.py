@@ -6,11 +6,11 @@ from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, say
 from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 USUAL = "{sheet}_{row}_{n:2}"
 SHOWN = 3
@@ -20,18 +20,18 @@ class Names(Group):
     """A pattern for all pieces of the selected sheets, and names for rows, which are animated."""
 
     def __init__(self, number: int, canvas: SheetCanvas) -> None:
-        super().__init__(number, tr("Names"))
+        super().__init__(number, say("Names"))
         self._canvas = canvas
         self._previewed: object = None
         self._desk = canvas.desk
-        self._row_names = Field(tr("Row names"))
+        self._row_names = Field(say("Row names"))
         self._row_names.setToolTip(
-            tr("Rows from the top, parted by commas; each becomes an animation")
+            say("Rows from the top, parted by commas; each becomes an animation")
         )
-        self._pattern = Field(tr("Name pattern"))
+        self._pattern = Field(say("Name pattern"))
         self._pattern.setText(USUAL)
         self._pattern.setToolTip(
-            tr(
+            say(
                 "{sheet}, {row}, {n} along the row, {i} through all, {name} as it is; "
                 "{n:2} has two digits"
             )
@@ -40,22 +40,22 @@ class Names(Group):
             field.setFixedWidth(200)
             field.textEdited.connect(lambda text: self._preview())
             field.returnPressed.connect(self._name)
-        self._button = button(tr("Name all"), self._name, tip=tr("Name all pieces of the sheet"))
+        self._button = button(say("Name all"), self._name, tip=say("Name all pieces of the sheet"))
         self.beside_title(self._button)
-        self.add(row(label(tr("Rows")), None, self._row_names))
-        self.add(row(label(tr("Pattern")), None, self._pattern))
+        self.add(row(label(say("Rows")), None, self._row_names))
+        self.add(row(label(say("Pattern")), None, self._pattern))
 
     def refresh(self) -> None:
         """Show the rows of the sheet on the table."""
         sheet = self._canvas.sheet
         self._button.setEnabled(sheet is not None and bool(sheet.pieces))
         only = self._only(sheet) if sheet else frozenset()
-        self._button.setText(tr("Name {n}").format(n=len(only)) if only else tr("Name all"))
-        told = tr("Name the selected pieces") if only else tr("Name all pieces of the sheet")
+        self._button.setText(say("Name {n}", n=len(only)) if only else say("Name all"))
+        told = say("Name the selected pieces") if only else say("Name all pieces of the sheet")
         self._button.setToolTip(told)
         self._row_names.setEnabled(sheet is not None and sheet.layout is not None)
         known = row_names(sheet) if sheet else []
-        hint = tr("a name for each of {n}").format(n=counted(len(known), "row", "rows"))
+        hint = say("a name for each of {n}", n=counted(len(known), "row", "rows"))
         self._row_names.show_value(", ".join(known) if any(known) else "")
         self._row_names.setPlaceholderText(hint if known else "")
         self._preview()
@@ -84,7 +84,7 @@ class Names(Group):
         first = ", ".join(list(names.values())[:SHOWN])
         twice = len(names) - len(set(names.values()))
         if twice:
-            told = tr("{n} would share a name: {first} …").format(n=twice + 1, first=first)
+            told = say("{n} would share a name: {first} …", n=twice + 1, first=first)
             self.result.tell(told, warns=True)
             return
         self.result.tell(f"{first}{' …' if len(names) > SHOWN else ''}")
@@ -94,8 +94,9 @@ class Names(Group):
         typed = self._typed_rows()
         if len(typed) > rows:
             raise Refusal(
-                f"{counted(len(typed), 'name', 'names')} for "
-                f"{counted(rows, 'row', 'rows')}: take some away."
+                "{names} for {rows}: take some away.",
+                names=counted(len(typed), "name", "names"),
+                rows=counted(rows, "row", "rows"),
             )
 
     def _name(self) -> None:
@@ -103,7 +104,7 @@ class Names(Group):
         if sheet is None:
             return
         if not sheet.pieces:
-            self._desk.refused.emit(tr("There is no piece to name yet. Cut the sheet first."))
+            self._desk.refused.emit(say("There is no piece to name yet. Cut the sheet first."))
             return
         try:
             self._typed_rows_fit(sheet)
@@ -115,7 +116,8 @@ class Names(Group):
         chosen = self._desk.selection.chosen(self._desk.project)
         sheets = [sheet] if only else [one for one in chosen if one.pieces]
         count = len(only) or sum(len(one.pieces) for one in sheets)
-        words = tr("Named {what} of {sheet}").format(
+        words = say(
+            "Named {what} of {sheet}",
             what=counted(count, "piece", "pieces"),
             sheet=sheets_words(tuple(one.name for one in sheets)),
         )

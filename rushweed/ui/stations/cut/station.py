@@ -17,6 +17,7 @@ from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Rect, Refusal, Size
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.listed import ANIMATIONS, PIECES
 from rushweed.ui.shell.binding import common
@@ -33,7 +34,6 @@ from rushweed.ui.stations.cut.animations import Animations
 from rushweed.ui.stations.cut.corrections import Corrections
 from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.cut.names import Names
-from rushweed.ui.text import counted, tr, translated
 
 LAYOUTS = {"even cells": "Even cells", "loose pieces": "Loose pieces", "one picture": "One picture"}
 LARGEST_LIVE = 4_000_000
@@ -43,7 +43,7 @@ LARGEST_LIVE = 4_000_000
 class CutStation(Station):
     """The sheet with its cuts, and how it is laid out."""
 
-    faces = ("Pieces", "Animations")
+    faces = (say("Pieces"), say("Animations"))
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
@@ -58,7 +58,7 @@ class CutStation(Station):
     def make_tools(self, face: int) -> QWidget | None:
         if face == 1:
             return None
-        self._numbers = Check(tr("Numbers"), self._show_numbers)
+        self._numbers = Check(say("Numbers"), self._show_numbers)
         self._numbers.setChecked(True)
         return tools_row(ZoomChips(self._canvas), self._numbers)
 
@@ -67,14 +67,14 @@ class CutStation(Station):
             return self._animations.make_slip()
         self._even = EvenControls(self._change_cells)
         self._loose = LooseControls(self._cut, self._try_out, self._make_even)
-        group = self._group = Group(1, tr("How it is laid out"))
-        self._layouts = Chips(translated(LAYOUTS), name=tr("Layout"))
+        group = self._group = Group(1, say("How it is laid out"))
+        self._layouts = Chips(said(LAYOUTS), name=say("Layout"))
         self._layouts.entered.connect(self._choose_layout)
         self.readings = ReadingRow(self._take_reading)
         group.add(row(self._layouts, None))
         group.add(self.readings)
         tip = self.services.commands.tip("cut.cell")
-        self._one = button(tr("Drag over one cell"), self._take_cell_tool, "tool", tip)
+        self._one = button(say("Drag over one cell"), self._take_cell_tool, "tool", tip)
         group.beside_title(self._one)
         group.add(self._even)
         group.add(self._loose)
@@ -109,7 +109,7 @@ class CutStation(Station):
         kind = common(one.layout.kind if one.layout else "" for one in sheets) or ""
         self._layouts.show_value(kind)
         self._group.aside.setText(
-            tr("differs")
+            say("differs")
             if len(sheets) > 1 and common(one.layout for one in sheets) is None
             else ""
         )
@@ -149,7 +149,7 @@ class CutStation(Station):
     def _tell_result(self, sheet: Sheet) -> None:
         result = self._group.result
         if sheet.layout is None:
-            result.tell(tr("Not cut yet. Click a guess, or type the cell."), warns=True)
+            result.tell(say("Not cut yet. Click a guess, or type the cell."), warns=True)
             return
         pieces = counted(len(sheet.pieces), "piece", "pieces")
         if not isinstance(sheet.layout, EvenCells):
@@ -158,8 +158,16 @@ class CutStation(Station):
         count = count_cells(sheet.layout, sheet.size)
         empty = count.columns * count.rows - len(sheet.pieces)
         left_out = counted(empty, "empty cell", "empty cells")
-        tail = tr(", {what} left out").format(what=left_out) if empty else ""
-        result.tell(f"{count.columns} × {count.rows} cells: {pieces}{tail}.")
+        tail = say(", {what} left out", what=left_out) if empty else ""
+        result.tell(
+            say(
+                "{columns} × {rows} cells: {pieces}{tail}.",
+                columns=count.columns,
+                rows=count.rows,
+                pieces=pieces,
+                tail=tail,
+            )
+        )
 
     # -- acts ----------------------------------------------------------------------
 
@@ -168,9 +176,9 @@ class CutStation(Station):
         if sheet is None:
             return
         if kind == "even cells":
-            self._cut_each(self._likeliest_cells, tr("even cells"))
+            self._cut_each(self._likeliest_cells, say("even cells"))
         elif kind == "loose pieces":
-            self._cut_each(self._loose_as_seen, tr("loose pieces"))
+            self._cut_each(self._loose_as_seen, say("loose pieces"))
         else:
             self._cut(OnePicture())
 
@@ -201,7 +209,7 @@ class CutStation(Station):
     def _take_reading(self, reading: Reading) -> None:
         """Cut as a reading says; loose pieces are told apart as is best for each sheet."""
         if isinstance(reading.layout, LoosePieces):
-            self._cut_each(self._loose_as_seen, tr("loose pieces"))
+            self._cut_each(self._loose_as_seen, say("loose pieces"))
         else:
             self._cut(reading.layout)
         if self._canvas.sheet is not None:
@@ -245,7 +253,7 @@ class CutStation(Station):
             return project
 
         names = tuple(sheet.name for sheet in sheets)
-        words = tr("Cut {name} into {what}").format(name=sheets_words(names), what=what)
+        words = say("Cut {name} into {what}", name=sheets_words(names), what=what)
         if not sheets or not self.desk.do(words, edit):
             self.refresh()
         elif refused:
@@ -267,7 +275,7 @@ class CutStation(Station):
         if sheet is not None:
             chosen = frozenset(piece.number for piece in self._canvas.selected_pieces())
             numbers = chosen or frozenset(piece.number for piece in sheet.pieces)
-            words = tr("Made the pieces of {name} even").format(name=sheet.name)
+            words = say("Made the pieces of {name} even", name=sheet.name)
             self.desk.do(words, lambda project: make_even(project, sheet.name, numbers))
 
     def _edit(self, project: Project, name: str, layout: Layout) -> Project:
@@ -282,5 +290,5 @@ class CutStation(Station):
 
 def _words(layout: Layout) -> str:
     if isinstance(layout, EvenCells):
-        return tr("cells of {size} px").format(size=layout.cell)
-    return tr("loose pieces") if isinstance(layout, LoosePieces) else tr("one picture")
+        return say("cells of {size} px", size=layout.cell)
+    return say("loose pieces") if isinstance(layout, LoosePieces) else say("one picture")

@@ -12,6 +12,7 @@ from rushweed.core.bale.film import common_board
 from rushweed.core.cut.steadying import Stance, nudge
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Rect
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_checker, draw_tag
 from rushweed.ui.canvas.sheet_picture import Images
@@ -19,7 +20,6 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
-from rushweed.ui.text import counted, tr
 
 AROUND = 4
 """Room around the frames, in pixels of the picture."""
@@ -37,7 +37,7 @@ class Onion(Canvas):
         self._pieces: list[Piece] = []
         self.board = Rect(0, 0, 0, 0)
         self.tool = self._drag
-        self.setAccessibleName(tr("All frames over each other"))
+        self.setAccessibleName(say("All frames over each other"))
 
     def show_frames(self, sheet: Sheet | None, pieces: list[Piece], anew: bool) -> None:
         """Show these frames; `anew` fits them into the view."""
@@ -60,7 +60,7 @@ class Onion(Canvas):
         if not picked:
             return
         what = counted(len(picked), "frame", "frames")
-        drag = self._desk.drag(tr("Nudged {what}").format(what=what))
+        drag = self._desk.drag(say("Nudged {what}", what=what))
         try:
             while True:
                 event = yield
@@ -93,7 +93,7 @@ class Onion(Canvas):
         ):
             painter.fillRect(QRectF(x, y, width, height).adjusted(-1, -1, 1, 1), MARKS.paper)
             painter.fillRect(QRectF(x, y, width, height), MARKS.tide)
-        draw_tag(painter, 8, 8, tr("All frames"), MARKS.paper, MARKS.ink, MARKS.ink)
+        draw_tag(painter, 8, 8, say("All frames"), MARKS.paper, MARKS.ink, MARKS.ink)
 
     def _paint_piece(self, painter: QPainter, piece: Piece) -> None:
         if self._sheet is not None and painter.opacity() > 0:
@@ -116,7 +116,7 @@ class StanceChart(QWidget):
         self._stances: list[Stance | None] = []
         self._chosen: frozenset[int] = frozenset()
         self.setMinimumWidth(250)
-        self.setAccessibleName(tr("Feet and middles of the frames"))
+        self.setAccessibleName(say("Feet and middles of the frames"))
 
     def show_stances(self, stances: list[Stance | None], chosen: frozenset[int]) -> None:
         """Show one stance a frame; `chosen` are the places of those that are picked."""
@@ -145,9 +145,9 @@ class StanceChart(QWidget):
         if known:
             feet = [None if s is None else float(s.foot) for s in self._stances]
             middles = [None if s is None else s.middle for s in self._stances]
-            self._paint_row(painter, tr("Feet"), feet, QRectF(0, 0, self.width(), half), False)
+            self._paint_row(painter, say("Feet"), feet, QRectF(0, 0, self.width(), half), False)
             below = QRectF(0, half, self.width(), half)
-            self._paint_row(painter, tr("Middle"), middles, below, True)
+            self._paint_row(painter, say("Middle"), middles, below, True)
             painter.fillRect(QRectF(12, half, self.width() - 24, 1), colours.inner_line)
         painter.end()
 
@@ -170,7 +170,7 @@ class StanceChart(QWidget):
         painter.drawText(QPointF(12, area.y() + 20), title)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.ochre_ink if spread else colours.rush_text)
-        told = tr("by {n} px").format(n=spread) if spread else tr("steady")
+        told = say("by {n} px", n=spread) if spread else say("steady")
         painter.drawText(QPointF(12, area.y() + 36), told)
         middle = area.y() + area.height() / 2
         step = (area.height() / 2 - 14) / reach

@@ -19,11 +19,11 @@ from rushweed.core.cut.steady_together import (
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.cut.lanes import Lanes
-from rushweed.ui.text import counted, tr, translated
 
 BOXES: dict[steadying.Box, str] = {
     "all that is drawn": "All that is drawn",
@@ -38,30 +38,30 @@ class SteadyGroup(Group):
     """Says how much feet and middles wander, and brings them to rest."""
 
     def __init__(self, number: int, desk: Desk, lanes: Lanes) -> None:
-        super().__init__(number, tr("Steady"))
+        super().__init__(number, say("Steady"))
         self._desk, self._lanes = desk, lanes
         self._steady_all = button("", self._steady_together, "small")
         self.beside_title(self._steady_all)
-        self._scope: Chips[Scope] = Chips(translated(SCOPES), name=tr("What is steadied"))
+        self._scope: Chips[Scope] = Chips(said(SCOPES), name=say("What is steadied"))
         self._scope.show_value("all")
         self._scope.entered.connect(lambda _: self.refresh())
-        feet = button(tr("Feet"), self._level, tip=tr("Bring all feet to where most of them are"))
+        feet = button(say("Feet"), self._level, tip=say("Bring all feet to where most of them are"))
         middle = button(
-            tr("Middle"),
+            say("Middle"),
             self._steady_middle,
-            tip=tr("Bring the middle of what is drawn to one place"),
+            tip=say("Bring the middle of what is drawn to one place"),
         )
         body = button(
-            tr("Body"), self._steady_body, tip=tr("Lay bodies on each other; limbs swing")
+            say("Body"), self._steady_body, tip=say("Lay bodies on each other; limbs swing")
         )
         self._forget_button = button(
-            tr("As drawn"), self._forget_offsets, tip=tr("Forget all that frames were moved by")
+            say("As drawn"), self._forget_offsets, tip=say("Forget all that frames were moved by")
         )
-        self._boxes = Chips(translated(BOXES), name=tr("Common box around"))
+        self._boxes = Chips(said(BOXES), name=say("Common box around"))
         self._boxes.entered.connect(self._box)
         self.add(row(self._scope, None))
         self.add(row(feet, middle, body, self._forget_button, None, spacing=4))
-        self.add(row(label(tr("Box"), "caption"), self._boxes, None))
+        self.add(row(label(say("Box"), "caption"), self._boxes, None))
 
     def refresh(self) -> None:
         """Say how much feet and middles wander, and offer to steady what does."""
@@ -71,18 +71,18 @@ class SteadyGroup(Group):
             found = [one for one in unrest_of(sheet, mask) if one.name in names]
             frames = frames_of(sheet, names)
             self._forget_button.setEnabled(any(any(piece.offset) for piece in frames))
-        what = found[0].name if len(found) == 1 else tr("all {n}").format(n=len(found))
+        what = found[0].name if len(found) == 1 else say("all {n}", n=len(found))
         self._steady_all.setVisible(bool(found))
-        self._steady_all.setText(tr("Steady {what}").format(what=_short(what)))
-        self._steady_all.setToolTip(tr("Feet on one line, bodies over each other"))
+        self._steady_all.setText(say("Steady {what}", what=_short(what)))
+        self._steady_all.setToolTip(say("Feet on one line, bodies over each other"))
         if not names:
             self.result.tell("")
         elif found:
             told = ", ".join(_wanders(one) for one in found[:TOLD])
-            more = tr(", {n} more").format(n=len(found) - TOLD) if len(found) > TOLD else ""
+            more = say(", {n} more", n=len(found) - TOLD) if len(found) > TOLD else ""
             self.result.tell(f"{told}{more}.", any(one.feet for one in found))
         else:
-            self.result.tell(tr("Feet and middles stand still."))
+            self.result.tell(say("Feet and middles stand still."))
 
     def _scope_names(self) -> list[str]:
         """The animations that steadying works on: one, those of the picked frames, or all."""
@@ -101,7 +101,7 @@ class SteadyGroup(Group):
         names = [a.name for a in sheet.animations if a.name in scope and not is_off_the_ground(a)]
         picture = self._desk.art.picture(sheet)
         self._desk.do(
-            tr("Steadied {what}").format(what=self._scope_words(names)),
+            say("Steadied {what}", what=self._scope_words(names)),
             lambda p: steady_together(p, sheet.name, names, picture),
         )
 
@@ -117,20 +117,20 @@ class SteadyGroup(Group):
             return None
 
     def _level(self) -> None:
-        self._move(tr("Levelled the feet of {name}"), steadying.level_feet, self.drawn())
+        self._move(say("Levelled the feet of {name}"), steadying.level_feet, self.drawn())
 
     def _steady_middle(self) -> None:
-        self._move(tr("Steadied the middle of {name}"), steadying.steady_middle, self.drawn())
+        self._move(say("Steadied the middle of {name}"), steadying.steady_middle, self.drawn())
 
     def _steady_body(self) -> None:
         sheet = self._lanes.sheet
         if sheet is not None:
             picture = self._desk.art.picture(sheet)
-            self._move(tr("Steadied the body of {name}"), steadying.steady_body, picture)
+            self._move(say("Steadied the body of {name}"), steadying.steady_body, picture)
 
     def _box(self, box: steadying.Box) -> None:
         edit = partial(steadying.common_box, box=box)
-        self._move(tr("Cut {name} to one box"), edit, self.drawn())
+        self._move(say("Cut {name} to one box"), edit, self.drawn())
         self._boxes.show_value(None)
 
     def _move(self, words: str, edit: Callable[..., Project], seen: Any) -> None:
@@ -144,7 +144,7 @@ class SteadyGroup(Group):
 
     def _forget_offsets(self) -> None:
         self._move(
-            tr("Put the frames of {name} back"),
+            say("Put the frames of {name} back"),
             lambda p, frames, _: steadying.forget_offsets(p, frozenset(f.number for f in frames)),
             True,
         )
@@ -152,9 +152,9 @@ class SteadyGroup(Group):
 
 def _wanders(one: Unrest) -> str:
     """“walk: feet 3 px, middle 2 px”."""
-    parts = [tr("feet {n} px").format(n=one.feet)] if one.feet else []
+    parts = [say("feet {n} px", n=one.feet)] if one.feet else []
     if one.middle > SWAY:
-        parts.append(tr("middle {n} px").format(n=one.middle))
+        parts.append(say("middle {n} px", n=one.middle))
     return f"{one.name}: {', '.join(parts)}"
 
 

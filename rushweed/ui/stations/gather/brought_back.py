@@ -10,11 +10,11 @@ from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.gather.enlargement import Enlargement, enlargement_of
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.controls import button, row
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
-from rushweed.ui.text import tr
 
 
 class BroughtBack(QWidget):
@@ -26,12 +26,12 @@ class BroughtBack(QWidget):
         self._sheet: Sheet | None = None
         self._shown: object = None
         self._bring = button(
-            tr("Bring it back to its pixels"),
+            say("Bring it back to its pixels"),
             self._look,
-            tip=tr("For pictures that were enlarged unevenly or smoothed"),
+            tip=say("For pictures that were enlarged unevenly or smoothed"),
         )
-        self._leave = button(tr("As it was gathered"), self._take_back)
-        self._both = TwoPictures(tr("Before and after"), (tr("as gathered"), tr("as drawn")))
+        self._leave = button(say("As it was gathered"), self._take_back)
+        self._both = TwoPictures(say("Before and after"), (say("as gathered"), say("as drawn")))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
@@ -61,7 +61,7 @@ class BroughtBack(QWidget):
         sheet, art = self._sheet, self._desk.art
         if sheet is None:
             return
-        words = tr("Looking how {name} was enlarged").format(name=sheet.name)
+        words = say("Looking how {name} was enlarged", name=sheet.name)
 
         def work() -> Iterator[tuple[float, str, Enlargement | None]]:
             yield 0.0, words, None
@@ -73,9 +73,9 @@ class BroughtBack(QWidget):
 
         def done(found: Enlargement | None) -> None:
             if found is None:
-                self._desk.said.emit(tr("It seems to be drawn at its size."))
+                self._desk.said.emit(say("It seems to be drawn at its size."))
                 return
-            told = tr("Brought {name} back to {size} px")
+            told = say("Brought {name} back to {size} px")
             self._desk.do(
                 told.format(name=sheet.name, size=found.redrawn.size),
                 lambda p: bring_back(p, sheet.name, found.redrawn),
@@ -86,5 +86,5 @@ class BroughtBack(QWidget):
     def _take_back(self) -> None:
         if self._sheet is not None:
             name = self._sheet.name
-            words = tr("Left {name} as it was gathered").format(name=name)
+            words = say("Left {name} as it was gathered", name=name)
             self._desk.do(words, lambda p: bring_back(p, name, None))

@@ -17,6 +17,7 @@ from rushweed.core.gather.relatives import belonging_words, relatives
 from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
 from rushweed.core.values import Colour, Refusal, Size
+from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
@@ -25,7 +26,6 @@ from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button
 from rushweed.ui.stations.common.reading_card import HEIGHT, WIDTH, ReadingCard
 from rushweed.ui.stations.common.reading_row import image_as_seen
-from rushweed.ui.text import tr
 
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
@@ -65,7 +65,7 @@ class Cards(QWidget):
         self._chosen: frozenset[str] = frozenset()
         self._picking: Callable[[str, Colour], None] | None = None
         self.scale = 2.0
-        self.setAccessibleName(tr("Gathered pictures"))
+        self.setAccessibleName(say("Gathered pictures"))
 
     def refresh(self) -> None:
         """Lay out the project's sheets anew, if they changed."""
@@ -169,10 +169,10 @@ class Cards(QWidget):
     def _words(self, sheet: Sheet, doubtful: Seen | None) -> tuple[str, ...]:
         """What was decided or seen about a picture."""
         if doubtful is not None:
-            words: tuple[str, ...] = (tr("not plain to see: which is it?"),)
+            words: tuple[str, ...] = (say("not plain to see: which is it?"),)
         else:
             words = self._seen(sheet) if waits(sheet) else self._decided(sheet)
-        return words if sheet.licence.identifier else (*words, tr("no licence yet"))
+        return words if sheet.licence.identifier else (*words, say("no licence yet"))
 
     def _decided(self, sheet: Sheet) -> tuple[str, ...]:
         if sheet.belongs is not None or sheet.layout is None:
@@ -183,7 +183,7 @@ class Cards(QWidget):
     def _seen(self, sheet: Sheet) -> tuple[str, ...]:
         relative = self._relatives.get(sheet.name)
         if relative is not None:
-            return (tr("by name and size: {what}").format(what=belonging_words(relative)),)
+            return (say("by name and size: {what}", what=belonging_words(relative)),)
         try:
             return see(self._desk.art, sheet).sentences
         except Refusal as refusal:
@@ -191,9 +191,9 @@ class Cards(QWidget):
 
     def _button(self, name: str) -> QPushButton:
         if name not in self._buttons:
-            made = button(tr("Take it as seen"), lambda: self._accept(name), "small")
+            made = button(say("Take it as seen"), lambda: self._accept(name), "small")
             made.setParent(self)
-            made.setAccessibleName(tr("Take {name} as seen").format(name=name))
+            made.setAccessibleName(say("Take {name} as seen", name=name))
             self._buttons[name] = made
         return self._buttons[name]
 
@@ -258,7 +258,7 @@ class Cards(QWidget):
         metrics = QFontMetrics(font(CAPTION))
         for sentence in card.sentences:
             y += LINE
-            warns = sentence == tr("no licence yet")
+            warns = sentence == say("no licence yet")
             painter.setPen(colours.ochre_ink if warns else colours.soft_ink)
             if warns:
                 draw_lozenge(painter, x + 5, y - 4, 3.5, colours.ochre, colours.ochre_ink)

@@ -13,6 +13,7 @@ from rushweed.core.cut.matching import How
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.rereading import Reread, Step, joined, parted
 from rushweed.core.values import Point, Rect
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
@@ -23,7 +24,6 @@ from rushweed.ui.outside import WAYS
 from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import counted, tr
 
 GAP = 14
 """Room between the two pictures, in their pixels."""
@@ -59,24 +59,24 @@ class Changes:
         self._only: How | None = None
         self.canvas = Canvas(self._paint)
         self.canvas.tool = self._pick
-        self.canvas.setAccessibleName(tr("The picture before and after"))
+        self.canvas.setAccessibleName(say("The picture before and after"))
 
     def make_slip(self) -> QWidget:
         self._head = SelectionHead()
-        self._what = Group(1, tr("What changed"))
+        self._what = Group(1, say("What changed"))
         self._ways: dict[How, _Way] = {}
         for how, words in WAYS.items():
-            self._ways[how] = way = _Way(how, tr(words), partial(self._show_only, how))
+            self._ways[how] = way = _Way(how, say(words), partial(self._show_only, how))
             self._what.add(way)
-        self._pair = Group(2, tr("One piece"))
+        self._pair = Group(2, say("One piece"))
         self._apart = button(
-            tr("Not the same"), self._part, tip=tr("It is gone; that is a new one")
+            say("Not the same"), self._part, tip=say("It is gone; that is a new one")
         )
-        self._together = button(tr("They are the same"), self._join)
+        self._together = button(say("They are the same"), self._join)
         self._pair.add(row(self._apart, self._together, None))
-        self._take = Group(3, tr("Take it in"))
-        self._take_one = button(tr("Take it in"), lambda: self._take_in(False), "main")
-        self._take_all = button(tr("Take all in"), lambda: self._take_in(True))
+        self._take = Group(3, say("Take it in"))
+        self._take_one = button(say("Take it in"), lambda: self._take_in(False), "main")
+        self._take_all = button(say("Take all in"), lambda: self._take_in(True))
         self._take.add(row(self._take_one, self._take_all, None))
         return SlipPage([self._what, self._pair, self._take], self._head)
 
@@ -110,7 +110,7 @@ class Changes:
             group.setEnabled(change is not None)
         self._take_all.setVisible(count > 1)
         if change is None:
-            self._head.tell(tr("Nothing waits"), "")
+            self._head.tell(say("Nothing waits"), "")
             for way in self._ways.values():
                 way.show_count(0, False)
             for group in (self._what, self._pair, self._take):
@@ -121,16 +121,16 @@ class Changes:
         for how, way in self._ways.items():
             way.show_count(change.count(how), how == self._only)
         self._what.aside.setText(
-            tr("{n} as they were").format(n=change.count("same")) if change.count("same") else ""
+            say("{n} as they were", n=change.count("same")) if change.count("same") else ""
         )
-        unknown = tr("How it looked before is not known here, so places alone count.")
+        unknown = say("How it looked before is not known here, so places alone count.")
         self._what.result.tell("" if change.known else unknown, warns=True)
         self._tell_pair(change)
         gone = change.count("gone")
-        kept = tr("Names, pivots, shapes, animations and levels follow their pieces.")
+        kept = say("Names, pivots, shapes, animations and levels follow their pieces.")
         if gone:
             what = counted(gone, "piece that is gone is", "pieces that are gone are")
-            kept += " " + tr("{what} kept as missing until you decide.").format(what=what)
+            kept += " " + say("{what} kept as missing until you decide.", what=what)
         self._take.result.tell(kept, warns=bool(gone))
 
     def _tell_pair(self, change: Reread) -> None:
@@ -140,18 +140,20 @@ class Changes:
         self._apart.setEnabled(apart)
         self._together.setEnabled(together)
         if not steps:
-            text = tr("Click a piece to see what became of it.")
+            text = say("Click a piece to see what became of it.")
         elif together:
-            text = tr("{name} is gone, and this one is new. Or are they the same?").format(
-                name=_name(change, steps[0])
+            text = say(
+                "{name} is gone, and this one is new. Or are they the same?",
+                name=_name(change, steps[0]),
             )
         elif steps[0].new is None:
-            text = tr("{name} is gone. Click a new one if that is what it became.").format(
-                name=_name(change, steps[0])
+            text = say(
+                "{name} is gone. Click a new one if that is what it became.",
+                name=_name(change, steps[0]),
             )
         else:
-            words = {"same": tr("as it was"), **WAYS}[steps[0].how]
-            text = f"{_name(change, steps[0])}: {tr(words)}."
+            words = {"same": say("as it was"), **WAYS}[steps[0].how]
+            text = f"{_name(change, steps[0])}: {say(words)}."
         self._pair.result.tell(text)
 
     def _show_only(self, how: How) -> None:
@@ -209,8 +211,8 @@ class Changes:
             return
         shift = pictures.shift
         titled = (
-            (pictures.before, 0.0, 0.0, tr("As it was")),
-            (pictures.after, shift.x, shift.y, tr("As it is now")),
+            (pictures.before, 0.0, 0.0, say("As it was")),
+            (pictures.after, shift.x, shift.y, say("As it is now")),
         )
         for image, x, y, title in titled:
             place = canvas.to_screen(Rect(int(x), int(y), image.width(), image.height()))
@@ -269,7 +271,7 @@ class Changes:
     def _paint_nothing(self, painter: QPainter) -> None:
         painter.setFont(font(BODY))
         painter.setPen(look.colours.soft_ink)
-        text = tr(
+        text = say(
             "No picture was changed outside.\n"
             "When one is saved there, it lies here before and after, to be taken in."
         )
@@ -282,7 +284,7 @@ class _Way(QWidget):
     def __init__(self, how: How, words: str, show) -> None:  # type: ignore[no-untyped-def]
         super().__init__()
         self._how = how
-        self._button = button(words, show, "quiet", tip=tr("Show only these"))
+        self._button = button(words, show, "quiet", tip=say("Show only these"))
         self._button.setCheckable(True)
         self._count = label("0")
         self.setLayout(row(20, self._button, None, self._count))
@@ -311,4 +313,4 @@ def _colour(how: How) -> QColor:
 
 
 def _name(change: Reread, step: Step) -> str:
-    return shown_name(change.sheet, step.old) if step.old else tr("new piece")
+    return shown_name(change.sheet, step.old) if step.old else say("new piece")

@@ -13,13 +13,13 @@ from rushweed.core.gather.fitting import fitted, uneven_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, FitWay, Sheet
 from rushweed.core.values import Rect, Refusal, Size
+from rushweed.core.words import said, say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
-from rushweed.ui.text import tr, translated
 
 WAYS: dict[FitWay, str] = {"nearest": "Nearest", "smoothed": "Smoothed"}
 LARGEST = 4096
@@ -33,11 +33,11 @@ class MadeToFit(QWidget):
     ) -> None:
         super().__init__()
         self._desk, self._names = services.desk, names
-        self._what = label(tr("Make it fit"))
-        self._width = Stepper(tr("Shown width"), tr("px"), 1, LARGEST, width=94)
-        self._height = Stepper(tr("Shown height"), tr("px"), 1, LARGEST, width=94)
-        self._way = Chips(translated(WAYS), name=tr("Fitted by"))
-        words = tr("Made {what} fit")
+        self._what = label(say("Make it fit"))
+        self._width = Stepper(say("Shown width"), say("px"), 1, LARGEST, width=94)
+        self._height = Stepper(say("Shown height"), say("px"), 1, LARGEST, width=94)
+        self._way = Chips(said(WAYS), name=say("Fitted by"))
+        words = say("Made {what} fit")
         bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)
         bound.bind(self._height, lambda sheet: unit_of(sheet).height, self._with_height, words)
         bound.bind(
@@ -46,22 +46,22 @@ class MadeToFit(QWidget):
             self._with_way,
             words,
         )
-        tile = button(tr("One tile"), self._to_tile, tip=tr("As large as the tile of the rules"))
-        self._plain = button(tr("As drawn"), self._as_drawn)
+        tile = button(say("One tile"), self._to_tile, tip=say("As large as the tile of the rules"))
+        self._plain = button(say("As drawn"), self._as_drawn)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
         layout.addLayout(row(self._what, None, self._plain, tile, spacing=4))
         layout.addLayout(row(None, self._width, label("×", "caption"), self._height))
         layout.addLayout(row(self._way, None))
-        self._both = TwoPictures(tr("Both ways"), (tr("nearest"), tr("smoothed")))
+        self._both = TwoPictures(say("Both ways"), (say("nearest"), say("smoothed")))
         self._shown: object = None
         layout.addWidget(self._both)
 
     def show_sheets(self, sheets: list[Sheet]) -> str:
         """Show how the sheets are fitted. Gives back what that does to pixels, in words."""
         cells = bool(sheets) and all(isinstance(s.layout, EvenCells) for s in sheets)
-        self._what.setText(tr("Fit a cell") if cells else tr("Make it fit"))
+        self._what.setText(say("Fit a cell") if cells else say("Make it fit"))
         others = [sheet for sheet in sheets if sheet.fitted is not None]
         self._way.setVisible(bool(others))
         self._plain.setVisible(bool(others))
@@ -119,10 +119,10 @@ class MadeToFit(QWidget):
 
     def _to_tile(self) -> None:
         tile = self._desk.project.rules.tile
-        self._desk.do(tr("Made cells as large as a tile"), lambda p: self._each(p, lambda _: tile))
+        self._desk.do(say("Made cells as large as a tile"), lambda p: self._each(p, lambda _: tile))
 
     def _as_drawn(self) -> None:
-        words = tr("Left sheets as large as they are drawn")
+        words = say("Left sheets as large as they are drawn")
         self._desk.do(words, lambda p: self._each(p, lambda sheet: unit_of(unfitted(sheet))))
 
 
@@ -132,12 +132,14 @@ def cost_of(sheet: Sheet) -> str:
     if fit is None:
         return ""
     if fit.way == "smoothed":
-        return tr("{drawn} shown in {shown} px, smoothed: edges go soft.").format(
-            drawn=fit.drawn, shown=fit.shown
+        return say(
+            "{drawn} shown in {shown} px, smoothed: edges go soft.",
+            drawn=fit.drawn,
+            shown=fit.shown,
         )
     columns = uneven_of(fit.drawn.width, fit.shown.width)
     rows = uneven_of(fit.drawn.height, fit.shown.height)
-    words = tr("{drawn} shown in {shown} px: {c} of {w} columns, {r} of {h} rows come out uneven.")
+    words = say("{drawn} shown in {shown} px: {c} of {w} columns, {r} of {h} rows come out uneven.")
     return words.format(
         drawn=fit.drawn, shown=fit.shown, c=columns, w=fit.drawn.width, r=rows, h=fit.drawn.height
     )

@@ -17,6 +17,7 @@ from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.values import Colour, Refusal
+from rushweed.core.words import said, say
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
@@ -27,7 +28,6 @@ from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gather.brought_back import BroughtBack
 from rushweed.ui.stations.gather.made_to_fit import MadeToFit
-from rushweed.ui.text import tr, translated
 
 KINDS: dict[Kind, str] = {
     "picture": "One picture",
@@ -35,7 +35,7 @@ KINDS: dict[Kind, str] = {
     "tileset": "Tileset",
     "loose": "Loose pieces",
 }
-NO_KEY = "none"
+NO_KEY = say("none")
 MANY, LARGE = 12, 4_000_000
 """More sheets, or more pixels, than this are taken as seen in the background."""
 PickColour = Callable[[Callable[[str, Colour], None]], None]
@@ -66,14 +66,14 @@ class KindGroup(SourceGroup):
     """What pictures are, and taking them as they were seen."""
 
     def __init__(self, number: int, services: Services) -> None:
-        super().__init__(number, tr("What it is"), services)
-        self._kind = Choice(tr("Kind of picture"), choices=translated(KINDS))
+        super().__init__(number, say("What it is"), services)
+        self._kind = Choice(say("Kind of picture"), choices=said(KINDS))
         self._kind.entered.connect(self._set_kind)
-        self._as_seen = button(tr("Take all as seen"), self._accept_selected)
-        self._alone = button(tr("Let it stand alone"), self._release)
+        self._as_seen = button(say("Take all as seen"), self._accept_selected)
+        self._alone = button(say("Let it stand alone"), self._release)
         self.add(self._kind)
         self._next = button(
-            tr("Next to look at"), self.go_to_next, tip=services.commands.tip("gather.next")
+            say("Next to look at"), self.go_to_next, tip=services.commands.tip("gather.next")
         )
         self.add(row(self._as_seen, self._next, self._alone, None))
 
@@ -81,25 +81,25 @@ class KindGroup(SourceGroup):
         kind = common(sheet.kind for sheet in sheets)
         waiting = any(waits(sheet) for sheet in sheets)
         self._doubtful = doubtful(self.desk.project, self.desk.art)
-        told = tr("not said yet") if waiting else "" if sheets else " "
+        told = say("not said yet") if waiting else "" if sheets else " "
         self._kind.show_value(None if waiting else kind, told)
         belongs = common(sheet.belongs for sheet in sheets)
         self._as_seen.setVisible(waiting)
         self._next.setVisible(bool(self._doubtful))
         self._alone.setVisible(belongs is not None)
-        told = tr("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
+        told = say("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
         if self._doubtful:
-            told = tr("{n} to look at: choose below the picture, or open Cut.").format(
-                n=len(self._doubtful)
+            told = say(
+                "{n} to look at: choose below the picture, or open Cut.", n=len(self._doubtful)
             )
         if belongs is not None:
-            told = tr("It is cut as {what} is.").format(what=belongs.to)
+            told = say("It is cut as {what} is.", what=belongs.to)
         self.result.tell(told, warns=waiting or bool(self._doubtful))
 
     def accept(self, names: list[str]) -> None:
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
         goes on."""
-        words = tr("Took {what} as seen").format(what=sheets_words(tuple(names)))
+        words = say("Took {what} as seen", what=sheets_words(tuple(names)))
         before, art = self.desk.project, self.desk.art
 
         def edit(project: Project) -> Project:
@@ -133,7 +133,7 @@ class KindGroup(SourceGroup):
         """Cut a sheet as one of its readings says."""
         art = self.desk.art
         layout = see(art, self.desk.project.sheet(name)).offered(reading.layout)
-        words = tr("Chose how {name} is cut").format(name=name)
+        words = say("Chose how {name} is cut", name=name)
         if self.desk.do(words, lambda project: cut_as(project, art, name, layout)):
             self.go_to_next()
             offer_kin(self.services, name)
@@ -149,7 +149,7 @@ class KindGroup(SourceGroup):
             chosen = replace(self.desk.selection, sheets=(later[0],), pieces=frozenset())
             self.desk.select(chosen)
         else:
-            self.desk.said.emit(tr("Nothing waits to be looked at."))
+            self.desk.said.emit(say("Nothing waits to be looked at."))
 
     def _release(self) -> None:
         sheets = self.names
@@ -159,11 +159,11 @@ class KindGroup(SourceGroup):
                 project = release_relative(project, name)
             return project
 
-        self.desk.do(tr("Let {what} stand alone").format(what=sheets_words(sheets)), edit)
+        self.desk.do(say("Let {what} stand alone", what=sheets_words(sheets)), edit)
 
     def _set_kind(self, kind: Kind) -> None:
-        sheets, said = self.names, tr(KINDS[kind]).lower()
-        words = tr("Set {what} to {kind}").format(what=sheets_words(sheets), kind=said)
+        sheets, said = self.names, say(KINDS[kind]).lower()
+        words = say("Set {what} to {kind}", what=sheets_words(sheets), kind=said)
         self.desk.do(words, lambda p: follow_art(set_kind(p, sheets, kind), sheets))
 
 
@@ -171,33 +171,33 @@ class KeyGroup(SourceGroup):
     """The flat colour that stands for nothing."""
 
     def __init__(self, number: int, services: Services, pick: PickColour) -> None:
-        super().__init__(number, tr("What stands for nothing"), services)
+        super().__init__(number, say("What stands for nothing"), services)
         self._pick = pick
         self._keyed = Bindings(self.desk, self._with_key)
         self._swatch = Swatch()
-        self.key = Field(tr("Colour that stands for nothing"), NO_KEY)
+        self.key = Field(say("Colour that stands for nothing"), NO_KEY)
         self.key.setFixedWidth(84)
         self.key.entered.connect(self._set_key)
-        tolerance = Stepper(tr("Tolerance"), tr("of 255"), 0, 255, width=110)
-        self._point(tolerance, "tolerance", tr("Set the tolerance to {value}"))
+        tolerance = Stepper(say("Tolerance"), say("of 255"), 0, 255, width=110)
+        self._point(tolerance, "tolerance", say("Set the tolerance to {value}"))
         self.add(
             row(
                 self._swatch,
                 self.key,
-                button(tr("Pick"), self._pick_key, tip=tr("Click the colour on a picture")),
-                button(tr("None"), partial(self._set_key, "")),
+                button(say("Pick"), self._pick_key, tip=say("Click the colour on a picture")),
+                button(say("None"), partial(self._set_key, "")),
                 None,
             )
         )
-        fringe = Stepper(tr("Fringe cleaned"), tr("px"), 0, 4, width=110)
-        self._point(fringe, "fringe", tr("Cleaned a fringe of {value} px"))
-        self.add(row(label(tr("Tolerance")), None, tolerance))
-        self.add(row(label(tr("Clean the fringe")), None, fringe))
+        fringe = Stepper(say("Fringe cleaned"), say("px"), 0, 4, width=110)
+        self._point(fringe, "fringe", say("Cleaned a fringe of {value} px"))
+        self.add(row(label(say("Tolerance")), None, tolerance))
+        self.add(row(label(say("Clean the fringe")), None, fringe))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         keys = {sheet.colour_key for sheet in sheets}
         key = next(iter(keys)) if len(keys) == 1 else None
-        self.aside.setText(tr("differs") if len(keys) > 1 else "")
+        self.aside.setText(say("differs") if len(keys) > 1 else "")
         self._swatch.show_colour(key.colour if key else None)
         self.key.show_value(None if len(keys) > 1 else key.colour.hex if key else "")
         self._keyed.show()
@@ -210,8 +210,8 @@ class KeyGroup(SourceGroup):
             self.desk.refused.emit(str(refusal))
             self.show_sheets(self.selected())
             return
-        what = colour.hex if colour else tr("nothing")
-        words = tr("Made {colour} stand for nothing").format(colour=what)
+        what = colour.hex if colour else say("nothing")
+        words = say("Made {colour} stand for nothing", colour=what)
 
         def edit(project: Project) -> Project:
             return cut_again(set_colour_key(project, sheets, colour), self.desk.art, sheets)
@@ -248,27 +248,27 @@ class SizeGroup(SourceGroup):
     """True pixel size, enlarging, flipping and turning."""
 
     def __init__(self, number: int, services: Services) -> None:
-        super().__init__(number, tr("Size and turn"), services)
+        super().__init__(number, say("Size and turn"), services)
         bind = self.bound.bind
         pixel = bind(
-            Stepper(tr("One drawn pixel"), tr("px"), 1, 64, width=110),
+            Stepper(say("One drawn pixel"), say("px"), 1, 64, width=110),
             lambda sheet: sheet.pixel,
             lambda project, value: set_pixel(project, self.names, value),
-            tr("Drew {what} at {value} px a pixel"),
+            say("Drew {what} at {value} px a pixel"),
         )
         enlarged = bind(
-            Stepper(tr("Enlarge"), tr("times"), 1, LARGEST_FACTOR, width=110),
+            Stepper(say("Enlarge"), say("times"), 1, LARGEST_FACTOR, width=110),
             lambda sheet: sheet.enlarged,
             lambda project, value: set_enlarged(project, self.names, value),
-            tr("Enlarged {what} {value} times"),
+            say("Enlarged {what} {value} times"),
         )
         turns: tuple[tuple[Turn, str], ...] = (
-            ("across", tr("Flip across")),
-            ("down", tr("Flip down")),
-            ("quarter", tr("Turn")),
+            ("across", say("Flip across")),
+            ("down", say("Flip down")),
+            ("quarter", say("Turn")),
         )
-        self.add(row(label(tr("One drawn pixel is")), None, pixel))
-        self.add(row(label(tr("Enlarge it")), None, enlarged))
+        self.add(row(label(say("One drawn pixel is")), None, pixel))
+        self.add(row(label(say("Enlarge it")), None, enlarged))
         self.add(row(*(button(name, partial(self._turn, turn)) for turn, name in turns), None))
         self._fit = MadeToFit(services, self.bound, lambda: self.names)
         self.add(self._fit)
@@ -284,8 +284,8 @@ class SizeGroup(SourceGroup):
 
     def _turn(self, turn: Turn) -> None:
         sheets = self.names
-        words = {"across": tr("Flipped {what} across"), "down": tr("Flipped {what} down")}
-        text = words.get(turn, tr("Turned {what}")).format(what=sheets_words(sheets))
+        words = {"across": say("Flipped {what} across"), "down": say("Flipped {what} down")}
+        text = words.get(turn, say("Turned {what}")).format(what=sheets_words(sheets))
         self.desk.do(text, lambda p: turn_sheets(p, sheets, turn))
 
 
@@ -293,38 +293,40 @@ class LicenceGroup(SourceGroup):
     """Where pictures came from, and what their licence asks for."""
 
     def __init__(self, number: int, services: Services) -> None:
-        super().__init__(number, tr("Licence and credit"), services)
+        super().__init__(number, say("Licence and credit"), services)
         self.fields: dict[str, Field] = {}
-        for point, name, hint in (
-            ("identifier", tr("Licence"), "CC-BY-4.0"),
-            ("author", tr("Author"), ""),
-            ("source", tr("Source"), ""),
-            ("credit", tr("Credit"), ""),
-        ):
+        points = (
+            ("identifier", say("Licence"), "CC-BY-4.0"),
+            ("author", say("Author"), ""),
+            ("source", say("Source"), ""),
+            ("credit", say("Credit"), ""),
+        )
+        wide = max(label(name).sizeHint().width() for _, name, _ in points)
+        for point, name, hint in points:
             field = Field(name, hint)
-            words = tr("Set the {point} of {what}").replace("{point}", name.lower())
+            words = say("Set the {point} of {what}", point=name.lower(), what="{what}")
             edit = partial(self._with_licence, point)
             self.bound.bind(field, partial(_licence_point, point), edit, words)
             caption = label(name)
-            caption.setFixedWidth(54)
+            caption.setFixedWidth(wide + 4)
             self.add(row(caption, field))
             self.fields[point] = field
         self.fields["identifier"].completed_from(identifiers)
-        self.fields["credit"].setToolTip(tr("The very words of the credit, if it must be so"))
+        self.fields["credit"].setToolTip(say("The very words of the credit, if it must be so"))
         self.beside_title(
-            button(tr("For all"), self._license_all, "small", tr("This licence for every sheet"))
+            button(say("For all"), self._license_all, "small", say("This licence for every sheet"))
         )
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         self.bound.show()
         licences = {sheet.licence for sheet in sheets}
-        self.aside.setText(tr("differs") if len(licences) > 1 else "")
+        self.aside.setText(say("differs") if len(licences) > 1 else "")
         asked = {text for licence in licences for text in duties(licence.identifier)}
         unknown = [
             one.identifier for one in licences if one.identifier and not spdx(one.identifier)
         ]
         if unknown:
-            told = tr("“{name}” is no SPDX identifier; it is kept as it stands.")
+            told = say("“{name}” is no SPDX identifier; it is kept as it stands.")
             self.result.tell(told.format(name=unknown[0]), warns=True)
         else:
             self.result.tell(" ".join(sorted(asked)))
@@ -333,10 +335,10 @@ class LicenceGroup(SourceGroup):
         """Give every sheet the licence of the selected ones."""
         licence = common(sheet.licence for sheet in self.selected())
         if licence is None:
-            self.desk.refused.emit(tr("Select one sheet whose licence holds for all of them."))
+            self.desk.refused.emit(say("Select one sheet whose licence holds for all of them."))
             return
         names = tuple(sheet.name for sheet in self.desk.project.sheets)
-        words = tr("Gave {what} one licence").format(what=sheets_words(names))
+        words = say("Gave {what} one licence", what=sheets_words(names))
         self.desk.do(words, lambda p: set_licence(p, names, **asdict(licence)))
 
     def _with_licence(self, point: str, project: Project, text: str) -> Project:
@@ -350,5 +352,5 @@ def _licence_point(point: str, sheet: Sheet) -> str:
 def _size_words(sheet: Sheet) -> str:
     """How large a sheet is as it is cut, and whether hardware likes that."""
     power = all(side & (side - 1) == 0 for side in sheet.size)
-    tail = tr("powers of two") if power else tr("not powers of two")
-    return f"{sheet.size} px, {tail}."
+    tail = say("powers of two") if power else say("not powers of two")
+    return say("{size} px, {tail}.", size=sheet.size, tail=tail)

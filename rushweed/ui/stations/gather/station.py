@@ -14,13 +14,14 @@ from PyQt6.QtWidgets import (
 )
 
 from rushweed.core.project.project import Project
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import GATHER
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
 from rushweed.ui.look.icons import icon
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, label, tell_shortly
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.station import Services, Station
@@ -29,13 +30,12 @@ from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.gather.cards import Cards
 from rushweed.ui.stations.gather.changes import Changes
 from rushweed.ui.stations.gather.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
-from rushweed.ui.text import counted, tr
 
 
 class Gather(Station):
     """Cards of all gathered pictures, and the credits they ask for."""
 
-    faces = ("Sources", "Credits", "Changes")
+    faces = (say("Sources"), say("Credits"), say("Changes"))
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
@@ -53,7 +53,7 @@ class Gather(Station):
             return tools_row(ZoomChips(self._changes.canvas))
         if face == 1:
             return None
-        gather = button(tr("Open pictures"), self._ask, tip=tr("Gather pictures  Ctrl+G"))
+        gather = button(say("Open pictures"), self._ask, tip=say("Gather pictures  Ctrl+G"))
         gather.setIcon(icon("open", "ink"))
         self._scale = label("", "caption")
         return tools_row(self._scale, gather)
@@ -89,9 +89,8 @@ class Gather(Station):
             return
         self._pages.setCurrentIndex(1 if self.project.sheets else 0)
         self._cards.refresh()
-        self._scale.setText(
-            tr("All at {scale}, true to each other").format(scale=zoom_words(self._cards.scale))
-        )
+        told = say("All at {scale}, true to each other", scale=zoom_words(self._cards.scale))
+        tell_shortly(self._scale, told)
         self._show_sheets()
 
     def change(self, before: Project, after: Project, live: bool) -> None:
@@ -119,9 +118,9 @@ class Gather(Station):
         self._pages = QStackedWidget()
         self._pages.addWidget(
             Invitation(
-                tr("Drop pictures here, or open them."),
-                tr("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
-                tr("Open pictures"),
+                say("Drop pictures here, or open them."),
+                say("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
+                say("Open pictures"),
                 self._ask,
             )
         )
@@ -132,7 +131,7 @@ class Gather(Station):
         self._credits = QPlainTextEdit()
         self._credits.setReadOnly(True)
         self._credits.setFont(font())
-        self._credits.setAccessibleName(tr("Credits"))
+        self._credits.setAccessibleName(say("Credits"))
         holder = _Well()
         layout = QVBoxLayout(holder)
         layout.setContentsMargins(24, 20, 24, 20)
@@ -140,8 +139,9 @@ class Gather(Station):
         return holder
 
     def _make_about_credits(self) -> Group:
-        group = Group(1, tr("Credits"))
-        note = label(tr("Written beside every bundle\nas credits.txt."), "caption")
+        group = Group(1, say("Credits"))
+        note = label(say("Written beside every bundle\nas credits.txt."), "caption")
+        note.setWordWrap(True)
         group.add(note)
         self._missing = group.result
         return group
@@ -150,9 +150,9 @@ class Gather(Station):
         without = [sheet.name for sheet in self.project.sheets if not sheet.licence.identifier]
         if without:
             names = ", ".join(without[:3]) + (" …" if len(without) > 3 else "")
-            self._missing.tell(tr("No licence yet: {names}.").format(names=names), warns=True)
+            self._missing.tell(say("No licence yet: {names}.", names=names), warns=True)
         else:
-            self._missing.tell(tr("Every sheet has its licence.") if self.project.sheets else "")
+            self._missing.tell(say("Every sheet has its licence.") if self.project.sheets else "")
 
     def _show_sheets(self) -> None:
         sheets = self.selection.chosen(self.project)

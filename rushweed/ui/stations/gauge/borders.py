@@ -17,6 +17,7 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Borders, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_lozenge
@@ -33,9 +34,9 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.stretched import Stretched
-from rushweed.ui.text import counted, tr, translated
 
 SIDES = ("left", "top", "right", "bottom")
+TITLES = said({"left": "Left", "top": "Top", "right": "Right", "bottom": "Bottom"})
 MIDDLES = {"stretched": "Stretched", "tiled": "Tiled"}
 REACH = 7
 """How near to a line, in screen pixels, one may press to drag it."""
@@ -86,33 +87,33 @@ class BordersFace(Face):
     # -- the slip ----------------------------------------------------------------------
 
     def _make_borders(self) -> Group:
-        group = self._borders_group = Group(1, tr("Borders that keep their size"))
+        group = self._borders_group = Group(1, say("Borders that keep their size"))
         for pair in (("left", "right"), ("top", "bottom")):
             parts: list[Any] = []
             for side in pair:
-                stepper = Stepper(tr("Border at {side}").format(side=tr(side)), tr("px"), 0, 4096)
+                stepper = Stepper(say("Border at {side}", side=say(side)), say("px"), 0, 4096)
                 stepper.setFixedWidth(84)
                 self._point(stepper, side)
-                parts += [label(tr(side.capitalize())), None, stepper]
+                parts += [label(TITLES[side]), None, stepper]
             for start in (0, 3):
                 group.add(row(*parts[start : start + 3]))
-        guess = button(tr("Guess"), self._guess, tip=tr("Around the part that repeats"))
-        none = button(tr("None"), self._clear, tip=tr("No borders: the picture is drawn whole"))
+        guess = button(say("Guess"), self._guess, tip=say("Around the part that repeats"))
+        none = button(say("None"), self._clear, tip=say("No borders: the picture is drawn whole"))
         group.add(row(guess, none, None))
         return group
 
     def _make_middle(self) -> Group:
-        group = Group(2, tr("Sides and middle"))
-        middle = self._point(Chips(translated(MIDDLES), name=tr("Sides and middle")), "middle")
+        group = Group(2, say("Sides and middle"))
+        middle = self._point(Chips(said(MIDDLES), name=say("Sides and middle")), "middle")
         group.add(row(middle, None))
         return group
 
     def _make_try(self) -> Group:
-        group = Group(3, tr("Try a size"))
-        group.aside.setText(tr("or drag its corner"))
-        self._wide = Stepper(tr("Width tried"), tr("px"), 1, 2048)
-        self._tall = Stepper(tr("Height tried"), tr("px"), 1, 2048)
-        for text, stepper in ((tr("Wide"), self._wide), (tr("High"), self._tall)):
+        group = Group(3, say("Try a size"))
+        group.aside.setText(say("or drag its corner"))
+        self._wide = Stepper(say("Width tried"), say("px"), 1, 2048)
+        self._tall = Stepper(say("Height tried"), say("px"), 1, 2048)
+        for text, stepper in ((say("Wide"), self._wide), (say("High"), self._tall)):
             stepper.entered.connect(lambda _: self._try())
             group.add(row(label(text), None, stepper))
         self._stretched.resized.append(self._show_tried)
@@ -141,12 +142,12 @@ class BordersFace(Face):
     def _show_result(self, pieces: list[Piece]) -> None:
         result = self._borders_group.result
         if not pieces:
-            result.tell(tr("Select the piece of a surround that is to stretch."))
+            result.tell(say("Select the piece of a surround that is to stretch."))
         elif any(piece.borders is None for piece in pieces):
-            result.tell(tr("No borders yet: it is drawn as it is."))
+            result.tell(say("No borders yet: it is drawn as it is."))
         else:
             least = smallest(pieces[0].borders or Borders())
-            text = tr("It may be drawn from {least} px up.").format(least=str(least))
+            text = say("It may be drawn from {least} px up.", least=str(least))
             result.tell(text)
 
     def _show_stretched(self, pieces: list[Piece]) -> None:
@@ -219,7 +220,7 @@ class BordersFace(Face):
             control,
             lambda piece: getattr(piece.borders or Borders(), point),
             lambda project, value: change_borders(project, self._numbers(), point, value),
-            tr("Set the borders of {what}"),
+            say("Set the borders of {what}"),
         )
 
     def _guess(self) -> None:
@@ -232,14 +233,14 @@ class BordersFace(Face):
         lost = [shown_name(sheet, piece) for sheet, piece in targets if piece.number not in found]
         if found:
             what = counted(len(found), "piece", "pieces")
-            words = tr("Guessed the borders of {what}").format(what=what)
+            words = say("Guessed the borders of {what}", what=what)
             self.desk.do(words, lambda p: reduce(_set_one, found.items(), p))
         if lost:
-            told = tr("Nothing in {names} repeats. Drag its four lines to where the corners end.")
+            told = say("Nothing in {names} repeats. Drag its four lines to where the corners end.")
             self.desk.refused.emit(told.format(names=some(lost, 3)))
 
     def _clear(self) -> None:
-        words = tr("Took the borders away")
+        words = say("Took the borders away")
         self.desk.do(words, lambda p: set_borders(p, self._numbers(), None))
 
     def _press(self, press: Pointer) -> Stroke | None:
@@ -265,7 +266,7 @@ class BordersFace(Face):
         piece, numbers = self._pieces()[0], self._numbers()
         rect, before = piece.rect, piece.borders or Borders()
         what = counted(len(numbers), "piece", "pieces")
-        drag = self.desk.drag(tr("Moved a border of {what}").format(what=what))
+        drag = self.desk.drag(say("Moved a border of {what}", what=what))
         try:
             while True:
                 event = yield

@@ -13,12 +13,12 @@ from rushweed.core.gauge.compression.treated import EXACT, Cost
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
+from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button
-from rushweed.ui.text import tr
 
 HEAD, ROW = 36, 25
 NAME, WORST, NARROW = 38, 522, 680
@@ -54,12 +54,12 @@ class CostHead(QWidget):
         painter.fillRect(self.rect(), colours.paper)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
-        painter.drawText(_column(NAME, LEFT, self.rect()), LEFT, tr("Choice"))
+        painter.drawText(_column(NAME, LEFT, self.rect()), LEFT, say("Choice"))
         titles = SHORT_NUMBERS if self.width() < NARROW else NUMBERS
         for x, title in zip(number_ends(self.width()), titles, strict=True):
-            painter.drawText(_column(x, RIGHT, self.rect()), RIGHT, tr(title))
+            painter.drawText(_column(x, RIGHT, self.rect()), RIGHT, say(title))
         if self.width() >= NARROW:
-            painter.drawText(_column(WORST, LEFT, self.rect()), LEFT, tr("Worst piece"))
+            painter.drawText(_column(WORST, LEFT, self.rect()), LEFT, say("Worst piece"))
         for y in (0, HEAD - 1):
             painter.fillRect(0, y, self.width(), 1, colours.line)
         painter.end()
@@ -81,11 +81,11 @@ class CostTable(QWidget):
         self.seen: Compression | None = None
         self._project = Project()
         self._picture_of = picture_of
-        self.choose = button(tr("Choose"), self._choose, "main")
+        self.choose = button(say("Choose"), self._choose, "main")
         self.choose.setParent(self)
         self.choose.setFixedHeight(ROW - 3)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("Choices of compression and what they cost"))
+        self.setAccessibleName(say("Choices of compression and what they cost"))
 
     def show_rows(
         self,
@@ -183,14 +183,14 @@ class CostTable(QWidget):
         if held:
             painter.setFont(font(BODY, 600))
             painter.setPen(colours.rush)
-            painter.drawText(row.adjusted(0, 0, -16, 0), RIGHT, tr("chosen"))
+            painter.drawText(row.adjusted(0, 0, -16, 0), RIGHT, say("chosen"))
 
     def _paint_cost(self, painter: QPainter, cost: Cost, row: QRect) -> None:
         exact = cost.loss.noise == EXACT
         numbers = (
             kibibytes(cost.treated.on_disk),
             kibibytes(cost.treated.in_memory),
-            tr("exact") if exact else f"{cost.loss.noise:.1f}",
+            say("exact") if exact else f"{cost.loss.noise:.1f}",
             "0" if exact else figure(max(cost.loss.share * 100, 0.1), 1),
         )
         painter.setFont(font(BODY))
@@ -205,7 +205,9 @@ class CostTable(QWidget):
         painter.setFont(font(CAPTION))
         if found is None:
             painter.setPen(look.colours.soft_ink)
-            painter.drawText(_column(WORST, LEFT, row), LEFT, "" if cost.loss.error else tr("none"))
+            painter.drawText(
+                _column(WORST, LEFT, row), LEFT, "" if cost.loss.error else say("none")
+            )
             return
         image = self._picture_of(cost.loss.worst)
         if image is not None:
@@ -225,15 +227,15 @@ class CostTable(QWidget):
 def choice_words(choice: Compression) -> tuple[str, str]:
     """The name of a choice and what it says of itself."""
     if choice.form == "palette":
-        dithered = tr(", dithered") if choice.dithered else ""
-        return tr("Palette"), tr("{n} colours").format(n=choice.colours) + dithered
+        dithered = say(", dithered") if choice.dithered else ""
+        return say("Palette"), say("{n} colours", n=choice.colours) + dithered
     if choice.form == "lossless":
-        return tr("Lossless"), "PNG"
+        return say("Lossless"), "PNG"
     if choice.form == "lossless WebP":
-        return tr("Lossless"), "WebP"
+        return say("Lossless"), "WebP"
     if choice.form == "lossy WebP":
-        return tr("Lossy"), tr("WebP, quality {n}").format(n=choice.quality)
-    return choice.form, tr("4 × 4 blocks")
+        return say("Lossy"), say("WebP, quality {n}", n=choice.quality)
+    return choice.form, say("4 × 4 blocks")
 
 
 def kibibytes(count: int) -> str:

@@ -18,6 +18,7 @@ from rushweed.core.gauge.frame_points import (
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
@@ -27,7 +28,6 @@ from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import counted, tr
 
 NEAR = 7
 """Screen pixels around a point at which it is taken."""
@@ -39,37 +39,39 @@ class FramePointsGroup(Group):
     def __init__(
         self, number: int, desk: Desk, canvas: SheetCanvas, pieces: Callable[[], list[Piece]]
     ) -> None:
-        super().__init__(number, tr("Points and events"))
+        super().__init__(number, say("Points and events"))
         self._desk, self._canvas, self._pieces = desk, canvas, pieces
         self._name = ""
         self._bound = Bindings(desk, pieces, self._named)
         events = self._bound.bind(
-            Field(tr("Events of the frame"), tr("such as step, splash")),
+            Field(say("Events of the frame"), say("such as step, splash")),
             lambda piece: ", ".join(piece.events),
             lambda project, text: set_events(project, self._numbers(), text),
-            tr("Let {what} tell {value}"),
+            say("Let {what} tell {value}"),
         )
-        self._names: Choice[str] = Choice(tr("Point"), 112)
+        self._names: Choice[str] = Choice(say("Point"), 112)
         self._names.entered.connect(self._take)
-        add = button(tr("Add a point"), self._add, "small", tr("At the pivot; drag it from there"))
+        add = button(
+            say("Add a point"), self._add, "small", say("At the pivot; drag it from there")
+        )
         self._of_point = Bindings(desk, self._with_point, self._named)
         name = self._of_point.bind(
-            Field(tr("Name of the point"), tr("such as hand")),
+            Field(say("Name of the point"), say("such as hand")),
             lambda piece: self._name,
             self._renamed,
-            tr("Called the point of {what} {value}"),
+            say("Called the point of {what} {value}"),
         )
         across, down = (
-            self._coordinate(tr("Point across"), "x"),
-            self._coordinate(tr("Point down"), "y"),
+            self._coordinate(say("Point across"), "x"),
+            self._coordinate(say("Point down"), "y"),
         )
-        remove = button(tr("Drop it"), self._remove, "small", tr("Take the point away"))
-        self.add(row(label(tr("Tells")), events))
+        remove = button(say("Drop it"), self._remove, "small", say("Take the point away"))
+        self.add(row(label(say("Tells")), events))
         self.add(row(self._names, None, add))
         self._fields = QWidget()
         self._fields.setLayout(row(name, remove))
         self._places = QWidget()
-        self._places.setLayout(row(label(tr("At")), None, across, down))
+        self._places.setLayout(row(label(say("At")), None, across, down))
         self.add(self._fields)
         self.add(self._places)
 
@@ -79,7 +81,7 @@ class FramePointsGroup(Group):
         if self._name not in names:
             self._name = names[0] if names else ""
         self._names.offer({name: name for name in names})
-        self._names.show_value(self._name or None, tr("no point yet"))
+        self._names.show_value(self._name or None, say("no point yet"))
         self._fields.setVisible(bool(names))
         self._places.setVisible(bool(names))
         self._bound.show()
@@ -113,7 +115,7 @@ class FramePointsGroup(Group):
 
     def _drag(self, piece: Piece, name: str) -> Stroke:
         numbers = frozenset({piece.number})
-        drag = self._desk.drag(tr("Moved the point {name}").format(name=name))
+        drag = self._desk.drag(say("Moved the point {name}", name=name))
         try:
             while True:
                 event = yield
@@ -131,12 +133,12 @@ class FramePointsGroup(Group):
             return getattr(point, axis) if point else None
 
         return self._of_point.bind(
-            Stepper(title, tr("px"), -4096, 4096, width=78),
+            Stepper(title, say("px"), -4096, 4096, width=78),
             read,
             lambda project, value: put_point(
                 project, self._numbers(), self._name, **{axis: float(value)}
             ),
-            tr("Moved the point of {what}"),
+            say("Moved the point of {what}"),
         )
 
     def _with_point(self) -> list[Piece]:
@@ -156,11 +158,9 @@ class FramePointsGroup(Group):
     def _add(self) -> None:
         taken = {point.name for piece in self._pieces() for point in piece.points}
         name = next(
-            name
-            for n in range(1, len(taken) + 2)
-            if (name := tr("point {n}").format(n=n)) not in taken
+            name for n in range(1, len(taken) + 2) if (name := say("point {n}", n=n)) not in taken
         )
-        words = tr("Added a point to {what}").format(what=self._named())
+        words = say("Added a point to {what}", what=self._named())
         if self._desk.do(words, lambda p: put_point(p, self._numbers(), name)):
             self._take(name)
 
@@ -171,5 +171,5 @@ class FramePointsGroup(Group):
 
     def _remove(self) -> None:
         name = self._name
-        words = tr("Took the point {name} away").format(name=name)
+        words = say("Took the point {name} away", name=name)
         self._desk.do(words, lambda p: drop_point(p, self._numbers(), name))

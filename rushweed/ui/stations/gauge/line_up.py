@@ -18,12 +18,12 @@ from rushweed.core.gauge.treating import (
 from rushweed.core.gauge.units import figure, units
 from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_odd_box, draw_unit_post
 from rushweed.ui.desk import Drag
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import counted, tr
 
 RULER = 46
 CAPTIONS = 106
@@ -66,7 +66,7 @@ class LineUp(QWidget):
         self.reference = ""
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self.setAccessibleName(tr("Line-up"))
+        self.setAccessibleName(say("Line-up"))
 
     def refresh(self) -> None:
         self._lay_out()
@@ -156,7 +156,7 @@ class LineUp(QWidget):
         desk = self._services.desk
         held = self._top_at(event.position())
         if held is not None:
-            words = tr("Set the size of {sheet}").format(sheet=held.sheet.name)
+            words = say("Set the size of {sheet}", sheet=held.sheet.name)
             self._drag = (desk.drag(words), held)
             return
         for number, area in self.groups():
@@ -250,17 +250,17 @@ class LineUp(QWidget):
         painter.fillRect(QRectF(RULER, top, 1, self._ground - top), colours.ink)
         painter.setPen(colours.soft_ink)
         painter.setFont(font(CAPTION))
-        painter.drawText(QRectF(8, top - 4, 34, 15), Qt.AlignmentFlag.AlignRight, tr("units"))
+        painter.drawText(QRectF(8, top - 4, 34, 15), Qt.AlignmentFlag.AlignRight, say("units"))
 
     def _paint_title(self, painter: QPainter) -> None:
         usual = self._services.desk.project.rules.pixels_per_unit
         same = sum(item.treatment.pixels_per_unit == usual for item in self._figures)
         if not self._figures:
-            text, more = tr("Nothing to stand here yet"), tr("Cut a sheet first: Ctrl+2.")
+            text, more = say("Nothing to stand here yet"), say("Cut a sheet first: Ctrl+2.")
         else:
             figures = counted(len(self._figures), "figure", "figures")
-            text = tr("{n} of {figures} share one pixel size").format(n=same, figures=figures)
-            more = tr("one pixel is 1/{n} unit, as the ground rules say").format(n=usual)
+            text = say("{n} of {figures} share one pixel size", n=same, figures=figures)
+            more = say("one pixel is 1/{n} unit, as the ground rules say", n=usual)
         painter.setPen(look.colours.ink)
         painter.setFont(font(BODY, 600))
         painter.drawText(RULER + 16, 26, text)
@@ -280,7 +280,7 @@ class LineUp(QWidget):
             painter.setPen(ink)
             painter.setFont(font(CAPTION, 600))
             sheets = counted(len(sizes[number]), "sheet", "sheets")
-            words = tr("{n} px per unit · {sheets}").format(n=number, sheets=sheets)
+            words = say("{n} px per unit · {sheets}", n=number, sheets=sheets)
             if painter.fontMetrics().horizontalAdvance(words) > area.width():
                 words = f"{number} · {len(sizes[number])}"
             painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, words)
@@ -338,10 +338,10 @@ class LineUp(QWidget):
         painter.drawText(x, y, name)
         if room < NARROWEST - 8:
             return
-        size = f"{figure(rect.width / number)} × {figure(rect.height / number)} {tr('units')}"
+        size = f"{figure(rect.width / number)} × {figure(rect.height / number)} {say('units')}"
         lines = [
             (f"{rect.size} px", False),
-            (tr("{n} px per unit").format(n=number), odd),
+            (say("{n} px per unit", n=number), odd),
             (size, False),
         ]
         for index, (text, warns) in enumerate(lines):
@@ -352,7 +352,7 @@ class LineUp(QWidget):
         painter.fillRect(QRectF(x, y + 60, min(side, 12), min(side, 12)), colours.ink)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
-        painter.drawText(x + min(side, 12) + 6, y + 68, tr("one pixel"))
+        painter.drawText(x + min(side, 12) + 6, y + 68, say("one pixel"))
 
 
 def _one_of_each_first(

@@ -21,6 +21,7 @@ from rushweed.core.project.rules import (
 )
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Refusal
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.binding import Bindable, Bindings, common
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
@@ -35,7 +36,6 @@ from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN, TreatedCanvas
 from rushweed.ui.stations.gauge.trials import PartTrial, Trials
-from rushweed.ui.text import counted, tr, translated
 
 View = Literal["divider", "difference", "sampling"]
 VIEWS: dict[View, str] = {
@@ -93,7 +93,7 @@ class LookFace(Face):
         self._resting.timeout.connect(self._try_part)
         self._canvas.view_changed.connect(lambda view: self._resting.start())
         self.table = self._make_table()
-        self._views = Chips(translated(VIEWS), tips=[tr(tip) for tip in TIPS], name=tr("View"))
+        self._views = Chips(said(VIEWS), tips=[say(tip) for tip in TIPS], name=say("View"))
         self._views.show_value("divider")
         self._views.entered.connect(self._show_view)
         zoom = ZoomChips(self._canvas)
@@ -167,7 +167,7 @@ class LookFace(Face):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._pictures, 1)
-        self._ask = button(tr("Try all"), self._begin_trials, "main")
+        self._ask = button(say("Try all"), self._begin_trials, "main")
         self._ask_words = label("")
         self._asking = QWidget()
         asking = row(self._ask_words, None, self._ask)
@@ -179,45 +179,45 @@ class LookFace(Face):
         return table
 
     def _make_filter(self) -> Group:
-        group = self._filter_group = Group(1, tr("Filtering"))
-        chips = Chips(translated(FILTERS), name=tr("Filtering"))
-        filtering = self._point(chips, "filter", tr("Set the filtering of {what}"))
-        check = Check(tr("Mipmaps"))
-        mipmaps = self._point(check, "mipmaps", tr("Set the mipmaps of {what}"))
+        group = self._filter_group = Group(1, say("Filtering"))
+        chips = Chips(said(FILTERS), name=say("Filtering"))
+        filtering = self._point(chips, "filter", say("Set the filtering of {what}"))
+        check = Check(say("Mipmaps"))
+        mipmaps = self._point(check, "mipmaps", say("Set the mipmaps of {what}"))
         group.add(row(filtering, None, mipmaps))
         return group
 
     def _make_compression(self) -> Group:
-        group = self._compression_group = Group(2, tr("Compression"))
-        self._form = Choice(tr("Compression"), choices=translated(FORMS))
+        group = self._compression_group = Group(2, say("Compression"))
+        self._form = Choice(say("Compression"), choices=said(FORMS))
         self._form.entered.connect(self._set_form)
-        self._colours = Stepper(tr("Colours"), "", 2, 256)
+        self._colours = Stepper(say("Colours"), "", 2, 256)
         self._colours.entered.connect(lambda n: self._adjust(colours=n))
-        self._dithered = Check(tr("Dithered"), lambda on: self._adjust(dithered=on))
-        self._quality = Stepper(tr("Quality"), "", 1, 100)
+        self._dithered = Check(say("Dithered"), lambda on: self._adjust(dithered=on))
+        self._quality = Stepper(say("Quality"), "", 1, 100)
         self._quality.entered.connect(lambda n: self._adjust(quality=n))
-        check = Check(tr("Multiply colours by alpha"))
-        check.setToolTip(tr("For games that blend premultiplied pictures"))
-        multiplied = self._point(check, "multiplied", tr("Set how alpha is stored for {what}"))
+        check = Check(say("Multiply colours by alpha"))
+        check.setToolTip(say("For games that blend premultiplied pictures"))
+        multiplied = self._point(check, "multiplied", say("Set how alpha is stored for {what}"))
         self._palette_row, self._quality_row = QWidget(), QWidget()
-        self._palette_row.setLayout(row(label(tr("Colours")), self._colours, None, self._dithered))
-        self._quality_row.setLayout(row(label(tr("Quality")), None, self._quality))
+        self._palette_row.setLayout(row(label(say("Colours")), self._colours, None, self._dithered))
+        self._quality_row.setLayout(row(label(say("Quality")), None, self._quality))
         for part in (self._form, self._palette_row, self._quality_row):
             group.add(part)
         group.add(row(multiplied, None))
         return group
 
     def _make_padding(self) -> Group:
-        group = self._padding_group = Group(3, tr("Space on the page"))
-        stepper = Stepper(tr("Padding"), tr("px"), 0, 64)
-        padding = self._point(stepper, "padding", tr("Set the padding of {what}"))
-        stepper = Stepper(tr("Repeated edge pixels"), tr("px"), 0, 64)
-        edge = self._point(stepper, "repeat_edge", tr("Set the repeated edges of {what}"))
-        chips = Chips(translated(SIDES), name=tr("Width and height"))
-        sides = self._point(chips, "sides", tr("Set the sides of {what}"))
-        group.add(row(label(tr("Padding")), None, padding))
-        group.add(row(label(tr("Repeat edge pixels")), None, edge))
-        group.add(label(tr("Width and height"), "caption"))
+        group = self._padding_group = Group(3, say("Space on the page"))
+        stepper = Stepper(say("Padding"), say("px"), 0, 64)
+        padding = self._point(stepper, "padding", say("Set the padding of {what}"))
+        stepper = Stepper(say("Repeated edge pixels"), say("px"), 0, 64)
+        edge = self._point(stepper, "repeat_edge", say("Set the repeated edges of {what}"))
+        chips = Chips(said(SIDES), name=say("Width and height"))
+        sides = self._point(chips, "sides", say("Set the sides of {what}"))
+        group.add(row(label(say("Padding")), None, padding))
+        group.add(row(label(say("Repeat edge pixels")), None, edge))
+        group.add(label(say("Width and height"), "caption"))
         group.add(row(sides, None))
         return group
 
@@ -227,10 +227,10 @@ class LookFace(Face):
         self._bound.show()
         chosen = common(t.filter for t in treatments)
         sentences = {
-            "nearest": tr("Every drawn pixel keeps its edges."),
-            "linear": tr("Pixels melt into each other: right for painted art."),
+            "nearest": say("Every drawn pixel keeps its edges."),
+            "linear": say("Pixels melt into each other: right for painted art."),
         }
-        self._filter_group.result.tell(sentences.get(chosen or "", tr("Filtering differs.")))
+        self._filter_group.result.tell(sentences.get(chosen or "", say("Filtering differs.")))
         current = common(t.compression for t in treatments)
         self._form.show_value(common(t.compression.form for t in treatments))
         self._palette_row.setVisible(current is not None and current.form == "palette")
@@ -240,14 +240,14 @@ class LookFace(Face):
             self._dithered.show_value(current.dithered)
             self._quality.show_value(current.quality)
         bleeds = any(t.filter == "linear" and not t.padding + t.repeat_edge for t in treatments)
-        sentence = tr("Linear filtering mixes neighbours in: leave at least 1 px.")
+        sentence = say("Linear filtering mixes neighbours in: leave at least 1 px.")
         self._padding_group.result.tell(sentence if bleeds else "", True)
 
     def _show_seen(self) -> None:
         """Show what the looked-at choice makes of the sheet, as far as it is known."""
         sheet, cost = self._canvas.sheet, self._trials.costs.get(self._seen or Compression())
         words = " ".join(choice_words(self._seen)) if self._seen else ""
-        looking = tr("you look at {what}").format(what=words) if words else ""
+        looking = say("you look at {what}", what=words) if words else ""
         self._compression_group.aside.setText(looking)
         picture, worst = None, None
         if sheet is not None and self._seen is not None:
@@ -255,14 +255,14 @@ class LookFace(Face):
         if cost is not None and sheet is not None:
             found = next((p for p in sheet.pieces if p.number == cost.loss.worst), None)
             if found is not None:
-                text = tr("worst piece, {n} dB").format(n=f"{cost.loss.worst_noise:.1f}")
+                text = say("worst piece, {n} dB", n=f"{cost.loss.worst_noise:.1f}")
                 worst = (found.rect, text)
         corner = ORIGIN
         if picture is None and sheet is not None and self._trials.is_large:
             picture, corner = self._part.found_of(sheet, self._seen_treatment(sheet))
         if picture is None:
             far = self._part.is_too_large and self._trials.asking
-            words = tr("zoom in to see it") if far else tr("working …")
+            words = say("zoom in to see it") if far else say("working …")
         self._canvas.show_treated(picture, words, worst, corner)
         self._show_result()
 
@@ -305,10 +305,12 @@ class LookFace(Face):
             return
         size = kibibytes(cost.treated.in_memory)
         share = cost.loss.share * 100
-        text = tr("{size} KiB in graphics memory. No pixel changes.").format(size=size)
+        text = say("{size} KiB in graphics memory. No pixel changes.", size=size)
         if cost.loss.error:
-            text = tr("{size} KiB in graphics memory. {share} % of the pixels change.").format(
-                size=size, share=f"{share:.1f}"
+            text = say(
+                "{size} KiB in graphics memory. {share} % of the pixels change.",
+                size=size,
+                share=f"{share:.1f}",
             )
         self._compression_group.result.tell(text, bool(cost.loss.error) and share > 1)
 
@@ -355,7 +357,7 @@ class LookFace(Face):
     def _show_ask(self) -> None:
         """Offer to try all choices, where that waits for being asked."""
         self._asking.setVisible(self._trials.asking)
-        words = tr("Tried is what you see. All {n} million pixels of {what} take a while.")
+        words = say("Tried is what you see. All {n} million pixels of {what} take a while.")
         sheets = counted(len(self.sheets()), "sheet", "sheets")
         self._ask_words.setText(words.format(what=sheets, n=round(self._trials.pixels / 1e6)))
 
@@ -380,7 +382,7 @@ class LookFace(Face):
 
     def _set_compression(self, choice: Compression) -> None:
         sheets = self.selection.sheets
-        words = tr("Set the compression of {what}").format(what=self._named())
+        words = say("Set the compression of {what}", what=self._named())
         self.desk.do(words, lambda p: set_point(p, sheets, "compression", choice))
 
     def _set_form(self, form: Form) -> None:

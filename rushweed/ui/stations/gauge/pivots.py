@@ -13,6 +13,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.pivots import (
     ANCHORS,
+    anchor_words,
     anchored,
     copy_pivot,
     set_anchor,
@@ -24,6 +25,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.gauge.viewing import turned_about
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
@@ -39,7 +41,6 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.frame_points import FramePointsGroup
-from rushweed.ui.text import counted, tr
 
 PERIOD = 33
 WIDEST_SWING, SWINGS = 40.0, 2.0
@@ -82,7 +83,7 @@ class PivotsFace(Face):
         self._show_pivots()
 
     def _make_anchor(self) -> Group:
-        group = self._anchor_group = Group(1, tr("Pivot"))
+        group = self._anchor_group = Group(1, say("Pivot"))
         grid = QGridLayout()
         grid.setSpacing(3)
         self._anchors = {}
@@ -98,14 +99,14 @@ class PivotsFace(Face):
         return group
 
     def _make_place(self) -> Group:
-        group = Group(2, tr("In whole pixels"))
-        group.aside.setText(tr("from top left"))
-        self._x = self._coordinate(tr("Pivot across"), "x")
-        self._y = self._coordinate(tr("Pivot down"), "y")
-        group.add(row(label(tr("Across")), None, self._x))
-        group.add(row(label(tr("Down")), None, self._y))
-        fractions = Check(tr("Between pixels too"), self._allow_fractions)
-        fractions.setToolTip(tr("Halves and other fractions, for painted art"))
+        group = Group(2, say("In whole pixels"))
+        group.aside.setText(say("from top left"))
+        self._x = self._coordinate(say("Pivot across"), "x")
+        self._y = self._coordinate(say("Pivot down"), "y")
+        group.add(row(label(say("Across")), None, self._x))
+        group.add(row(label(say("Down")), None, self._y))
+        fractions = Check(say("Between pixels too"), self._allow_fractions)
+        fractions.setToolTip(say("Halves and other fractions, for painted art"))
         group.add(row(fractions, None))
         self._pivot_result = group.result
         return group
@@ -113,10 +114,10 @@ class PivotsFace(Face):
     def _coordinate(self, name: str, axis: str) -> Stepper:
         """A number that shows and sets one coordinate of the pivots."""
         return self._bound.bind(
-            Stepper(name, tr("px"), -4096, 4096),
+            Stepper(name, say("px"), -4096, 4096),
             lambda piece: getattr(piece.pivot, axis),
             lambda project, value: set_pivot(project, self._numbers(), **{axis: value}),
-            tr("Moved the pivot of {what}"),
+            say("Moved the pivot of {what}"),
         )
 
     def _named(self) -> str:
@@ -127,32 +128,32 @@ class PivotsFace(Face):
             stepper.whole, stepper.step = not on, 0.5 if on else 1
 
     def _make_copies(self) -> Group:
-        group = Group(3, tr("For many"))
+        group = Group(3, say("For many"))
         feet = button(
-            tr("By the feet of each"),
+            say("By the feet of each"),
             self._stand_on_feet,
-            tip=tr("Each pivot below the lowest pixel of its piece"),
+            tip=say("Each pivot below the lowest pixel of its piece"),
         )
         self._to_animation = button(
-            tr("To its animation"),
+            say("To its animation"),
             partial(self._copy_pivot, True),
-            tip=tr("The pivot of the selected piece for all frames"),
+            tip=say("The pivot of the selected piece for all frames"),
         )
         self._to_sheet = button(
-            tr("To the sheet"),
+            say("To the sheet"),
             partial(self._copy_pivot, False),
-            tip=tr("The pivot of the selected piece for all pieces of the sheet"),
+            tip=say("The pivot of the selected piece for all pieces of the sheet"),
         )
         group.add(row(feet, None))
         group.add(row(self._to_animation, self._to_sheet, None))
         return group
 
     def _make_trial(self) -> Group:
-        group = Group(4, tr("Try it"))
-        self._onion = Check(tr("All frames over it"), lambda on: self._canvas.update())
-        self._onion.setToolTip(tr("The other frames of its animation, pivot on pivot"))
-        self._swing = Check(tr("Swing it"), self._set_swinging)
-        self._swing.setToolTip(tr("The lens turns the piece about its pivot"))
+        group = Group(4, say("Try it"))
+        self._onion = Check(say("All frames over it"), lambda on: self._canvas.update())
+        self._onion.setToolTip(say("The other frames of its animation, pivot on pivot"))
+        self._swing = Check(say("Swing it"), self._set_swinging)
+        self._swing.setToolTip(say("The lens turns the piece about its pivot"))
         group.add(row(self._onion, None, self._swing))
         return group
 
@@ -164,7 +165,7 @@ class PivotsFace(Face):
         if on:
             self._clock.start()
             self._timer.start()
-            self.services.lens_instead(tr("about its pivot"), self._paint_swing)
+            self.services.lens_instead(say("about its pivot"), self._paint_swing)
         else:
             self._timer.stop()
             self.services.lens_instead("", None)
@@ -217,7 +218,7 @@ class PivotsFace(Face):
         if sheet is None:
             return
         what = counted(len(numbers), "piece", "pieces")
-        words = tr("Stood {what} on their feet").format(what=what)
+        words = say("Stood {what} on their feet", what=what)
         mask = solid(self.desk.art.picture(sheet))
         self.desk.do(words, lambda p: stand_on_feet(p, sheet.name, numbers, mask))
 
@@ -232,7 +233,7 @@ class PivotsFace(Face):
             playing = [a.frames for a in sheet.animations if number in a.frames]
             numbers = frozenset(frame for frames in playing for frame in frames)
         what = counted(len(numbers), "piece", "pieces")
-        words = tr("Copied a pivot to {what}").format(what=what)
+        words = say("Copied a pivot to {what}", what=what)
         self.desk.do(words, lambda p: copy_pivot(p, number, numbers))
 
     def _pieces(self) -> list[Piece]:
@@ -250,7 +251,7 @@ class PivotsFace(Face):
         sheet = self._canvas.sheet
         names = ", ".join(shown_name(sheet, piece) for piece in chosen[:3]) if sheet else ""
         sheets = len(self.selection.sheets)
-        whole = tr("all of the sheet") if sheets == 1 else tr("all of {n} sheets").format(n=sheets)
+        whole = say("all of the sheet") if sheets == 1 else say("all of {n} sheets", n=sheets)
         self._piece_head.tell(count, names or whole)
         self._bound.show()
         self._points.refresh()
@@ -262,13 +263,15 @@ class PivotsFace(Face):
         sizes = {p.rect.size for p in pieces}
         differs = len({p.pivot for p in pieces}) > 1 and len(sizes) == 1
         self._pivot_result.tell(
-            tr("Pivots differ: frames will jump as they play.") if differs else "", True
+            say("Pivots differ: frames will jump as they play.") if differs else "", True
         )
 
     def _set_anchor(self, name: str) -> None:
         numbers = self._numbers()
-        words = tr("Put the pivot of {what} at {anchor}").format(
-            what=counted(len(numbers), "piece", "pieces"), anchor=name.lower()
+        words = say(
+            "Put the pivot of {what} at {anchor}",
+            what=counted(len(numbers), "piece", "pieces"),
+            anchor=anchor_words(name).lower(),
         )
         self.desk.do(words, lambda p: set_anchor(p, numbers, name))
 
@@ -286,7 +289,7 @@ class PivotsFace(Face):
     def _drag_pivot(self, press: Pointer, piece: Piece) -> Stroke:
         numbers = self.selection.pieces
         drag = self.desk.drag(
-            tr("Moved the pivot of {what}").format(what=counted(len(numbers), "piece", "pieces"))
+            say("Moved the pivot of {what}", what=counted(len(numbers), "piece", "pieces"))
         )
         try:
             while True:
@@ -319,7 +322,7 @@ class PivotsFace(Face):
             place = canvas.view.to_screen(
                 piece.rect.x + piece.pivot.x, piece.rect.y + piece.pivot.y
             )
-            text = tr("pivot at {x}, {y}").format(x=figure(piece.pivot.x), y=figure(piece.pivot.y))
+            text = say("pivot at {x}, {y}", x=figure(piece.pivot.x), y=figure(piece.pivot.y))
             draw_tag(painter, place.x + 18, place.y + 6, text, MARKS.paper, MARKS.ink, MARKS.ink)
         self._points.paint(painter)
 
@@ -331,8 +334,8 @@ class _Anchor(QAbstractButton):
         super().__init__()
         self.setCheckable(True)
         self.setFixedSize(28, 24)
-        self.setAccessibleName(name)
-        self.setToolTip(name)
+        self.setAccessibleName(anchor_words(name))
+        self.setToolTip(anchor_words(name))
         self._place = ANCHORS[name]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -10,11 +10,11 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.viewing import WAYS, Way, side_by_side, view
 from rushweed.core.project.rules import Treatment
 from rushweed.core.values import Size
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import tr
 
 COLUMNS = 5
 CAPTION_HEIGHT, GAP, MARGIN = 20, 10, 14
@@ -37,7 +37,7 @@ class SamplingWall(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(PERIOD)
         self._timer.timeout.connect(self._tick)
-        self.setAccessibleName(tr("The piece as the game may draw it"))
+        self.setAccessibleName(say("The piece as the game may draw it"))
 
     def show_piece(
         self, piece: Picture | None, neighbours: list[Picture], treatment: Treatment
@@ -77,7 +77,7 @@ class SamplingWall(QWidget):
         if self._piece is None:
             painter.setPen(look.colours.soft_ink)
             painter.setFont(font(BODY))
-            text = tr("Select a piece: it will be drawn here in all ways a game may draw it.")
+            text = say("Select a piece: it will be drawn here in all ways a game may draw it.")
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
         else:
             for index, way in enumerate(WAYS):
@@ -95,14 +95,16 @@ class SamplingWall(QWidget):
             seconds = self._clock.elapsed() / 1000 if way.moving else 0
             picture = view(self._piece, way, self._treatment, size, seconds)
             self._kept[key] = to_image(picture)
-        self._paint_cell(painter, cell, self._kept[key], tr(way.name))
+        self._paint_cell(painter, cell, self._kept[key], say(way.name))
 
     def _paint_seams(self, painter: QPainter) -> None:
         treatment = self._treatment
-        space = tr("{gap} px of padding, {edge} px of repeated edges").format(
-            gap=treatment.padding, edge=treatment.repeat_edge
+        space = say(
+            "{gap} px of padding, {edge} px of repeated edges",
+            gap=treatment.padding,
+            edge=treatment.repeat_edge,
         )
-        names = (tr("beside its neighbours, without padding on the page"), space)
+        names = (say("beside its neighbours, without padding on the page"), space)
         for index, (spaced, name) in enumerate(zip((False, True), names, strict=True)):
             cell = self.cell_of(2 * COLUMNS + index)
             if ("seams", spaced) not in self._kept:

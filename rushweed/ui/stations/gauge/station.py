@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.project import Project
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.station import Services, Station
 from rushweed.ui.stations.gauge.borders import BordersFace
@@ -19,7 +20,7 @@ FACES: tuple[type[Face], ...] = (SizesFace, PivotsFace, LookFace, BordersFace)
 class Gauge(Station):
     """Every choice holds for all that is selected."""
 
-    faces = ("Line-up", "Pivots", "Look", "Borders")
+    faces = (say("Line-up"), say("Pivots"), say("Look"), say("Borders"))
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)

@@ -13,11 +13,11 @@ from rushweed.core.gauge.borders import smallest, surround
 from rushweed.core.project.rules import Filter
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Size
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.text import tr
 
 
 class Stretched(QWidget):
@@ -32,7 +32,7 @@ class Stretched(QWidget):
         self._filter: Filter = "nearest"
         self._dragging = False
         self.setMinimumWidth(120)
-        self.setAccessibleName(tr("The surround at another size"))
+        self.setAccessibleName(say("The surround at another size"))
 
     def show_surround(self, picture: Any, borders: Borders | None, filtering: Filter) -> None:
         """Show another surround, or nothing."""
@@ -65,13 +65,13 @@ class Stretched(QWidget):
         painter.fillRect(self.rect(), colours.wall)
         painter.setPen(colours.ink)
         painter.setFont(font(BODY, 600))
-        painter.drawText(20, 26, tr("Drawn at {size} px").format(size=str(self.size_tried)))
+        painter.drawText(20, 26, say("Drawn at {size} px", size=str(self.size_tried)))
         if self._picture is not None and self._borders is not None:
             self._paint_surround(painter)
         else:
             painter.setFont(font(CAPTION))
             painter.setPen(colours.soft_ink)
-            text = tr("With borders set, it stretches here.")
+            text = say("With borders set, it stretches here.")
             painter.drawText(20, 60, text)
         painter.end()
 

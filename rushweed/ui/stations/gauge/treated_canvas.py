@@ -9,13 +9,13 @@ from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker, draw_odd_box, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.text import tr
 
 ORIGIN = Point(0, 0)
 GRIP = 9
@@ -72,7 +72,7 @@ class TreatedCanvas(SheetCanvas):
         before, after = _hex(original[y, x]), _hex(treated[int(y - top), int(x - left)])
         if before == after:
             return before
-        return tr("{before} becomes {after}").format(before=before, after=after)
+        return say("{before} becomes {after}", before=before, after=after)
 
     @property
     def _divider(self) -> float:
@@ -141,7 +141,7 @@ class TreatedCanvas(SheetCanvas):
             painter.drawLine(tip, QPointF(x + 0.5 + way * 2.5, middle - 2.5))
             painter.drawLine(tip, QPointF(x + 0.5 + way * 2.5, middle + 2.5))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        drawn = tr("as drawn")
+        drawn = say("as drawn")
         width = painter.fontMetrics().horizontalAdvance(drawn)
         draw_tag(painter, x - width - 22, 10, drawn, MARKS.paper, MARKS.ink, MARKS.ink)
         draw_tag(painter, x + 9, 10, self._words, MARKS.ink, MARKS.paper, MARKS.ink)
@@ -183,6 +183,6 @@ def difference(original: Picture, treated: Picture) -> Picture:
 
 def _hex(pixel: Picture) -> str:
     if not pixel[3]:
-        return tr("clear")
+        return say("clear")
     alpha = "" if pixel[3] == 255 else f" {round(pixel[3] / 2.55)} %"
     return f"#{pixel[0]:02X}{pixel[1]:02X}{pixel[2]:02X}{alpha}"

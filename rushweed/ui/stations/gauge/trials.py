@@ -15,11 +15,11 @@ from rushweed.core.gauge.compression.treated import Cost, all_costs, cost_key, c
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.words import say
 from rushweed.ui.jobs import Job
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
-from rushweed.ui.text import tr
 
 Costs = dict[Compression, Cost]
 LARGE, FEW = 512 * 512, 4
@@ -168,8 +168,8 @@ def _all_costs(
     for place, choice in enumerate(order):
         each: list[Cost] = []
         for index, (sheet, treatment) in enumerate(zip(sheets, plain, strict=True)):
-            words = tr("Trying {what} on {sheet}").format(
-                what=" ".join(choice_words(choice)), sheet=sheet.name
+            words = say(
+                "Trying {what} on {sheet}", what=" ".join(choice_words(choice)), sheet=sheet.name
             )
             at = (place * len(sheets) + index) / total
             yield at, words, (key, dict(done))
@@ -185,4 +185,4 @@ def _all_costs(
                 each.append(last)
         if each:
             done = done | {choice: all_costs(each)}
-    yield 1.0, tr("All choices tried"), (key, done)
+    yield 1.0, say("All choices tried"), (key, done)

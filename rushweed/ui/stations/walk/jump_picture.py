@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rushweed.core.gauge.units import figure
 from rushweed.core.values import Point
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
-from rushweed.ui.text import tr
 
 HEIGHT, GROUND = 116, 18
 WORDS = {"full": "held", "short": "let go", "run": "at a run", "again": "in the air again"}
@@ -40,12 +40,15 @@ class JumpPicture(QWidget):
         """Show these paths, in units, and tiles of a width and height in units."""
         self._flights, self._tile = flights, tile
         told = [
-            tr("{how}: {high} units high, {wide} wide").format(
-                how=tr(WORDS[how]), high=figure(_height(path), 2), wide=figure(path[-1].x, 2)
+            say(
+                "{how}: {high} units high, {wide} wide",
+                how=say(WORDS[how]),
+                high=figure(_height(path), 2),
+                wide=figure(path[-1].x, 2),
             )
             for how, path in flights.items()
         ]
-        self.setAccessibleName(tr("Curves of the jump") + ": " + "; ".join(told))
+        self.setAccessibleName(say("Curves of the jump") + ": " + "; ".join(told))
         self.setToolTip("\n".join(told))
         self.update()
 
@@ -96,7 +99,8 @@ class JumpPicture(QWidget):
         full = self._flights["full"]
         painter.setFont(font(CAPTION))
         painter.setPen(look.colours.ink)
-        words = tr("{high} units high, {wide} wide in {seconds} s").format(
+        words = say(
+            "{high} units high, {wide} wide in {seconds} s",
             high=figure(_height(full), 2),
             wide=figure(full[-1].x, 2),
             seconds=figure((len(full) - 1) / 60, 2),

@@ -10,13 +10,13 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.values import Point
 from rushweed.core.walk.probing import Probed, known_probed, probing
 from rushweed.core.walk.troubles import Trouble, troubles
+from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import Check, button, row
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
-from rushweed.ui.text import counted, tr
 
 ROW, MOST_SHOWN = 34, 5
 
@@ -31,20 +31,20 @@ class ProbeGroup(Group):
         go_to: Callable[[Point], None],
         update: Callable[[], None],
     ) -> None:
-        super().__init__(number, tr("Probes"))
+        super().__init__(number, say("Probes"))
         self._services, self._go_to, self._update = services, go_to, update
         self.found: Probed | None = None
         self._whole = True
         self._of: tuple[object, str] | None = None
         start = button(
-            tr("Probe the level"),
+            say("Probe the level"),
             self.start,
-            tip=tr("Sweeps all ground for snags, floats, sinks and gaps, and what is reached"),
+            tip=say("Sweeps all ground for snags, floats, sinks and gaps, and what is reached"),
         )
-        self.shows_reach = Check(tr("Show reached ground"), lambda on: update())
+        self.shows_reach = Check(say("Show reached ground"), lambda on: update())
         self.shows_reach.setChecked(True)
         self.list = Rows(
-            tr("What probes found"), self._paint, lambda spot: ROW, lambda spot: spot.words
+            say("What probes found"), self._paint, lambda spot: ROW, lambda spot: spot.words
         )
         self.list.picked.connect(self._pick)
         self.add(row(start, None))
@@ -60,7 +60,7 @@ class ProbeGroup(Group):
             return
 
         def work() -> Iterator[tuple[float, str, Probed]]:
-            words = tr("Probing {level}").format(level=level)
+            words = say("Probing {level}", level=level)
             for share, found in probing(project, level, desk.art):
                 yield share, words, found
 
@@ -91,13 +91,11 @@ class ProbeGroup(Group):
         if found is None:
             self.result.tell("")
             return
-        reached = tr("{n} places reached, {m} not.").format(
-            n=len(found.reached), m=len(found.unreached)
-        )
-        what = counted(len(spots), "trouble", "troubles") if spots else tr("No trouble")
+        reached = say("{n} places reached, {m} not.", n=len(found.reached), m=len(found.unreached))
+        what = counted(len(spots), "trouble", "troubles") if spots else say("No trouble")
         words = f"{what}. {reached}"
         if not self._whole:
-            words = tr("So far: {words}").format(words=words)
+            words = say("So far: {words}", words=words)
         self.result.tell(words, warns=bool(spots))
 
     def _pick(self, spots: list[Trouble]) -> None:

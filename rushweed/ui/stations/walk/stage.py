@@ -31,6 +31,7 @@ from rushweed.core.walk.probing import Probed
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
+from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_stitched_box, draw_tag
 from rushweed.ui.commands.commands import key_name
@@ -40,7 +41,6 @@ from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.walk.gamepads import Gamepads
 from rushweed.ui.stations.walk.solid_paths import SolidPaths
-from rushweed.ui.text import tr
 
 MOST_STEPS = 6
 """After a pause of the machine no more than these steps are caught up with at once."""
@@ -90,7 +90,7 @@ class Stage(QWidget):
         self._picture = QImage()
         self._solids = SolidPaths()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("The game's picture"))
+        self.setAccessibleName(say("The game's picture"))
 
     @property
     def running(self) -> bool:
@@ -244,7 +244,7 @@ class Stage(QWidget):
         if self.ground is None:
             painter.setFont(font(BODY))
             painter.setPen(look.colours.soft_ink)
-            text = tr("There is no level to walk in yet. Paint one first: Ctrl+5.")
+            text = say("There is no level to walk in yet. Paint one first: Ctrl+5.")
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
             painter.end()
             return
@@ -277,9 +277,9 @@ class Stage(QWidget):
         assert self.ground is not None
         words = ""
         if self.falls and self.motion.steps < TOLD:
-            words = tr("It fell out of the level, and is back at the start.")
+            words = say("It fell out of the level, and is back at the start.")
         elif self.ground.level.start is None and self.motion.steps < TOLD:
-            words = tr("No start is set: it begins on the first ground.")
+            words = say("No start is set: it begins on the first ground.")
         if words:
             draw_tag(painter, rect.x() + 8, rect.y() + 8, words, MARKS.ink, MARKS.paper)
 

@@ -13,6 +13,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.replay import write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import WALK
 from rushweed.ui.shell.command_buttons import command_button
@@ -31,7 +32,6 @@ from rushweed.ui.stations.walk.walker_groups import (
     WalkerGroup,
     WalkerPoints,
 )
-from rushweed.ui.text import counted, tr, translated
 
 SPEEDS = {1.0: "Full speed", 0.5: "½", 0.25: "¼"}
 
@@ -39,7 +39,7 @@ SPEEDS = {1.0: "Full speed", 0.5: "½", 0.25: "¼"}
 class Walk(Station):
     """The level at the game's resolution, with a walker that obeys the keys."""
 
-    faces = ("Walk",)
+    faces = (say("Walk"),)
     uses_levels = True
 
     def __init__(self, services: Services) -> None:
@@ -62,16 +62,17 @@ class Walk(Station):
         commands = self.services.commands
         commands.bind("walk.toggle", self._toggle)
         commands.bind("walk.restart", self._restart)
-        self._hold = command_button(commands, "walk.toggle", tr("Walk"), "main")
-        self._hold.setFixedWidth(64)
-        back = command_button(commands, "walk.restart", tr("Back to the start"))
-        self._speeds = Chips(translated(SPEEDS), name=tr("Speed"))
+        self._hold = command_button(commands, "walk.toggle", say("Walk"), "main")
+        wide = max(map(self._hold.fontMetrics().horizontalAdvance, (say("Walk"), say("Hold"))))
+        self._hold.setFixedWidth(max(64, wide + 26))
+        back = command_button(commands, "walk.restart", say("Back to the start"))
+        self._speeds = Chips(said(SPEEDS), name=say("Speed"))
         self._speeds.entered.connect(self._set_speed)
         self._speeds.show_value(1.0)
-        step = button(tr("Step"), lambda: self._stage.step(), tip=tr("One sixtieth of a second"))
+        step = button(say("Step"), lambda: self._stage.step(), tip=say("One sixtieth of a second"))
         self._scale = label("", "caption")
         return tools_row(
-            self._hold, back, self._speeds, step, self._scale, optional=(self._scale, step)
+            self._hold, back, self._speeds, step, self._scale, optional=(self._scale, step, back)
         )
 
     def make_slip(self, face: int) -> QWidget:
@@ -109,17 +110,17 @@ class Walk(Station):
     # -- the slip ------------------------------------------------------------------
 
     def _make_see(self) -> Group:
-        group = Group(3, tr("See"))
-        self._shapes = Check(tr("Shapes"), self._show_shapes)
+        group = Group(3, say("See"))
+        self._shapes = Check(say("Shapes"), self._show_shapes)
         self._shapes.setChecked(True)
-        self._body = Check(tr("Walker's body"), self._show_body)
+        self._body = Check(say("Walker's body"), self._show_body)
         self._body.setChecked(True)
-        self._trace = Check(tr("Trace of the path"), self._show_trace)
-        self._large = Check(tr("Drawn large, not on whole pixels"), self._show_large)
+        self._trace = Check(say("Trace of the path"), self._show_trace)
+        self._large = Check(say("Drawn large, not on whole pixels"), self._show_large)
         fix = button(
-            tr("Fix its shape"),
+            say("Fix its shape"),
             self._fix,
-            tip=tr("Open what stopped or carries the walker in Bound; it waits here"),
+            tip=say("Open what stopped or carries the walker in Bound; it waits here"),
         )
         self.services.commands.bind("walk.shapes", self._shapes.click)
         self.services.commands.bind("walk.trace", self._trace.click)
@@ -130,13 +131,15 @@ class Walk(Station):
         return group
 
     def _make_keys(self) -> Group:
-        group = Group(7, tr("Keys"))
+        group = Group(7, say("Keys"))
         lines = keys_of(self.services.commands, WALK)
-        group.add(label("\n".join(f"{keys}    {words}" for keys, words in lines), "caption"))
+        listed = label("\n".join(f"{keys}    {words}" for keys, words in lines), "caption")
+        listed.setWordWrap(True)
+        group.add(listed)
         copy = button(
-            tr("Copy the walk"),
+            say("Copy the walk"),
             self._copy_walk,
-            tip=tr("The keys since the start, as the command line replays them"),
+            tip=say("The keys since the start, as the command line replays them"),
         )
         group.add(row(copy, None))
         self._keys_group = group
@@ -156,31 +159,36 @@ class Walk(Station):
         frame = self.project.find(stage.frame_piece)
         self._read_outs.show_values(
             [
-                (tr("Stands on"), shown_name(*on) if on else tr("the air")),
-                (tr("Speed"), f"{figure(abs(motion.speed_x) / unit, 1)} {tr('units/s')}"),
+                (say("Stands on"), shown_name(*on) if on else say("the air")),
+                (say("Speed"), f"{figure(abs(motion.speed_x) / unit, 1)} {say('units/s')}"),
                 (
-                    tr("At"),
-                    f"{figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} {tr('units')}",
+                    say("At"),
+                    f"{figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} {say('units')}",
                 ),
-                (tr("Stopped by"), shown_name(*blocked) if blocked else tr("nothing")),
-                (tr("Touches"), self._touched()),
-                (tr("Frame"), shown_name(*frame) if frame else tr("plain")),
+                (say("Stopped by"), shown_name(*blocked) if blocked else say("nothing")),
+                (say("Touches"), self._touched()),
+                (say("Frame"), shown_name(*frame) if frame else say("plain")),
             ]
         )
-        self._hold.setText(tr("Hold") if stage.running else tr("Walk"))
+        self._hold.setText(say("Hold") if stage.running else say("Walk"))
         self._scale.setText(_scale_words(rules.resolution, stage.factor))
         if motion.steps and self.selection.level not in self._seen:
             self._seen.add(self.selection.level)
             self.walked = len(self._seen)
-        who = self.project.walker.sheet or tr("walker")
-        over = f"{who}   at {figure(motion.x / unit, 1)}, {figure(motion.y / unit, 1)} units"
+        who = self.project.walker.sheet or say("walker")
+        over = say(
+            "{who}   at {x}, {y} units",
+            who=who,
+            x=figure(motion.x / unit, 1),
+            y=figure(motion.y / unit, 1),
+        )
         self.services.status(over, zoom_words(stage.factor))
 
     def _touched(self) -> str:
         """The sensors it is in and the ground under it, named."""
         ground, motion = self._stage.ground, self._stage.motion
         if ground is None:
-            return tr("nothing")
+            return say("nothing")
         found = [self.project.find(number) for number in touching(ground, motion)]
         names = [shown_name(*pair) for pair in found if pair]
         below = motion.y + (1 if motion.on else 0)
@@ -188,7 +196,7 @@ class Walk(Station):
         kind = kind_of(self.project, number) if number is not None else None
         if kind is not None:
             names.append(kind.name)
-        return ", ".join(names) or tr("nothing")
+        return ", ".join(names) or say("nothing")
 
     # -- acts ------------------------------------------------------------------------
 
@@ -207,7 +215,7 @@ class Walk(Station):
         if clipboard is not None:
             clipboard.setText(write_walk(recorded))
         steps = counted(len(recorded), "step", "steps")
-        self._keys_group.result.tell(tr("Copied {steps}.").format(steps=steps))
+        self._keys_group.result.tell(say("Copied {steps}.", steps=steps))
 
     def _fix(self) -> None:
         """Go to the shape of what stopped the walker, else of what it stands on."""
@@ -219,7 +227,7 @@ class Walk(Station):
         found = self.project.find(number)
         if found is None:
             self.desk.refused.emit(
-                tr("Nothing stops or carries the walker. Walk against it first.")
+                say("Nothing stops or carries the walker. Walk against it first.")
             )
             return
         chosen = replace(
@@ -260,5 +268,5 @@ class Walk(Station):
 
 def _scale_words(resolution: Size, factor: float) -> str:
     """How large the game's picture is, and how it is shown."""
-    words = f"{resolution} px, {zoom_words(factor)}"
-    return tr("{size} of its size").format(size=words) if factor < 1 else words
+    words = say("{resolution} px, {zoom}", resolution=resolution, zoom=zoom_words(factor))
+    return say("{size} of its size", size=words) if factor < 1 else words

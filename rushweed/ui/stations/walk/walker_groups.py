@@ -16,13 +16,13 @@ from rushweed.core.values import Size
 from rushweed.core.walk.flight import flights
 from rushweed.core.walk.manners import Manner, manner_of, take_manner
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
-from rushweed.ui.text import counted, tr, translated
 
 WAYS = {4: "4", 8: "8"}
 MANNERS: dict[Manner, str] = {
@@ -76,7 +76,7 @@ class WalkerPoints:
 
     def set(self, **changes: Any) -> None:
         """Set points of the walker."""
-        words = tr("Set the walker's {point}").format(point=tr(POINTS[next(iter(changes))]))
+        words = say("Set the walker's {point}", point=say(POINTS[next(iter(changes))]))
         self.desk.do(words, lambda p: replace(p, walker=replace(p.walker, **changes)))
 
     def bind(
@@ -93,7 +93,7 @@ class WalkerPoints:
             walker = replace(project.walker, **{point: write(project, value)})
             return replace(project, walker=walker)
 
-        words = tr("Set the walker's {point}").format(point=tr(POINTS[point]))
+        words = say("Set the walker's {point}", point=say(POINTS[point]))
         return self._bound.bind(control, read, edit, words)
 
     def plain(self, control: Bindable, point: str) -> Bindable:
@@ -116,23 +116,23 @@ class WalkerGroup(Group):
     """Figure, body, speeds, and the animations of what it does."""
 
     def __init__(self, number: int, points: WalkerPoints) -> None:
-        super().__init__(number, tr("Walker"))
+        super().__init__(number, say("Walker"))
         self._points = points
-        self._figure: Choice[str] = Choice(tr("Figure"), 150)
+        self._figure: Choice[str] = Choice(say("Figure"), 150)
         self._figure.entered.connect(self._set_figure)
-        self.add(row(label(tr("Figure")), None, self._figure))
+        self.add(row(label(say("Figure")), None, self._figure))
         self._add_body()
         for field, name, unit, high in (
-            ("speed", tr("Speed"), tr("units/s"), 60),
-            ("jump", tr("Jump"), tr("units"), 40),
-            ("gravity", tr("Gravity"), tr("units/s²"), 400),
+            ("speed", say("Speed"), say("units/s"), 60),
+            ("jump", say("Jump"), say("units"), 40),
+            ("gravity", say("Gravity"), say("units/s²"), 400),
         ):
             stepper = Stepper(name, unit, 0.1, high, 0.1, whole=False, width=122)
             self.add(row(label(name), None, points.plain(stepper, field)))
-        self._layer: Choice[int] = Choice(tr("Collision layer"), 132)
+        self._layer: Choice[int] = Choice(say("Collision layer"), 132)
         points.plain(self._layer, "layer")
         self._layer_row = QWidget()
-        self._layer_row.setLayout(row(label(tr("Collision layer")), None, self._layer))
+        self._layer_row.setLayout(row(label(say("Collision layer")), None, self._layer))
         self.add(self._layer_row)
         self._add_states()
 
@@ -140,13 +140,13 @@ class WalkerGroup(Group):
         """Show the walker of a project."""
         walker = project.walker
         figures = {s.name: s.name for s in project.sheets if s.animations}
-        self._figure.offer({"": tr("a plain figure")} | figures)
+        self._figure.offer({"": say("a plain figure")} | figures)
         self._figure.show_value(walker.sheet)
         self._usual_body.setEnabled(walker.body is not None)
         sheet = next((s for s in project.sheets if s.name == walker.sheet), None)
         names = {a.name: a.name for a in sheet.animations} if sheet else {}
         for state, choice in self._states.items():
-            choice.offer({"": tr("usual")} | names)
+            choice.offer({"": say("usual")} | names)
             choice.show_value(getattr(walker.states, state))
             choice.setEnabled(bool(names))
         layers = project.rules.collision
@@ -154,32 +154,32 @@ class WalkerGroup(Group):
         self._layer.offer({one.number: f"{one.number}  {one.name}" for one in layers})
         self._layer.show_value(walker.layer)
         up, across = clears(walker, project.rules.tile, project.rules.pixels_per_unit)
-        told = tr("Clears {up} up and {across} across.")
+        told = say("Clears {up} up and {across} across.")
         self.result.tell(
             told.format(up=counted(up, "tile", "tiles"), across=counted(across, "tile", "tiles"))
         )
 
     def _add_body(self) -> None:
         wide = self._points.bind(
-            Stepper(tr("Body width"), tr("px"), 1, 1024, width=82),
+            Stepper(say("Body width"), say("px"), 1, 1024, width=82),
             "body",
             lambda project: walker_body(project).width,
             lambda project, side: Size(side, walker_body(project).height),
         )
         tall = self._points.bind(
-            Stepper(tr("Body height"), tr("px"), 1, 1024, width=82),
+            Stepper(say("Body height"), say("px"), 1, 1024, width=82),
             "body",
             lambda project: walker_body(project).height,
             lambda project, side: Size(walker_body(project).width, side),
         )
         self._usual_body = button(
-            tr("Usual body"),
+            say("Usual body"),
             lambda: self._points.set(body=None),
             "small",
-            tr("As large as its figure, or the ground rules, suggest"),
+            say("As large as its figure, or the ground rules, suggest"),
         )
         self.beside_title(self._usual_body)
-        self.add(row(label(tr("Body")), None, wide, label("×", "caption"), tall))
+        self.add(row(label(say("Body")), None, wide, label("×", "caption"), tall))
 
     def _add_states(self) -> None:
         self._states: dict[str, Choice[str]] = {}
@@ -190,11 +190,11 @@ class WalkerGroup(Group):
         for first, second in zip(pairs[::2], pairs[1::2], strict=True):
             parts: list[QWidget | int | None] = []
             for state in (first, second):
-                words = tr("Animation when it does: {state}").format(state=state)
+                words = say("Animation when it does: {state}", state=state)
                 choice: Choice[str] = Choice(words, 84)
                 choice.entered.connect(partial(self._set_state, state))
                 self._states[state] = choice
-                parts += [label(tr(STATES[state]), "caption"), choice, None]
+                parts += [label(say(STATES[state]), "caption"), choice, None]
             if first in ("stand", "rise"):
                 self.add(row(*parts, spacing=3))
             else:
@@ -204,7 +204,7 @@ class WalkerGroup(Group):
         self.add_further(further)
 
     def _set_figure(self, name: str) -> None:
-        words = tr("Walked as {name}").format(name=name or tr("a plain figure"))
+        words = say("Walked as {name}", name=name or say("a plain figure"))
         desk = self._points.desk
         desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name)))
 
@@ -216,40 +216,40 @@ class JumpGroup(Group):
     """A manner to begin with, the curves of the jump, and when it begins and ends."""
 
     def __init__(self, number: int, points: WalkerPoints) -> None:
-        super().__init__(number, tr("Jump"))
+        super().__init__(number, say("Jump"))
         self._points = points
-        self._manner: Choice[Manner] = Choice(tr("Manner to begin with"), 168)
-        self._manner.offer(translated(MANNERS))
+        self._manner: Choice[Manner] = Choice(say("Manner to begin with"), 168)
+        self._manner.offer(said(MANNERS))
         self._manner.entered.connect(self._take_manner)
         self.beside_title(self._manner)
         self._picture = JumpPicture()
         self.add(self._picture)
         to_top = points.bind(
-            Stepper(tr("Time to the top"), tr("s"), 0.05, 5, 0.05, whole=False, width=104),
+            Stepper(say("Time to the top"), say("s"), 0.05, 5, 0.05, whole=False, width=104),
             "gravity",
             lambda project: round(time_to_top(project.walker), 3),
             lambda project, seconds: round(gravity_for(project.walker.jump, seconds), 4),
         )
-        seconds = partial(Stepper, unit=tr("s"), low=0, high=1, step=0.02, whole=False, width=92)
-        late = points.plain(seconds(tr("Still after a ledge")), "late")
-        early = points.plain(seconds(tr("Already before landing")), "early")
-        short = points.plain(Check(tr("Shorter when let go")), "short_jumps")
-        again = points.part(Stepper(tr("Jumps in the air"), "", 0, 8, width=72), "feel", "jumps")
-        self.add(row(label(tr("Time to the top")), None, to_top))
-        self.add(row(label(tr("Still after a ledge")), None, late))
-        self.add(row(label(tr("Before landing")), None, early))
-        self.add(row(label(tr("Jumps in the air")), None, again))
+        seconds = partial(Stepper, unit=say("s"), low=0, high=1, step=0.02, whole=False, width=92)
+        late = points.plain(seconds(say("Still after a ledge")), "late")
+        early = points.plain(seconds(say("Already before landing")), "early")
+        short = points.plain(Check(say("Shorter when let go")), "short_jumps")
+        again = points.part(Stepper(say("Jumps in the air"), "", 0, 8, width=72), "feel", "jumps")
+        self.add(row(label(say("Time to the top")), None, to_top))
+        self.add(row(label(say("Still after a ledge")), None, late))
+        self.add(row(label(say("Before landing")), None, early))
+        self.add(row(label(say("Jumps in the air")), None, again))
         self.add(row(short, None))
 
     def refresh(self, project: Project) -> None:
         """Show the jump of a project's walker."""
         manner = manner_of(project.walker)
-        self._manner.show_value(manner, "" if manner else tr("of its own"))
+        self._manner.show_value(manner, "" if manner else say("of its own"))
         tile, unit = project.rules.tile, project.rules.pixels_per_unit
         self._picture.show_flights(flights(project), (tile.width / unit, tile.height / unit))
 
     def _take_manner(self, manner: Manner) -> None:
-        words = tr("Let the walker move: {manner}").format(manner=tr(MANNERS[manner]))
+        words = say("Let the walker move: {manner}", manner=say(MANNERS[manner]))
         self._points.desk.do(words, lambda p: replace(p, walker=take_manner(p.walker, manner)))
 
 
@@ -257,37 +257,37 @@ class FeelGroup(Group):
     """How it speeds up, brakes, falls, climbs and swims."""
 
     def __init__(self, number: int, points: WalkerPoints) -> None:
-        super().__init__(number, tr("Feel"))
+        super().__init__(number, say("Feel"))
         for title, name, unit, high, step in (
-            (tr("Speeds up in"), "speed_up", tr("s"), 5, 0.05),
-            (tr("Brakes in"), "brake", tr("s"), 5, 0.05),
-            (tr("Both in the air in"), "in_air", tr("s"), 5, 0.05),
-            (tr("Runs at"), "run", tr("units/s"), 60, 0.5),
-            (tr("Falls at most at"), "falls", tr("units/s"), 99, 0.5),
-            (tr("Slips past corners of"), "corner", tr("units"), 1, 0.05),
-            (tr("Climbs at"), "climbs", tr("units/s"), 60, 0.5),
-            (tr("Swims at"), "swims", tr("units/s"), 60, 0.5),
-            (tr("Sinks at"), "sinks", tr("units/s"), 60, 0.5),
+            (say("Speeds up in"), "speed_up", say("s"), 5, 0.05),
+            (say("Brakes in"), "brake", say("s"), 5, 0.05),
+            (say("Both in the air in"), "in_air", say("s"), 5, 0.05),
+            (say("Runs at"), "run", say("units/s"), 60, 0.5),
+            (say("Falls at most at"), "falls", say("units/s"), 99, 0.5),
+            (say("Slips past corners of"), "corner", say("units"), 1, 0.05),
+            (say("Climbs at"), "climbs", say("units/s"), 60, 0.5),
+            (say("Swims at"), "swims", say("units/s"), 60, 0.5),
+            (say("Sinks at"), "sinks", say("units/s"), 60, 0.5),
         ):
             stepper = Stepper(title, unit, 0, high, step, whole=False, width=112)
             self.add(row(label(title), None, points.part(stepper, "feel", name)))
-        ways = points.plain(Chips(WAYS, name=tr("Directions from above")), "ways")
-        self.add(row(label(tr("Directions from above")), None, ways))
-        self.aside.setText(tr("0 is off, or at once"))
+        ways = points.plain(Chips(WAYS, name=say("Directions from above")), "ways")
+        self.add(row(label(say("Directions from above")), None, ways))
+        self.aside.setText(say("0 is off, or at once"))
 
 
 class FollowingGroup(Group):
     """How the game's view follows the walker."""
 
     def __init__(self, number: int, points: WalkerPoints) -> None:
-        super().__init__(number, tr("View"))
+        super().__init__(number, say("View"))
         for title, name in (
-            (tr("Free across"), "free_across"),
-            (tr("Free up and down"), "free_down"),
+            (say("Free across"), "free_across"),
+            (say("Free up and down"), "free_down"),
         ):
             bound = _percent(points, Stepper(title, "%", 0, 100, 5, width=92), name)
             self.add(row(label(title), None, bound))
-        stays = points.part(Check(tr("Stays within the level")), "following", "stays")
+        stays = points.part(Check(say("Stays within the level")), "following", "stays")
         self.add(row(stays, None))
 
 

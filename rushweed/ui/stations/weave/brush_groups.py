@@ -10,12 +10,12 @@ from PyQt6.QtCore import pyqtSignal
 from rushweed.core.project.drawing_sets import Mix
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.weave.painting import Brush
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.controls import Choice, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import tr
 
 
 class SetsGroup(Group):
@@ -24,21 +24,21 @@ class SetsGroup(Group):
     taken = pyqtSignal(object)
 
     def __init__(self, number: int, desk: Desk, held: Held, keep: Callable[[], str]) -> None:
-        super().__init__(number, tr("Patches and mixes"))
+        super().__init__(number, say("Patches and mixes"))
         self._desk, self._held = desk, held
-        self._patches: Choice[str] = Choice(tr("Patch"), 124)
+        self._patches: Choice[str] = Choice(say("Patch"), 124)
         self._patches.entered.connect(self._take_patch)
-        keep_patch = button(tr("Keep selected"), keep, tip=tr("Select a part of the level first"))
-        self._mixes: Choice[str] = Choice(tr("Mix"), 124)
+        keep_patch = button(say("Keep selected"), keep, tip=say("Select a part of the level first"))
+        self._mixes: Choice[str] = Choice(say("Mix"), 124)
         self._mixes.entered.connect(self._take_mix)
         mix = button(
-            tr("Mix the brush"),
+            say("Mix the brush"),
             self._mix,
-            tip=tr("One of the brush's tiles at random in each cell"),
+            tip=say("One of the brush's tiles at random in each cell"),
         )
-        self._weight = Stepper(tr("Weight"), tr("times"), 1, 99, width=92)
+        self._weight = Stepper(say("Weight"), say("times"), 1, 99, width=92)
         self._weight.entered.connect(self._set_weight)
-        self._weighed: Choice[int] = Choice(tr("Tile of the mix"), 90)
+        self._weighed: Choice[int] = Choice(say("Tile of the mix"), 90)
         self._weighed.entered.connect(lambda _: self.refresh())
         self.add(row(self._patches, keep_patch, None))
         self.add(row(self._mixes, mix, None))
@@ -49,9 +49,9 @@ class SetsGroup(Group):
         project, brush = self._desk.project, self._held.brush
         mix = brush.mix if brush else None
         self._patches.offer({patch.name: patch.name for patch in project.patches})
-        self._patches.show_value(None, tr("a patch"))
-        self._mixes.offer({"": tr("none")} | {one.name: one.name for one in project.mixes})
-        self._mixes.show_value(mix.name if mix else None, tr("a mix"))
+        self._patches.show_value(None, say("a patch"))
+        self._mixes.offer({"": say("none")} | {one.name: one.name for one in project.mixes})
+        self._mixes.show_value(mix.name if mix else None, say("a mix"))
         tiles = dict(mix.tiles) if mix else {}
         self._weighed.offer({number: str(number) for number in tiles})
         if self._weighed.value is None:
@@ -60,7 +60,7 @@ class SetsGroup(Group):
             part.setVisible(bool(tiles))
         if tiles:
             self._weight.show_value(tiles.get(self._weighed.value or 0, 1))
-        self.result.tell(tr("Draws {n} tiles at random.").format(n=len(tiles)) if mix else "")
+        self.result.tell(say("Draws {n} tiles at random.", n=len(tiles)) if mix else "")
 
     def _take_patch(self, name: str) -> None:
         patch = next((one for one in self._desk.project.patches if one.name == name), None)
@@ -79,11 +79,13 @@ class SetsGroup(Group):
         brush = self._held.brush
         numbers = sorted(brush.numbers()) if brush else []
         if len(numbers) < 2:
-            self._desk.refused.emit(tr("Drag over several tiles in the tray first, then mix them."))
+            self._desk.refused.emit(
+                say("Drag over several tiles in the tray first, then mix them.")
+            )
             return
-        name = free_name(tr("Mix"), {one.name for one in self._desk.project.mixes})
+        name = free_name(say("Mix"), {one.name for one in self._desk.project.mixes})
         mix = Mix(name, tuple((number, 1) for number in numbers))
-        words = tr("Made the {name} of {n} tiles").format(name=name, n=len(numbers))
+        words = say("Made the {name} of {n} tiles", name=name, n=len(numbers))
         if self._desk.do(words, lambda p: replace(p, mixes=(*p.mixes, mix))):
             self.taken.emit(Brush((((numbers[0], 0),),), mix))
 
@@ -99,5 +101,5 @@ class SetsGroup(Group):
             mixes = tuple(changed if one.name == mix.name else one for one in project.mixes)
             return replace(project, mixes=mixes)
 
-        self._desk.do(tr("Changed the weights of {name}").format(name=mix.name), edit)
+        self._desk.do(say("Changed the weights of {name}", name=mix.name), edit)
         self.taken.emit(replace(brush, mix=changed))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.weave.painting import Brush, FillBy, mirrored, quarter_turned
+from rushweed.core.words import said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, label, row
@@ -13,7 +14,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held, Others
-from rushweed.ui.text import tr, translated
 
 FILLS: dict[FillBy, str] = {"tile": "Tile", "ground": "Ground", "emptiness": "Emptiness"}
 OTHERS: dict[Others, str] = {"stay": "Stay", "aside": "Other layer", "replaced": "Give way"}
@@ -24,39 +24,41 @@ class BrushInHand(Group):
     """Says what the brush is."""
 
     def __init__(self, number: int, services: Services, held: Held, canvas: Canvas) -> None:
-        super().__init__(number, tr("Brush"))
+        super().__init__(number, say("Brush"))
         self._desk, self._held, self._canvas = services.desk, held, canvas
         self._settings = services.settings
         commands = services.commands
-        across = command_button(commands, "weave.mirror", tr("Flip across"))
-        down = command_button(commands, "weave.mirror_down", tr("Flip down"))
-        turn = command_button(commands, "weave.turn", tr("Turn"))
-        fills = Chips(translated(FILLS), name=tr("Fill by"))
+        across = command_button(commands, "weave.mirror", say("Flip across"))
+        down = command_button(commands, "weave.mirror_down", say("Flip down"))
+        turn = command_button(commands, "weave.turn", say("Turn"))
+        fills = Chips(said(FILLS), name=say("Fill by"))
         fills.entered.connect(self._set_fill)
         fills.show_value(held.fill_by)
-        mirror = Check(tr("Mirrored"), self._set_mirror)
-        repeat = command_button(commands, "weave.repeat", tr("Again"))
+        mirror = Check(say("Mirrored"), self._set_mirror)
+        repeat = command_button(commands, "weave.repeat", say("Again"))
         self.add(row(across, down, turn, None, spacing=4))
-        self.add(row(label(tr("Fill by")), fills, None))
-        under = command_button(commands, "weave.under", tr("Fill under"))
+        self.add(row(label(say("Fill by")), fills, None))
+        under = command_button(commands, "weave.under", say("Fill under"))
         self.add(row(mirror, repeat, under, None))
-        others = Chips(translated(OTHERS), name=tr("Other kinds"))
+        others = Chips(said(OTHERS), name=say("Other kinds"))
         others.setToolTip(
-            tr("Ground that decoration comes upon, and the other way: it stays, or the stroke goes")
+            say(
+                "Ground that decoration comes upon, and the other way: it stays, or the stroke goes"
+            )
             + " "
-            + tr("to the layer that fits, or it is replaced")
+            + say("to the layer that fits, or it is replaced")
         )
         if self._settings.values.others in OTHERS:
             held.others = self._settings.values.others
         others.show_value(held.others)
         others.entered.connect(self._set_others)
-        self.add(row(label(tr("Others")), others, None))
-        walls = Stepper(tr("Walls of a box"), tr("cells"), 0, 64, width=112)
+        self.add(row(label(say("Others")), others, None))
+        walls = Stepper(say("Walls of a box"), say("cells"), 0, 64, width=112)
         walls.show_value(held.walls)
-        told = tr("A room in one drag: only its walls are drawn; 0 fills the box.")
-        walls.setToolTip(told + " " + tr("With Shift they are one cell thick."))
+        told = say("A room in one drag: only its walls are drawn; 0 fills the box.")
+        walls.setToolTip(told + " " + say("With Shift they are one cell thick."))
         walls.entered.connect(self._set_walls)
-        self.add(row(label(tr("Walls of a box")), None, walls))
+        self.add(row(label(say("Walls of a box")), None, walls))
 
     def _set_walls(self, cells: int) -> None:
         self._held.walls = cells
@@ -70,11 +72,11 @@ class BrushInHand(Group):
         brush = self._held.brush
         if self._held.hem:
             self.aside.setText("")
-            self.result.tell(tr("Drawing with the hem {name}.").format(name=self._held.hem))
+            self.result.tell(say("Drawing with the hem {name}.", name=self._held.hem))
             return
         if brush is None:
             self.aside.setText("")
-            self.result.tell(tr("Pick a tile in the tray, or drag over a block of them."))
+            self.result.tell(say("Pick a tile in the tray, or drag over a block of them."))
             return
         found = [self._desk.project.find(number) for number in sorted(brush.numbers())]
         names = ", ".join(shown_name(*pair) for pair in found if pair)
@@ -82,8 +84,8 @@ class BrushInHand(Group):
         self.aside.setText(metrics.elidedText(names, Qt.TextElideMode.ElideRight, NAMES_WIDTH))
         shaped = sum(bool(pair and pair[1].shapes) for pair in found)
         size = f"{brush.width} × {brush.height}"
-        solid = tr("No shape.") if not shaped else tr("{n} with a shape.").format(n=shaped)
-        self.result.tell(tr("{size} tiles. {solid}").format(size=size, solid=solid))
+        solid = say("No shape.") if not shaped else say("{n} with a shape.", n=shaped)
+        self.result.tell(say("{size} tiles. {solid}", size=size, solid=solid))
 
     def flip(self, way: int) -> None:
         """Mirror the brush, as a whole and tile by tile."""

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from rushweed.core.weave.holding import belongs_behind
 from rushweed.core.weave.levels import add_layer
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk
-from rushweed.ui.text import tr
 
 GUARDED = {"solid": "solid tiles", "one-way": "one-way tiles", "decoration": "decoration"}
 Guard = tuple[str, str, int | None]
@@ -22,8 +22,8 @@ def go_to_fitting_layer(desk: Desk, guard: Guard, numbers: Collection[int]) -> N
     if index is None:
         behind = belongs_behind(desk.project, desk.art, numbers)
         below = selection.layer - 1 if behind else selection.layer
-        name = tr("Background") if behind else guard[1].capitalize()
+        name = say("Background") if behind else guard[1].capitalize()
         level, index = selection.level, below + 1
-        if not desk.do(tr("Added a layer"), lambda p: add_layer(p, level, below, name)):
+        if not desk.do(say("Added a layer"), lambda p: add_layer(p, level, below, name)):
             return
     desk.select(replace(desk.selection, layer=index))

@@ -12,6 +12,7 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import single
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
 from rushweed.ui.look.colours import MARKS
@@ -20,7 +21,6 @@ from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitti
 from rushweed.ui.stations.weave.held import DRAWING, Held
 from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame
 from rushweed.ui.stations.weave.strokes import Strokes
-from rushweed.ui.text import tr
 
 
 class Ghost:
@@ -102,11 +102,11 @@ class Ghost:
         level = self._level()
         assert level is not None
         there, brush, index = guard
-        layer = level.layers[index].name if index is not None else tr("a new layer")
+        layer = level.layers[index].name if index is not None else say("a new layer")
         key = "".join(self._services.commands.keys("weave.fitting")[:1])
-        words = tr("would replace {there} with {brush} · {key}: paint on {layer}")
+        words = say("would replace {there} with {brush} · {key}: paint on {layer}")
         if self._strokes.guarded():
-            words = tr("{there} stays · {key}: paint {brush} on {layer}")
+            words = say("{there} stays · {key}: paint {brush} on {layer}")
         words = words.format(there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key)
         draw_tag(
             painter,

@@ -17,6 +17,7 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.weave.finding_hems import find_hems, is_new
 from rushweed.core.weave.hems import propose_hem, with_hem, with_tiles, without_hem, without_tile
+from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
@@ -26,7 +27,6 @@ from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import counted, tr, translated
 
 WAYS: dict[HemWay, str] = {"all around": "All around", "sides": "Sides", "corners": "Corners"}
 WAY_TIPS = (
@@ -43,44 +43,44 @@ class HemGroup(Group):
     taken = pyqtSignal(str)
 
     def __init__(self, number: int, services: Services, held: Held) -> None:
-        super().__init__(number, tr("Hem"))
+        super().__init__(number, say("Hem"))
         self._desk, self._jobs, self._held = services.desk, services.jobs, held
         self._found: dict[object, list[tuple[int, ...]]] = {}
         self._looked_at: object = None
-        self._hems: Choice[str] = Choice(tr("Hem to draw with"), 140)
+        self._hems: Choice[str] = Choice(say("Hem to draw with"), 140)
         self._hems.entered.connect(self._take)
         self.beside_title(self._hems)
         make = button(
-            tr("Make one of the brush"),
+            say("Make one of the brush"),
             self._make,
-            tip=tr("Its tiles finish the edges of an area; marks are proposed from the pixels"),
+            tip=say("Its tiles finish the edges of an area; marks are proposed from the pixels"),
         )
-        self._take_found = button(tr("Take what was found"), self._make_found)
+        self._take_found = button(say("Take what was found"), self._make_found)
         self._add = button(
             "",
             self._add_tiles,
-            tip=tr("Take tiles in the tray, anywhere, then add them to the hem"),
+            tip=say("Take tiles in the tray, anywhere, then add them to the hem"),
         )
         self._last = ""
-        self._remove = button(tr("Take away"), self._take_away, "small")
-        tips = [tr(tip) for tip in WAY_TIPS]
-        way = Chips(translated(WAYS), tips=tips, name=tr("Chosen by"))
-        goes_on = Check(tr("Goes on past the end"))
-        self._meets: Choice[str] = Choice(tr("Hem that it joins"), 110)
+        self._remove = button(say("Take away"), self._take_away, "small")
+        tips = [say(tip) for tip in WAY_TIPS]
+        way = Chips(said(WAYS), tips=tips, name=say("Chosen by"))
+        goes_on = Check(say("Goes on past the end"))
+        self._meets: Choice[str] = Choice(say("Hem that it joins"), 110)
         self._bound = Bindings(self._desk, self._in_hand, lambda: self._held.hem)
         for control, point in ((way, "way"), (goes_on, "goes_on")):
-            self._bound.bind(control, attrgetter(point), self._edit(point), tr("Changed {what}"))
+            self._bound.bind(control, attrgetter(point), self._edit(point), say("Changed {what}"))
         self._bound.bind(
             self._meets,
             lambda hem: next(iter(hem.meets), ""),
             lambda project, name: self._with(project, meets=(name,) if name else ()),
-            tr("Changed {what}"),
+            say("Changed {what}"),
         )
         self.marks = HemMarks(services.desk, services.images)
         self.marks.marked.connect(self._mark)
         self.marks.removed.connect(self._remove_tile)
         self._parts = [way, goes_on, self._meets, self.marks, self._remove]
-        self._joins = label(tr("Joins"))
+        self._joins = label(say("Joins"))
         self._parts.append(self._joins)
         self.add(row(self._take_found, None))
         self.add(row(make, None, self._remove))
@@ -96,7 +96,7 @@ class HemGroup(Group):
         hem = self._hem()
         if hem is None and self._held.hem:
             self._held.hem = ""
-        self._hems.offer({"": tr("none")} | {one.name: one.name for one in hems})
+        self._hems.offer({"": say("none")} | {one.name: one.name for one in hems})
         self._hems.show_value(hem.name if hem else "")
         for part in self._parts:
             part.setVisible(hem is not None)
@@ -105,18 +105,18 @@ class HemGroup(Group):
         self._take_found.setVisible(bool(offered))
         self._show_add()
         if hem is None:
-            told = tr("This tileset has what looks like a hem of {n}.").format(n=len(offered))
+            told = say("This tileset has what looks like a hem of {n}.", n=len(offered))
             self.result.tell(told if offered else "")
             return
         others = {one.name: one.name for one in hems if one.name != hem.name}
-        self._meets.offer({"": tr("none")} | others)
+        self._meets.offer({"": say("none")} | others)
         self._bound.show()
         what = counted(len(hem.tiles), "tile", "tiles")
-        told = tr("{what}; click a part to mark it, a tile with the second button to drop it.")
+        told = say("{what}; click a part to mark it, a tile with the second button to drop it.")
         told = told.format(what=what)
         if lacking:
             spots = counted(lacking, "spot", "spots")
-            told = tr("No tile for {spots}: the nearest stands there.").format(spots=spots)
+            told = say("No tile for {spots}: the nearest stands there.", spots=spots)
         self.result.tell(told, warns=lacking > 0)
 
     def _hem(self) -> Hem | None:
@@ -169,14 +169,14 @@ class HemGroup(Group):
 
     def _make_of(self, numbers: Sequence[int]) -> None:
         project, art = self._desk.project, self._desk.art
-        name = free_name(tr("Hem"), {one.name for one in project.hems})
+        name = free_name(say("Hem"), {one.name for one in project.hems})
         try:
             found = [pair for pair in map(project.find, numbers) if pair]
             hem = propose_hem(name, {pair[1].number: art.piece(*pair) for pair in found})
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
             return
-        words = tr("Made {name} of {n} tiles").format(name=name, n=len(hem.tiles))
+        words = say("Made {name} of {n} tiles", name=name, n=len(hem.tiles))
         if self._desk.do(words, lambda p: with_hem(p, hem)):
             self._take(name)
 
@@ -187,9 +187,7 @@ class HemGroup(Group):
         new = brush.numbers() - {tile.piece for tile in hem.tiles} if hem and brush else set()
         self._add.setVisible(bool(new) and not self._held.hem)
         self._add.setText(
-            tr("Add {tiles} to {hem}").format(
-                tiles=counted(len(new), "tile", "tiles"), hem=self._last
-            )
+            say("Add {tiles} to {hem}", tiles=counted(len(new), "tile", "tiles"), hem=self._last)
         )
 
     def _named(self, name: str) -> Hem | None:
@@ -207,19 +205,19 @@ class HemGroup(Group):
             self._desk.refused.emit(str(refusal))
             return
         new = sorted(brush.numbers())
-        words = tr("Added tiles to {name}").format(name=hem.name)
+        words = say("Added tiles to {name}", name=hem.name)
         if self._desk.do(words, lambda p: with_hem(p, with_tiles(hem, pictures, new))):
             self._take(hem.name)
 
     def _remove_tile(self, piece: int) -> None:
         hem = self._hem()
         if hem is not None:
-            words = tr("Took a tile from {name}").format(name=hem.name)
+            words = say("Took a tile from {name}", name=hem.name)
             self._desk.do(words, lambda p: with_hem(p, without_tile(hem, piece)))
 
     def _take_away(self) -> None:
         name = self._held.hem
-        self._desk.do(tr("Took {name} away").format(name=name), lambda p: without_hem(p, name))
+        self._desk.do(say("Took {name} away", name=name), lambda p: without_hem(p, name))
         self._take("")
 
     def _mark(self, piece: int, parts: int) -> None:
@@ -229,7 +227,7 @@ class HemGroup(Group):
                 HemTile(t.piece, parts if t.piece == piece else t.parts, t.weight)
                 for t in hem.tiles
             )
-            words = tr("Changed {name}").format(name=hem.name)
+            words = say("Changed {name}", name=hem.name)
             self._desk.do(words, lambda p: self._with(p, tiles=tiles))
 
     def _in_hand(self) -> list[Hem]:
@@ -256,7 +254,7 @@ class HemMarks(QWidget):
         super().__init__()
         self._desk, self._images = desk, images
         self._hem: Hem | None = None
-        self.setAccessibleName(tr("Parts of the hem's tiles that belong to the area"))
+        self.setAccessibleName(say("Parts of the hem's tiles that belong to the area"))
 
     def show_hem(self, hem: Hem | None) -> None:
         """Show another hem."""

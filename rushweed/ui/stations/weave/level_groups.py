@@ -19,6 +19,7 @@ from rushweed.core.weave.levels import (
     rename_level,
     spread_level,
 )
+from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
@@ -26,7 +27,6 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
-from rushweed.ui.text import counted, tr, translated
 
 VIEWS: dict[View, str] = {"side": "Side view", "top-down": "Top-down"}
 
@@ -35,18 +35,18 @@ class LayerGroup(Group):
     """Name, order and look of the active layer."""
 
     def __init__(self, number: int, desk: Desk) -> None:
-        super().__init__(number, tr("Layer"))
+        super().__init__(number, say("Layer"))
         self._desk = desk
         self._bound = Bindings(desk, self._layers, self._called)
-        name = Field(tr("Name of the layer"))
-        locked, repeated = Check(tr("Locked")), Check(tr("Repeated"))
-        solid = Check(tr("Stops walkers"))
-        solid.setToolTip(tr("Off for what is only looked at, such as a wall behind the walker"))
-        opacity = Stepper(tr("Opacity"), "%", 0, 100, 5, width=92)
-        parallax = Stepper(tr("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
-        tint = Field(tr("Tint"), "#RRGGBB")
+        name = Field(say("Name of the layer"))
+        locked, repeated = Check(say("Locked")), Check(say("Repeated"))
+        solid = Check(say("Stops walkers"))
+        solid.setToolTip(say("Off for what is only looked at, such as a wall behind the walker"))
+        opacity = Stepper(say("Opacity"), "%", 0, 100, 5, width=92)
+        parallax = Stepper(say("Moves with the view"), "×", 0, 4, 0.05, whole=False, width=92)
+        tint = Field(say("Tint"), "#RRGGBB")
         tint.setFixedWidth(84)
-        group = Field(tr("Group of layers"), tr("none"))
+        group = Field(say("Group of layers"), say("none"))
         group.setFixedWidth(92)
         self._point(name, "name", write=str.strip)
         self._point(locked, "locked")
@@ -56,15 +56,15 @@ class LayerGroup(Group):
         self._point(repeated, "repeated")
         self._point(solid, "solid")
         self._point(group, "group", write=str.strip)
-        add = button(tr("Add"), self._add, tip=tr("An empty layer in front of this one"))
-        forward = button(tr("Forward"), lambda: self._move(1), tip=tr("One nearer to the front"))
-        back = button(tr("Back"), lambda: self._move(-1), tip=tr("One nearer to the back"))
-        remove = button(tr("Remove"), self._remove)
+        add = button(say("Add"), self._add, tip=say("An empty layer in front of this one"))
+        forward = button(say("Forward"), lambda: self._move(1), tip=say("One nearer to the front"))
+        back = button(say("Back"), lambda: self._move(-1), tip=say("One nearer to the back"))
+        remove = button(say("Remove"), self._remove)
         self.add(row(name, locked))
-        self.add(row(label(tr("Opacity")), None, opacity))
-        self.add(row(label(tr("Parallax")), None, parallax))
-        self.add(row(label(tr("Tint")), tint, None, repeated))
-        self.add(row(label(tr("Group")), group, None, solid))
+        self.add(row(label(say("Opacity")), None, opacity))
+        self.add(row(label(say("Parallax")), None, parallax))
+        self.add(row(label(say("Tint")), tint, None, repeated))
+        self.add(row(label(say("Group")), group, None, solid))
         self.add(row(add, forward, back, remove, None, spacing=4))
 
     def refresh(self) -> None:
@@ -98,12 +98,12 @@ class LayerGroup(Group):
             selection = self._desk.selection
             return change_layer(project, selection.level, selection.layer, **{point: write(value)})
 
-        words = tr("Changed the layer {what}")
+        words = say("Changed the layer {what}")
         self._bound.bind(control, lambda layer: read(getattr(layer, point)), edit, words)
 
     def _add(self) -> None:
         level, index = self._desk.selection.level, self._desk.selection.layer
-        if level and self._desk.do(tr("Added a layer"), lambda p: add_layer(p, level, index)):
+        if level and self._desk.do(say("Added a layer"), lambda p: add_layer(p, level, index)):
             self._desk.select(replace(self._desk.selection, layer=index + 1))
 
     def _move(self, by: int) -> None:
@@ -111,14 +111,14 @@ class LayerGroup(Group):
         count = len(self._desk.project.level(level).layers) if level else 0
         to = min(max(index + by, 0), count - 1)
         if to != index and self._desk.do(
-            tr("Moved a layer"), lambda p: move_layer(p, level, index, to)
+            say("Moved a layer"), lambda p: move_layer(p, level, index, to)
         ):
             self._desk.select(replace(self._desk.selection, layer=to))
 
     def _remove(self) -> None:
         level, index, layer = self._desk.selection.level, self._desk.selection.layer, self._layer()
         if layer is not None:
-            words = tr("Removed the layer {name}").format(name=layer.name)
+            words = say("Removed the layer {name}", name=layer.name)
             self._desk.do(words, lambda p: remove_layer(p, level, index))
 
 
@@ -133,20 +133,20 @@ class PartGroup(Group):
         level: Callable[[], Level | None],
         take: Callable[[], None],
     ) -> None:
-        super().__init__(number, tr("Selected part"))
+        super().__init__(number, say("Selected part"))
         self._desk, self._parts, self._level = desk, parts, level
-        copy = button(tr("Take as brush"), take, tip=tr("Paint with what is selected  C"))
-        clear = button(tr("Clear"), self._clear, tip=tr("Delete"))
-        crop = button(tr("Cut level to it"), self._crop)
-        self._count = Stepper(tr("How many rows or columns"), "", 1, 500, width=70)
-        rows = button(tr("Rows"), lambda: self._spread(True, 1), tip=tr("Empty rows above it"))
+        copy = button(say("Take as brush"), take, tip=say("Paint with what is selected  C"))
+        clear = button(say("Clear"), self._clear, tip=say("Delete"))
+        crop = button(say("Cut level to it"), self._crop)
+        self._count = Stepper(say("How many rows or columns"), "", 1, 500, width=70)
+        rows = button(say("Rows"), lambda: self._spread(True, 1), tip=say("Empty rows above it"))
         columns = button(
-            tr("Columns"), lambda: self._spread(False, 1), tip=tr("Empty columns before it")
+            say("Columns"), lambda: self._spread(False, 1), tip=say("Empty columns before it")
         )
-        self._take_out = Check(tr("take out"))
+        self._take_out = Check(say("take out"))
         self.add(row(copy, clear, None))
         self.add(row(crop, None))
-        self.add(row(label(tr("Put in")), self._count, rows, columns, None, spacing=4))
+        self.add(row(label(say("Put in")), self._count, rows, columns, None, spacing=4))
         self.add(row(self._take_out, None))
 
     def _clear(self) -> None:
@@ -162,12 +162,12 @@ class PartGroup(Group):
     def _spread(self, rows: bool, sign: int) -> None:
         level, area = self._level(), self._parts.area
         if level is None or not area.area:
-            self._desk.refused.emit(tr("Drag over a part of the level first."))
+            self._desk.refused.emit(say("Drag over a part of the level first."))
             return
         count = int(self._count.value or 1) * (-1 if self._take_out.isChecked() else sign)
         at = area.y if rows else area.x
         nouns = ("row", "rows") if rows else ("column", "columns")
-        verb = tr("Took out {what}") if count < 0 else tr("Put in {what}")
+        verb = say("Took out {what}") if count < 0 else say("Put in {what}")
         words = verb.format(what=counted(abs(count), *nouns))
         self._desk.do(words, lambda p: spread_level(p, level.name, at, count, rows))
 
@@ -176,35 +176,35 @@ class LevelGroup(Group):
     """The level as a whole: its name in the game's colours, and which way it is seen."""
 
     def __init__(self, number: int, desk: Desk, go_to: Callable[[int, int], None]) -> None:
-        super().__init__(number, tr("Level"))
+        super().__init__(number, say("Level"))
         self._desk = desk
         self._bound = Bindings(desk, self._levels, lambda: desk.selection.level)
-        self._name = Field(tr("Name of the level"))
+        self._name = Field(say("Name of the level"))
         self._name.entered.connect(self._rename)
-        remove = button(tr("Remove level"), self._take_away)
+        remove = button(say("Remove level"), self._take_away)
         self.add(row(self._name, remove))
-        view = Chips(translated(VIEWS), name=tr("Seen"))
-        background = Field(tr("Background colour"), tr("as the project"))
+        view = Chips(said(VIEWS), name=say("Seen"))
+        background = Field(say("Background colour"), say("as the project"))
         background.setFixedWidth(110)
         self._bound.bind(
             view,
             attrgetter("view"),
             lambda project, seen: self._changed(project, view=seen),
-            tr("Set how {what} is seen"),
+            say("Set how {what} is seen"),
         )
         self._bound.bind(
             background,
             lambda level: hex_of(level.background),
             lambda project, text: self._changed(project, background=colour_or_none(text)),
-            tr("Set the background of {what}"),
+            say("Set the background of {what}"),
         )
-        self._column = Stepper(tr("Column to go to"), "", -99999, 99999, width=84)
-        self._row = Stepper(tr("Row to go to"), "", -99999, 99999, width=84)
+        self._column = Stepper(say("Column to go to"), "", -99999, 99999, width=84)
+        self._row = Stepper(say("Row to go to"), "", -99999, 99999, width=84)
         go = button(
-            tr("Go to"), lambda: go_to(int(self._column.value or 0), int(self._row.value or 0))
+            say("Go to"), lambda: go_to(int(self._column.value or 0), int(self._row.value or 0))
         )
         self.add(row(view, None))
-        self.add(row(label(tr("Background")), None, background))
+        self.add(row(label(say("Background")), None, background))
         for stepper in (self._column, self._row):
             stepper.show_value(0)
         self.add(row(go, self._column, self._row, None, spacing=4))
@@ -222,7 +222,7 @@ class LevelGroup(Group):
 
     def _rename(self, text: str) -> None:
         old, new = self._desk.selection.level, text.strip()
-        words = tr("Renamed the level to {name}").format(name=new)
+        words = say("Renamed the level to {name}", name=new)
         if old and self._desk.do(words, lambda p: rename_level(p, old, new)):
             layer = self._desk.selection.layer
             self._desk.select(replace(self._desk.selection, level=new, layer=layer))
@@ -230,7 +230,7 @@ class LevelGroup(Group):
 
     def _take_away(self) -> None:
         name = self._desk.selection.level
-        words = tr("Removed the level {name}").format(name=name)
+        words = say("Removed the level {name}", name=name)
         self._desk.do(words, lambda p: remove_level(p, name))
 
     def _levels(self) -> list[Level]:

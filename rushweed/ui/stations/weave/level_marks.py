@@ -11,11 +11,11 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.painting import Brush
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.text import tr
 
 SMALLEST_CELL = 8
 GHOST = 0.8
@@ -69,5 +69,5 @@ def draw_start(painter: QPainter, canvas: Canvas, project: Project, level: Level
     place = canvas.view.to_screen(level.start.x, level.start.y)
     head = place.y - (walker_body(project).height + 3) * canvas.view.scale
     draw_plumb_line(painter, place.x, head - 22, head, place.y)
-    words, paper, ink = tr("walker starts here"), MARKS.paper, MARKS.ink
+    words, paper, ink = say("walker starts here"), MARKS.paper, MARKS.ink
     draw_tag(painter, place.x, head - 38, words, paper, ink, ink, align="middle")

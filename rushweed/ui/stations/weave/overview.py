@@ -10,13 +10,13 @@ from PyQt6.QtGui import QPainter, QPen
 from rushweed.core.project.level import Level
 from rushweed.core.values import Rect
 from rushweed.core.weave.levels import bounds
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.text import tr
 
 SIZE = (284, 92)
 
@@ -33,7 +33,7 @@ class Overview(Canvas):
         self.tool = self._go
         self.setFixedSize(*SIZE)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setAccessibleName(tr("The whole level"))
+        self.setAccessibleName(say("The whole level"))
         main.view_changed.connect(lambda view: self.update())
 
     def refresh(self) -> None:

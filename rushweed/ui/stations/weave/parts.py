@@ -14,11 +14,11 @@ from rushweed.core.project.project import free_name
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.levels import change_cells, crop_level, set_cells
 from rushweed.core.weave.painting import ERASER, Brush, moved, pick, rectangle
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_brackets, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
-from rushweed.ui.text import tr
 
 
 class Parts:
@@ -42,14 +42,14 @@ class Parts:
             index, area = self._desk.selection.layer, self.area
             cells = rectangle(level.layers[index].cells, ERASER, area)
             self._desk.do(
-                tr("Cleared {size} cells").format(size=area.size),
+                say("Cleared {size} cells", size=area.size),
                 lambda p: set_cells(p, level.name, index, cells),
             )
 
     def as_brush(self, level: Level) -> Brush | None:
         """What is selected on the active layer, to paint with."""
         if not self.area.area:
-            self._desk.refused.emit(tr("Drag over a part of the level first."))
+            self._desk.refused.emit(say("Drag over a part of the level first."))
             return None
         return pick(level.layers[self._desk.selection.layer].cells, self.area)
 
@@ -58,10 +58,10 @@ class Parts:
         brush = self.as_brush(level)
         if brush is None:
             return ""
-        name = free_name(name or tr("Patch"), {p.name for p in self._desk.project.patches})
+        name = free_name(name or say("Patch"), {p.name for p in self._desk.project.patches})
         patch = Patch(name, brush.rows)
         kept = self._desk.do(
-            tr("Kept the patch {name}").format(name=name),
+            say("Kept the patch {name}", name=name),
             lambda p: replace(p, patches=(*p.patches, patch)),
         )
         return name if kept else ""
@@ -69,7 +69,7 @@ class Parts:
     def crop(self, level: Level) -> None:
         """Cut the level to what is selected."""
         area = self.area
-        words = tr("Cut {level} to {size} cells").format(level=level.name, size=area.size)
+        words = say("Cut {level} to {size} cells", level=level.name, size=area.size)
         self._desk.do(words, lambda p: crop_level(p, level.name, area))
 
     def forget(self) -> None:
@@ -86,7 +86,7 @@ class Parts:
         place = Rect(area.x * width, area.y * height, area.width * width, area.height * height)
         rect = self._canvas.to_screen(place)
         draw_brackets(painter, rect, 12)
-        draw_tag(painter, rect.left(), rect.top() - 20, tr("{size} cells").format(size=area.size))
+        draw_tag(painter, rect.left(), rect.top() - 20, say("{size} cells", size=area.size))
 
     def _select(self, first: Key) -> Stroke:
         while True:
@@ -101,7 +101,7 @@ class Parts:
 
     def _move(self, press: Pointer, level: Level, first: Key) -> Stroke:
         index, area = self._desk.selection.layer, self.area
-        words = tr("Copied a part") if press.ctrl else tr("Moved a part")
+        words = say("Copied a part") if press.ctrl else say("Moved a part")
         drag = self._desk.drag(words)
         last = first
         try:

@@ -11,10 +11,10 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Rect
 from rushweed.core.weave.painting import Brush, pick
+from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.stations.weave.held import Held, Tool
-from rushweed.ui.text import tr
 
 PAINTING: tuple[Tool, ...] = ("Brush", "Fill", "Line", "Box")
 
@@ -78,6 +78,6 @@ class Picking:
         numbers = sorted(brush.numbers())
         project = self._desk.project
         if numbers and follow_brush(project, numbers[0]) is not project:
-            words = tr("Made the brush's tiles the rule")
+            words = say("Made the brush's tiles the rule")
             self._desk.do(words, lambda p: follow_brush(p, numbers[0]))
             self.on_rule()

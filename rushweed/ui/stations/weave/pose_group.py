@@ -12,6 +12,7 @@ from rushweed.core.values import Rect
 from rushweed.core.weave.fitting_props import fill_gap, line_up_props, pose_props, uneven
 from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import prop_area
+from rushweed.core.words import counted, say
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Field, button, label, row
@@ -21,7 +22,6 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import Things
 from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
-from rushweed.ui.text import counted, tr
 
 AS_DRAWN: dict[str, object] = {
     "across": 1.0,
@@ -45,15 +45,15 @@ class PoseGroup(Group):
         parts: Parts,
         level: Callable[[], Level | None],
     ) -> None:
-        super().__init__(number, tr("Size and turn"))
+        super().__init__(number, say("Size and turn"))
         self._desk, self._level = services.desk, level
         self._things, self._parts = things, parts
         self._bound = Bindings(self._desk, self._props, things.called)
-        across = Stepper(tr("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
-        down = Stepper(tr("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
-        angle = Stepper(tr("Turned clockwise"), "°", -359, 359, 5, width=84)
-        opacity = Stepper(tr("Opacity of the prop"), "%", 0, 100, 5, width=84)
-        tint = Field(tr("Tint of the prop"), "#RRGGBB")
+        across = Stepper(say("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
+        down = Stepper(say("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
+        angle = Stepper(say("Turned clockwise"), "°", -359, 359, 5, width=84)
+        opacity = Stepper(say("Opacity of the prop"), "%", 0, 100, 5, width=84)
+        tint = Field(say("Tint of the prop"), "#RRGGBB")
         tint.setFixedWidth(84)
         self._point(across, "across")
         self._point(down, "down")
@@ -61,26 +61,26 @@ class PoseGroup(Group):
         self._point(opacity, "opacity", lambda share: round(share * 100), lambda n: n / 100)
         self._point(tint, "tint", hex_of, colour_or_none)
         fill = button(
-            tr("Fill this gap"), self._fill, tip=tr("As large as the gap that it stands in")
+            say("Fill this gap"), self._fill, tip=say("As large as the gap that it stands in")
         )
         along = button(
-            tr("Row"),
+            say("Row"),
             self._line_up,
-            tip=tr("Edge to edge over the selected part, else over the whole level"),
+            tip=say("Edge to edge over the selected part, else over the whole level"),
         )
-        plain = button(tr("As drawn"), self._reset)
+        plain = button(say("As drawn"), self._reset)
         for first, control, second, other in (
-            (tr("wide"), across, tr("high"), down),
-            (tr("turn"), angle, tr("opaque"), opacity),
+            (say("wide"), across, say("high"), down),
+            (say("turn"), angle, say("opaque"), opacity),
         ):
             words = label(first, "caption"), label(second, "caption")
             for word, width in zip(words, WORDS, strict=True):
                 word.setFixedWidth(width)
             self.add(row(words[0], control, words[1], other, None))
-        word = label(tr("tint"), "caption")
+        word = label(say("tint"), "caption")
         word.setFixedWidth(WORDS[0])
-        flip = command_button(services.commands, "props.flip", tr("Flip"))
-        turn = command_button(services.commands, "props.turn", tr("Turn"))
+        flip = command_button(services.commands, "props.flip", say("Flip"))
+        turn = command_button(services.commands, "props.turn", say("Turn"))
         self.add(row(word, tint, None, flip, turn))
         self.add(row(fill, along, plain, None, spacing=4))
 
@@ -96,12 +96,12 @@ class PoseGroup(Group):
         project = self._desk.project
         odd = sum(uneven(project, prop) for prop in props)
         if odd:
-            words = tr("Pixels of {what} come out in several sizes; whole factors keep them even.")
+            words = say("Pixels of {what} come out in several sizes; whole factors keep them even.")
             return words.format(what=counted(odd, "prop", "props")), True
         if len(props) != 1:
             return "", False
         width, height = prop_area(project, props[0]).size
-        return tr("Covers {w} × {h} px.").format(w=width, h=height), False
+        return say("Covers {w} × {h} px.", w=width, h=height), False
 
     def _props(self) -> list[Prop]:
         return self._things.props(self._level())
@@ -120,13 +120,13 @@ class PoseGroup(Group):
             at, chosen = self._desk.selection, self._things.chosen
             return pose_props(project, at.level, at.layer, chosen, **{point: write(value)})
 
-        words = tr("Set how {what} stand")
+        words = say("Set how {what} stand")
         self._bound.bind(control, lambda prop: read(take(prop)), edit, words)
 
     def _reset(self) -> None:
         at, chosen = self._desk.selection, self._things.chosen
         self._desk.do(
-            tr("Put {what} back as drawn").format(what=self._things.called()),
+            say("Put {what} back as drawn", what=self._things.called()),
             lambda p: pose_props(p, at.level, at.layer, chosen, **AS_DRAWN),
         )
 
@@ -138,7 +138,7 @@ class PoseGroup(Group):
                 project = fill_gap(project, at.level, at.layer, place)
             return project
 
-        self._desk.do(tr("Made {what} fill the gap").format(what=self._things.called()), edit)
+        self._desk.do(say("Made {what} fill the gap", what=self._things.called()), edit)
 
     def _line_up(self) -> None:
         at, chosen, reach = self._desk.selection, sorted(self._things.chosen), self._reach()
@@ -148,7 +148,7 @@ class PoseGroup(Group):
                 project = line_up_props(project, at.level, at.layer, place, reach)
             return project
 
-        self._desk.do(tr("Laid {what} in a row").format(what=self._things.called()), edit)
+        self._desk.do(say("Laid {what} in a row", what=self._things.called()), edit)
 
     def _reach(self) -> Rect:
         """The selected part of the level, else all of it, in pixels."""

@@ -25,6 +25,7 @@ from rushweed.core.weave.props import (
     scatter,
     turn_props,
 )
+from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
@@ -34,7 +35,6 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.body_group import EASINGS, KINDS, WAYS
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import Snap, Things
-from rushweed.ui.text import counted, tr, translated
 
 SNAPS: dict[Snap, str] = {"pixel": "Pixel", "grid": "Grid", "edges": "Edges"}
 AS_PIECE = "as its piece"
@@ -53,51 +53,51 @@ class PropGroup(Group):
         level: Callable[[], Level | None],
         pieces: Callable[[], list[int]],
     ) -> None:
-        super().__init__(number, tr("Props"))
+        super().__init__(number, say("Props"))
         self._desk, self._things, self._parts = services.desk, things, parts
         self._level, self._pieces = level, pieces
-        snap = Chips(translated(SNAPS), name=tr("Snap to"))
+        snap = Chips(said(SNAPS), name=say("Snap to"))
         snap.show_value(things.snap)
         snap.entered.connect(self._set_snap)
         self._bound = Bindings(self._desk, self._props, things.called)
-        self._name = Field(tr("Name of the prop"), tr("name"))
-        group = Field(tr("Group of props"), tr("group"))
-        body = Choice(tr("What it does"), 150, translated(BODIES))
-        self._point(self._name, attrgetter("name"), _with_name, tr("Named {what}"))
-        self._point(group, attrgetter("group"), _with_group, tr("Grouped {what}"))
-        self._point(body, _kind_of, _with_kind, tr("Said what {what} do"))
-        path = button(tr("Path"), self._draw_path, tip=tr("Click its points, Enter ends"))
-        self.add(row(label(tr("Snap to")), snap, None))
+        self._name = Field(say("Name of the prop"), say("name"))
+        group = Field(say("Group of props"), say("group"))
+        body = Choice(say("What it does"), 150, said(BODIES))
+        self._point(self._name, attrgetter("name"), _with_name, say("Named {what}"))
+        self._point(group, attrgetter("group"), _with_group, say("Grouped {what}"))
+        self._point(body, _kind_of, _with_kind, say("Said what {what} do"))
+        path = button(say("Path"), self._draw_path, tip=say("Click its points, Enter ends"))
+        self.add(row(label(say("Snap to")), snap, None))
         commands = services.commands
-        front = button(tr("To front"), lambda: self._order(True))
-        back = button(tr("To back"), lambda: self._order(False))
-        twice = command_button(commands, "props.duplicate", tr("Duplicate"))
-        remove = button(tr("Remove"), self.remove, tip=tr("Delete"))
+        front = button(say("To front"), lambda: self._order(True))
+        back = button(say("To back"), lambda: self._order(False))
+        twice = command_button(commands, "props.duplicate", say("Duplicate"))
+        remove = button(say("Remove"), self.remove, tip=say("Delete"))
         self.add(row(front, back, None, spacing=4))
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
         self.add(row(body, path, None))
         self._moving = Bindings(self._desk, self._travelling, things.called)
-        seconds = Stepper(tr("One way in"), tr("s"), 0.1, 60, 0.1, whole=False, width=92)
-        easing = Chips(translated(EASINGS), name=tr("Speed along the path"))
-        way = Chips(translated(WAYS), name=tr("Way back"))
+        seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
+        easing = Chips(said(EASINGS), name=say("Speed along the path"))
+        way = Chips(said(WAYS), name=say("Way back"))
         for point, control in (("seconds", seconds), ("easing", easing), ("way", way)):
             self._bind_path(control, point)
         self._path_rows = [seconds, easing, way]
         self.add(row(seconds, None))
         self.add(row(easing, way, None, spacing=4))
-        self._count = Stepper(tr("How many"), "", 1, 20000, width=78)
+        self._count = Stepper(say("How many"), "", 1, 20000, width=78)
         self._count.show_value(12)
-        self._apart = Stepper(tr("Least distance"), tr("px"), 0, 4096, width=92)
+        self._apart = Stepper(say("Least distance"), say("px"), 0, 4096, width=92)
         self._apart.show_value(16)
-        self._seed = Stepper(tr("Seed"), "", 0, 9999, width=78)
+        self._seed = Stepper(say("Seed"), "", 0, 9999, width=78)
         spread = button(
-            tr("Scatter"),
+            say("Scatter"),
             self._scatter,
-            tip=tr("The brush's pieces over the selected part, else the level"),
+            tip=say("The brush's pieces over the selected part, else the level"),
         )
         self.add(row(spread, self._count, self._seed, None, spacing=4))
-        self.add(row(label(tr("apart by at least"), "caption"), self._apart, None))
+        self.add(row(label(say("apart by at least"), "caption"), self._apart, None))
 
     def refresh(self) -> None:
         """Show the chosen props."""
@@ -113,7 +113,7 @@ class PropGroup(Group):
 
     def remove(self) -> None:
         """Take the chosen props away."""
-        if self._do(tr("Removed {what}"), remove_props):
+        if self._do(say("Removed {what}"), remove_props):
             self._things.choose(())
 
     def _props(self) -> list[Prop]:
@@ -145,7 +145,7 @@ class PropGroup(Group):
                 project, at.level, at.layer, chosen, lambda prop: change(prop, value)
             )
 
-        words = tr("Changed the path of {what}")
+        words = say("Changed the path of {what}")
         self._moving.bind(
             control, lambda prop: getattr(self._path_of(prop), point, None), edit, words
         )
@@ -171,7 +171,7 @@ class PropGroup(Group):
         self._bound.bind(control, read, edit, words)
 
     def _order(self, to_front: bool) -> None:
-        words = tr("Brought {what} to the front") if to_front else tr("Put {what} behind")
+        words = say("Brought {what} to the front") if to_front else say("Put {what} behind")
         count = len(self._things.chosen)
         if self._do(words, partial(order_props, to_front=to_front)):
             first = self._whole() - count if to_front else 0
@@ -184,17 +184,17 @@ class PropGroup(Group):
 
     def flip(self) -> None:
         """Flip the chosen props across."""
-        self._do(tr("Flipped {what}"), flip_props)
+        self._do(say("Flipped {what}"), flip_props)
 
     def turn(self) -> None:
         """Turn the chosen props by a quarter."""
-        self._do(tr("Turned {what}"), turn_props)
+        self._do(say("Turned {what}"), turn_props)
 
     def duplicate(self) -> None:
         """Put the chosen props down once more, beside themselves."""
         width = self._desk.project.rules.tile.width
         count = len(self._things.chosen)
-        if self._do(tr("Duplicated {what}"), partial(duplicate_props, across=width, down=0)):
+        if self._do(say("Duplicated {what}"), partial(duplicate_props, across=width, down=0)):
             self._things.choose(range(self._whole() - count, self._whole()))
 
     def _do(self, words: str, verb: Callable[..., Project]) -> bool:
@@ -202,7 +202,7 @@ class PropGroup(Group):
         level, places = self._desk.selection.level, self._things.chosen
         layer = self._desk.selection.layer
         if not places:
-            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+            self._desk.refused.emit(say("Choose props first: take the tool Props and click one."))
             return False
         told = words.format(what=self._things.called())
         done = self._desk.do(told, lambda p: verb(p, level, layer, places))
@@ -213,7 +213,7 @@ class PropGroup(Group):
         if self._things.chosen:
             self._things.begin_path()
         else:
-            self._desk.refused.emit(tr("Choose props first: take the tool Props and click one."))
+            self._desk.refused.emit(say("Choose props first: take the tool Props and click one."))
 
     def _scatter(self) -> None:
         level = self._level()
@@ -229,7 +229,7 @@ class PropGroup(Group):
         def edit(project: Project) -> Project:
             return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
 
-        self._desk.do(tr("Scattered props"), edit)
+        self._desk.do(say("Scattered props"), edit)
 
 
 def _kind_of(prop: Prop) -> str:

@@ -11,12 +11,12 @@ from rushweed.core.project.level import Level, Prop
 from rushweed.core.values import Refusal
 from rushweed.core.weave.fitting_props import LEAST, MOST, pose_props
 from rushweed.core.weave.posing import prop_area
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.text import tr
 
 REACH = 9
 """Screen pixels about the handle in which it is taken."""
@@ -42,7 +42,7 @@ class PropHandle:
         """Make the prop larger or smaller by how far the pointer is from its pivot."""
         index = self._desk.selection.layer
         prop = level.layers[index].props[place]
-        drag = self._desk.drag(tr("Set how a prop stands"))
+        drag = self._desk.drag(say("Set how a prop stands"))
         begun = max(1.0, math.dist(press.place, (prop.x, prop.y)))
         try:
             while True:

@@ -13,10 +13,10 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.weave.painting import single
+from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.stations.weave.tray import SIZE
-from rushweed.ui.text import tr
 
 SIDE, GAP, MOST = 32, 4, 8
 
@@ -35,7 +35,7 @@ class Shelf(QWidget):
         self._held = 0
         self.setFixedSize(SIZE, SIDE + 4)
         self.setMouseTracking(True)
-        self.setAccessibleName(tr("Things to place"))
+        self.setAccessibleName(say("Things to place"))
 
     def show_things(self, things: Sequence[Thing], held: int) -> None:
         """Show some pieces, with brackets around the one in hand."""

@@ -15,6 +15,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.levels import bounds, set_start
+from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture
 from rushweed.ui.canvas.marks import draw_tag
@@ -47,7 +48,6 @@ from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
 from rushweed.ui.stations.weave.tools import COMMAND_OF, tool_chips
 from rushweed.ui.stations.weave.tray_group import TrayGroup
-from rushweed.ui.text import tr
 
 DEFAULT_VIEW = (20, 12)
 """Cells an empty level shows."""
@@ -56,7 +56,7 @@ DEFAULT_VIEW = (20, 12)
 class Weave(Station):
     """Paints the active layer of the open level."""
 
-    faces = ("Level",)
+    faces = (say("Level"),)
     uses_levels = True
 
     def make_table(self, face: int) -> QWidget:
@@ -76,9 +76,9 @@ class Weave(Station):
         self._pages.addWidget(self._canvas)
         self._pages.addWidget(
             Invitation(
-                tr("There is no level yet."),
-                tr("A level has no edges: it grows wherever you paint."),
-                tr("Begin a level"),
+                say("There is no level yet."),
+                say("A level has no edges: it grows wherever you paint."),
+                say("Begin a level"),
                 lambda: begin_level(self.desk),
             )
         )
@@ -94,19 +94,19 @@ class Weave(Station):
         return BarredTable(self._tools, self._pages)
 
     def make_tools(self, face: int) -> QWidget:
-        self._grid = Check(tr("Grid"), lambda on: self._canvas.update())
+        self._grid = Check(say("Grid"), lambda on: self._canvas.update())
         self._grid.setChecked(True)
         self._playing = Playing(self._picture, self._canvas, lambda: self.project)
-        self._plays = Check(tr("Play"), self._playing.play)
-        self._plays.setToolTip(tr("Animated tiles and props play while you paint"))
+        self._plays = Check(say("Play"), self._playing.play)
+        self._plays.setToolTip(say("Animated tiles and props play while you paint"))
         return tools_row(self._plays, self._grid, ZoomChips(self._canvas), spacing=14)
 
     def make_slip(self, face: int) -> QWidget:
         self._tray_group = TrayGroup(1, self.services, self._held)
         self._tray_group.picked.connect(self._pick_brush)
         self._brush = BrushInHand(2, self.services, self._held, self._canvas)
-        self._things_group = Group(3, tr("Marks"))
-        self._mark_name = Field(tr("Name of the mark"), tr("name of the mark"))
+        self._things_group = Group(3, say("Marks"))
+        self._mark_name = Field(say("Name of the mark"), say("name of the mark"))
         self._mark_name.textEdited.connect(self._name_mark)
         self._things_group.add(row(self._mark_name))
         self._map = MapGroup(4, self.services, self._canvas, self._level)
@@ -316,7 +316,7 @@ class Weave(Station):
         column, r = self._cell(press.place)
         start = Point(column * width + width // 2, (r + 1) * height)
         self.desk.do(
-            tr("Put the walker's start in {level}").format(level=level.name),
+            say("Put the walker's start in {level}", level=level.name),
             lambda p: set_start(p, level.name, start),
         )
 
@@ -377,7 +377,7 @@ class Weave(Station):
             over = layer.name
             if place is not None:
                 column, r = self._cell(place)
-                over += f"   cell {column}, {r}"
+                over += say("   cell {column}, {row}", column=column, row=r)
                 found = self.project.find(layer.cells.at(column, r)[0])
                 over += f"   {shown_name(*found)}" if found else ""
         self.services.status(over, zoom_words(self._canvas.view.scale))
@@ -399,7 +399,7 @@ class Weave(Station):
         self._ghost.paint(painter)
         draw_start(painter, canvas, self.project, level)
         layer = level.layers[self.selection.layer]
-        words = tr("{layer} is locked") if layer.locked else tr("Painting on {layer}")
+        words = say("{layer} is locked") if layer.locked else say("Painting on {layer}")
         draw_tag(
             painter, 12, 10, words.format(layer=layer.name), MARKS.ink, MARKS.paper, weight=600
         )

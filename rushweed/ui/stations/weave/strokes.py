@@ -32,15 +32,15 @@ from rushweed.core.weave.painting import (
     ring,
     room,
 )
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import Held
-from rushweed.ui.text import counted, tr
 
 NINE = (3, 3)
-FIRST = tr("Pick a tile in the tray first.")
+FIRST = say("Pick a tile in the tray first.")
 
 
 @dataclass(slots=True)
@@ -100,7 +100,9 @@ class Strokes:
         """The last stroke again, from where the pointer is."""
         pointer, way = self._canvas.pointer, self._held.stroke
         if pointer is None or not way:
-            self._desk.refused.emit(tr("Draw a stroke first, then repeat it where the pointer is."))
+            self._desk.refused.emit(
+                say("Draw a stroke first, then repeat it where the pointer is.")
+            )
             return
         if not self._in_hand():
             return
@@ -110,7 +112,7 @@ class Strokes:
         index = self._desk.selection.layer
         self._rubbed = first_purpose(self._desk.project, level.layers[index].cells, places)
         drawn = partial(self._drawn, level, places=places, rubs=rubs)
-        words = tr("Repeated a stroke on {layer}").format(layer=level.layers[index].name)
+        words = say("Repeated a stroke on {layer}", layer=level.layers[index].name)
         self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
 
     def _in_hand(self) -> bool:
@@ -147,9 +149,9 @@ class Strokes:
             return level
         go_to_fitting_layer(self._desk, guard, self.numbers())
         now = self._desk.project.level(level.name)
-        told = tr("Painting on {layer}, for {kind} lies here.")
+        told = say("Painting on {layer}, for {kind} lies here.")
         layer = now.layers[self._desk.selection.layer].name
-        self._desk.said.emit(told.format(layer=layer, kind=tr(GUARDED[guard[0]])))
+        self._desk.said.emit(told.format(layer=layer, kind=say(GUARDED[guard[0]])))
         return now
 
     def preview(self, level: Level, cell: Key) -> Cells | None:
@@ -164,7 +166,7 @@ class Strokes:
         itself, from where the stroke began."""
         index = self._desk.selection.layer
         layer = level.layers[index]
-        verb = tr("Rubbed out on {layer}") if rubs else tr("Painted on {layer}")
+        verb = say("Rubbed out on {layer}") if rubs else say("Painted on {layer}")
         self._rubbed = ""
         drag = self._desk.drag(verb.format(layer=layer.name))
         last = first = self.cell(press.place)
@@ -193,7 +195,7 @@ class Strokes:
         """A line or a box between where one presses and where one lets go."""
         index = self._desk.selection.layer
         layer = level.layers[index]
-        words = tr("Drew a box on {layer}") if box else tr("Drew a line on {layer}")
+        words = say("Drew a box on {layer}") if box else say("Drew a line on {layer}")
         drag = self._desk.drag(words.format(layer=layer.name))
         self._from = first = last = self.cell(press.place)
         is_nine = (brush.width, brush.height) == NINE and not self._held.hem
@@ -310,7 +312,7 @@ class Strokes:
     def _tell_spared(self) -> None:
         """Say that something was left alone, once for each stroke."""
         if self._spared:
-            told = tr("{what} of another kind stayed; the brush says whether they should.")
+            told = say("{what} of another kind stayed; the brush says whether they should.")
             what = counted(self._spared, "tile", "tiles")
             self._desk.said.emit(told.format(what=what))
         self._spared = 0
@@ -321,7 +323,7 @@ class Strokes:
         if brush is None:
             self._desk.refused.emit(FIRST)
             return
-        words = tr("Filled under the surface on {layer}").format(layer=level.layers[index].name)
+        words = say("Filled under the surface on {layer}", layer=level.layers[index].name)
         edit = partial(fill_under, brush=brush, within=within)
         self._desk.do(words, lambda p: change_cells(p, level.name, index, edit))
 
@@ -346,7 +348,7 @@ class Strokes:
 
             return change_cells(project, level.name, index, filled)
 
-        self._desk.do(tr("Filled on {layer}").format(layer=layer.name), edit)
+        self._desk.do(say("Filled on {layer}", layer=layer.name), edit)
         self._tell_spared()
 
     def _brush(self) -> Brush:
@@ -360,7 +362,9 @@ class Strokes:
         for hem in self._desk.project.hems:
             if hem.name == self._held.hem:
                 return hem
-        raise Refusal(f"There is no hem called “{self._held.hem}” any more. Take another one.")
+        raise Refusal(
+            "There is no hem called “{hem}” any more. Take another one.", hem=self._held.hem
+        )
 
     def _hem_numbers(self) -> set[int]:
         hems = (hem for hem in self._desk.project.hems if hem.name == self._held.hem)

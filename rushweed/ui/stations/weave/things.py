@@ -25,13 +25,13 @@ from rushweed.core.weave.props import (
     snapped_to_edges,
     with_groups,
 )
+from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.stations.weave.prop_handle import PropHandle
-from rushweed.ui.text import counted, tr
 
 Snap = Literal["grid", "pixel", "edges"]
 REACH = 6
@@ -112,8 +112,8 @@ class Things:
             return
         place = self._snapped(press.place)
         taken = {mark.name for mark in level.marks}
-        name = self.mark_name or tr("mark {n}").format(n=len(level.marks) + 1)
-        words = tr("Moved the mark {name}") if name in taken else tr("Put down the mark {name}")
+        name = self.mark_name or say("mark {n}", n=len(level.marks) + 1)
+        words = say("Moved the mark {name}") if name in taken else say("Put down the mark {name}")
         mark = next((one for one in level.marks if one.name == name), Mark(name, 0, 0))
         mark = replace(mark, x=place.x, y=place.y)
         self._desk.do(words.format(name=name), lambda p: add_mark(p, level.name, mark))
@@ -149,7 +149,7 @@ class Things:
 
         index, places = self._desk.selection.layer, self.chosen
         self._desk.do(
-            tr("Drew a path for {what}").format(what=self.called()),
+            say("Drew a path for {what}", what=self.called()),
             lambda p: change_props(p, level.name, index, places, edit),
         )
 
@@ -158,7 +158,7 @@ class Things:
         index, places = self._desk.selection.layer, self.chosen
         if places:
             self._desk.do(
-                tr("Nudged {what}").format(what=self.called()),
+                say("Nudged {what}", what=self.called()),
                 lambda p: move_props(p, level.name, index, places, across, down),
             )
 
@@ -189,9 +189,7 @@ class Things:
         project = self._desk.project
         piece = self._piece()
         found = project.find(piece)
-        drag = self._desk.drag(
-            tr("Placed a prop on {layer}").format(layer=level.layers[index].name)
-        )
+        drag = self._desk.drag(say("Placed a prop on {layer}", layer=level.layers[index].name))
         event = press
         try:
             while True:
@@ -216,7 +214,7 @@ class Things:
         index, places = self._desk.selection.layer, self.chosen
         project = self._desk.project
         first = level.layers[index].props[min(places)]
-        drag = self._desk.drag(tr("Moved {what}").format(what=self.called()))
+        drag = self._desk.drag(say("Moved {what}", what=self.called()))
         try:
             while True:
                 event = yield
@@ -291,7 +289,8 @@ class Things:
         unit = self._desk.project.rules.pixels_per_unit
         self._paint_line(painter, [start, end])
         across, down = abs(end.x - start.x), abs(end.y - start.y)
-        words = tr("{units} units, {px} px ({across} across, {down} down)").format(
+        words = say(
+            "{units} units, {px} px ({across} across, {down} down)",
             units=figure(math.hypot(across, down) / unit, 2),
             px=figure(math.hypot(across, down), 1),
             across=figure(across / unit, 2),

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from rushweed.core.words import say
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.shell.controls import Chips
 from rushweed.ui.stations.weave.held import TOOLS, Tool
-from rushweed.ui.text import tr
 
 COMMAND_OF: dict[Tool, str] = {
     "Brush": "weave.draw",
@@ -25,4 +25,4 @@ COMMAND_OF: dict[Tool, str] = {
 def tool_chips(commands: Commands) -> Chips[Tool]:
     """One button for each tool."""
     tips = [commands.tip(COMMAND_OF[tool]) for tool in TOOLS]
-    return Chips({tool: tr(tool) for tool in TOOLS}, tool=True, tips=tips, name=tr("Tool"))
+    return Chips({tool: say(tool) for tool in TOOLS}, tool=True, tips=tips, name=say("Tool"))

@@ -10,10 +10,10 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import Brush
+from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.look.colours import MARKS, look
-from rushweed.ui.text import tr
 
 SIZE = 284
 PAD = 3
@@ -38,7 +38,7 @@ class Tray(QWidget):
         self._scale = 1.0
         self.setFixedSize(SIZE, SIZE)
         self.setMouseTracking(True)
-        self.setAccessibleName(tr("Tray of tiles"))
+        self.setAccessibleName(say("Tray of tiles"))
 
     def show_sheet(self, sheet: Sheet | None, numbers: frozenset[int]) -> None:
         """Show a sheet, with the pieces of the brush in brackets."""
@@ -95,7 +95,7 @@ class Tray(QWidget):
         painter = QPainter(self)
         if self._sheet is None:
             painter.setPen(look.colours.soft_ink)
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("Cut a tileset first"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, say("Cut a tileset first"))
             painter.end()
             return
         whole = self._on_screen(self._area)

@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import QFrame, QScrollArea
 
 from rushweed.core.project.level import Level
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.words import say
 from rushweed.ui.shell.controls import Choice, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.stations.weave.shelf import Shelf, things_to_place
 from rushweed.ui.stations.weave.tray import SIZE, Tray
-from rushweed.ui.text import tr
 
 
 class TrayGroup(Group):
@@ -25,15 +25,15 @@ class TrayGroup(Group):
     picked = pyqtSignal(object)
 
     def __init__(self, number: int, services: Services, held: Held) -> None:
-        super().__init__(number, tr("Tray"))
+        super().__init__(number, say("Tray"))
         self._desk, self._held = services.desk, held
         self.sheet = ""
-        self._sheets: Choice[str] = Choice(tr("Sheet in the tray"), 140)
+        self._sheets: Choice[str] = Choice(say("Sheet in the tray"), 140)
         self._sheets.entered.connect(self.choose)
         self.tray = Tray(services.images)
         self.tray.picked.connect(self.picked.emit)
         self.beside_title(self._sheets)
-        for words, tip, steps in (("−", tr("Smaller tiles"), -1), ("+", tr("Larger tiles"), 1)):
+        for words, tip, steps in (("−", say("Smaller tiles"), -1), ("+", say("Larger tiles"), 1)):
             zoom = button(words, partial(self.tray.zoom, steps), "small", tip)
             zoom.setAccessibleName(tip)
             self.beside_title(zoom)

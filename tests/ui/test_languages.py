@@ -1,0 +1,50 @@
+"""What is shown comes from one catalogue; a language of longer words breaks nothing."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+from babel.messages.catalog import Catalog
+from babel.messages.mofile import write_mo
+
+from tests.ui.made_up_language import made_up
+from tools.write_catalogue import TEMPLATE, template, texts
+
+LANGUAGE = "qaa"
+"""Of those that no language has (ISO 639-2)."""
+
+
+def write_language(data: Path) -> None:
+    """The whole catalogue in the made-up language, where a user's own would lie."""
+    catalogue = Catalog()
+    for text in texts():
+        pair = text if isinstance(text, tuple) else None
+        said = tuple(map(made_up, pair)) if pair else made_up(str(text))
+        catalogue.add(text, said)
+    place = data / "rushweed" / "languages" / LANGUAGE / "LC_MESSAGES"
+    place.mkdir(parents=True)
+    with (place / "rushweed.mo").open("wb") as file:
+        write_mo(file, catalogue)
+
+
+def test_the_catalogue_holds_all_that_the_code_says() -> None:
+    assert TEMPLATE.read_text(encoding="utf-8") == template(), "run tools/write_catalogue.py"
+
+
+def test_every_face_speaks_a_longer_language_and_nothing_is_cut_off(
+    demo: Path, tmp_path: Path
+) -> None:
+    write_language(tmp_path)
+    speaking = {"LANGUAGE": LANGUAGE, "LC_ALL": "C.UTF-8", "XDG_DATA_HOME": str(tmp_path)}
+    done = subprocess.run(
+        [sys.executable, "-m", "tests.ui.made_up_language", str(demo)],
+        env={**os.environ, **speaking, "QT_QPA_PLATFORM": "offscreen"},
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert json.loads(done.stdout) == []
