@@ -249,7 +249,7 @@ def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
         for place in order
     ]
     assert case.mask is not None
-    apart = told_apart(readings.Ranked(tuple(laid), 0), case.mask, case.seen.regions)
+    apart = told_apart(readings.Ranked(tuple(laid), 0), case.mask, regions_of(case.mask))
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 

@@ -15,7 +15,9 @@ sys.path.insert(0, str(ROOT))
 from rushweed.core.cut.inspect import SURE, Seen, inspect  # noqa: E402
 from rushweed.core.cut.seeing.trees import weights  # noqa: E402
 from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture  # noqa: E402
+from rushweed.core.values import Rect  # noqa: E402
 from rushweed.core.weave.hem_marks import read_marks  # noqa: E402
+from tests.corpus.pages import pages  # noqa: E402
 from tests.corpus.sheets import KINDS, Sample, corpus  # noqa: E402
 from tests.hem_sets import HemSet, draw_set  # noqa: E402
 from tools.measured_repairs import enlargement_table, keys_table  # noqa: E402
@@ -55,6 +57,16 @@ beside each other, and a click chooses.
 
 {made}
 
+## Boxes of loose pieces
+
+Pages of figures whose boxes are known (`tests/corpus/pages.py`), trimmed and laid on shelves: how
+many boxes are found, to nine tenths of what both cover, and how many of those that are found are
+boxes of figures. Where figures of all sizes touch, nothing tells where one ends but what is drawn.
+
+| page | found | right of those found |
+| --- | --- | --- |
+{boxes}
+
 ## Hems
 
 Generated sets of tiles with a rim of known width (`tests/hem_sets.py`), from one pixel to nearly
@@ -83,6 +95,7 @@ Cubic kernels overshoot, and what is cut off there can only be guessed.
 | --- | --- | --- | --- |
 {enlarged}
 """
+SAME_BOX = 0.9
 HEM_HEADING = "| tiles in a set | clear rims | opaque rims |\n| --- | --- | --- |"
 HEM_SEEDS, HEM_SIZES = range(100, 104), ((16, 16), (32, 32), (24, 16), (8, 8), (48, 40))
 COLUMNS = ("taken", "first", "first three", "held")
@@ -111,6 +124,7 @@ def main() -> None:
         asked=everything["taken"][1],
         count=each * len(KINDS),
         made="\n".join([_heading("kind of sheet"), *made]),
+        boxes="\n".join(_boxes(each)),
         hems="\n".join([HEM_HEADING, *_hems()]),
         keys="\n".join(keys_table()),
         enlarged="\n".join(enlargement_table()),
@@ -118,6 +132,27 @@ def main() -> None:
     (ROOT / "docs" / "accuracy.md").write_text(text, encoding="utf-8")
     (ROOT / "docs" / "sureness.svg").write_text(_curve(learned["curve"]), encoding="utf-8")
     print("\n".join([*rows[: 1 + len(folds)], *made]))
+
+
+def _boxes(each: int) -> list[str]:
+    """How many boxes of loose pieces are found, by kind of page."""
+    found: dict[str, list[int]] = {}
+    for kind, picture, wanted in pages(each, REPORTED):
+        pieces = inspect(picture).loose
+        hits = sum(any(_shared(box, piece) >= SAME_BOX for piece in pieces) for box in wanted)
+        row = found.setdefault(kind, [0, 0, 0])
+        for place, number in enumerate((hits, len(wanted), len(pieces))):
+            row[place] += number
+    return [
+        f"| {kind} | {_share((hits, wanted))} | {_share((hits, pieces))} |"
+        for kind, (hits, wanted, pieces) in found.items()
+    ]
+
+
+def _shared(one: Rect, other: Rect) -> float:
+    """What two rectangles share, against what both cover."""
+    shared = one.intersection(other).area
+    return shared / (one.area + other.area - shared)
 
 
 def _hems() -> list[str]:

@@ -21,6 +21,9 @@ def calculate(text: str) -> float:
     """The value of an expression of numbers, + − × ÷ and brackets.
 
     Raises Refusal with one sentence for anything else.
+
+    >>> calculate("3 × (16 + 2)")
+    54.0
     """
     plain = text.strip().replace("×", "*").replace("÷", "/").replace("−", "-").replace(",", ".")
     try:

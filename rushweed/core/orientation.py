@@ -28,14 +28,22 @@ def turned(picture: npt.NDArray, orientation: int) -> npt.NDArray:  # type: igno
 
 
 def quarter(orientation: int) -> int:
-    """An orientation after a quarter turn clockwise: swap x and y, then mirror."""
+    """An orientation after a quarter turn clockwise: swap x and y, then mirror.
+
+    >>> quarter(quarter(quarter(quarter(3))))
+    3
+    """
     across, down = orientation & FLIPPED, orientation & FLIPPED_DOWN
     mirrors = (FLIPPED if down else 0) | (FLIPPED_DOWN if across else 0)
     return ((orientation ^ SWAPPED) & SWAPPED) | (mirrors ^ FLIPPED)
 
 
 def turned_point(point: Point, size: Size, orientation: int) -> Point:
-    """Where a point of a piece of that size comes to lie."""
+    """Where a point of a piece of that size comes to lie.
+
+    >>> turned_point(Point(2, 5), Size(16, 8), FLIPPED)
+    Point(x=14, y=5)
+    """
     x, y = point
     width, height = size
     if orientation & SWAPPED:

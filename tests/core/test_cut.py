@@ -16,7 +16,7 @@ from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.naming import group_of, name_pieces, shown_name
 from rushweed.core.cut.near import Near
-from rushweed.core.cut.parting import parted
+from rushweed.core.cut.parting import alike_parts, parted
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
@@ -144,6 +144,12 @@ def egg(width: int, height: int) -> np.ndarray:
     return ((x + 0.5) / width - 0.5) ** 2 + ((y + 0.5) / height - 0.5) ** 2 <= 0.25
 
 
+def lozenge(width: int, height: int) -> np.ndarray:
+    """A figure that is thin on all sides."""
+    y, x = np.mgrid[:height, :width]
+    return abs((x + 0.5) / width - 0.5) + abs((y + 0.5) / height - 0.5) <= 0.5 + 0.5 / height
+
+
 @given(st.lists(st.booleans(), min_size=4, max_size=9), st.integers(10, 24), st.integers(10, 24))
 def test_figures_that_touch_are_parted_where_they_are_thin(
     touches: list[bool], width: int, height: int
@@ -189,6 +195,47 @@ def test_a_silhouette_that_comes_again_is_another_figure() -> None:
     assert rects[3:] == [Rect(left, 30, 12, 14) for left in (2, 14, 26)]
     seen = inspect(np.dstack([mask * 200] * 3 + [mask * 255]).astype(np.uint8))
     assert seen.loose_layout.within or (seen.loose_layout.parted and len(seen.loose) == 6)
+
+
+@given(st.integers(14, 30), st.integers(2, 4), st.integers(2, 4), st.data())
+def test_figures_that_touch_on_all_sides_are_parted_where_they_are_thin(
+    side: int, columns: int, rows: int, data: st.DataObject
+) -> None:
+    """Trimmed frames of one figure fill a page edge to edge, each a little wider or narrower."""
+    mask = np.zeros((rows * side, columns * (side + 1)), bool)
+    wanted = []
+    for row in range(rows):
+        x = 0
+        for _ in range(columns):
+            wide = side + data.draw(st.integers(0, 1))
+            mask[row * side : (row + 1) * side, x : x + wide] |= lozenge(wide, side)
+            wanted.append(Rect(x, row * side, wide, side))
+            x += wide
+    regions = regions_of(mask)
+    assert alike_parts(mask, regions) == (0 if len(regions) == len(wanted) else len(wanted))
+    found = loose_pieces(mask, LoosePieces(parted=True))
+    assert len(found) == len(wanted)
+    for one, other in zip(found, wanted, strict=True):
+        off = np.abs(np.subtract(tuple(one), tuple(other))).max()
+        assert off <= side / 6, "a tip may go either way"
+
+
+@given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 19)), max_size=9), st.integers(6, 9))
+def test_bits_belong_to_the_one_figure_that_they_lie_by(
+    sparks: list[tuple[int, int]], between: int
+) -> None:
+    mask = np.zeros((40, 30 + 3 * (20 + between)), bool)
+    wanted = [Rect(10 + place * (20 + between), 10, 20, 20) for place in range(3)]
+    for rect in wanted:
+        mask[rect.y : rect.bottom, rect.x : rect.right] = True
+    for figure, along in sparks:
+        if figure < 3:
+            x = wanted[figure].x + along
+            mask[6:8, x] = True
+            wanted[figure] = wanted[figure].union(Rect(x, 6, 1, 2))
+    mask[36:38, 1:3] = True  # this one lies by none
+    found = loose_pieces(mask, LoosePieces(bits=True, least=2))
+    assert found == [*wanted, Rect(1, 36, 2, 2)]
 
 
 def test_one_long_thing_among_others_of_all_sizes_stays_whole() -> None:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
+from tests.corpus import pages
 from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
 from tests.corpus.laying import Made, animated_rows, lay_out, some_size, tiles
 
@@ -147,7 +148,8 @@ def bold_tiles(draw: Random) -> Made:
         cells.append([])
         for _ in range(columns):
             tone, grain = draw.integers(40, 220, 3), float(draw.uniform(0, 12))
-            ramp = np.linspace(*draw.uniform(-30, 30, 2), cell[0])[None, :, None]
+            first, last = draw.uniform(-30, 30, 2).tolist()
+            ramp = np.linspace(first, last, cell[0])[None, :, None]
             values = tone + ramp + draw.normal(0, grain, (cell[1], cell[0], 1))
             tile = np.full((cell[1], cell[0], 4), 255, np.uint8)
             tile[..., :3] = np.clip(values, 0, 255)
@@ -250,4 +252,6 @@ ROUGH = {
     "one picture, full": backdrop,
     "one picture, clear": alone,
     "things packed freely": packed,
+    "frames packed edge to edge": lambda draw: (pages.one_creature(draw)[0], (-1, -1)),
+    "figures with bits that fly off": lambda draw: (pages.with_sparks(draw)[0], (-1, -1)),
 }

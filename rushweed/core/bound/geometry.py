@@ -13,7 +13,11 @@ NO_AREA = say("That shape has no area. Give it at least three corners that are n
 
 
 def signed_area(corners: Sequence[Point]) -> float:
-    """Twice the area; positive when the corners run clockwise as seen on the screen (y down)."""
+    """Twice the area; positive when the corners run clockwise as seen on the screen (y down).
+
+    >>> signed_area([Point(0, 0), Point(4, 0), Point(4, 3)])
+    12
+    """
     following = (*corners[1:], corners[0])
     return sum(a.x * b.y - b.x * a.y for a, b in zip(corners, following, strict=True))
 
@@ -46,7 +50,11 @@ def tidy(corners: Sequence[Point]) -> tuple[Point, ...]:
 
 
 def find_crossing(corners: Sequence[Point]) -> Point | None:
-    """A place where two edges meet that are not neighbours, or None."""
+    """A place where two edges meet that are not neighbours, or None.
+
+    >>> find_crossing([Point(0, 0), Point(8, 8), Point(8, 0), Point(0, 8)])
+    Point(x=4.0, y=4.0)
+    """
     count = len(corners)
     edges = [(corners[i], corners[(i + 1) % count]) for i in range(count)]
     for (i, one), (j, other) in combinations(enumerate(edges), 2):
@@ -59,7 +67,11 @@ def find_crossing(corners: Sequence[Point]) -> Point | None:
 
 
 def contains(corners: Sequence[Point], x: float, y: float) -> bool:
-    """Whether a point lies inside a polygon, by the even-odd rule."""
+    """Whether a point lies inside a polygon, by the even-odd rule.
+
+    >>> contains([Point(0, 0), Point(8, 0), Point(0, 8)], 2, 2)
+    True
+    """
     inside = False
     for i, a in enumerate(corners):
         b = corners[i - 1]

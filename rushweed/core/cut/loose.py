@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.cut.bits import with_bits
 from rushweed.core.cut.parting import parted
 from rushweed.core.cut.regions import Boxes, in_cells, rect_of, regions_of
 from rushweed.core.project.sheet import LoosePieces
@@ -47,16 +48,19 @@ def loose_pieces(mask: Mask, layout: LoosePieces, regions: Boxes | None = None) 
         if in_each is not None:
             return in_each
     if layout.distance <= 1:
-        regions = regions_of(mask) if regions is None else regions
+        grown, regions = mask, regions_of(mask) if regions is None else regions
     else:
-        regions = _joined(mask, layout.distance)
+        grown, regions = _joined(mask, layout.distance)
+    if layout.bits:
+        regions = with_bits(grown, regions)
     large = regions[regions[:, 4] >= layout.least]
     found = [rect_of(box) for box in (parted(mask, large) if layout.parted else large).tolist()]
     return with_shadows(found) if layout.shadows else reading_order(found)
 
 
-def _joined(mask: Mask, distance: int) -> Boxes:
-    """What belongs together where fewer than so many empty pixels lie between."""
+def _joined(mask: Mask, distance: int) -> tuple[Mask, Boxes]:
+    """What belongs together where fewer than so many empty pixels lie between, in one piece; and
+    the regions, as they were drawn."""
     from scipy import ndimage
 
     grown = ndimage.maximum_filter(mask, size=distance, mode="constant")
@@ -67,7 +71,7 @@ def _joined(mask: Mask, distance: int) -> Boxes:
         for label, part in enumerate(ndimage.find_objects(labels), 1)
         if part is not None
     ]
-    return np.array(found, np.int64).reshape(-1, 5)
+    return grown, np.array(found, np.int64).reshape(-1, 5)
 
 
 def reading_order(rects: list[Rect]) -> list[Rect]:

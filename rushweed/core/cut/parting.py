@@ -13,6 +13,8 @@ Mask = npt.NDArray[np.bool_]
 Box = list[int]
 """Left, top, right, bottom and count of pixels."""
 
+FEWEST_ALIKE, MOSTLY, NEARLY = 4, 0.6, 0.2
+"""Of so many figures at least this part is within so much of the usual width and height."""
 LONGER = 1.5
 """What is so many times as wide or high as is usual may be several figures."""
 THIN = 0.25
@@ -21,16 +23,18 @@ LEAST = 0.5
 """Each part is at least so large, against what is usual."""
 ALIKE = 0.8
 """Silhouettes are the same when they share so much of what both cover."""
-MOST_LOOKED_AT = 512
+MASS = 0.2
+"""Where so much of what is drawn hangs together, it may be many figures."""
+MOST_LOOKED_AT, LARGEST = 512, 1 << 24
+"""More regions than that, and larger pictures, are not looked at so closely."""
 
 
 def parted(mask: Mask, regions: Boxes) -> Boxes:
     """Regions of a mask of shape (height, width), with those that are several figures parted: at
     their thinnest place, or where the same silhouette begins again. Of shape (parts, 5)."""
-    if len(regions) < 2:
+    if not len(regions):
         return regions
-    large = regions[regions[:, 4] >= np.median(regions[:, 4]) / 4]
-    usual = float(np.median(large[:, 2] - large[:, 0])), float(np.median(large[:, 3] - large[:, 1]))
+    usual = _usual(mask, regions)
     long = (regions[:, 2] - regions[:, 0] >= LONGER * usual[0]) | (
         regions[:, 3] - regions[:, 1] >= LONGER * usual[1]
     )
@@ -46,21 +50,91 @@ def parted(mask: Mask, regions: Boxes) -> Boxes:
     return np.array(found, np.int64).reshape(-1, 5)
 
 
+def alike_parts(mask: Mask, regions: Boxes) -> int:
+    """Of how many figures of one size the regions of a mask are made; 0 where they are as many as
+    they are, or of all sizes."""
+    parts = parted(mask, regions)
+    return len(parts) if len(parts) > len(regions) and are_alike(parts) else 0
+
+
+def are_alike(regions: Boxes) -> bool:
+    """Whether most regions are of one size."""
+    if len(regions) < FEWEST_ALIKE:
+        return False
+    sides = regions[:, 2:4] - regions[:, :2]
+    near = np.abs(sides - np.median(sides, axis=0)) <= NEARLY * np.median(sides, axis=0)
+    return bool(near.all(axis=1).mean() >= MOSTLY)
+
+
+def _usual(mask: Mask, regions: Boxes) -> tuple[float, float]:
+    """How wide and high one figure is: as most regions are, or, where these are of all sizes, as
+    most of what lies between the thin places of the picture."""
+    large = regions[regions[:, 4] >= np.median(regions[:, 4]) / 4]
+    in_one = regions[:, 4].max() >= MASS * regions[:, 4].sum()
+    if in_one and not are_alike(large) and len(large) <= MOST_LOOKED_AT and mask.size <= LARGEST:
+        between = np.array(list(_between_thin(mask, 0, 0)), np.int64).reshape(-1, 5)
+        solid = between[between[:, 4] >= np.median(between[:, 4]) / 4] if len(between) else between
+        if are_alike(solid):
+            large = solid
+    sides = np.median(large[:, 2:4] - large[:, :2], axis=0)
+    return float(sides[0]), float(sides[1])
+
+
+def _between_thin(part: Mask, left: int, top: int) -> Iterator[Box]:
+    """The boxes of what is left when a part that lies there is cut straight through at its thinnest
+    place, and so on (recursive cuts: G. Nagy, S. Seth, Hierarchical representation of optically
+    scanned documents, 7th International Conference on Pattern Recognition, 1984)."""
+    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+    if not len(rows):
+        return
+    part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
+    left, top = left + int(columns[0]), top + int(rows[0])
+    thinnest = min((_thinnest(part, axis) for axis in (0, 1)), key=lambda found: found[0])
+    if thinnest[0] > THIN:
+        height, width = part.shape
+        yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
+        return
+    _, at, axis = thinnest
+    before, after = np.split(part, [at], axis=1 - axis)
+    yield from _between_thin(before, left, top)
+    yield from _between_thin(after, *((left + at, top) if axis == 0 else (left, top + at)))
+
+
+def _thinnest(part: Mask, axis: int) -> tuple[float, int, int]:
+    """How thin a part is at the thinnest place along a side, against the thicker places before
+    and after it; that place, and the side."""
+    share = _share(part.sum(axis=axis))
+    at = int(np.argmin(share))
+    return float(share[at]), max(at, 1), axis
+
+
+def _share(thickness: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
+    """How thick each place along a side is, against the thickest before and after it."""
+    before = np.maximum.accumulate(thickness)
+    after = np.maximum.accumulate(thickness[::-1])[::-1]
+    share: npt.NDArray[np.float64] = thickness / np.maximum(np.minimum(before, after), 1)
+    return share
+
+
 def _parts(part: Mask, left: int, top: int, usual: tuple[float, float]) -> Iterator[Box]:
     """The boxes of the figures in a region that lies there."""
     rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
     part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
     left, top = left + int(columns[0]), top + int(rows[0])
     height, width = part.shape
-    for axis, length in enumerate((width, height)):
-        if length < LONGER * usual[axis]:
-            continue
-        at = _thin_place(part, axis, usual[axis]) or _where_it_repeats(part, axis, usual[axis])
-        if at:
-            before, after = np.split(part, [at], axis=1 - axis)
-            yield from _parts(before, left, top, usual)
-            yield from _parts(after, *((left + at, top) if axis == 0 else (left, top + at)), usual)
-            return
+    long = [axis for axis in (0, 1) if (width, height)[axis] >= LONGER * usual[axis]]
+    thin = min(
+        ((*_thin_place(part, axis, usual[axis]), axis) for axis in long), default=(1.0, 0, 0)
+    )
+    share, at, axis = thin
+    if share > THIN:
+        repeats = ((_where_it_repeats(part, axis, usual[axis]), axis) for axis in long)
+        at, axis = next((found for found in repeats if found[0]), (0, 0))
+    if at:
+        before, after = np.split(part, [at], axis=1 - axis)
+        yield from _parts(before, left, top, usual)
+        yield from _parts(after, *((left + at, top) if axis == 0 else (left, top + at)), usual)
+        return
     yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
 
 
@@ -76,20 +150,19 @@ def _alone(part: Mask, area: int) -> Mask:
     return alone
 
 
-def _thin_place(part: Mask, axis: int, usual: float) -> int:
-    """The place along a side before which a region is best cut; 0 where it is thin nowhere."""
+def _thin_place(part: Mask, axis: int, usual: float) -> tuple[float, int]:
+    """How thin a region is at the place along a side before which it is best cut, and that place,
+    the one nearest to the end of a usual figure among the thinnest."""
     thickness = part.sum(axis=axis)
     first = max(1, round(LEAST * usual))
     last = len(thickness) - first + 1
     if last <= first:
-        return 0
-    before = np.maximum.accumulate(thickness)
-    after = np.maximum.accumulate(thickness[::-1])[::-1]
-    share = thickness / np.maximum(np.minimum(before, after), 1)
+        return 1.0, 0
+    share = _share(thickness)
     cut = np.maximum(share[first - 1 : last - 1], share[first:last])  # both sides of it are thin
     thinnest = first + np.flatnonzero(cut <= cut.min() + 1e-9)
     at = int(thinnest[np.argmin(np.abs(thinnest - usual))])
-    return at if cut.min() <= THIN else 0
+    return float(cut.min()), at
 
 
 def _where_it_repeats(part: Mask, axis: int, usual: float) -> int:

@@ -25,6 +25,9 @@ def regions_of(mask: npt.NDArray[np.bool_]) -> Boxes:
     Stretches of each row are joined with those that touch them in the next (run-based labelling:
     L. He, Y. Chao, K. Suzuki, A run-based two-scan labeling algorithm, IEEE Transactions on Image
     Processing 17, 2008), so that the work grows with outlines rather than with areas.
+
+    >>> regions_of(np.array([[1, 1, 0, 0], [0, 0, 0, 1]], bool)).tolist()
+    [[0, 0, 2, 1, 2], [3, 1, 4, 2, 1]]
     """
     from scipy.sparse import coo_array
     from scipy.sparse.csgraph import connected_components

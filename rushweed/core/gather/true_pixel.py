@@ -14,6 +14,10 @@ def true_pixel(picture: Picture) -> int:
 
     Colours can only change at multiples of the factor, so it is the greatest common divisor of
     all places where neighbouring columns or rows differ, and of both sides.
+
+    >>> drawn = np.arange(24, dtype=np.uint8).reshape(2, 3, 4)
+    >>> true_pixel(enlarged(drawn, 3))
+    3
     """
     height, width = picture.shape[:2]
     words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]

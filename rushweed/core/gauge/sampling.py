@@ -101,6 +101,9 @@ def mip_levels(texture: Picture, weighed: bool = True) -> list[Pixels]:
 
     Odd sizes are halved downwards, with texels shared by their parts (S. Guthe and P. Heckbert,
     "Non-Power-of-Two Mipmapping", 2005). Each level is rounded to whole numbers as it is stored.
+
+    >>> [level.shape[:2] for level in mip_levels(np.zeros((3, 6, 4), np.uint8))]
+    [(3, 6), (1, 3), (1, 1)]
     """
     levels = [premultiplied(texture) if weighed else texture.astype(np.float32)]
     while max(levels[-1].shape[:2]) > 1:

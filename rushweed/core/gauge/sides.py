@@ -18,7 +18,11 @@ def needed_sides(treatment: Treatment) -> Sides:
 
 
 def allowed_size(size: Size, sides: Sides) -> Size:
-    """The smallest size of that kind which is not smaller."""
+    """The smallest size of that kind which is not smaller.
+
+    >>> allowed_size(Size(100, 61), "power of two")
+    Size(width=128, height=64)
+    """
     return Size(_allowed(size.width, sides), _allowed(size.height, sides))
 
 

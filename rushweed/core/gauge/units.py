@@ -8,7 +8,11 @@ from rushweed.core.words import say
 
 
 def to_units(point: Point, pixels_per_unit: int, y_up: bool) -> Point:
-    """A place in pixels, y down, as a place in units."""
+    """A place in pixels, y down, as a place in units.
+
+    >>> to_units(Point(24, 8), 16, y_up=True)
+    Point(x=1.5, y=-0.5)
+    """
     return Point(point.x / pixels_per_unit, (-point.y if y_up else point.y) / pixels_per_unit)
 
 
@@ -18,7 +22,11 @@ def in_units(pixels: float, pixels_per_unit: int) -> float:
 
 
 def figure(value: float, places: int = 2) -> str:
-    """A number for people: as many decimals as it needs, at most `places`."""
+    """A number for people: as many decimals as it needs, at most `places`.
+
+    >>> figure(1.875), figure(2.0)
+    ('1.88', '2')
+    """
     return f"{round(value, places):g}"
 
 

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.parting import alike_parts
 from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import MEASURES, Divisions
 from rushweed.core.cut.seeing.profiles import Profiles, brightness
@@ -32,7 +33,7 @@ OF_PICTURE = (
     "log_width", "log_height", "aspect", "width_power", "height_power", "something", "soft",
     "regions", "largest_region", "largest_box", "colours", "median_step", "keyed", "enlarged",
     "best_repeat_across", "best_repeat_down", "rim_alike", "named_picture", "named_cells",
-    "boxes_overlap", "sizes_vary", "boxes_fill", "small_regions",
+    "boxes_overlap", "sizes_vary", "boxes_fill", "small_regions", "alike_parts",
 )  # fmt: skip
 OF_PAIR = (
     "is_one_picture", "is_loose", "square", "log_ratio", "cells", "gaps_alike",
@@ -264,6 +265,7 @@ def _of_picture(
             any(word in words for word in PICTURES),
             any(word in words for word in CELLS),
             *_of_regions(regions),
+            np.log2(1 + alike_parts(mask, regions)),
         ],
         np.float32,
     )
