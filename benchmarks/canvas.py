@@ -76,7 +76,7 @@ def open_sheet(window: Window, path: Path) -> Canvas:
     desk.select(replace(desk.selection, sheets=(name,), pieces=frozenset()))
     window.router.open("Cut")
     QTest.qWait(300)
-    canvas = window.router.stations["Cut"].canvas()
+    canvas = window.router.stations["Cut"].at(0).canvas()
     assert canvas is not None
     return canvas
 
@@ -102,7 +102,7 @@ def measure_panning(window: Window, path: Path) -> list[Result]:
 
 def measure_edges(window: Window) -> Result:
     """Dragging one edge among 4096 cuts, from the pointer's event to the pixels."""
-    canvas = window.router.stations["Cut"].canvas()
+    canvas = window.router.stations["Cut"].at(0).canvas()
     assert canvas is not None
     canvas.zoom_to(2)
     canvas.setFocus()
@@ -131,7 +131,7 @@ def measure_corners(window: Window) -> Result:
     shape = Shape(polygon([Point(4, 60), Point(60, 60), Point(60, 20), Point(20, 4)]))
     desk.do("Gave all a shape", lambda p: set_shapes(p, numbers, (shape,)))
     window.router.open("Bound")
-    canvas = window.router.stations["Bound"].canvas()
+    canvas = window.router.stations["Bound"].at(0).canvas()
     assert canvas is not None
     side = min(canvas.width(), canvas.height())
     canvas.centre_on(Rect(0, 0, 32 * CELL, 32 * CELL), side / (32 * CELL))
@@ -172,7 +172,7 @@ def measure_painting(window: Window) -> Result:
     desk.do("Began a large level", lambda p: replace(p, levels=(*p.levels, level)))
     desk.select(replace(desk.selection, level="Large", layer=0))
     window.router.open("Weave")
-    station = window.router.stations["Weave"]
+    station = window.router.stations["Weave"].at(0)
     station._pick_brush(single(ground[1].number))  # type: ignore[attr-defined]
     QTest.qWait(400)
     canvas = station.canvas()

@@ -122,7 +122,7 @@ def _cave(numbers: Numbers, width: int, height: int) -> Cells:
 
 
 def _measure_views(window: Window) -> list[Result]:
-    canvas = window.router.stations["Weave"].canvas()
+    canvas = window.router.stations["Weave"].at(0).canvas()
     assert canvas is not None
     pans: list[float] = []
     zooms: list[float] = []
@@ -141,8 +141,8 @@ def _measure_views(window: Window) -> list[Result]:
 
 def _measure_strokes(window: Window, number: int) -> Result:
     """From the pointer's event to the painted cells."""
-    canvas = window.router.stations["Weave"].canvas()
-    weave = window.router.stations["Weave"]
+    canvas = window.router.stations["Weave"].at(0).canvas()
+    weave = window.router.stations["Weave"].at(0)
     assert canvas is not None
     canvas.zoom_to(2)
     canvas.repaint()

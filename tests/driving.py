@@ -109,9 +109,9 @@ class Driver:
         assert canvas is not None
         return canvas
 
-    def at(self, name: str) -> Any:
-        """The station of that name."""
-        return self.window.router.stations[name]
+    def at(self, name: str, face: int = 0) -> Any:
+        """A face of the station of that name."""
+        return self.window.router.stations[name].at(face)
 
     def close(self) -> None:
         self.answers.about_changes = "discard"

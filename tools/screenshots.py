@@ -115,7 +115,7 @@ def look(window: Window) -> None:
     """The landing as it would be in BC1, beside as it was drawn."""
     select(window, "landing")
     window.router.turn_face(2)
-    face = window.router.stations["Gauge"].shown(2)  # type: ignore[attr-defined]
+    face = window.router.stations["Gauge"].at(2)  # type: ignore[attr-defined]
     while len(face.costs.costs) < len(face.costs.rows):
         QTest.qWait(20)
     face.costs.looked_at.emit(Compression("BC1"))
@@ -136,7 +136,7 @@ def facts(window: Window) -> None:
     """The ground kinds, and all other facts, of the tiles seen from above."""
     select(window, "fen_above", 21)
     window.router.turn_face(1)
-    face = window.router.stations["Bound"]._facts  # type: ignore[attr-defined]
+    face = window.router.stations["Bound"].at(1)  # type: ignore[attr-defined]
     face._all.setChecked(True)
     face._take("ground")
 
@@ -145,12 +145,12 @@ def repeat(window: Window) -> None:
     """A tile of the bank among copies, with another that fits at its right."""
     select(window, "fen_ground", 1)
     window.router.turn_face(2)
-    face = window.router.stations["Bound"]._repeat  # type: ignore[attr-defined]
+    face = window.router.stations["Bound"].at(2)  # type: ignore[attr-defined]
     face._fits.picked.emit(face._fits.fits[1].number)
 
 
 def weave(window: Window) -> None:
-    station = window.router.stations["Weave"]
+    station = window.router.stations["Weave"].at(0)
     level = window.desk.project.level("Long boardwalk")
     ground = level.layers[6].cells
     station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
@@ -161,13 +161,13 @@ def weave(window: Window) -> None:
 def weave_above(window: Window) -> None:
     window.desk.select(replace(window.desk.selection, level="Heron pool", layer=0))
     QTest.qWait(50)
-    station = window.router.stations["Weave"]
+    station = window.router.stations["Weave"].at(0)
     station._tray_group.choose("fen_above")  # type: ignore[attr-defined]
-    window.router.stations["Weave"].canvas().zoom_to(2)  # type: ignore[union-attr]
+    window.router.stations["Weave"].at(0).canvas().zoom_to(2)  # type: ignore[union-attr]
 
 
 def walk(window: Window) -> None:
-    stage = window.router.stations["Walk"]._stage  # type: ignore[attr-defined]
+    stage = window.router.stations["Walk"].at(0)._stage  # type: ignore[attr-defined]
     QTest.keyPress(stage, Qt.Key.Key_Right)
     QTest.qWait(900)
     stage.run(False)
@@ -176,7 +176,7 @@ def walk(window: Window) -> None:
 def templates(window: Window) -> None:
     """The pieces as a C header, beside their template."""
     window.router.turn_face(1)
-    window.router.stations["Bale"]._templates.show_template("pieces.h")  # type: ignore[attr-defined]
+    window.router.stations["Bale"].at(1).show_template("pieces.h")  # type: ignore[attr-defined]
 
 
 def findings(window: Window) -> None:

@@ -125,7 +125,7 @@ def weaving(open_window, demo: Path) -> Driver:
 
 
 def test_a_stroke_again_with_nothing_in_hand_is_told(weaving: Driver) -> None:
-    station: Any = weaving.window.router.stations["Weave"]
+    station: Any = weaving.window.router.stations["Weave"].at(0)
     before = weaving.project
     content = weaving.canvas.content
     weaving.canvas.pointer = Point(content.x + content.width / 2, content.y + content.height / 2)

@@ -47,7 +47,7 @@ def main() -> None:
     found: list[Wrong] = []
     for station in STATIONS:
         window.router.open(station)
-        for face in range(max(1, len(window.router.shown.faces))):
+        for face in range(max(1, len(window.router.stations[window.router.station].names))):
             window.router.turn_face(face)
             for chosen in ("nothing", "sheet", "pieces"):
                 _select(window, chosen)

@@ -36,7 +36,7 @@ def drive(open_window, tmp_path: Path):
     drive.press("Name all")
     drive.window.router.turn_face(1)
     drive.qtbot.wait(20)
-    drive.face = drive.at("Cut")._animations
+    drive.face = drive.at("Cut", 1)
     return drive
 
 

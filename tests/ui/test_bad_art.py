@@ -72,7 +72,7 @@ def test_every_act_takes_it_or_says_why_not(
     drive.press("Name all")
     drive.window.router.turn_face(1)
     drive.qtbot.wait(5)
-    paper = drive.at("Cut")._animations.line.paper
+    paper = drive.at("Cut", 1).line.paper
     for line in ("walk", "walk 1 at 12 once", "a 1-4, b 5-8", "x" * 300):
         paper.setFocus()
         paper.selectAll()

@@ -78,7 +78,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
     drive.click(*middle(bank))
     facts = tile(drive, "bank_top").facts
     assert (facts.moves, facts.current) == ("swims", Current(-1.5, 0.5))
-    told = drive.at("Bound")._facts._is.result.text()
+    told = drive.at("Bound", 1)._is.result.text()
     assert told == "one swims in it, carries -1.5, 0.5 units/s, ground 1"
     drive.press("Take from selected")
     assert tile(drive, "bank_top").facts == bank.facts
@@ -87,7 +87,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
 def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:
     select(drive, "fen_ground")
     drive.window.router.turn_face(1)
-    face = drive.at("Bound")._facts
+    face = drive.at("Bound", 1)
     drive.press("Fact: Ground")
     drive.press("Add a kind")
     drive.type_text("Name of the kind", "quicksand")
@@ -154,7 +154,7 @@ def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:
     select(drive, "crab")
     drive.window.router.turn_face(3)
     drive.press("Make a recoloured sheet")
-    face = drive.at("Bound")._variants
+    face = drive.at("Bound", 3)
     steps = drive.window.desk.history
     slider = face.sliders["hue"]
     QTest.mousePress(slider, LEFT, pos=QPoint(int(slider.place_of(60)), 11))
@@ -228,7 +228,7 @@ def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> No
     place = [p.name for p in drive.project.sheet("fen_ground").pieces].index("mud")
     select(drive, "fen_ground", place)
     drive.window.router.turn_face(2)
-    repeat = drive.at("Bound")._repeat
+    repeat = drive.at("Bound", 2)
     alone = repeat.table.grab().toImage()
     drive.press("As a level uses it")
     assert repeat.table.grab().toImage() != alone

@@ -258,7 +258,7 @@ class Seen:
         self.asked = list(drive.answers.asked)
         self.place = (
             window.router.station,
-            window.router.shown.face,
+            window.router.shown.name,
             window.isFullScreen(),
         )
         self.project, self.selection, self.unsaved = desk.project, desk.selection, desk.unsaved

@@ -71,7 +71,7 @@ def test_twenty_frames_are_named_by_rows_and_animated(open_window: Open, tmp_pat
     assert len(cut_sheet(drive, frames(4, 5), tmp_path).pieces) == 20
     hand = Counting(drive)
     hand.face("Animations")
-    hand.write(drive.at("Cut")._animations.line.paper, "idle, walk at 10, turn once, rest at 4")
+    hand.write(drive.at("Cut", 1).line.paper, "idle, walk at 10, turn once, rest at 4")
     sheet = drive.project.sheet("warden")
     assert [(a.name, len(a.frames), a.rate, a.play) for a in sheet.animations] == [
         ("idle", 5, 8.0, "loop"),
@@ -88,8 +88,8 @@ def test_a_drifting_strip_is_steadied_boxed_and_animated(open_window: Open, tmp_
     assert len(cut_sheet(drive, frames(1, 8, drift=True), tmp_path).pieces) == 8
     hand = Counting(drive)
     hand.face("Animations")
-    hand.write(drive.at("Cut")._animations.line.paper, "walk 1-4 at 10, turn 5-8 at 6 once")
-    assert "walk: feet" in drive.at("Cut")._animations.steady.result.text()
+    hand.write(drive.at("Cut", 1).line.paper, "walk 1-4 at 10, turn 5-8 at 6 once")
+    assert "walk: feet" in drive.at("Cut", 1).steady.result.text()
     hand.press("Steady all 2")
     hand.press("Common box around: All that is drawn")
     sheet = drive.project.sheet("warden")
@@ -116,7 +116,7 @@ def test_a_line_is_written_for_many_sheets_alike(open_window: Open, tmp_path: Pa
     drive.station(2)
     hand = Counting(drive)
     hand.face("Animations")
-    hand.write(drive.at("Cut")._animations.line.paper, "idle row 1, walk row 2 at 12")
+    hand.write(drive.at("Cut", 1).line.paper, "idle row 1, walk row 2 at 12")
     *alike, other = drive.project.sheets
     assert all([a.name for a in sheet.animations] == ["idle", "walk"] for sheet in alike)
     assert other.animations == ()

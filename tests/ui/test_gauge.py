@@ -38,7 +38,7 @@ def drive(open_window, demo: Path):
 def face(drive, number: int):
     drive.window.router.turn_face(number)
     drive.qtbot.wait(5)
-    return drive.at("Gauge").shown(number)
+    return drive.at("Gauge", number)
 
 
 def own(drive, sheet: str):

@@ -61,7 +61,7 @@ def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: 
     told = drive.window.frame.notice.text
     assert "fen_ground was saved outside" in told and "new" in told and "1 gone" in told
     drive.press("See what changed")
-    changes = drive.at("Gather")._changes
+    changes = drive.at("Gather", 2)
     gone = next(s for s in changes._pictures.change.steps if s.how == "gone")
     drive.click(gone.old.rect.x + 8, gone.old.rect.y + 8)
     assert "is gone" in changes._pair.result.text()

@@ -97,7 +97,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(5)
-    weave = window.router.stations["Weave"]
+    weave = window.router.stations["Weave"].at(0)
     assert drive.canvas.visible().width >= 12 * side, "room for more than six cells"
     weave._pick_brush(single(pieces[0].number))
     at = [((c + 0.5) * side, 8.5 * side) for c in (1, 8)]
@@ -111,7 +111,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     shown = drive.colour_at(4.5 * side, 8.6 * side)
     assert shown != drive.colour_at(4.5 * side, 5.5 * side), "the tiles are seen"
     drive.station(6)
-    stage = window.router.stations["Walk"]._stage
+    stage = window.router.stations["Walk"].at(0)._stage
     drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
     assert stage.motion.y == 8 * side and stage.ground.body.height == round(21 / 16 * side)
     assert stage.rect().contains(stage.picture_rect()), "nothing of the game's picture is cut off"
@@ -229,7 +229,7 @@ def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     number = drive.project.sheet("cabin").pieces[0].number
     drive.station(5)
     drive.press("Begin a level")
-    window.router.stations["Weave"]._pick_brush(single(number))
+    window.router.stations["Weave"].at(0)._pick_brush(single(number))
     drive.click(8, 8)
     drive.station(1)
     window.desk.select(replace(window.desk.selection, sheets=("cabin",)))

@@ -102,7 +102,7 @@ def test_nothing_is_cut_off_in_a_slip(drive: Driver) -> None:
     drive.window.resize(1024, 680)
     for number in range(7):
         drive.station(number + 1)
-        for face in range(len(drive.window.router.shown.faces)):
+        for face in range(len(drive.window.router.stations[drive.window.router.station].names)):
             drive.window.router.turn_face(face)
             drive.qtbot.wait(5)
             page = drive.window.frame.slip.currentWidget()

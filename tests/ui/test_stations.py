@@ -85,7 +85,7 @@ def test_cards_select_and_credits_say_what_is_missing(drive) -> None:
     QTest.mouseClick(cards, LEFT, CONTROL, cards.rect_of("heron").center())
     assert drive.window.desk.selection.sheets == ("keeper", "heron")
     drive.window.router.turn_face(1)
-    text = drive.at("Gather")._credits.toPlainText()
+    text = drive.at("Gather", 1)._credits.toPlainText()
     assert "keeper" in text and "CC0-1.0" in text and "Lanternfen" in text
 
 
@@ -401,7 +401,7 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:
     drive.station(3)
     select(drive, "crab")
     drive.type_number("Pixels per unit", "8")
-    gauge = drive.at("Gauge").shown(0)
+    gauge = drive.at("Gauge", 0)
     assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
     for form in ("0.125", "0.125f", "1.0 / 8"):
         drive.choose("Form of the step", form)
@@ -442,7 +442,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
     assert pieces()[1].pivot == Point(7, 22) and pieces()[2].pivot == Point(12, 32)
     assert drive.undo_all() == 1, "one drag is one step of undo"
     assert drive.project is before
-    QTest.mouseClick(drive.at("Gauge").shown(1)._anchors["Centre"], LEFT)
+    QTest.mouseClick(drive.at("Gauge", 1)._anchors["Centre"], LEFT)
     assert pieces()[0].pivot == Point(12, 16)
 
 
@@ -712,7 +712,7 @@ def test_a_tile_lies_beside_itself_and_beside_what_fits(drive) -> None:
     drive.station(4)
     select(drive, "fen_ground", 1)
     drive.window.router.turn_face(2)
-    repeat = drive.at("Bound")._repeat
+    repeat = drive.at("Bound", 2)
     assert "Left meets right with" in repeat._self_group.result.text()
     alone = repeat.table.grab().toImage()
     fits = repeat._fits
@@ -734,7 +734,7 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
     bale = drive.at("Bale")
     drive.press("Axis: y up")
     assert drive.project.recipes[0].y_up
-    rect = next(iter(bale._bundle.page.places.values()))
+    rect = next(iter(bale.bundle.page.places.values()))
     drive.click(rect.x + 1, rect.y + 1)
     assert len(drive.window.desk.selection.pieces) == 1
     drive.answers.folder = drive.window.desk.folder
@@ -749,13 +749,13 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     drive.station(7)
     bale = drive.at("Bale")
     drive.press("Form of pictures: WebP")
-    assert "page-1.webp" in bale._bundle.files
+    assert "page-1.webp" in bale.bundle.files
     drive.press("New")
     assert [recipe.name for recipe in drive.project.recipes] == ["Game", "Game 2"]
     drive.press("Trim pieces")
     drive.press("Form of pictures: KTX 2")
     drive.settle()
-    assert "page-1.ktx2" in bale._bundle.files, "made in the background"
+    assert "page-1.ktx2" in bale.bundle.files, "made in the background"
     drive.type_number("Largest side", "64")
     drive.settle()
     assert "does not fit a page of 64" in drive.window.frame.notice.text
@@ -765,7 +765,7 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     drive.press("All recipes …")
     assert {path.name for path in (tmp_path / "all").iterdir()} == {"game", "game-2"}
     drive.window.router.turn_face(1)
-    face = bale._templates
+    face = drive.at("Bale", 1)
     drive.qtbot.wait(20)
     face.show_template("pieces.csv")
     drive.settle()
@@ -782,7 +782,7 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     assert face.output.toPlainText() == "Lanternfen!"
     drive.press("Part of this recipe")
     drive.settle()
-    assert bale._bundle.files["names.txt"] == b"Lanternfen!"
+    assert bale.bundle.files["names.txt"] == b"Lanternfen!"
     face._file.setText("../outside.txt")
     drive.press("New")
     assert "without folders" in drive.window.frame.notice.text
@@ -808,7 +808,7 @@ def test_a_window_that_is_closed_while_a_template_is_typed_begins_no_more_work(
     drive.station(7)
     drive.window.router.turn_face(1)
     drive.settle()
-    face, jobs = drive.at("Bale")._templates, drive.window.jobs
+    face, jobs = drive.at("Bale", 1), drive.window.jobs
     face.editor.setPlainText("{{ 10 ** 100000000 }}")
     drive.window.projects.may_leave = lambda: True
     drive.window.close()

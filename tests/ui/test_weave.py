@@ -450,7 +450,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     drive.press("Begin another")
     name = window.desk.selection.level
     shown = lambda: drive.project.level(name)  # noqa: E731
-    weave = window.router.stations["Weave"]
+    weave = window.router.stations["Weave"].at(0)
     weave._tray_group.choose("fen_ground")
     hold(drive, "bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     drive.press("Make one of the brush")
@@ -495,7 +495,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     drive.click(*at(2, 5))
     assert shown().start == (40, 96)
     drive.station(6)
-    stage = window.router.stations["Walk"]._stage
+    stage = window.router.stations["Walk"].at(0)._stage
     stage.run(False)
     QTest.keyPress(stage, Qt.Key.Key_Right)
     stage.step(200)

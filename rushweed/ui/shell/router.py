@@ -10,11 +10,12 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.project.project import Project
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.frame import Frame
-from rushweed.ui.shell.station import Services, Station
+from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.station import Station
 
 MakeStation = Callable[[str, Services], Station]
-Face = tuple[str, int]
 
 
 class StationShelf:
@@ -45,30 +46,28 @@ class Router(QObject):
         super().__init__(frame)
         self._desk, self._frame, self._make = desk, frame, make
         self.station = STATIONS[0]
-        self._tables: dict[Face, QWidget] = {}
-        self._slips: dict[Face, QWidget] = {}
-        self._tools: dict[Face, QWidget | None] = {}
+        self._placed: set[Face] = set()
 
     def begin(self, services: Services) -> None:
         """Let stations be made; `services` need the router to open stations."""
         self.stations = StationShelf(self._make, services)
 
     @property
-    def shown(self) -> Station:
-        """The station that is shown."""
-        return self.stations[self.station]
+    def shown(self) -> Face:
+        """The face that is shown."""
+        return self.stations[self.station].shown
 
     def key_table(self) -> QWidget | None:
-        """Who is meant by the keys of the station that is shown."""
+        """Who is meant by the keys of the face that is shown."""
         return self.shown.key_table() or self._frame.table.currentWidget()
 
     def open(self, name: str, face: int | None = None) -> None:
         """Show a station, on the face it was left on or on another."""
         self._desk.keep_drag()
         if name != self.station:
-            self.shown.leave()
+            self.stations[self.station].leave()
         self.station = name
-        station, frame = self.shown, self._frame
+        station, frame = self.stations[name], self._frame
         frame.rack.show_levels(station.uses_levels)
         frame.strip.shows_shapes = station.shows_shapes
         frame.lens.show_instead("", None)
@@ -78,18 +77,16 @@ class Router(QObject):
 
     def turn_face(self, face: int) -> None:
         """Show another face of the station."""
-        station, frame = self.shown, self._frame
+        station, frame = self.stations[self.station], self._frame
         station.face = face
-        key = (self.station, face)
-        if key not in self._tables:
-            self._tables[key] = station.make_table(face)
-            self._slips[key] = station.make_slip(face)
-            self._tools[key] = station.make_tools(face)
-            frame.table.addWidget(self._tables[key])
-            frame.slip.addWidget(self._slips[key])
-        frame.table.setCurrentWidget(self._tables[key])
+        shown = station.shown
+        if shown not in self._placed:
+            self._placed.add(shown)
+            frame.table.addWidget(shown.table)
+            frame.slip.addWidget(shown.slip)
+        frame.table.setCurrentWidget(shown.table)
         self.show_rules(False)
-        frame.faces.show_faces(station.faces, face, self._tools[key])
+        frame.faces.show_faces(station.names, face, shown.tools)
         station.enter()
 
     def toggle_rules(self) -> None:
@@ -98,8 +95,8 @@ class Router(QObject):
 
     def show_rules(self, shown: bool) -> None:
         """Show the ground rules in place of the slip, or the slip of the station."""
-        slip = self._slips[self.station, self.shown.face]
-        self._frame.slip.setCurrentWidget(self._frame.rules if shown else slip)
+        slip = self._frame.rules if shown else self.shown.slip
+        self._frame.slip.setCurrentWidget(slip)
         self._frame.rules.refresh()
         self.rules_shown.emit(shown)
 

@@ -38,8 +38,8 @@ from rushweed.ui.shell.places import all_places
 from rushweed.ui.shell.progress import stages
 from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.router import MakeStation, Router
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.sheet_acts import SheetActs
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.tool_keys import ToolKeys
 
 PARTS = ("slip", "lens", "strip")
@@ -192,7 +192,8 @@ class Window(QMainWindow):
 
     def _show_trail(self) -> None:
         made = self.router.stations.made()
-        walked, baled = sum(one.walked for one in made), sum(one.baled for one in made)
+        faces = [face for station in made for face in station.made]
+        walked, baled = sum(one.walked for one in faces), sum(one.baled for one in faces)
         shown = stages(self.desk.project, self.watch.findings, walked, baled)
         self.frame.trail.show_stages(shown, STATIONS.index(self.router.station))
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from rushweed.ui.shell.station import Services, Station
+from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.station import Station
 
 PLACES = {
     "Gather": ("gather.station", "Gather"),

@@ -16,8 +16,8 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.jobs import Job
 from rushweed.ui.shell.controls import Check, Field, button, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
 
 SOON = 30

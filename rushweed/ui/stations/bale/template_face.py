@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
@@ -22,26 +22,27 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.look.fonts import fixed_font
 from rushweed.ui.shell.controls import Check, Choice, Field, button, row
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SlipPage
-from rushweed.ui.shell.station import Services
-from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
+from rushweed.ui.stations.bale.pages_face import PagesFace
 
 SOON = 250
 """Milliseconds after the last key before the output is written anew."""
 MOST_SHOWN = 60_000
 
 
-class TemplateFace:
+class TemplateFace(Face):
     """An editor, its output, and a slip that chooses the template."""
 
-    def __init__(
-        self, services: Services, recipes: RecipeGroup, manifest: Callable[[], bytes | None]
-    ) -> None:
-        self._desk, self._recipes, self._manifest = services.desk, recipes, manifest
+    name = say("Templates")
+
+    def __init__(self, services: Services, pages: PagesFace) -> None:
+        super().__init__(services)
+        self._pages, self._recipes = pages, pages.recipes
         self._shown = ""
         self._jobs = services.jobs
         self._writing: Rendering | None = None
-        self.written: Callable[[], object] = lambda: None
         self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
         self.editor.setAccessibleName(say("Template"))
         self.output.setAccessibleName(say("What it writes"))
@@ -76,6 +77,7 @@ class TemplateFace:
 
     def refresh(self) -> None:
         """Show the templates there are."""
+        self._pages.make_bundle()
         known = self._known()
         if self._shown not in known:
             self._shown = ""
@@ -91,24 +93,24 @@ class TemplateFace:
 
     def _tell_state(self) -> None:
         """Say whose the template is, and whether its text was written."""
-        if self._path(self._shown) in self._desk.drafts:
+        if self._path(self._shown) in self.desk.drafts:
             told = say("Changed, and not written yet. Builds use the text in the file.")
         elif self._shown in self._own():
             told = say("Yours, in templates/{name}.", name=f"{self._shown}{ENDING}")
         else:
             told = say("It came along; saving makes it yours.")
-        self._group.result.tell(told, self._path(self._shown) in self._desk.drafts)
+        self._group.result.tell(told, self._path(self._shown) in self.desk.drafts)
 
     def _take_note(self) -> None:
         """Keep what was typed as a draft, until it is written."""
         self._soon.start()
         text, path = self.editor.toPlainText(), self._path(self._shown)
         if not self._shown or text == self._stored().get(self._shown):
-            self._desk.drafts.pop(path, None)
+            self.desk.drafts.pop(path, None)
         else:
-            self._desk.drafts[path] = text
+            self.desk.drafts[path] = text
         self._tell_state()
-        self._desk.saved_changed.emit()
+        self.desk.saved_changed.emit()
 
     def show_template(self, name: str) -> None:
         """Edit another template."""
@@ -120,7 +122,7 @@ class TemplateFace:
     def preview(self) -> None:
         """Write the output anew, or say what is wrong and where."""
         self._stop_writing()
-        manifest = self._manifest()
+        manifest = self._pages.manifest()
         if manifest is None or not self._shown:
             self.output.setPlainText("")
             return
@@ -164,24 +166,24 @@ class TemplateFace:
     def save(self) -> None:
         """Keep the template in the project's folder."""
         self._write(self._shown, self.editor.toPlainText())
-        self.written()
+        self._pages.make_bundle()
 
     def _new(self) -> None:
         name = self._file.text().strip() or free_name("own.txt", set(self._known()))
         try:
             check_name(name)
         except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
+            self.desk.refused.emit(str(refusal))
             return
         if self._write(name, "{% for piece in bundle.pieces %}\n{{ piece.name }}\n{% endfor %}\n"):
             self.show_template(name)
 
     def _write(self, name: str, text: str) -> bool:
-        self._desk.drafts[self._path(name)] = text
+        self.desk.drafts[self._path(name)] = text
         try:
-            self._desk.write_draft(self._path(name))
+            self.desk.write_draft(self._path(name))
         except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
+            self.desk.refused.emit(str(refusal))
             return False
         self.refresh()
         return True
@@ -190,29 +192,29 @@ class TemplateFace:
         """Take the file away; its text stays here as a draft, so that it can be written again."""
         name, text = self._shown, self.editor.toPlainText()
         try:
-            Inside(self._desk.folder).remove(self._path(name))
+            Inside(self.desk.folder).remove(self._path(name))
         except (OSError, Refusal) as problem:
-            self._desk.refused.emit(str(problem))
+            self.desk.refused.emit(str(problem))
             return
-        self._desk.drafts[self._path(name)] = text
+        self.desk.drafts[self._path(name)] = text
         self.refresh()
         self._group.result.tell(
             say("The file is gone. Its text is still here: “Save it” brings it back."), warns=True
         )
-        self.written()
+        self._pages.make_bundle()
 
     def _use(self, on: bool) -> None:
         used = [name for name in self._recipes.recipe.templates if name != self._shown]
         self._recipes.change(templates=(*used, self._shown) if on else tuple(used))
 
     def _folder(self) -> Path:
-        return self._desk.folder / TEMPLATES
+        return self.desk.folder / TEMPLATES
 
     def _own(self) -> dict[str, str]:
         try:
             return read_templates(self._folder())
         except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
+            self.desk.refused.emit(str(refusal))
             return {}
 
     def _stored(self) -> dict[str, str]:
@@ -221,8 +223,8 @@ class TemplateFace:
 
     def _known(self) -> dict[str, str]:
         """The templates with what was typed since."""
-        names = {path: Path(path).name.removesuffix(ENDING) for path in self._desk.drafts}
-        drafts = {name: self._desk.drafts[path] for path, name in names.items()}
+        names = {path: Path(path).name.removesuffix(ENDING) for path in self.desk.drafts}
+        drafts = {name: self.desk.drafts[path] for path, name in names.items()}
         return {**self._stored(), **drafts}
 
     def _path(self, name: str) -> str:

@@ -18,15 +18,18 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, said, say
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.commands import listed
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import STEPS
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, button, label, row
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import BarredTable, tools_row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
@@ -64,19 +67,22 @@ ALL = frozenset(FACTS)
 SECOND = 2
 
 
-class FactsFace:
+class FactsFace(Face):
     """A table with the sheet, tools that choose the fact, and a slip with the brush."""
 
+    name = say("Facts")
+    keys = listed.FACTS
+
     def __init__(self, services: Services) -> None:
-        self._desk = services.desk
+        super().__init__(services)
         self.brush = FactBrush()
         self._amounts: dict[FactName, int] = {"cover": 1, "wade": 4}
-        self.table = SheetCanvas(services)
-        self.table.numbers = False
-        self.table.paint_over = self._paint
-        self.table.tool = self._press
-        self.table.setCursor(Qt.CursorShape.CrossCursor)
-        self.table.hovered.connect(lambda _: self._hover())
+        self._canvas = SheetCanvas(services)
+        self._canvas.numbers = False
+        self._canvas.paint_over = self._paint
+        self._canvas.tool = self._press
+        self._canvas.setCursor(Qt.CursorShape.CrossCursor)
+        self._canvas.hovered.connect(lambda _: self._hover())
         self._pointed: tuple[int, Side] | None = None
         self._commands = services.commands
         self.tools = self._make_tools()
@@ -84,14 +90,17 @@ class FactsFace:
         self._bind(services.commands)
         self._take("entry")
 
+    def canvas(self) -> Canvas:
+        return self._canvas
+
     def refresh(self) -> None:
         """Show the sheet and its facts as they are now."""
-        self.table.refresh()
+        self._canvas.refresh()
         self._kinds.refresh()
         if self.brush.fact == "ground" and self._kinds.chosen is not None:
             self.brush = replace(self.brush, amount=self._kinds.chosen)
-        pieces = self.table.selected_pieces()
-        sheet = self.table.sheet
+        pieces = self._canvas.selected_pieces()
+        sheet = self._canvas.sheet
         names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         facts = {told(piece.facts) for piece in pieces}
@@ -113,9 +122,9 @@ class FactsFace:
     def _make_tools(self) -> QWidget:
         self._facts = Chips(said(FACTS), tool=True, tips=self._tips(), name=say("Fact"))
         self._facts.entered.connect(self._take)
-        self._all = Check(say("See all"), lambda on: self.table.update())
-        self.barred = BarredTable(self._facts, self.table)
-        return tools_row(self._all, ZoomChips(self.table), spacing=14)
+        self._all = Check(say("See all"), lambda on: self._canvas.update())
+        self.table = BarredTable(self._facts, self._canvas)
+        return tools_row(self._all, ZoomChips(self._canvas), spacing=14)
 
     def _tips(self) -> list[str]:
         keys = self._commands.keys("facts.fact")[: len(TIPS)]
@@ -131,7 +140,7 @@ class FactsFace:
         give = command_button(self._commands, "facts.give", say("Give to selected"))
         take = command_button(self._commands, "facts.take", say("Take from selected"))
         self._brush.add(row(give, take, None))
-        self._kinds = GroundKinds(2, self._desk)
+        self._kinds = GroundKinds(2, self.desk)
         self._kinds.taken.connect(self._take_kind)
         self._ways = WayFields(2)
         self._ways.changed.connect(self._take_ways)
@@ -166,7 +175,7 @@ class FactsFace:
         self._ways.setVisible(fact == "moves")
         self._note.setVisible(fact == "notes")
         self.refresh()
-        self.table.update()
+        self._canvas.update()
 
     def _set_amount(self, value: int) -> None:
         self._amounts[self.brush.fact] = value
@@ -174,7 +183,7 @@ class FactsFace:
 
     def _take_kind(self, number: int) -> None:
         self.brush = replace(self.brush, amount=number)
-        self.table.update()
+        self._canvas.update()
 
     def _take_ways(self) -> None:
         self.brush = replace(self.brush, moves=self._ways.moves, current=self._ways.current)
@@ -187,18 +196,18 @@ class FactsFace:
     def _press(self, press: Pointer) -> Stroke | None:
         """Drag over tiles to paint the fact, with the second button to take it; with Ctrl or Shift
         tiles are selected."""
-        if press.ctrl or press.shift or self.table.piece_at(press.place) is None:
-            return self.table.select_tool(press)
+        if press.ctrl or press.shift or self._canvas.piece_at(press.place) is None:
+            return self._canvas.select_tool(press)
         return self._stroke(press)
 
     def _stroke(self, press: Pointer) -> Stroke:
         takes = press.button == SECOND
         verb = say("Took {fact} away") if takes else say("Painted {fact}")
-        drag = self._desk.drag(verb.format(fact=self._name()))
+        drag = self.desk.drag(verb.format(fact=self._name()))
         event, done = press, set()
         try:
             while True:
-                piece = self.table.piece_at(event.place)
+                piece = self._canvas.piece_at(event.place)
                 if piece is not None:
                     side = nearest_side(piece.rect, event.place)
                     spot = (piece.number, side if self.brush.fact == "entry" else None)
@@ -210,11 +219,11 @@ class FactsFace:
                     drag.end()
                     if len(done) == 1:
                         first = frozenset({number for number, _ in done})
-                        self._desk.select(replace(self._desk.selection, pieces=first))
+                        self.desk.select(replace(self.desk.selection, pieces=first))
                     return
                 event = yield
         except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
+            self.desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
 
@@ -230,7 +239,7 @@ class FactsFace:
 
     def _for_selected(self, words: str, takes: bool) -> None:
         """The brush on all selected tiles; of entry, all sides at once."""
-        numbers = [piece.number for piece in self.table.selected_pieces()]
+        numbers = [piece.number for piece in self._canvas.selected_pieces()]
         sides: tuple[Side, ...] = ("left", "right", "above", "below")
         if self.brush.fact != "entry":
             sides = ("above",)
@@ -243,12 +252,12 @@ class FactsFace:
 
         if numbers:
             what = counted(len(numbers), "piece", "pieces")
-            self._desk.do(words.format(what=what, fact=self._name()), edit)
+            self.desk.do(words.format(what=what, fact=self._name()), edit)
 
     def _stand_on_foot(self) -> None:
-        numbers = frozenset(piece.number for piece in self.table.selected_pieces())
+        numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
         words = say("Stood {what} on its foot", what=counted(len(numbers), "tile", "tiles"))
-        self._desk.do(words, lambda project: stand_on_foot(project, numbers))
+        self.desk.do(words, lambda project: stand_on_foot(project, numbers))
 
     def _name(self) -> str:
         return say(FACTS[self.brush.fact]).lower()
@@ -270,14 +279,14 @@ class FactsFace:
 
     def _step(self, across: int, down: int) -> None:
         """Go on to the next tile."""
-        pieces = self.table.selected_pieces()
-        sheet = self.table.sheet
+        pieces = self._canvas.selected_pieces()
+        sheet = self._canvas.sheet
         if sheet is None or not sheet.pieces:
             return
         there = piece_beside(sheet.pieces, pieces[0], across, down) if pieces else sheet.pieces[0]
         if there is not None:
-            chosen = replace(self._desk.selection, pieces=frozenset({there.number}))
-            self._desk.select(chosen)
+            chosen = replace(self.desk.selection, pieces=frozenset({there.number}))
+            self.desk.select(chosen)
 
     def _turn_side(self, across: int, down: int) -> None:
         """Shut or open the side of selected tiles that an arrow points at."""
@@ -288,7 +297,7 @@ class FactsFace:
             (0, 1): "below",
         }
         side = names[across, down]
-        pieces = self.table.selected_pieces()
+        pieces = self._canvas.selected_pieces()
         shut = bool(pieces) and side in pieces[0].facts.entry
 
         def edit(project: Project) -> Project:
@@ -297,25 +306,25 @@ class FactsFace:
             return project
 
         if pieces:
-            self._desk.do(say("Shut a side") if shut else say("Opened a side"), edit)
+            self.desk.do(say("Shut a side") if shut else say("Opened a side"), edit)
 
     # -- painting -------------------------------------------------------------------
 
     def _hover(self) -> None:
         """Show which side a click would shut."""
-        place = self.table.pointer
-        piece = self.table.piece_at(place) if place is not None else None
+        place = self._canvas.pointer
+        piece = self._canvas.piece_at(place) if place is not None else None
         pointed = (piece.number, nearest_side(piece.rect, place)) if piece and place else None
         if pointed != self._pointed:
             self._pointed = pointed
-            self.table.update()
+            self._canvas.update()
 
     def _paint(self, painter: QPainter) -> None:
         shown = ALL if self._all.isChecked() else frozenset({self.brush.fact})
-        kinds = {kind.number: kind for kind in self._desk.project.rules.kinds}
-        scale = self.table.view.scale
-        for _, piece in self.table.seen_pieces():
-            tile = self.table.to_screen(piece.rect)
+        kinds = {kind.number: kind for kind in self.desk.project.rules.kinds}
+        scale = self._canvas.view.scale
+        for _, piece in self._canvas.seen_pieces():
+            tile = self._canvas.to_screen(piece.rect)
             draw_facts(painter, tile, piece.facts, kinds, shown, scale)
             if self.brush.fact == "entry" and self._pointed and self._pointed[0] == piece.number:
                 painter.setOpacity(0.45)

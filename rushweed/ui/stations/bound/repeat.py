@@ -21,8 +21,9 @@ from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import Chips, button, row
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 
 SIDES: dict[Side, str] = {"left": "Left", "right": "Right", "above": "Above", "below": "Below"}
 CELLS: dict[Side, tuple[int, int]] = {
@@ -38,12 +39,14 @@ MEETS = 6.0
 """Up to this gap, of 255, the eye sees no seam."""
 
 
-class RepeatFace:
+class RepeatFace(Face):
     """A table of three by three tiles, and a slip that says how they meet."""
 
+    name = say("Repeat")
+
     def __init__(self, services: Services) -> None:
-        self._services, self._desk = services, services.desk
-        self.table = Tiled(services)
+        super().__init__(services)
+        self.table = self._tiled = Tiled(services)
         self._head = SelectionHead()
         self._self_group = Group(1, say("Beside itself"))
         again = button(say("Itself all around"), self._clear)
@@ -75,14 +78,14 @@ class RepeatFace:
     def refresh(self) -> None:
         """Show the selected tile, else the first of the sheet."""
         sheet, piece = self._shown()
-        self.table.show_tile(sheet, piece)
+        self._tiled.show_tile(sheet, piece)
         self._head.tell(say("1 piece") if piece else say("nothing"), self._name(sheet, piece))
         if sheet is None or piece is None:
             self._self_group.result.tell(say("Cut a sheet, then select one of its tiles."))
             self._fits.show_fits(None, [])
             return
         try:
-            found = mismatch(self._desk.art.piece(sheet, piece))
+            found = mismatch(self.desk.art.piece(sheet, piece))
         except Refusal as refusal:
             self._self_group.result.tell(str(refusal), True)
             return
@@ -100,7 +103,7 @@ class RepeatFace:
         sheet, piece = self._shown()
         if sheet is None or piece is None:
             return
-        art = self._desk.art
+        art = self.desk.art
         try:
             pictures = {p.number: art.piece(sheet, p) for p in sheet.pieces}
         except Refusal:
@@ -113,47 +116,47 @@ class RepeatFace:
         self._fits_group.aside.setText(say("{n} of {all} meet it", n=well, all=len(fits)))
 
     def _place(self, number: int) -> None:
-        self.table.place(self._side.value or "right", number)
+        self._tiled.place(self._side.value or "right", number)
 
     def _clear(self) -> None:
-        self.table.clear()
+        self._tiled.clear()
 
     def _lay_as_used(self) -> None:
         """Lay the tiles around it that lie there in a level."""
         _, piece = self._shown()
-        block = around_in_level(self._desk.project, piece.number) if piece else None
+        block = around_in_level(self.desk.project, piece.number) if piece else None
         if block is None:
             self._level_group.result.tell(say("No level uses it yet."), True)
             return
         self._level_group.result.tell("")
-        self.table.lay(block)
+        self._tiled.lay(block)
 
     def _find_worst(self) -> None:
         sheet, _ = self._shown()
         if sheet is None:
             return
-        art = self._desk.art
+        art = self.desk.art
         try:
             pictures = {p.number: art.piece(sheet, p) for p in sheet.pieces}
         except Refusal as refusal:
             self._level_group.result.tell(str(refusal), True)
             return
-        pairs = [p for p in worst_pairs(self._desk.project, pictures) if p.gap > MEETS]
+        pairs = [p for p in worst_pairs(self.desk.project, pictures) if p.gap > MEETS]
         self._worst.show_pairs(pairs)
         told = say("Worst first: gap, and how often.") if pairs else say("All of them meet well.")
         self._level_group.result.tell(told)
 
     def _lay_pair(self, pair: Pair) -> None:
         """Look at a pair: its first tile in the middle, the second at its side."""
-        self._desk.select(replace(self._desk.selection, pieces=frozenset({pair.first[0]})))
+        self.desk.select(replace(self.desk.selection, pieces=frozenset({pair.first[0]})))
         block = [[(0, 0)] * 3 for _ in range(3)]
         block[1][1] = pair.first
         column, line = CELLS[pair.side]
         block[line][column] = pair.second
-        self.table.lay(tuple(map(tuple, block)))
+        self._tiled.lay(tuple(map(tuple, block)))
 
     def _shown(self) -> tuple[Sheet | None, Piece | None]:
-        project, selection = self._desk.project, self._desk.selection
+        project, selection = self.desk.project, self.desk.selection
         sheet = project.sheet(selection.sheet) if selection.sheet else None
         pieces = sheet.pieces if sheet else ()
         chosen = next((p for p in pieces if p.number in selection.pieces), None)

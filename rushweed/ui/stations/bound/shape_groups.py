@@ -30,8 +30,8 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Choice, button, label, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 COLUMNS = 6

@@ -22,8 +22,8 @@ from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_doubt
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.controls import button, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 

@@ -17,22 +17,25 @@ from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import Field, button, label, row
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 SWATCH, COLUMNS, MOST = 26, 9, 27
 TURNS = {"hue": (-180, 180), "saturation": (-100, 100), "lightness": (-100, 100)}
 
 
-class VariantsFace:
+class VariantsFace(Face):
     """A table with the sheet, and a slip that makes and changes a recoloured one."""
 
+    name = say("Colours")
+
     def __init__(self, services: Services) -> None:
-        self._desk = services.desk
+        super().__init__(services)
         self._last: History | None = None
-        self.table = SheetCanvas(services)
+        self.table = self._canvas = SheetCanvas(services)
         self._head = SelectionHead()
         self._make_group = Group(1, say("In other colours"))
         make = button(
@@ -67,9 +70,9 @@ class VariantsFace:
 
     def refresh(self) -> None:
         """Show the sheet and how its colours were changed."""
-        self.table.refresh()
-        sheet = self.table.sheet
-        pieces = self.table.selected_pieces()
+        self._canvas.refresh()
+        sheet = self._canvas.sheet
+        pieces = self._canvas.selected_pieces()
         self._head.tell(counted(len(pieces), "piece", "pieces"), sheet.name if sheet else "")
         how = sheet.recoloured if sheet else None
         of = sheet.belongs.to if sheet and sheet.belongs and how else ""
@@ -94,15 +97,15 @@ class VariantsFace:
         if sheet is None:
             return []
         try:
-            return palette_of(self._desk.art.picture(replace(sheet, recoloured=None)), MOST)
+            return palette_of(self.desk.art.picture(replace(sheet, recoloured=None)), MOST)
         except Refusal:
             return []
 
     def _make(self) -> None:
-        sheet = self.table.sheet
+        sheet = self._canvas.sheet
         if sheet is None:
             return
-        numbers = [piece.number for piece in self.table.selected_pieces()]
+        numbers = [piece.number for piece in self._canvas.selected_pieces()]
         made: list[Sheet] = []
 
         def edit(project: Project) -> Project:
@@ -110,30 +113,30 @@ class VariantsFace:
             made.append(variant)
             return project
 
-        if self._desk.do(say("Recoloured {what}", what=sheet.name), edit):
+        if self.desk.do(say("Recoloured {what}", what=sheet.name), edit):
             chosen = replace(
-                self._desk.selection, sheets=(made[-1].name,), pieces=frozenset(), animation=""
+                self.desk.selection, sheets=(made[-1].name,), pieces=frozenset(), animation=""
             )
-            self._desk.select(chosen)
+            self.desk.select(chosen)
 
     def _set(self, **changes: object) -> None:
         """Change the colours while a slider moves, as one step of undo."""
-        sheet = self.table.sheet
+        sheet = self._canvas.sheet
         if sheet is None or sheet.recoloured is None:
             return
         how = replace(sheet.recoloured, **changes)  # type: ignore[arg-type]
         words = say("Changed the colours of {what}", what=sheet.name)
         name = sheet.name
-        if self._last is not None and self._last is self._desk.history:
-            self._last = self._desk.amend(self._last, words, lambda p: recolour(p, name, how))
-        elif self._desk.do(words, lambda p: recolour(p, name, how)):
-            self._last = self._desk.history
+        if self._last is not None and self._last is self.desk.history:
+            self._last = self.desk.amend(self._last, words, lambda p: recolour(p, name, how))
+        elif self.desk.do(words, lambda p: recolour(p, name, how)):
+            self._last = self.desk.history
 
     def _settle(self) -> None:
         self._last = None
 
     def _choose(self, colour: Colour) -> None:
-        sheet = self.table.sheet
+        sheet = self._canvas.sheet
         if sheet is not None and sheet.recoloured is not None:
             self._tell_chosen(sheet.recoloured)
             self._new.setFocus()
@@ -148,13 +151,13 @@ class VariantsFace:
         self._new.show_value(dict(how.swaps).get(chosen, chosen).hex if chosen else "")
 
     def _swap(self, text: str) -> None:
-        sheet, old = self.table.sheet, self.palette.chosen
+        sheet, old = self._canvas.sheet, self.palette.chosen
         if sheet is None or sheet.recoloured is None or old is None:
             return
         try:
             new = Colour.parse(text)
         except ValueError as problem:
-            self._desk.refused.emit(str(problem))
+            self.desk.refused.emit(str(problem))
             self.refresh()
             return
         others = tuple(pair for pair in sheet.recoloured.swaps if pair[0] != old)

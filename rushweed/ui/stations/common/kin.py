@@ -5,7 +5,7 @@ from __future__ import annotations
 from rushweed.core.cut.kin import cut_alike, kin_to_cut
 from rushweed.core.findings.finding import some
 from rushweed.core.words import counted, say
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 
 
 def offer_kin(services: Services, name: str) -> None:

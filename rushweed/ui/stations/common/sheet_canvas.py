@@ -26,7 +26,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 
 NEAR = 6
 """How many screen pixels outside of a piece one may click to mean its rim."""

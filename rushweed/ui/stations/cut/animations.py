@@ -17,11 +17,13 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Play
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, said, say
-from rushweed.ui.commands.listed import STEPS
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.commands.listed import ANIMATIONS, STEPS
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.cut.animation_line import AnimationLine
 from rushweed.ui.stations.cut.lanes import Lanes
@@ -33,11 +35,14 @@ LOWER = 206
 Frames = list[Piece]
 
 
-class Animations:
-    """The table and the slip of the face."""
+class AnimationsFace(Face):
+    """Lanes with frames, the chosen frame over its neighbours, and a slip for the animations."""
+
+    name = say("Animations")
+    keys = ANIMATIONS
 
     def __init__(self, services: Services) -> None:
-        self._services, self._desk = services, services.desk
+        super().__init__(services)
         self.lanes = Lanes(services.desk, services.images)
         self.lanes.nudged.connect(self._nudge)
         self.onion = Onion(services.desk, services.images)
@@ -46,8 +51,13 @@ class Animations:
         self.chart.picked.connect(self._pick_place)
         self._bound = Bindings(services.desk, self._worked_on, self._named)
         self._shown: tuple[str, str] = ("", "")
+        self.table = self._make_table()
+        self.slip = self._make_slip()
 
-    def make_table(self) -> QWidget:
+    def canvas(self) -> Canvas:
+        return self.onion
+
+    def _make_table(self) -> QWidget:
         area = self._area = QScrollArea()
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setWidgetResizable(True)
@@ -69,9 +79,9 @@ class Animations:
 
     # -- the slip -------------------------------------------------------------------
 
-    def make_slip(self) -> QWidget:
-        self.line = AnimationLine(1, self._desk)
-        self.steady = SteadyGroup(2, self._desk, self.lanes)
+    def _make_slip(self) -> QWidget:
+        self.line = AnimationLine(1, self.desk)
+        self.steady = SteadyGroup(2, self.desk, self.lanes)
         film = self._make_film()
         self._groups = [self.steady, self._make_animation(), film]
         return SlipPage([self.line, self.steady, self._animation, self._make_beginning(), film])
@@ -192,7 +202,7 @@ class Animations:
 
     def _chosen(self) -> list[int]:
         """The selected pieces of the sheet, in reading order."""
-        sheet, chosen = self.lanes.sheet, self._desk.selection.pieces
+        sheet, chosen = self.lanes.sheet, self.desk.selection.pieces
         return [p.number for p in sheet.pieces if p.number in chosen] if sheet else []
 
     # -- acts -----------------------------------------------------------------------
@@ -208,8 +218,8 @@ class Animations:
             made.append(name)
             return project
 
-        if self._desk.do(say("Began an animation of {sheet}", sheet=sheet.name), edit):
-            self._desk.select(replace(self._desk.selection, animation=made[-1]))
+        if self.desk.do(say("Began an animation of {sheet}", sheet=sheet.name), edit):
+            self.desk.select(replace(self.desk.selection, animation=made[-1]))
             self._name.setFocus()
             self._name.selectAll()
 
@@ -221,11 +231,11 @@ class Animations:
         sheet = self.lanes.sheet
         if sheet is not None:
             words = say("Made animations of the names in {sheet}", sheet=sheet.name)
-            self._desk.do(words, lambda p: acts.animate_by_names(p, sheet.name))
+            self.desk.do(words, lambda p: acts.animate_by_names(p, sheet.name))
 
     def _rename(self, text: str) -> None:
         if self._do(say("Renamed {name}"), partial(acts.rename_animation, new=text)):
-            self._desk.select(replace(self._desk.selection, animation=text.strip()))
+            self.desk.select(replace(self.desk.selection, animation=text.strip()))
         self.refresh()
 
     def _worked_on(self) -> list[Animation]:
@@ -258,23 +268,21 @@ class Animations:
         sheet, animation = self.lanes.sheet, self.lanes.animation()
         if sheet is None or animation is None:
             return False
-        return self._desk.do(
+        return self.desk.do(
             words.format(name=animation.name), lambda p: edit(p, sheet.name, animation.name)
         )
 
     def _nudge(self, across: int, down: int) -> None:
-        picked = {piece.number for piece in self._frames()} & self._desk.selection.pieces
+        picked = {piece.number for piece in self._frames()} & self.desk.selection.pieces
         if picked:
             words = say("Nudged {what}", what=counted(len(picked), "frame", "frames"))
-            self._desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
+            self.desk.do(words, lambda p: steadying.nudge(p, frozenset(picked), across, down))
 
     def _pick_place(self, place: int) -> None:
         frames, animation = self._frames(), self.lanes.animation()
         if animation is not None:
             chosen = frozenset({frames[place].number})
-            self._desk.select(
-                replace(self._desk.selection, pieces=chosen, animation=animation.name)
-            )
+            self.desk.select(replace(self.desk.selection, pieces=chosen, animation=animation.name))
 
     def _export(self, form: Form) -> None:
         sheet, animation = self.lanes.sheet, self.lanes.animation()
@@ -282,15 +290,15 @@ class Animations:
             return
         ending = ".png" if form == "APNG" else ".gif"
         stem = file_stems([f"{sheet.name}_{animation.name}"])[0]
-        target = self._services.dialogs.ask_film_file(f"{stem}{ending}")
+        target = self.services.dialogs.ask_film_file(f"{stem}{ending}")
         if target is None:
             return
         try:
             scale = int(self._scale.value or 1)
-            write_file(target, film(self._desk.art, sheet, animation, form, scale))
+            write_file(target, film(self.desk.art, sheet, animation, form, scale))
         except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
+            self.desk.refused.emit(str(refusal))
         except OSError as problem:
-            self._desk.refused.emit(explain(problem, target))
+            self.desk.refused.emit(explain(problem, target))
         else:
-            self._desk.said.emit(say("Wrote {file}", file=target.name))
+            self.desk.said.emit(say("Wrote {file}", file=target.name))

@@ -13,7 +13,7 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.controls import button, row
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
 
 

@@ -22,8 +22,11 @@ from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.outside import WAYS
 from rushweed.ui.shell.controls import button, label, row
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.zoom import ZoomChips
 
 GAP = 14
 """Room between the two pictures, in their pixels."""
@@ -48,20 +51,25 @@ class _Pictures:
         )
 
 
-class Changes:
-    """The table and the slip of the face."""
+class ChangesFace(Face):
+    """The picture before and after, and a slip that takes it in."""
+
+    name = say("Changes")
 
     def __init__(self, services: Services) -> None:
-        self._services = services
+        super().__init__(services)
         self._outside = services.outside
         self._pictures: _Pictures | None = None
         self._chosen: list[Step] = []
         self._only: How | None = None
-        self.canvas = Canvas(self._paint)
-        self.canvas.tool = self._pick
-        self.canvas.setAccessibleName(say("The picture before and after"))
+        self.table = self._canvas = Canvas(self._paint)
+        self._canvas.tool = self._pick
+        self._canvas.setAccessibleName(say("The picture before and after"))
+        self.tools = tools_row(ZoomChips(self._canvas))
+        self.slip = self._make_slip()
+        self._outside.found.connect(lambda changes: self.refresh())
 
-    def make_slip(self) -> QWidget:
+    def _make_slip(self) -> QWidget:
         self._head = SelectionHead()
         self._what = Group(1, say("What changed"))
         self._ways: dict[How, _Way] = {}
@@ -82,7 +90,7 @@ class Changes:
 
     def refresh(self) -> None:
         waiting = self._outside.waiting()
-        wanted = self._services.desk.selection.sheets
+        wanted = self.services.desk.selection.sheets
         change = next((w for w in waiting if w.saved.sheet in wanted), None)
         change = change or (waiting[0] if waiting else None)
         if change is None:
@@ -90,7 +98,7 @@ class Changes:
         elif self._pictures is None or self._pictures.change is not change:
             self._show(change)
         self._tell(change, len(waiting))
-        self.canvas.update()
+        self._canvas.update()
 
     def _show(self, change: Reread) -> None:
         known = self._pictures
@@ -100,8 +108,8 @@ class Changes:
         self._pictures = _Pictures(change, before, after, shift)
         if known is None or known.change.saved is not change.saved:
             self._chosen, self._only = [], None
-            self.canvas.show_content(self._pictures.content)
-            self.canvas.fit()
+            self._canvas.show_content(self._pictures.content)
+            self._canvas.fit()
 
     # -- the slip -------------------------------------------------------------------
 
@@ -233,7 +241,7 @@ class Changes:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for rect in self._places(step):
             inner = rect.adjusted(1.5, 1.5, -1.5, -1.5)
-            if inner.width() < SMALLEST or not rect.intersects(QRectF(self.canvas.rect())):
+            if inner.width() < SMALLEST or not rect.intersects(QRectF(self._canvas.rect())):
                 continue
             for shade, width in ((MARKS.paper, 3), (_colour(step.how), 1.4)):
                 painter.setPen(QPen(shade, width))
@@ -261,11 +269,11 @@ class Changes:
         shift = self._pictures.shift
         places = []
         if step.old is not None and step.how != "back":
-            places.append(self.canvas.to_screen(step.old.rect))
+            places.append(self._canvas.to_screen(step.old.rect))
         if step.new is not None:
             x, y, width, height = step.new.rect
             moved = Rect(x + int(shift.x), y + int(shift.y), width, height)
-            places.append(self.canvas.to_screen(moved))
+            places.append(self._canvas.to_screen(moved))
         return places
 
     def _paint_nothing(self, painter: QPainter) -> None:
@@ -275,7 +283,7 @@ class Changes:
             "No picture was changed outside.\n"
             "When one is saved there, it lies here before and after, to be taken in."
         )
-        painter.drawText(self.canvas.rect(), Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(self._canvas.rect(), Qt.AlignmentFlag.AlignCenter, text)
 
 
 class _Way(QWidget):

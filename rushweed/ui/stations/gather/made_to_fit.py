@@ -17,7 +17,7 @@ from rushweed.core.words import said, say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.gather.two_pictures import TwoPictures, busiest
 

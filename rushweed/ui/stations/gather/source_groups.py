@@ -20,8 +20,8 @@ from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import said, say
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.swatch import Swatch
 from rushweed.ui.stations.common.kin import offer_kin

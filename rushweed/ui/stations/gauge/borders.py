@@ -25,14 +25,14 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.lens_scale import USUAL_UNIT
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.stretched import Stretched
 
 SIDES = ("left", "top", "right", "bottom")
@@ -44,6 +44,8 @@ REACH = 7
 
 class BordersFace(Face):
     """A surround's borders, by numbers and by dragging their lines."""
+
+    name = say("Borders")
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)

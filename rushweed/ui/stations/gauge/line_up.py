@@ -23,7 +23,7 @@ from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_odd_box, 
 from rushweed.ui.desk import Drag
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 
 RULER = 46
 CAPTIONS = 106

@@ -25,14 +25,14 @@ from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.binding import Bindable, Bindings, common
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable, choice_words, kibibytes
-from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN, TreatedCanvas
 from rushweed.ui.stations.gauge.trials import PartTrial, Trials
@@ -71,6 +71,8 @@ MOST_NEIGHBOURS = 6
 
 class LookFace(Face):
     """The art as drawn and as it will be, above a table of choices and what each costs."""
+
+    name = say("Look")
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)

@@ -33,13 +33,13 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, button, label, row
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
-from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.frame_points import FramePointsGroup
 
 PERIOD = 33
@@ -50,6 +50,8 @@ FAINT = 0.28
 
 class PivotsFace(Face):
     """The sheet with the plumb lines of its selected pieces; a drag on one moves them all."""
+
+    name = say("Pivots")
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)

@@ -29,12 +29,12 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.core.words import counted, say
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.shared import sheets_words
-from rushweed.ui.stations.gauge.face import Face
 from rushweed.ui.stations.gauge.line_up import LineUp
 
 LONGEST_NAME = 150
@@ -43,6 +43,8 @@ NUMBER = "number"
 
 class SizesFace(Face):
     """Figures on one ground line; every choice holds for all sheets that are selected."""
+
+    name = say("Line-up")
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)

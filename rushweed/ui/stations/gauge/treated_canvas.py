@@ -14,7 +14,7 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker, draw_odd_box, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 ORIGIN = Point(0, 0)

@@ -17,7 +17,7 @@ from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
 from rushweed.ui.jobs import Job
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
 

@@ -15,8 +15,8 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
 from rushweed.ui.shell.controls import Check, button, row
 from rushweed.ui.shell.rows import Rows
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 
 ROW, MOST_SHOWN = 34, 5
 

@@ -38,7 +38,7 @@ from rushweed.ui.commands.commands import key_name
 from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.walk.gamepads import Gamepads
 from rushweed.ui.stations.walk.solid_paths import SolidPaths
 

@@ -10,8 +10,8 @@ from rushweed.core.words import said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Check, Chips, label, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import Held, Others
 

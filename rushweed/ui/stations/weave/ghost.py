@@ -16,7 +16,7 @@ from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.station import Services
+from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import DRAWING, Held
 from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame

@@ -24,8 +24,8 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
 
 WAYS: dict[HemWay, str] = {"all around": "All around", "sides": "Sides", "corners": "Corners"}

@@ -8,8 +8,8 @@ from rushweed.core.project.level import Level
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.controls import Check, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.overview import Overview
 
 

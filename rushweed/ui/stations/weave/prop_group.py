@@ -29,8 +29,8 @@ from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
 from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.body_group import EASINGS, KINDS, WAYS
 from rushweed.ui.stations.weave.parts import Parts

@@ -12,8 +12,8 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.words import say
 from rushweed.ui.shell.controls import Choice, button, row
+from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.shell.station import Services
 from rushweed.ui.stations.weave.held import Held
 from rushweed.ui.stations.weave.shelf import Shelf, things_to_place
 from rushweed.ui.stations.weave.tray import SIZE, Tray

@@ -1,0 +1,41 @@
+"""What the window gives every station."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QPainter
+
+from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.commands.commands import Commands
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.outside import Outside
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.dialogs import Dialogs
+
+LensPainting = Callable[[QPainter, QRect], None]
+
+
+@dataclass(slots=True)
+class Services:
+    """What stations share. `status` shows what the pointer is over; `lens_instead` lets a station
+    paint the lens for a while, `lens_update` has it painted again. `offer` says something and puts
+    a button beside it."""
+
+    desk: Desk
+    commands: Commands
+    images: Images
+    jobs: Jobs
+    outside: Outside
+    dialogs: Dialogs
+    settings: Settings
+    status: Callable[[str, str], None]
+    open_station: Callable[[str], None]
+    gather: Callable[[list[Path]], None]
+    lens_instead: Callable[[str, LensPainting | None], None]
+    lens_update: Callable[[], None]
+    offer: Callable[[str, str, Callable[[], object]], None]

@@ -1,0 +1,109 @@
+"""Sources: cards of all gathered pictures, and what was decided about each."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRect, Qt, QTimer
+from PyQt6.QtWidgets import (
+    QFrame,
+    QScrollArea,
+    QStackedWidget,
+    QWidget,
+)
+
+from rushweed.core.project.project import Project
+from rushweed.core.words import counted, say
+from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.view import zoom_words
+from rushweed.ui.commands.listed import GATHER
+from rushweed.ui.look.icons import icon
+from rushweed.ui.shell.controls import button, label, tell_shortly
+from rushweed.ui.shell.face import Face
+from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.slip import SelectionHead, SlipPage
+from rushweed.ui.stations.common.invitation import Invitation
+from rushweed.ui.stations.gather.cards import Cards
+from rushweed.ui.stations.gather.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
+
+
+class SourcesFace(Face):
+    """Cards of all gathered pictures; the slip says what the selected ones are."""
+
+    name = say("Sources")
+    keys = GATHER
+
+    def __init__(self, services: Services) -> None:
+        super().__init__(services)
+        self._scrolled_to: tuple[str, ...] = ()
+        self.table = self._make_table()
+        gather = button(say("Open pictures"), self._ask, tip=say("Gather pictures  Ctrl+G"))
+        gather.setIcon(icon("open", "ink"))
+        self._scale = label("", "caption")
+        self.tools = tools_row(self._scale, gather)
+        self._head = SelectionHead()
+        self.kind = KindGroup(1, services)
+        self.key = KeyGroup(2, services, self._cards.pick_colour)
+        self.size = SizeGroup(3, services)
+        self.licence = LicenceGroup(4, services)
+        services.commands.bind("gather.next", self.kind.go_to_next)
+        self.slip = SlipPage([self.kind, self.key, self.size, self.licence], self._head)
+
+    def canvas(self) -> Canvas | None:
+        return None
+
+    def refresh(self) -> None:
+        self._pages.setCurrentIndex(1 if self.project.sheets else 0)
+        self._cards.refresh()
+        told = say("All at {scale}, true to each other", scale=zoom_words(self._cards.scale))
+        tell_shortly(self._scale, told)
+        self._show_sheets()
+
+    def change(self, before: Project, after: Project, live: bool) -> None:
+        if before.sheets is not after.sheets:
+            self.refresh()
+
+    def _make_table(self) -> QWidget:
+        self._cards = Cards(
+            self.desk,
+            self.services.images,
+            lambda name: self.kind.accept([name]),
+            lambda name, reading: self.kind.take(name, reading),
+        )
+        area = self._area = QScrollArea()
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self._cards)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(
+            Invitation(
+                say("Drop pictures here, or open them."),
+                say("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
+                say("Open pictures"),
+                self._ask,
+            )
+        )
+        self._pages.addWidget(area)
+        return self._pages
+
+    def _show_sheets(self) -> None:
+        sheets = self.selection.chosen(self.project)
+        names = self.selection.sheets
+        if len(names) == 1 and names != self._scrolled_to:
+            QTimer.singleShot(0, self._scroll_to_selected)
+        self._scrolled_to = names
+        self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
+        for group in (self.kind, self.key, self.size, self.licence):
+            group.setEnabled(bool(sheets))
+            group.show_sheets(sheets)
+
+    def _scroll_to_selected(self) -> None:
+        """Bring the one selected card into view, all of it where there is room."""
+        names = self.selection.sheets
+        place = self._cards.rect_of(names[0]) if len(names) == 1 else QRect()
+        if place.isValid():
+            reach = min(place.height() // 2 + 12, self._area.height() // 2)
+            self._area.ensureVisible(0, place.center().y(), 0, reach)
+
+    def _ask(self) -> None:
+        self.services.gather(self.services.dialogs.ask_pictures())
