@@ -246,12 +246,9 @@ class View:
         place_x, place_y = self.bundle.place(prop["x"], prop["y"])
         x = math.floor(place_x - pivot_x) - left
         y = math.floor(place_y - pivot_y) - top
-        if layer["repeated"]:
-            first = x % picture.width - picture.width
-            for start in range(first, self.width, picture.width):
-                self._blend(picture, start, y, *opacities)
-        else:
-            self._blend(picture, x, y, *opacities)
+        for down in starts(y, picture.height, self.height, layer["repeated_down"]):
+            for across in starts(x, picture.width, self.width, layer["repeated"]):
+                self._blend(picture, across, down, *opacities)
 
     def _blend(self, picture: Image.Image, x: int, y: int, *opacities: int) -> None:
         """(source × alpha + below × (255 − alpha) + 127) // 255, on whole numbers."""
@@ -270,6 +267,11 @@ class View:
                     below = self.pixels[to + channel]
                     mixed = source[at + channel] * alpha + below * (255 - alpha) + 127
                     self.pixels[to + channel] = mixed // 255
+
+
+def starts(start: int, length: int, whole: int, again: bool) -> range:
+    """Where a picture begins along a side of the view: once, or again and again."""
+    return range(start % length - length, whole, length) if again else range(start, start + 1)
 
 
 def cells_of(row: dict) -> Iterator[tuple[int, int, int]]:

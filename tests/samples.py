@@ -132,6 +132,7 @@ def projects(draw: st.DrawFn) -> Project:
                     props=(CRAB,),
                     parallax=0.25,
                     repeated=True,
+                    repeated_down=draw(st.booleans()),
                 ),
             ),
             draw(st.one_of(st.none(), place)),

@@ -169,10 +169,15 @@ export class View {
     const x = Math.floor(placeX - pivotX) - left, y = Math.floor(placeY - pivotY) - top;
     const tints = [prop.tint, layer.tint].filter(Boolean);
     const opacities = [byteOf(prop.opacity), opacity];
-    if (!layer.repeated) return this.blend(picture, x, y, opacities, tints);
-    const first = ((x % picture.width) + picture.width) % picture.width - picture.width;
-    for (let start = first; start < this.width; start += picture.width) {
-      this.blend(picture, start, y, opacities, tints);
+    const starts = (start, length, whole, again) => {
+      if (!again) return [start];
+      const first = ((start % length) + length) % length - length;
+      return Array.from({ length: Math.ceil((whole - first) / length) }, (_, n) => first + n * length);
+    };
+    for (const down of starts(y, picture.height, this.height, layer.repeated_down)) {
+      for (const across of starts(x, picture.width, this.width, layer.repeated)) {
+        this.blend(picture, across, down, opacities, tints);
+      }
     }
   }
 

@@ -172,7 +172,7 @@ def test_a_stranger_draws_tints_poses_variants_and_depth_alike(
         first = replace(level.layers[0], tint=Colour(255, 200, 180))
         things = Layer("Things", props=props, opacity=0.7, tint=Colour(120, 255, 255), group="near")
         posed = replace(things, name="Posed", props=posed_props(project, 14))
-        row = Layer("Row", props=posed_props(project, 2), repeated=True)
+        row = Layer("Row", props=posed_props(project, 2), repeated=True, repeated_down=True)
         return replace(level, layers=(first, *level.layers[1:], things, posed, row))
 
     project = with_level(project, "Heron pool", edit)

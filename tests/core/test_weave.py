@@ -128,6 +128,13 @@ def test_layers_move_by_parallax_and_repeat() -> None:
     one = scene.level(level, Rect(0, 0, 27 * 3, 27))
     np.testing.assert_array_equal(one[:, :27], one[:, 27:54])
     np.testing.assert_array_equal(scene.level(level, Rect(54, 0, 81, 27)), one)
+    tall = replace(level, layers=(replace(layer, repeated_down=True),))
+    both = scene.level(tall, Rect(0, 0, 27, 27 * 3))
+    np.testing.assert_array_equal(both[:27], both[27:54])
+    column = replace(level, layers=(replace(layer, repeated=False, repeated_down=True),))
+    drawn = scene.level(column, Rect(0, -54, 81, 108))
+    np.testing.assert_array_equal(drawn[:27], drawn[54:81])
+    assert len(np.unique(drawn[:, 60:].reshape(-1, 4), axis=0)) == 1, "once across"
     hidden = replace(level, layers=(replace(layer, visible=False),))
     assert len(np.unique(scene.level(hidden, Rect(0, 0, 9, 9)).reshape(-1, 4), axis=0)) == 1
     assert view_around(Point(100.5, 90), Size(256, 144)) == Rect(-27, 0, 256, 144)

@@ -225,6 +225,7 @@ def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
         visible=layer.visible,
         parallax=layer.parallax,
         repeated=layer.repeated,
+        repeated_down=layer.repeated_down,
         solid=layer.solid,
         cells=layer.cells.rows() if recipe.rows == "runs" else _plain_rows(layer.cells),
         props=tuple(_prop(prop, measure) for prop in layer.props),

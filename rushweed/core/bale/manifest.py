@@ -202,6 +202,7 @@ class LayerEntry:
     visible: bool
     parallax: float
     repeated: bool
+    repeated_down: bool
     solid: bool
     cells: list[dict[str, Any]]
     props: tuple[PropEntry, ...]

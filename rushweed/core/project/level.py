@@ -54,7 +54,8 @@ class Layer:
     """Cells and props drawn together.
 
     `parallax` is how far the layer moves with the view: 1 with the level, 0 not at all.
-    `repeated` draws its props again and again to the left and right, as a backdrop. `tint`
+    `repeated` draws its props again and again to the left and right, as a backdrop, and
+    `repeated_down` above and below. `tint`
     multiplies the layer's colours. `group` is a name that several layers share. Nothing on a layer
     that is not `solid` stops anybody, whatever its tiles are elsewhere.
     """
@@ -67,9 +68,15 @@ class Layer:
     locked: bool = False
     parallax: Annotated[float, within(-16, 16)] = 1.0
     repeated: bool = False
+    repeated_down: bool = False
     tint: Colour | None = None
     group: str = ""
     solid: bool = True
+
+    @property
+    def is_backdrop(self) -> bool:
+        """Whether its props are drawn more than once."""
+        return self.repeated or self.repeated_down
 
 
 @dataclass(frozen=True, slots=True)

@@ -178,7 +178,7 @@ def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[
 
 def is_walked(layer: Layer) -> bool:
     """Whether what is on a layer is met by walkers."""
-    return layer.visible and layer.parallax == 1 and not layer.repeated
+    return layer.visible and layer.parallax == 1 and not layer.is_backdrop
 
 
 def is_solid(layer: Layer) -> bool:

@@ -7,7 +7,7 @@ colour = (source × alpha + below × (255 − alpha) + 127) // 255, layers from 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cache, partial
 from typing import Literal
@@ -84,7 +84,7 @@ class Scene:
         self._cells(canvas, layer, shown, moment)
         for place in drawing_order(level, layer):
             prop = layer.props[place]
-            deep = level.view == "top-down" and layer.parallax == 1 and not layer.repeated
+            deep = level.view == "top-down" and layer.parallax == 1 and not layer.is_backdrop
             y = moment.bodies.get((index, place), (0.0, prop.y, 0))[1]
             if _is_drawn(moment, deep and y > moment.foot):
                 self._prop(canvas, prop, layer, shown, moment, (index, place))
@@ -139,16 +139,13 @@ class Scene:
         turned_by = (prop.angle + angle) % 360
         now = replace(prop, piece=number, x=at_x, y=at_y, angle=turned_by)
         area = prop_area(self.project, now)
-        if not layer.repeated and not area.intersection(shown).area:
+        spots = list(repeats(layer, area, shown))
+        if not spots:
             return
         picture = self.prop(now, layer.tint)
-        x, y = area.x - shown.x, area.y - shown.y
         opacities = byte_of(prop.opacity), byte_of(layer.opacity)
-        if not layer.repeated:
-            blend(canvas, picture, x, y, *opacities)
-            return
-        for start in range(x % area.width - area.width, canvas.shape[1], area.width):
-            blend(canvas, picture, start, y, *opacities)
+        for start in spots:
+            blend(canvas, picture, start.x - shown.x, start.y - shown.y, *opacities)
 
     def prop(self, prop: Prop, tint: Colour | None = None) -> Picture:
         """The pixels of a prop as it stands, under its own tint and another, as large as its area;
@@ -169,6 +166,21 @@ class Scene:
         for one in (prop.tint, tint):
             picture = picture if one is None else tinted(picture, one)
         return picture
+
+
+def repeats(layer: Layer, area: Rect, shown: Rect) -> Iterator[Rect]:
+    """Where what covers an area of a layer is drawn in a part that is shown, in its pixels: there,
+    or again and again beside it, above and below, as far as the layer is a backdrop."""
+    across = _starts(area.x, area.width, shown.x, shown.right, layer.repeated)
+    for y in _starts(area.y, area.height, shown.y, shown.bottom, layer.repeated_down):
+        yield from (Rect(x, y, area.width, area.height) for x in across)
+
+
+def _starts(start: int, length: int, low: int, high: int, again: bool) -> range:
+    """Where something of a length begins between two ends."""
+    if not again:
+        return range(start, start + 1) if start < high and start + length > low else range(0)
+    return range(low - (low - start) % length, high, length)
 
 
 def cells_that_reach(project: Project, layer: Layer, shown: Rect) -> Rect:

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
-from rushweed.core.weave.drawing import drawing_order, frame_of
+from rushweed.core.weave.drawing import drawing_order, frame_of, repeats
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.prop_index import PropIndex
@@ -42,7 +42,7 @@ class PropPicture:
         """Draw a layer's props in an area of its plane, at rest or after so many seconds."""
         if not layer.props:
             return
-        if layer.repeated:
+        if layer.is_backdrop:
             places = list(range(len(layer.props)))
         else:
             least = SMALLEST_PROP / canvas.view.scale
@@ -68,20 +68,13 @@ class PropPicture:
         place = prop_area(project, prop)
         opacity = painter.opacity()
         painter.setOpacity(opacity * prop.opacity)
-        if place.area > LARGEST and not layer.repeated:
+        if place.area > LARGEST and not layer.is_backdrop:
             self._draw_large(painter, canvas, project, layer, prop)
             painter.setOpacity(opacity)
             return
         image = self._images.prop(project, prop, layer.tint)
-        if layer.repeated:
-            first = shown.x - (shown.x - place.x) % place.width
-            spots = range(first, shown.right, place.width)
-        else:
-            spots = range(place.x, place.x + 1)
-        for x in spots:
-            rect = Rect(x, place.y, place.width, place.height)
-            if rect.intersection(shown).area:
-                painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
+        for rect in repeats(layer, place, shown):
+            painter.drawImage(canvas.to_screen(rect), image, QRectF(image.rect()))
         painter.setOpacity(opacity)
 
     def _draw_large(
