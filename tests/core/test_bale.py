@@ -30,6 +30,7 @@ from rushweed.core.bale.packing import pack, pack_pages
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
+from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import content_hash, read_picture
 from rushweed.core.gather.relatives import join_relative
@@ -336,7 +337,11 @@ def test_a_recipe_hands_over_a_part_and_keeps_to_its_budget(demo: Path, tmp_path
     words = [sys.executable, "-m", "rushweed", "build", str(demo), "--out", str(tmp_path / "out")]
     done = subprocess.run(words, capture_output=True, text=True, check=False)
     assert done.returncode == 1 and "more than the 9 it may" in done.stderr
+    told = [f for f in find_all(small, Art(demo), slow=True) if f.code == "over-budget"]
+    assert len(told) == 2 and all("Recipe Small" in finding.what for finding in told)
+    assert not [f for f in find_all(small, Art(demo)) if f.code == "over-budget"]
     fine = replace(project, recipes=(Recipe("Small", most_kib=9000, most_pages=1),))
+    assert not [f for f in find_all(fine, Art(demo), slow=True) if f.code == "over-budget"]
     assert not build_all(fine, demo, tmp_path / "fine")[0].over_budget
 
 

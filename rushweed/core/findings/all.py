@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rushweed.core.findings import bound, cut, gather, gauge, walk, weave
+from rushweed.core.findings import bale, bound, cut, gather, gauge, walk, weave
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.project.project import Project
@@ -46,9 +46,15 @@ CHECKS = (
 )
 
 
-def find_all(project: Project, art: Art) -> list[Finding]:
-    """All findings, in the order of the stations."""
-    return [finding for found in find_each(project, art) for finding in found]
+SLOW_CHECKS = (bale.over_budget,)
+"""Those that make bundles; nobody waits for them in the window, where Bale tells the same."""
+
+
+def find_all(project: Project, art: Art, slow: bool = False) -> list[Finding]:
+    """All findings, in the order of the stations; the slow ones as well where they are wanted."""
+    found = [finding for found in find_each(project, art) for finding in found]
+    checks = SLOW_CHECKS if slow else ()
+    return [*found, *(finding for check in checks for finding in check(project, art))]
 
 
 def find_each(project: Project, art: Art) -> Iterator[list[Finding]]:
