@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -29,6 +30,7 @@ from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.shaping import box, circle, polygon, set_shapes
 from rushweed.core.bound.variants import add_variant, recolour
+from rushweed.core.bound.written_notes import read_notes, written_notes
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.likeness import shown
 from rushweed.core.findings.all import find_all
@@ -111,6 +113,28 @@ def test_notes_are_of_their_type_or_refused(project: Project) -> None:
     for note in (Note("", "x"), Note("a", "wet", "number"), Note("a", "maybe", "yes or no")):
         with pytest.raises(Refusal):
             set_note(project, frozenset({1}), note, note.key)
+
+
+KEYS = st.text(st.characters(exclude_categories=("Cs", "Cc")), min_size=1, max_size=9).map(
+    str.strip
+)
+VALUES = st.one_of(
+    st.tuples(st.just("text"), KEYS | st.just("")),
+    st.tuples(st.just("yes or no"), st.sampled_from(["yes", "no"])),
+    st.tuples(st.just("number"), st.integers(-99, 99).map(str) | st.just("2.5")),
+)
+
+
+@given(st.dictionaries(KEYS.filter(bool), VALUES, max_size=5))
+def test_notes_on_a_line_are_read_as_they_were_written(notes: dict[str, tuple[Any, str]]) -> None:
+    made = tuple(Note(key, value, kind) for key, (kind, value) in notes.items())
+    assert read_notes(written_notes(made)) == made
+
+
+@pytest.mark.parametrize("line", ['gold = "5', "= 5", 'a"b'])
+def test_a_line_that_means_no_notes_is_told(line: str) -> None:
+    with pytest.raises(Refusal, match=r"understood|needs a key"):
+        read_notes(line)
 
 
 def test_a_block_stands_on_its_foot_in_one_act(project: Project) -> None:

@@ -175,7 +175,7 @@ def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo:
             QTest.keyClick(window.focusWidget(), key)
             assert weave._held.tool == tool
     assert combo.currentIndex() == chosen
-    field = weave._mark_name
+    field = weave._mark_group._name
     weave._take("Mark")
     field.setFocus()
     QTest.keyClicks(field, "door")

@@ -293,6 +293,15 @@ def test_props_marks_and_measures(drive) -> None:
     drive.type_text("Name of the mark", "landing place")
     drive.click(1600, 80)
     assert [(m.name, m.x, m.y) for m in level(drive).marks] == [("landing place", 1600, 80)]
+    drive.type_text("Notes of the mark", "gold = 5; locked")
+    assert [note.kind for note in level(drive).marks[0].notes] == ["number", "yes or no"]
+    drive.type_text("Notes of the level", 'says = "mind; the step"')
+    drive.type_text("Notes of the layer", "deep")
+    assert level(drive).notes[0].value == "mind; the step"
+    assert any(layer.notes for layer in level(drive).layers)
+    before = drive.project
+    drive.type_text("Notes of the level", 'two = "a')
+    assert drive.project is before and "not understood" in drive.window.frame.notice.text
     drive.press("Tool: Measure")
     shot = drive.canvas.grab().toImage()
     drive.drag((1600, 60), (1632, 60))

@@ -213,6 +213,7 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
             for mark in level.marks
         ),
         outlines=tuple(outline_entries(project, level, measure, recipe.convex)),
+        notes=_notes(level.notes),
     )
 
 
@@ -227,6 +228,7 @@ def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
         repeated=layer.repeated,
         repeated_down=layer.repeated_down,
         solid=layer.solid,
+        notes=_notes(layer.notes),
         cells=layer.cells.rows() if recipe.rows == "runs" else _plain_rows(layer.cells),
         props=tuple(_prop(prop, measure) for prop in layer.props),
     )
@@ -260,6 +262,7 @@ def _prop(prop: Prop, measure: Measure) -> PropEntry:
         across=prop.across,
         down=prop.down,
         angle=prop.angle,
+        notes=_notes(prop.notes),
         tint=_tint(prop.tint),
         opacity=prop.opacity,
     )

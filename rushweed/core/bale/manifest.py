@@ -188,6 +188,7 @@ class PropEntry:
     angle: Degrees
     tint: tuple[Byte, Byte, Byte] | None
     opacity: Share
+    notes: dict[str, str | int | float | bool]
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,6 +205,7 @@ class LayerEntry:
     repeated: bool
     repeated_down: bool
     solid: bool
+    notes: dict[str, str | int | float | bool]
     cells: list[dict[str, Any]]
     props: tuple[PropEntry, ...]
 
@@ -253,6 +255,7 @@ class LevelEntry:
     layers: tuple[LayerEntry, ...]
     marks: tuple[MarkEntry, ...]
     outlines: tuple[OutlineEntry, ...]
+    notes: dict[str, str | int | float | bool]
 
 
 @dataclass(frozen=True, slots=True)

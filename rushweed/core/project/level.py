@@ -37,6 +37,7 @@ class Prop:
     angle: Degrees = 0
     tint: Colour | None = None
     opacity: Share = 1.0
+    notes: tuple[Note, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +73,7 @@ class Layer:
     tint: Colour | None = None
     group: str = ""
     solid: bool = True
+    notes: tuple[Note, ...] = ()
 
     @property
     def is_backdrop(self) -> bool:
@@ -89,3 +91,4 @@ class Level:
     view: View = "side"
     background: Colour | None = None
     marks: tuple[Mark, ...] = ()
+    notes: tuple[Note, ...] = ()

@@ -185,3 +185,12 @@ def add_mark(project: Project, level: str, mark: Mark) -> Project:
         return replace(old, marks=(*others, mark))
 
     return with_level(project, level, edit)
+
+
+def remove_mark(project: Project, level: str, name: str) -> Project:
+    """A level without one of its named places."""
+    return with_level(
+        project,
+        level,
+        lambda old: replace(old, marks=tuple(mark for mark in old.marks if mark.name != name)),
+    )

@@ -7,6 +7,7 @@ from dataclasses import replace
 from operator import attrgetter
 from typing import Any
 
+from rushweed.core.bound.written_notes import read_notes, written_notes
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import View
@@ -29,6 +30,13 @@ from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
 
 VIEWS: dict[View, str] = {"side": "Side view", "top-down": "Top-down"}
+
+
+def notes_field(name: str) -> Field:
+    """A line with the game's own notes."""
+    field = Field(name, say("gold = 5; locked"))
+    field.setToolTip(say("The game's own keys and values, such as gold = 5; locked; says = hello"))
+    return field
 
 
 class LayerGroup(Group):
@@ -59,6 +67,8 @@ class LayerGroup(Group):
         self._point(down, "repeated_down")
         self._point(solid, "solid")
         self._point(group, "group", write=str.strip)
+        notes = notes_field(say("Notes of the layer"))
+        self._point(notes, "notes", written_notes, read_notes)
         add = button(say("Add"), self._add, tip=say("An empty layer in front of this one"))
         forward = button(say("Forward"), lambda: self._move(1), tip=say("One nearer to the front"))
         back = button(say("Back"), lambda: self._move(-1), tip=say("One nearer to the back"))
@@ -69,6 +79,7 @@ class LayerGroup(Group):
         self.add(row(across, 12, down, None))
         self.add(row(label(say("Tint")), None, tint))
         self.add(row(label(say("Group")), group, None, solid))
+        self.add(row(label(say("Notes")), notes))
         self.add(row(add, forward, back, remove, None, spacing=4))
 
     def refresh(self) -> None:
@@ -202,6 +213,13 @@ class LevelGroup(Group):
             lambda project, text: self._changed(project, background=colour_or_none(text)),
             say("Set the background of {what}"),
         )
+        notes = notes_field(say("Notes of the level"))
+        self._bound.bind(
+            notes,
+            lambda level: written_notes(level.notes),
+            lambda project, line: self._changed(project, notes=read_notes(line)),
+            say("Set the notes of {what}"),
+        )
         self._column = Stepper(say("Column to go to"), "", -99999, 99999, width=84)
         self._row = Stepper(say("Row to go to"), "", -99999, 99999, width=84)
         go = button(
@@ -209,6 +227,7 @@ class LevelGroup(Group):
         )
         self.add(row(view, None))
         self.add(row(label(say("Background")), None, background))
+        self.add(row(label(say("Notes")), notes))
         for stepper in (self._column, self._row):
             stepper.show_value(0)
         self.add(row(go, self._column, self._row, None, spacing=4))

@@ -24,12 +24,12 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.canvas.view import opened, zoom_words
 from rushweed.ui.commands.listed import LEVEL, PROPS, STEPS
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.controls import Check, Field, row
+from rushweed.ui.shell.controls import Check
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.rack import begin_level
 from rushweed.ui.shell.services import Services
-from rushweed.ui.shell.slip import Group, SlipPage
+from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.weave.brush_groups import SetsGroup
@@ -40,6 +40,7 @@ from rushweed.ui.stations.weave.hem_group import HemGroup
 from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, PartGroup
 from rushweed.ui.stations.weave.level_marks import draw_grid, draw_start
 from rushweed.ui.stations.weave.map_group import MapGroup
+from rushweed.ui.stations.weave.mark_group import MarkGroup
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.picking import Picking
 from rushweed.ui.stations.weave.playing import Playing
@@ -111,10 +112,7 @@ class LevelFace(Face):
         self._tray_group = TrayGroup(1, self.services, self._held)
         self._tray_group.picked.connect(self._pick_brush)
         self._brush = BrushInHand(2, self.services, self._held, self._canvas)
-        self._things_group = Group(3, say("Marks"))
-        self._mark_name = Field(say("Name of the mark"), say("name of the mark"))
-        self._mark_name.textEdited.connect(self._name_mark)
-        self._things_group.add(row(self._mark_name))
+        self._mark_group = MarkGroup(3, self.desk, self._things, self._level)
         self._map = MapGroup(4, self.services, self._canvas, self._level)
         self._hem_group = HemGroup(5, self.services, self._held)
         self._hem_group.taken.connect(lambda name: self._show_tray())
@@ -132,7 +130,7 @@ class LevelFace(Face):
         self._groups = [
             self._tray_group,
             self._brush,
-            self._things_group,
+            self._mark_group,
             self._part_group,
             self._pose_group,
             self._prop_group,
@@ -151,7 +149,7 @@ class LevelFace(Face):
         tool = self._held.tool
         wanted = {
             self._brush: tool in DRAWING and tool != "Select",
-            self._things_group: tool == "Mark",
+            self._mark_group: tool == "Mark",
             self._part_group: tool == "Select",
             self._prop_group: tool in ("Props", "Select"),
             self._pose_group: self._wants_pose(),
@@ -201,6 +199,7 @@ class LevelFace(Face):
         self._hem_group.refresh(len(self._strokes.lacking))
 
     def _show_props(self) -> None:
+        self._mark_group.refresh()
         self._prop_group.refresh()
         self._pose_group.refresh()
         if self._pose_group.isHidden() == self._wants_pose():
@@ -262,9 +261,6 @@ class LevelFace(Face):
         level = self._level()
         if level is not None:
             self._strokes.fill_under(level)
-
-    def _name_mark(self, text: str) -> None:
-        self._things.mark_name = text.strip()
 
     def _keep_patch(self) -> str:
         level = self._level()

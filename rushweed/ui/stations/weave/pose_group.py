@@ -6,6 +6,7 @@ from collections.abc import Callable
 from operator import attrgetter
 from typing import Any
 
+from rushweed.core.bound.written_notes import read_notes, written_notes
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
@@ -19,6 +20,7 @@ from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.weave.level_groups import notes_field
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import Things
 from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
@@ -60,6 +62,8 @@ class PoseGroup(Group):
         self._point(angle, "angle")
         self._point(opacity, "opacity", lambda share: round(share * 100), lambda n: n / 100)
         self._point(tint, "tint", hex_of, colour_or_none)
+        notes = notes_field(say("Notes of the prop"))
+        self._point(notes, "notes", written_notes, read_notes)
         fill = button(
             say("Fill this gap"), self._fill, tip=say("As large as the gap that it stands in")
         )
@@ -83,6 +87,7 @@ class PoseGroup(Group):
         turn = command_button(services.commands, "props.turn", say("Turn"))
         self.add(row(word, tint, None, flip, turn))
         self.add(row(fill, along, plain, None, spacing=4))
+        self.add(row(label(say("Notes")), notes))
 
     def refresh(self) -> None:
         """Show how the chosen props stand."""
