@@ -90,7 +90,7 @@ def other_tile_size(project: Project, art: Art) -> Iterator[Finding]:
         say("Painted side by side they overlap, or leave gaps between them."),
         some(names),
         names[0],
-        mend_words=say("Make {shown} the rule", shown=shown),
+        mend_words=say("Make {size} the rule", size=shown),
         mend=partial(choose_tile, tile=most),
         sheets=names,
     )

@@ -61,7 +61,7 @@ def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
                 say("They overlap, or leave gaps between them."),
                 level.name,
                 level=level.name,
-                mend_words=say("Make {tile_words} the rule", tile_words=tile_words(most)),
+                mend_words=say("Make {size} the rule", size=tile_words(most)),
                 mend=partial(choose_tile, tile=most),
             )
 

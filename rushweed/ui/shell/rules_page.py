@@ -79,7 +79,7 @@ class RulesPage(SlipPage):
         if said is not None:
             tile, sentence = said
             self._art_words.setText(sentence)
-            self._as_art.setText(say("Make {tile} the rule", tile=tile_words(tile)))
+            self._as_art.setText(say("Make {size} the rule", size=tile_words(tile)))
             self._as_art.setAccessibleName(self._as_art.text())
         self._picture_group.result.tell(consequences.of_resolution(project))
         self._levels_group.result.tell(
