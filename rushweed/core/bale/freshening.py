@@ -48,6 +48,7 @@ class FreshBundle:
     def __init__(self) -> None:
         self._changed = Condition()
         self.edition = Edition()
+        self._known: dict[str, Any] = {}
 
     def follow(
         self,
@@ -66,7 +67,8 @@ class FreshBundle:
         last = self.edition
         if hashes == last.hashes:
             return last
-        told = tuple(compare(_whole(last.files), _whole(files))) if last.files else ()
+        known, self._known = self._known, _whole(files)
+        told = tuple(compare(known, self._known)) if last.files else ()
         edition = Edition(last.number + 1, files, hashes, told)
         with self._changed:
             self.edition = edition

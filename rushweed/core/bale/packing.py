@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rushweed.core.values import Point, Refusal, Size
 
@@ -53,8 +54,17 @@ def pack_pages(
     """Places for rectangles on as many pages as they need, and the pages' sizes.
 
     Several orders are tried, each with and, if it `turns`, with turned rectangles; what takes the
-    least room is kept. Raises Refusal for a rectangle that is larger than a page.
+    least room is kept. Raises Refusal for a rectangle that is larger than a page. Found once for
+    the same rectangles: a bundle that is kept fresh asks again and again.
     """
+    pages, placed = _pack_pages(tuple(sizes), largest, turns)
+    return list(pages), list(placed)
+
+
+@lru_cache(maxsize=16)
+def _pack_pages(
+    sizes: tuple[Size, ...], largest: int, turns: bool
+) -> tuple[list[Size], list[Packed]]:
     for size in sizes:
         if max(size) > largest:
             raise Refusal(

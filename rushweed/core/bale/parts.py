@@ -160,11 +160,12 @@ def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) 
 
 def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Rect:
     """Draw a picture with its edges repeated; returns where the picture itself lies."""
-    around = np.pad(picture, ((edge, edge), (edge, edge), (0, 0)), mode="edge")
-    height = min(around.shape[0], page.shape[0] - y)
-    width = min(around.shape[1], page.shape[1] - x)
-    page[y : y + height, x : x + width] = around[:height, :width]
-    return Rect(x + edge, y + edge, picture.shape[1], picture.shape[0])
+    height, width = picture.shape[:2]
+    rows = np.arange(-edge, min(height + edge, page.shape[0] - y - edge)).clip(0, height - 1)
+    columns = np.arange(-edge, min(width + edge, page.shape[1] - x - edge)).clip(0, width - 1)
+    around = picture[rows][:, columns]
+    page[y : y + around.shape[0], x : x + around.shape[1]] = around
+    return Rect(x + edge, y + edge, width, height)
 
 
 def at_density(part: Part, density: int) -> Picture:
