@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from rushweed.core.cut.animation_line import Misread, proposed_line, read_line, written_line
@@ -111,6 +111,8 @@ animations = st.lists(
 
 
 @given(animations)
+@example([Animation("0-", (10,), 8.0, "loop")])
+@example([Animation("look at", (10,), 8.0, "loop")])
 def test_what_is_there_is_written_and_read_again_the_same(found: list[Animation]) -> None:
     sheet = replace(a_sheet(), animations=tuple(found))
     read = read_line(written_line(sheet), sheet)

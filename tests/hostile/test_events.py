@@ -133,7 +133,8 @@ class Brute:
 
     def change_the_station(self) -> None:
         self.drive.station(self.dice.randrange(7) + 1)
-        self.drive.window.router.turn_face(self.dice.choice((-1, 1)))
+        router = self.drive.window.router
+        router.turn_face(self.dice.randrange(len(router.stations[router.station].names)))
 
     def undo_or_copy(self) -> None:
         held = self.dice.choice((HELD[0], Qt.KeyboardModifier.ShiftModifier))

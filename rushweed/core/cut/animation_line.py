@@ -16,8 +16,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from rushweed.core.cut.animations import FASTEST
-from rushweed.core.project.sheet import Animation, Play, Sheet
-from rushweed.core.values import Refusal
+from rushweed.core.project.sheet import Animation, Piece, Play, Sheet
+from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say, say_of
 
 USUAL_RATE, USUAL_PLAY = 8.0, "loop"
@@ -263,12 +263,13 @@ def _as_read(name: str) -> str:
 
 
 def _is_plain(name: str) -> bool:
-    """Whether a name is read as itself without quotes."""
-    sheet = Sheet("x", ())
+    """Whether a name is read as itself without quotes, with frames after it."""
+    sheet = Sheet("x", (), pieces=(Piece(1, Rect(0, 0, 1, 1), Point(0, 0)),))
     try:
-        return _Entry(name, 0, sheet).name == name and not re.search(r'[,;"“”]', name)
+        read = _Entry(f"{name} 1", 0, sheet)
     except Refusal:
         return False
+    return read.name == name and read.frames() == (1,) and not re.search(r'[,;"“”]', name)
 
 
 def _spans(places: Sequence[int]) -> Iterator[str]:
