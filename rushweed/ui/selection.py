@@ -28,15 +28,16 @@ class Selection:
 
     def picked(self, project: Project) -> dict[str, list[Piece]]:
         """The selected pieces by their sheets, in reading order."""
-        found: dict[str, list[Piece]] = {}
-        if self.pieces:
-            index = piece_index(project)
-            names = {index[number][0].name for number in self.pieces if number in index}
-            for sheet in project.sheets if names else ():
-                if sheet.name in names:
-                    own = [piece for piece in sheet.pieces if piece.number in self.pieces]
-                    found[sheet.name] = own
-        return found
+        index = piece_index(project) if self.pieces else {}
+        pairs = [index[number] for number in self.pieces if number in index]
+        if len(pairs) == 1:
+            return {sheet.name: [piece] for sheet, piece in pairs}
+        names = {sheet.name for sheet, _ in pairs}
+        return {
+            sheet.name: [piece for piece in sheet.pieces if piece.number in self.pieces]
+            for sheet in project.sheets
+            if sheet.name in names
+        }
 
     def meant(self, project: Project) -> dict[str, list[Piece]]:
         """The selected pieces by their sheets; without any, all pieces of the selected sheets."""

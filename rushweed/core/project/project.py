@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
+from operator import attrgetter
 
 from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.newest import for_newest
@@ -70,14 +72,47 @@ class Project:
         return piece_index(self).get(number)
 
 
-def piece_index(project: Project) -> dict[int, tuple[Sheet, Piece]]:
+NUMBER = attrgetter("number")
+
+
+class PieceIndex(Mapping[int, tuple[Sheet, Piece]]):
+    """Every piece with its sheet by its number."""
+
+    def __init__(self, sheets: tuple[Sheet, ...]) -> None:
+        self._sheets = sheets
+        self._places = _places(tuple(tuple(map(NUMBER, sheet.pieces)) for sheet in sheets))
+
+    def __getitem__(self, number: int) -> tuple[Sheet, Piece]:
+        of_sheet, of_piece = self._places[number]
+        sheet = self._sheets[of_sheet]
+        return sheet, sheet.pieces[of_piece]
+
+    def __contains__(self, number: object) -> bool:
+        return number in self._places
+
+    def __iter__(self) -> Iterator[int]:
+        return iter(self._places)
+
+    def __len__(self) -> int:
+        return len(self._places)
+
+
+def piece_index(project: Project) -> PieceIndex:
     """Every piece by its number; kept for the newest few versions of the sheets."""
     return _indexed(project.sheets)
 
 
-@for_newest
-def _indexed(sheets: tuple[Sheet, ...]) -> dict[int, tuple[Sheet, Piece]]:
-    return {piece.number: (sheet, piece) for sheet in sheets for piece in sheet.pieces}
+_indexed = for_newest(PieceIndex)
+
+
+@lru_cache(maxsize=4)
+def _places(numbers: tuple[tuple[int, ...], ...]) -> dict[int, tuple[int, int]]:
+    """Where each number is, by sheet and piece. Edits hardly ever change that."""
+    return {
+        number: (of_sheet, of_piece)
+        for of_sheet, of_one in enumerate(numbers)
+        for of_piece, number in enumerate(of_one)
+    }
 
 
 def used_numbers(project: Project) -> frozenset[int]:

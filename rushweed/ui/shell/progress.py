@@ -41,14 +41,13 @@ def flagged_stations(findings: list[Finding]) -> dict[str, frozenset[str]]:
 
 def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
     """What is done of a sheet, and where a finding waits: in the `flagged` stations."""
-    numbers = {piece.number for piece in sheet.pieces}
     follows = sheet.belongs is not None
     done = (
         bool(sheet.licence.identifier),
         follows or bool(sheet.pieces),
         follows or (bool(sheet.pieces) and sheet.differences == type(sheet.differences)()),
         any(piece.shapes is not None for piece in sheet.pieces) or sheet.belongs is not None,
-        bool(numbers & used),
+        bool(used) and any(piece.number in used for piece in sheet.pieces),
     )
     return Tally(
         tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))

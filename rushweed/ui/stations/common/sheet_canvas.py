@@ -33,12 +33,12 @@ NEAR = 6
 FEW = 4
 """More pieces than this have finer brackets, so that what lies under them is seen."""
 MOST_MARKED = 400
+"""More pieces than this are not marked one by one when they are small on the screen."""
 NUMBERED = 56
 RIM = 24
 """Screen pixels that marks may reach past their piece."""
-FEW = 64
+FEW_CHANGED = 64
 """More changed pieces than these are painted with all others."""
-"""More pieces than this are not marked one by one when they are small on the screen."""
 
 
 class SheetCanvas(Canvas):
@@ -203,8 +203,10 @@ class SheetCanvas(Canvas):
             for old, new in zip(before.pieces, after.pieces, strict=True)
             if old is not new
         ]
-        if len(pairs) > FEW or any(old.rect != new.rect for old, new in pairs):
+        if len(pairs) > FEW_CHANGED or any(old.rect != new.rect for old, new in pairs):
             return False
+        if self._indexed is not None and self._indexed[0] is before.pieces:
+            self._indexed = (after.pieces, *self._indexed[1:])
         self.sheet = after
         for _, new in pairs:
             self.update_area(new.rect)
@@ -221,7 +223,11 @@ class SheetCanvas(Canvas):
     def _paint_selection(self, painter: QPainter) -> None:
         assert self.sheet is not None
         chosen = self.desk.selection.pieces
-        selected = [p for _, p in self.seen_pieces() if p.number in chosen] if chosen else []
+        if len(chosen) <= FEW_CHANGED:
+            found = map(self.desk.project.find, chosen)
+            selected = [pair[1] for pair in found if pair and pair[0].name == self.sheet.name]
+        else:
+            selected = [piece for _, piece in self.seen_pieces() if piece.number in chosen]
         if len(selected) > MOST_MARKED:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(MARKS.tide, 1))

@@ -104,8 +104,15 @@ class PiecesFace(Face):
         self._tell_result(sheet)
 
     def change(self, before: Project, after: Project, live: bool) -> None:
-        if before.sheets is not after.sheets:
+        if before.sheets is after.sheets:
+            return
+        sheet = self._canvas.sheet
+        if not live or sheet is None or self._loose.isVisible():
             self.refresh()
+            return
+        self._canvas.refresh()  # while something is dragged, only what follows the pointer
+        self._corrections.refresh()
+        self._tell_result(self._canvas.sheet or sheet)
 
     def _shown_layout(self, sheet: Sheet) -> Layout:
         """The sheet's layout, else the one that was seen in it."""
