@@ -30,6 +30,7 @@ from rushweed.core.walk import reaching
 from rushweed.core.walk.acting import reached
 from rushweed.core.walk.flight import flights
 from rushweed.core.walk.following import seen_place
+from rushweed.core.walk.gliding import glide
 from rushweed.core.walk.manners import MANNERS, manner_of, take_manner
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.probes import standing_cells
@@ -168,6 +169,13 @@ def test_no_step_ends_inside_a_solid_and_the_same_keys_give_the_same_path(
     assert path == replay(place, keys), "bit for bit"
     for motion in path:
         assert not place.covered(motion), motion
+    for there in (place, felt(place, in_air=0.4, falls=9.0, jumps=1)):
+        for motion, key in zip(path[:-1], keys, strict=True):
+            far = glide(there, motion, key, 12)
+            one_by_one = motion
+            while one_by_one.steps < far.steps:
+                one_by_one = there.step(one_by_one, key)
+            assert far == one_by_one, "many steps at once are the same ones"
 
 
 def test_the_demo_is_walked_to_the_beacon() -> None:
@@ -506,8 +514,9 @@ def test_whatever_reaches_into_an_area_is_found_there(
         area = (at[0], at[1], at[0] + 10, at[1] + 10)
         inside = slab.left < area[2] and slab.right > area[0]
         inside &= slab.top_left < area[3] and slab.bottom_left > area[1]
-        found = Solids(project, level, bool(sensors)).near(*area)
-        assert not inside or slab in found
+        solids = Solids(project, level, bool(sensors))
+        assert not inside or slab in solids.near(*area)
+        assert not (inside and solids.is_empty(*area))
 
 
 def test_recorded_walks_are_written_read_and_refused() -> None:

@@ -108,13 +108,23 @@ class Mover:
         low, high = 0.0, reach
         if not self.overlaps(slab, x + toward * high, y):
             return reach
+        flat = slab.top_left == slab.top_right and slab.bottom_left == slab.bottom_right
         for _ in range(30):
             middle = (low + high) / 2
-            if self.overlaps(slab, x + toward * middle, y):
+            there = x + toward * middle
+            if self._shares_columns(slab, there) if flat else self.overlaps(slab, there, y):
                 high = middle
             else:
                 low = middle
         return low
+
+    def _shares_columns(self, slab: Slab, x: float) -> bool:
+        """Whether the box reaches over or under a slab: all there is to ask about a flat one that
+        it meets somewhere at its height."""
+        left, right = x - self.half, x + self.half
+        left = slab.left if slab.left > left else left
+        right = slab.right if slab.right < right else right
+        return right - left > TOUCH
 
     def overlaps(self, slab: Slab, x: float, y: float, half: float | None = None) -> bool:
         """Whether the box standing there overlaps a slab."""

@@ -15,6 +15,7 @@ from functools import cached_property
 
 from rushweed.core.values import Point, Rect
 from rushweed.core.walk.floors import Cell, level_cells
+from rushweed.core.walk.gliding import glide
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.walker import Ground
 
@@ -22,6 +23,8 @@ LONGEST_FALL = 600
 """Steps after which something that still falls is given up."""
 STEER_AFTER = 14
 """A jump straight up is steered to a side after so many steps."""
+GLIDE_EVERY = 3
+"""It is tried so often whether the air is free all around."""
 MOST_PLACES = 200_000
 EVERY = 32
 """After so many places it is told what was reached so far."""
@@ -94,6 +97,8 @@ class _Unseen:
         first = _cell(self._ground, here)
         rows_up = self._rows_up()
         top = first[1] - rows_up
+        reach: dict[int, float] = {}
+        width, has_mediums = self._ground.project.rules.tile.width, bool(self._ground.mediums)
         seen, waiting = {first}, deque([first])
         immersed: Rect | None = None
         while waiting and len(seen) < MOST_LOOKED_AT:
@@ -109,11 +114,14 @@ class _Unseen:
                 if beside in seen or not top <= beside[1] <= self._lowest:
                     continue
                 seen.add(beside)
-                if self._is_medium(beside):
+                if beside[1] not in reach:
+                    reach[beside[1]] = self._reach_in(beside[1], here)
+                if has_mediums and self._is_medium(beside):
                     one = Rect(*beside, 1, 1)
                     immersed = one if immersed is None else immersed.union(one)
                     top = min(top, beside[1] - rows_up)
-                near = self._is_near(beside, here) or self._is_near_any(beside, immersed)
+                aside = abs((beside[0] + 0.5) * width - here.x)
+                near = aside <= reach[beside[1]] or self._is_near_any(beside, immersed)
                 if near and not self._is_full(beside):
                     waiting.append(beside)
         return bool(waiting)
@@ -123,20 +131,16 @@ class _Unseen:
         height = walker.jump * (1 + walker.feel.jumps)
         return math.ceil(height * self._ground.unit / tile.height) + 1
 
-    def _is_near(self, cell: Cell, here: Motion) -> bool:
-        """Whether one could be above a cell before one has fallen past it."""
+    def _reach_in(self, row: int, here: Motion) -> float:
+        """How far aside one could be above a cell of a row before one has fallen past it."""
         walker, unit, tile = self._ground.walker, self._ground.unit, self._ground.project.rules.tile
         feel, gravity = walker.feel, max(walker.gravity * unit, 1e-6)
         jumps = 1 + feel.jumps
         height = walker.jump * unit * jumps
-        fall = max(0.0, (cell[1] + 1) * tile.height - here.y + height)
+        fall = max(0.0, (row + 1) * tile.height - here.y + height)
         down = math.sqrt(2 * fall / gravity) + (fall / (feel.falls * unit) if feel.falls else 0.0)
         seconds = jumps * math.sqrt(2 * walker.jump * unit / gravity) + down + walker.late
-        aside = abs(cell[0] * tile.width + tile.width / 2 - here.x)
-        return (
-            aside
-            <= max(walker.speed, feel.run) * unit * seconds + 1.5 * tile.width + self._ground.half
-        )
+        return max(walker.speed, feel.run) * unit * seconds + 1.5 * tile.width + self._ground.half
 
     def _is_medium(self, cell: Cell) -> bool:
         """Whether one climbs, swims or is carried in a cell."""
@@ -238,8 +242,11 @@ def _is_by_medium(ground: Ground, here: Motion) -> bool:
 def _landings(ground: Ground, here: Motion, first: Keys, then: Keys) -> Iterator[Motion]:
     """Where a jump comes down when keys are held to its end."""
     motion = ground.step(here, first)
-    for _ in range(STEER_AFTER):
-        motion = ground.step(motion, first)
+    last = motion.steps + STEER_AFTER
+    while motion.steps < last:
+        motion = glide(ground, motion, first, last - motion.steps)
+        if motion.steps < last:
+            motion = ground.step(motion, first)
         if motion.grounded:
             break
     landed = _landed(ground, motion, then)
@@ -252,9 +259,12 @@ def _landed(ground: Ground, motion: Motion, keys: Keys) -> Motion | None:
     for again at its top, for whoever jumps in the air or leaps out of water."""
     again = ground.walker.feel.jumps or ground.mediums
     released = replace(keys, jump=False)
-    for _ in range(LONGEST_FALL):
+    last = motion.steps + LONGEST_FALL
+    while motion.steps < last:
         if motion.grounded:
             return ground.step(motion, Keys())
+        if not again and not motion.steps % GLIDE_EVERY:
+            motion = glide(ground, motion, keys, last - motion.steps)
         lets_go = again and motion.jump_held and motion.speed_y >= 0
         motion = ground.step(motion, released if lets_go else keys)
     return None

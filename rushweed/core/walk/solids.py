@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from itertools import chain
+
+import numpy as np
+import numpy.typing as npt
 
 from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.orientation import AS_DRAWN, SWAPPED
@@ -13,9 +17,11 @@ from rushweed.core.project.meeting import meet
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
 from rushweed.core.weave.posing import posed_shapes
 
+BLOCK = 64
+"""Cells a side of a block that is looked through at once for what is empty."""
 SQUARE = 64
 """What is not found by its cell is kept in squares of this many pixels."""
 WIDE = 1024
@@ -34,6 +40,7 @@ class Solids:
         self._tile = project.rules.tile
         self._cells: dict[tuple[int, int], tuple[Slab, ...]] = {}
         self._near: dict[tuple[int, int, int, int], tuple[Slab, ...]] = {}
+        self._blocks: dict[tuple[int, int], bytes] = {}
         self._far = frozenset(
             number
             for layer in self._layers
@@ -66,6 +73,66 @@ class Solids:
             found = self._near[spot] = tuple(self._gathered(*spot))
         return found
 
+    def is_empty(self, left: float, top: float, right: float, bottom: float) -> bool:
+        """Whether no slab reaches into a cell that an area lies in."""
+        width, height = self._tile
+        columns = range(int(left // width), int(right // width) + 1)
+        for row in range(int(top // height), int(bottom // height) + 1):
+            for column in columns:
+                key = column // BLOCK, row // BLOCK
+                block = self._blocks.get(key)
+                if block is None:
+                    block = self._blocks[key] = self._block(*key)
+                if block[row % BLOCK * BLOCK + column % BLOCK]:
+                    return False
+        return True
+
+    def _block(self, column: int, row: int) -> bytes:
+        """Which cells of a block some slab reaches into, row by row."""
+        first, above = column * BLOCK, row * BLOCK
+        filled = np.zeros((BLOCK + 2, BLOCK + 2), bool)  # with the cells around
+        for layer in self._layers:
+            numbers, orientations = layer.cells.window(
+                Rect(first - 1, above - 1, BLOCK + 2, BLOCK + 2)
+            )
+            for kind in np.unique(numbers.astype(np.int64) * 8 + orientations).tolist():
+                number, orientation = divmod(kind, 8)
+                there = (numbers == number) & (orientations == orientation)
+                for dx, dy in self._reached(layer, number, orientation):
+                    filled |= _moved(there, dx, dy)
+        width, height = self._tile
+        area = Rect(first * width, above * height, BLOCK * width, BLOCK * height)
+        for slab in self._freely_placed(area):
+            left, right = int(slab.left // width), math.ceil(slab.right / width)
+            top = int(min(slab.top_left, slab.top_right) // height)
+            bottom = math.ceil(max(slab.bottom_left, slab.bottom_right) / height)
+            rows = slice(max(0, top - above + 1), max(0, bottom - above + 1))
+            filled[rows, max(0, left - first + 1) : max(0, right - first + 1)] = True
+        return filled[1:-1, 1:-1].tobytes()
+
+    def _reached(self, layer: Layer, number: int, orientation: int) -> set[tuple[int, int]]:
+        """The cells that a tile's slabs reach into, counted from its own; none are far off."""
+        width, height = self._tile
+        own = self._counts(layer) and number and number not in self._far
+        cells = {(0, 0)} if number in self._ladders else set()
+        for slab in self._of_tile(number, orientation, 0, 0) if own else ():
+            top, bottom = (
+                min(slab.top_left, slab.top_right),
+                max(slab.bottom_left, slab.bottom_right),
+            )
+            columns = range(int(slab.left // width), math.ceil(slab.right / width))
+            rows = range(int(top // height), math.ceil(bottom / height))
+            cells |= {(column, row) for column in columns for row in rows}
+        return cells
+
+    def _freely_placed(self, area: Rect) -> Iterator[Slab]:
+        """The slabs that are not kept by cells, in an area and perhaps more."""
+        yield from self._wide
+        columns = range(area.x // SQUARE, area.right // SQUARE + 1)
+        rows = range(area.y // SQUARE, area.bottom // SQUARE + 1)
+        squares = (self._squares.get((c, r), ()) for r in rows for c in columns)
+        yield from dict.fromkeys(chain.from_iterable(squares)) if self._squares else ()
+
     def _gathered(self, left: int, top: int, right: int, bottom: int) -> Iterator[Slab]:
         """The slabs of a block of cells, the last ones included, and whatever else is about."""
         for row in range(top, bottom + 1):
@@ -74,13 +141,11 @@ class Solids:
                 if known is None:
                     known = self._cells[column, row] = tuple(self._in_cell(column, row))
                 yield from known
-        yield from self._wide
-        if self._squares:
-            width, height = self._tile
-            columns = range(left * width // SQUARE, (right + 1) * width // SQUARE + 1)
-            rows = range(top * height // SQUARE, (bottom + 1) * height // SQUARE + 1)
-            squares = (self._squares.get((c, r), ()) for r in rows for c in columns)
-            yield from dict.fromkeys(chain.from_iterable(squares))
+        width, height = self._tile
+        cells = Rect(left, top, right - left + 1, bottom - top + 1)
+        yield from self._freely_placed(
+            Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
+        )
 
     def _in_cell(self, column: int, row: int) -> Iterator[Slab]:
         for layer in self._layers:
@@ -153,6 +218,16 @@ class Solids:
             for row in range(top, bottom + 1):
                 for column in range(left, right + 1):
                     self._squares.setdefault((column, row), []).append(slab)
+
+
+def _moved(cells: npt.NDArray[np.bool_], dx: int, dy: int) -> npt.NDArray[np.bool_]:
+    """Cells moved so many columns and rows; what leaves the block is lost."""
+    moved = np.zeros_like(cells)
+    height, width = cells.shape
+    moved[max(dy, 0) : height + min(dy, 0), max(dx, 0) : width + min(dx, 0)] = cells[
+        max(-dy, 0) : height - max(dy, 0), max(-dx, 0) : width - max(dx, 0)
+    ]
+    return moved
 
 
 def sensors_of(shapes: Iterable[Shape]) -> tuple[Shape, ...]:

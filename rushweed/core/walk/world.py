@@ -50,7 +50,7 @@ class World:
         for number, layer in enumerate(self.level.layers):
             for place, prop in enumerate(layer.props if is_walked(layer) else ()):
                 pair = self.project.find(prop.piece)
-                if pair and (prop.name or pair[1].shapes or pair[1].facts.notes):
+                if pair and (prop.name or prop.notes or pair[1].shapes or pair[1].facts.notes):
                     found.append((number, place, prop))
                     area = prop_area(self.project, prop)
                     moves = (number, place) in self.moving.props
