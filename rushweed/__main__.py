@@ -17,6 +17,7 @@ VERBS = frozenset(
         "check",
         "walk",
         "probe",
+        "handout",
         "build",
         "render",
         "watch",

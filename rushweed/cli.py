@@ -29,6 +29,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "check": projects.check_project,
     "walk": walking.walk_level,
     "probe": walking.probe_level,
+    "handout": walking.hand_out,
     "build": projects.build_bundle,
     "render": projects.render_level,
     "watch": projects.watch_project,

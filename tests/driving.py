@@ -65,6 +65,10 @@ class Answers(Dialogs):
     def ask_bundle_folder(self) -> Path | None:
         return self.folder
 
+    def ask_page_file(self, suggested: str) -> Path | None:
+        self.asked.append("ask_page_file")
+        return self.folder / suggested if self.folder else None
+
     def ask_film_file(self, suggested: str) -> Path | None:
         return self.folder / suggested if self.folder else None
 

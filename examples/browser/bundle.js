@@ -18,6 +18,11 @@ export class Bundle {
     }
   }
 
+  /** A bundle whose manifest is at hand, with its pages in it. */
+  static async of(manifest) {
+    return new Bundle(manifest, await Promise.all(manifest.pages.map((page) => loadPage("", page, {}))));
+  }
+
   constructor(manifest, pages) {
     this.manifest = manifest;
     this.pages = pages;
@@ -131,9 +136,17 @@ export class View {
   }
 
   draw(x, y, seconds = 0) {
+    this.clear();
+    for (const layer of this.level.layers) if (layer.visible) this.drawLayer(layer, x, y, seconds);
+    return this.image();
+  }
+
+  clear() {
     const [red, green, blue] = this.level.background;
     for (let i = 0; i < this.pixels.length; i += 4) this.pixels.set([red, green, blue, 255], i);
-    for (const layer of this.level.layers) if (layer.visible) this.drawLayer(layer, x, y, seconds);
+  }
+
+  image() {
     return new ImageData(this.pixels, this.width, this.height);
   }
 

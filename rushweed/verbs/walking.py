@@ -9,7 +9,9 @@ from typing import Annotated, Any
 
 import typer
 
+from rushweed.core.bale.handing_out import walk_page
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.folder import saving
 from rushweed.core.folder.inside import read_anywhere
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
@@ -26,6 +28,20 @@ from rushweed.core.words import say
 from rushweed.verbs.shared import AsJson, LevelName, ProjectFolder
 
 LARGEST_WALK = 16 << 20
+
+
+def hand_out(
+    project: ProjectFolder,
+    level: LevelName,
+    out: Annotated[Path, typer.Option("--out", help="An HTML file.", show_default=False)],
+) -> None:
+    """Write one HTML file in which anybody walks a level in a browser."""
+    page = walk_page(files.load(project), level, Art(project))
+    try:
+        saving.write_file(out, page)
+    except OSError as problem:
+        raise Refusal(saving.explain(problem, out)) from problem
+    print(say("{out}: {size} KiB", out=out, size=len(page) // 1024))
 
 
 def walk_level(

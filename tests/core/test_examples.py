@@ -8,6 +8,8 @@ import http.server
 import io
 import json
 import queue
+import random
+import re
 import shutil
 import subprocess
 import sys
@@ -16,6 +18,7 @@ import time
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlencode
 
 import numpy as np
@@ -25,13 +28,15 @@ from PIL import Image
 from rushweed.core.bale import serving
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.freshening import FreshBundle
+from rushweed.core.bale.handing_out import walk_page
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
-from rushweed.core.project.level import Layer
+from rushweed.core.project.body import Body
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import Recipe
-from rushweed.core.values import Colour
+from rushweed.core.values import Colour, Refusal
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.replay import replay
 from rushweed.core.walk.walker import Ground
@@ -181,3 +186,58 @@ def test_the_page_takes_every_edition_in_while_it_runs(
         page.kill()
         page.wait()
         server.close()
+
+
+def walked_by_a_page(page: bytes, runs: list[list[Any]], folder: Path) -> list[list[float]]:
+    """Where a page that is handed out says its walker is, step by step."""
+    asked = f"document.body.dataset.path = JSON.stringify(replay({json.dumps(runs)}))"
+    script = f'<script type="module">{asked}</script></body>'.encode()
+    (folder / "walk.html").write_bytes(page.replace(b"</body>", script))
+    browser = shutil.which("chromium")
+    assert browser, "tools/prepare tests installs it"
+    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}", "--dump-dom"]
+    command += ["--virtual-time-budget=4000", (folder / "walk.html").as_uri()]
+    for _ in range(4):  # the page's time runs on while a busy machine still decodes its pictures
+        done = subprocess.run(command, capture_output=True, text=True, check=True, timeout=120)
+        shown = done.stdout
+        if 'data-ready="yes"' in shown:
+            break
+    assert 'data-ready="yes"' in shown, "the level is drawn"
+    found = re.search(r'data-path="([^"]*)"', shown)
+    assert found, shown[-2000:]
+    return json.loads(found[1].replace("&quot;", '"'))
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path: Path) -> None:
+    project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)
+    feel = replace(project.walker.feel, speed_up=0.2, in_air=0.3, falls=9, jumps=1, corner=0.2)
+    sharp = replace(project.walker, early=0.1, late=0.1, short_jumps=True, feel=feel)
+    project = replace(project, walker=sharp if seed else project.walker)
+    level = ("Long boardwalk", "Sluice house", "Long boardwalk")[seed]
+    project = with_level(project, level, without_bodies)
+    names = ("left", "right", "up", "down", "jump", "run")
+    runs: list[list[Any]] = [
+        [dice.randrange(1, 40), *(name for name in names if dice.random() < 0.4)] for _ in range(50)
+    ]
+    keys = [Keys(**dict.fromkeys(held, True)) for count, *held in runs for _ in range(count)]
+    path = replay(Ground(project, level), keys)[1:]
+    found = walked_by_a_page(walk_page(project, level, art), runs, tmp_path)
+    assert len({(m.x, m.y) for m in path}) > 100, "it gets about"
+    for step, ((x, y, on, *_), motion) in enumerate(zip(found, path, strict=True)):
+        assert (x, y, on) == (motion.x, motion.y, motion.on), step
+
+
+def without_bodies(level: Level) -> Level:
+    """A level in which nothing moves by itself."""
+    still = Body("fixed")
+    layers = [
+        replace(layer, props=tuple(replace(prop, body=still) for prop in layer.props))
+        for layer in level.layers
+    ]
+    return replace(level, layers=tuple(layers))
+
+
+def test_levels_from_above_are_not_handed_out() -> None:
+    with pytest.raises(Refusal, match="seen from above"):
+        walk_page(files.load(DEMO), "Heron pool", Art(DEMO))

@@ -134,6 +134,18 @@ def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
     assert path[-1] == board.motion, "bit for bit"
 
 
+def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
+    drive.answers.folder = tmp_path
+    drive.press("Hand it out …")
+    [page] = tmp_path.glob("*.html")
+    assert b"https://" not in page.read_bytes().replace(b"https://creativecommons", b"")
+    told = drive.at("Walk")._keys_group.result.text()
+    assert page.name in told and "stands still" in told
+    drive.answers.folder = tmp_path / "none"
+    drive.press("Hand it out …")
+    assert "could not be written" in drive.window.frame.notice.text
+
+
 def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:
     board = stage(drive)
     board.step(20)

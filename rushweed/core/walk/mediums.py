@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import NamedTuple
 
 from rushweed.core.bound.carrying import STILL, turned_current
@@ -55,6 +56,13 @@ class Mediums:
                 current = turned_current(facts.current, orientation)
                 return Medium(facts.moves, current.across, current.down, number)
         return AIR
+
+    def cells(self) -> Iterator[tuple[int, int, Medium]]:
+        """Column, row, and what is there, of every cell that is not plain air."""
+        numbers = frozenset(self._facts)
+        width, height = self._tile
+        for cell in {key for layer in self._layers for key in layer.cells.places_of(numbers)}:
+            yield *cell, self.at((cell[0] + 0.5) * width, (cell[1] + 0.5) * height)
 
     def row_top(self, y: float) -> float:
         """Where the row of cells begins that a height lies in."""

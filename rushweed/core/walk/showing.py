@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
+
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.rules import Walker
 from rushweed.core.project.sheet import Animation, Sheet
@@ -20,16 +22,26 @@ SLOW = 1.0
 """Slower than so many pixels per second it stands."""
 
 
+def named_states(sheet: Sheet, walker: Walker) -> dict[str, str]:
+    """The name of the animation for each state that has one."""
+    found = {}
+    for state in (field.name for field in fields(walker.states)):
+        chosen = getattr(walker.states, state)
+        for name in (chosen,) if chosen else USUAL.get(state, ()):
+            if find_animation(sheet, name) is not None:
+                found[state] = name
+                break
+    return found
+
+
 def shown_animation(
     sheet: Sheet, walker: Walker, motion: Motion, from_the_side: bool
 ) -> Animation | None:
     """The animation for what the walker does, else the nearest that is there; None for none."""
+    named = named_states(sheet, walker)
     for state in _states(motion, from_the_side):
-        chosen = getattr(walker.states, state)
-        for name in (chosen,) if chosen else USUAL.get(state, ()):
-            animation = find_animation(sheet, name)
-            if animation is not None:
-                return animation
+        if state in named:
+            return find_animation(sheet, named[state])
     return next(iter(sheet.animations), None)
 
 

@@ -42,6 +42,10 @@ class Dialogs:
         name, _ = QFileDialog.getSaveFileName(self.parent, say("Write the animation to"), suggested)
         return Path(name) if name else None
 
+    def ask_page_file(self, suggested: str) -> Path | None:
+        name, _ = QFileDialog.getSaveFileName(self.parent, say("Hand the walk out as"), suggested)
+        return Path(name) if name else None
+
     def ask_about_changes(self, name: str) -> Answer:
         """Whether to save a project that has changes before leaving it."""
         box = QMessageBox(self.parent)

@@ -6,10 +6,13 @@ from dataclasses import replace
 
 from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
+from rushweed.core.bale.handing_out import walk_page
 from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.folder.names import file_stems
+from rushweed.core.folder.saving import explain, write_file
 from rushweed.core.gauge.units import figure
-from rushweed.core.values import Point, Size
+from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.walk.replay import write_walk
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.core.words import counted, said, say
@@ -141,7 +144,12 @@ class WalkFace(Face):
             self._copy_walk,
             tip=say("The keys since the start, as the command line replays them"),
         )
-        group.add(row(copy, None))
+        hand_out = button(
+            say("Hand it out …"),
+            self._hand_out,
+            tip=say("One file, in which anybody walks this level in a browser"),
+        )
+        group.add(row(copy, hand_out, None))
         self._keys_group = group
         return group
 
@@ -216,6 +224,26 @@ class WalkFace(Face):
             clipboard.setText(write_walk(recorded))
         steps = counted(len(recorded), "step", "steps")
         self._keys_group.result.tell(say("Copied {steps}.", steps=steps))
+
+    def _hand_out(self) -> None:
+        """Write a page in which anybody walks the level."""
+        level = self.selection.level
+        stem = file_stems([level])[0]
+        target = self.services.dialogs.ask_page_file(f"{stem}.html") if level else None
+        if target is None:
+            return
+        try:
+            write_file(target, walk_page(self.project, level, self.desk.art))
+        except Refusal as refusal:
+            self.desk.refused.emit(str(refusal))
+            return
+        except OSError as problem:
+            self.desk.refused.emit(explain(problem, target))
+            return
+        told = say("Wrote {file}: open it in a browser, or send it.", file=target.name)
+        if self._stage.ground is not None and self._stage.ground.moving.bodies:
+            told += " " + say("What moves stands still there.")
+        self._keys_group.result.tell(told)
 
     def _fix(self) -> None:
         """Go to the shape of what stopped the walker, else of what it stands on."""

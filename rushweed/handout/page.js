@@ -1,0 +1,123 @@
+// The page that is handed out: the level, and a walker that obeys keys, fingers and the arrows.
+
+const NAMES = {
+  ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down", " ": "jump", Shift: "run",
+  a: "left", d: "right", w: "up", s: "down",
+};
+const SLOW = 1;
+const canvas = document.getElementById("level"), context = canvas.getContext("2d");
+
+/** Walk along recorded keys, for whoever compares: one place a step. */
+globalThis.replay = (runs) => {
+  const walker = new Walker(WORLD), path = [];
+  for (const [count, ...names] of runs) {
+    const held = Object.fromEntries(names.map((name) => [name, true]));
+    for (let step = 0; step < count; step++) {
+      walker.step(held);
+      path.push([walker.x, walker.y, walker.on, walker.speedX, walker.speedY]);
+    }
+  }
+  return path;
+};
+
+class Stage {
+  constructor(bundle) {
+    this.bundle = bundle;
+    const level = bundle.level(WORLD.level);
+    [this.width, this.height] = WORLD.resolution;
+    this.view = new View(bundle, level, this.width, this.height);
+    this.walker = new Walker(WORLD);
+    this.seen = [this.walker.x, this.walker.y];
+    this.steps = 0;
+    [canvas.width, canvas.height] = [this.width, this.height];
+  }
+
+  step(held) {
+    this.walker.step(held);
+    this.steps += 1;
+    if (this.walker.y > WORLD.bottom) this.walker = new Walker(WORLD);
+    this.follow();
+  }
+
+  follow() {
+    const [freeX, freeY] = WORLD.free, { x, y } = this.walker;
+    const aside = (freeX * this.width) / 2, above = (freeY * this.height) / 2;
+    this.seen = [
+      Math.min(Math.max(this.seen[0], x - aside), x + aside),
+      Math.min(Math.max(this.seen[1], y - above), y + above),
+    ];
+  }
+
+  draw() {
+    const x = Math.round(this.seen[0]) - Math.floor(this.width / 2);
+    const y = Math.round(this.seen[1]) - Math.floor((this.height * 5) / 8);
+    const seconds = this.steps / 60, { layers } = this.view.level;
+    this.view.clear();
+    layers.forEach((layer, place) => {
+      if (place === WORLD.front) this.drawWalker(x, y, seconds);
+      if (layer.visible) this.view.drawLayer(layer, x, y, seconds);
+    });
+    if (WORLD.front >= layers.length) this.drawWalker(x, y, seconds);
+    context.putImageData(this.view.image(), 0, 0);
+  }
+
+  drawWalker(left, top, seconds) {
+    const { walker } = this, number = this.frame(seconds);
+    if (!number) return;
+    const flipped = walker.facing < 0, picture = this.bundle.picture(number, flipped ? 1 : 0);
+    const [pivotX, pivotY] = this.bundle.pivot(number);
+    const across = flipped ? picture.width - pivotX : pivotX;
+    const x = Math.round(walker.x) - Math.floor(across) - left;
+    this.view.blend(picture, x, Math.round(walker.y) - Math.floor(pivotY) - top, [255], []);
+  }
+
+  frame(seconds) {
+    const { walker } = this, moves = Math.abs(walker.speedX) > SLOW;
+    const onGround = moves ? ["move", "stand"] : ["stand", "move"];
+    let states = walker.grounded ? onGround : [walker.speedY < 0 ? "rise" : "fall", ...onGround];
+    if (walker.climbing) states = ["climb", "up", "move", "stand"];
+    if (walker.swims) states = ["swim", "move", "stand"];
+    const name = states.map((state) => WORLD.shows[state]).find(Boolean);
+    const animation = this.bundle.manifest.animations.find((a) => a.sheet === WORLD.sheet && a.name === name);
+    return animation ? this.bundle.frame(animation, seconds) : WORLD.still;
+  }
+}
+
+async function begin() {
+  const stage = new Stage(await Bundle.of(BUNDLE));
+  const held = {};
+  const press = (name, down) => name && (held[name] = down);
+  addEventListener("keydown", (event) => {
+    if (event.key === "r" || event.key === "R") stage.walker = new Walker(WORLD);
+    if (NAMES[event.key]) event.preventDefault();
+    press(NAMES[event.key], true);
+  });
+  addEventListener("keyup", (event) => press(NAMES[event.key], false));
+  addEventListener("blur", () => Object.keys(held).forEach((name) => press(name, false)));
+  for (const button of document.querySelectorAll("[data-key]")) {
+    for (const [event, down] of [["pointerdown", true], ["pointerup", false], ["pointerleave", false]]) {
+      button.addEventListener(event, () => press(button.dataset.key, down));
+    }
+  }
+  const fit = () => {
+    const room = Math.min(innerWidth / stage.width, (innerHeight - 90) / stage.height);
+    canvas.style.width = `${stage.width * (room >= 1 ? Math.floor(room) : room)}px`;
+  };
+  addEventListener("resize", fit);
+  fit();
+  let steps = Math.floor((performance.now() / 1000) * 60);
+  const next = () => {
+    const due = Math.floor((performance.now() / 1000) * 60);
+    for (steps = Math.max(steps, due - 6); steps < due; steps++) stage.step(held);
+    stage.draw();
+    requestAnimationFrame(next);
+  };
+  stage.draw();
+  document.body.dataset.ready = "yes";
+  next();
+}
+
+begin().catch((problem) => {
+  document.getElementById("told").textContent = String(problem);
+  document.body.dataset.ready = "no";
+});

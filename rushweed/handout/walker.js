@@ -1,0 +1,333 @@
+// The walker of Rushweed, seen from the side: step for step the same as on the bench, to the bit,
+// among what is solid in a level. Bodies that move stand still here.
+
+const STEP = 1 / 60, LONG_AGO = 1 << 20, SHORT = 0.4;
+const STEEPEST = 1.01, TOUCH = 1e-6, LIP = 1e-3, LARGEST_STEP = 8;
+const PROBE = 1, TO_SWIM = 0.2, SQUARE = 64;
+const AIR = { moves: "walks", across: 0, down: 0, piece: 0 };
+
+/** What is solid, by squares: rows of left, right, the heights of the upper edge at both, of the
+ * lower edge at both, whether it is one-way, and the number of the piece. */
+class Solids {
+  constructor(rows) {
+    this.squares = new Map();
+    rows.forEach(([left, right, topLeft, topRight, bottomLeft, bottomRight, oneWay, piece], number) => {
+      const slab = { left, right, topLeft, topRight, bottomLeft, bottomRight, oneWay, piece, number };
+      const top = Math.min(topLeft, topRight), bottom = Math.max(bottomLeft, bottomRight);
+      for (const key of keysOf(left, top, right, bottom)) {
+        if (!this.squares.has(key)) this.squares.set(key, []);
+        this.squares.get(key).push(slab);
+      }
+    });
+  }
+
+  near(left, top, right, bottom) {
+    const found = new Set();
+    for (const key of keysOf(left - 1, top - 1, right + 1, bottom + 1)) {
+      for (const slab of this.squares.get(key) ?? []) found.add(slab);
+    }
+    return [...found].sort((a, b) => a.number - b.number);
+  }
+}
+
+function* keysOf(left, top, right, bottom) {
+  for (let row = Math.floor(top / SQUARE); row <= Math.floor(bottom / SQUARE); row++) {
+    for (let column = Math.floor(left / SQUARE); column <= Math.floor(right / SQUARE); column++) {
+      yield `${column},${row}`;
+    }
+  }
+}
+
+const heightAt = (slab, x, first, last) =>
+  first === last ? first : first + (last - first) * ((x - slab.left) / (slab.right - slab.left));
+const topAt = (slab, x) => heightAt(slab, x, slab.topLeft, slab.topRight);
+const bottomAt = (slab, x) => heightAt(slab, x, slab.bottomLeft, slab.bottomRight);
+
+function topBetween(slab, left, right) {
+  if (slab.topLeft === slab.topRight) return slab.topLeft;
+  return Math.min(topAt(slab, Math.max(left, slab.left)), topAt(slab, Math.min(right, slab.right)));
+}
+
+function bottomBetween(slab, left, right) {
+  if (slab.bottomLeft === slab.bottomRight) return slab.bottomLeft;
+  return Math.max(bottomAt(slab, Math.max(left, slab.left)), bottomAt(slab, Math.min(right, slab.right)));
+}
+
+/** Moves a box among slabs: sideways and up slopes, down onto things, up against them. */
+class Mover {
+  constructor(solids, half, height) {
+    Object.assign(this, { solids, half, height });
+  }
+
+  across(x, y, move, climbs) {
+    let blocked = null, left = Math.abs(move);
+    while (left > 0 && !blocked) {
+      const part = Math.min(left, LARGEST_STEP);
+      left -= part;
+      [x, y, blocked] = this.acrossALittle(x, y, move > 0 ? part : -part, climbs);
+    }
+    return [x, y, blocked];
+  }
+
+  acrossALittle(x, y, move, climbs) {
+    const obstacles = this.inTheWay(x, y, move);
+    if (obstacles.length && climbs) {
+      const [reach, height, blocked] = this.climb(obstacles, x, y, move);
+      if (!this.covered(x + reach, height)) return [x + reach, height, blocked];
+    }
+    let reach = Math.abs(move), blocked = null;
+    const toward = move > 0 ? 1 : -1;
+    for (const slab of obstacles) {
+      const distance = this.clearDistance(slab, x, y, toward, Math.abs(move));
+      if (distance < reach) [reach, blocked] = [distance, slab];
+    }
+    return [x + toward * reach, y, blocked];
+  }
+
+  inTheWay(x, y, move) {
+    const left = x - this.half + Math.min(move, 0), right = x + this.half + Math.max(move, 0);
+    const middle = (left + right) / 2, half = (right - left) / 2;
+    return this.solids
+      .near(left, y - this.height, right, y)
+      .filter((s) => s.left < right && s.right > left && !s.oneWay && this.overlaps(s, middle, y, half));
+  }
+
+  climb(obstacles, x, y, move) {
+    const toward = move > 0 ? 1 : -1, front = x + toward * this.half, last = front + move;
+    const entry = (slab) => Math.max((toward > 0 ? slab.left : slab.right) * toward, front * toward) * toward;
+    const sorted = [...obstacles].sort(
+      (a, b) => entry(a) * toward - entry(b) * toward || topAt(b, entry(b)) - topAt(a, entry(a)),
+    );
+    let height = y;
+    for (const slab of sorted) {
+      const begin = entry(slab);
+      const end = Math.min(last * toward, (toward > 0 ? slab.right : slab.left) * toward) * toward;
+      const rise = (slab.topLeft - slab.topRight) * toward;
+      const tooSteep = rise > STEEPEST * (slab.right - slab.left);
+      if (tooSteep || topAt(slab, begin) < height - LIP) return [begin - front, height, slab];
+      height = Math.min(height, topAt(slab, begin), topAt(slab, end));
+    }
+    return [move, height, null];
+  }
+
+  clearDistance(slab, x, y, toward, reach) {
+    if (this.overlaps(slab, x, y)) return 0;
+    let low = 0, high = reach;
+    if (!this.overlaps(slab, x + toward * high, y)) return reach;
+    for (let halving = 0; halving < 30; halving++) {
+      const middle = (low + high) / 2;
+      if (this.overlaps(slab, x + toward * middle, y)) high = middle;
+      else low = middle;
+    }
+    return low;
+  }
+
+  overlaps(slab, x, y, half = this.half) {
+    const left = Math.max(slab.left, x - half), right = Math.min(slab.right, x + half);
+    if (right - left <= TOUCH || topBetween(slab, left, right) >= y - TOUCH) return false;
+    return bottomBetween(slab, left, right) > y - this.height + TOUCH;
+  }
+
+  covered(x, y) {
+    const left = x - this.half, right = x + this.half;
+    return this.solids
+      .near(left, y - this.height, right, y)
+      .some((s) => s.left < right && s.right > left && !s.oneWay && this.overlaps(s, x, y));
+  }
+
+  settle(x, y, moved) {
+    const [below, on] = this.down(x, y, moved * STEEPEST + 0.05);
+    return on ? [below, on] : [y, null];
+  }
+
+  down(x, y, move, through = false) {
+    const left = x - this.half, right = x + this.half;
+    let target = y + move, on = null, bumped = null;
+    const top = Math.min(y, target) - this.height - 1;
+    for (const slab of this.solids.near(left, top, right, Math.max(y, target) + 1)) {
+      if (slab.left >= right - TOUCH || slab.right <= left + TOUCH) continue;
+      if (move >= 0) {
+        if (slab.oneWay && through) continue;
+        const surface = topBetween(slab, left, right);
+        if (y - TOUCH <= surface && surface <= target) [target, on] = [surface, slab];
+      } else if (!slab.oneWay) {
+        const ceiling = bottomBetween(slab, left, right);
+        if (target - this.height < ceiling && ceiling <= y - this.height + TOUCH) {
+          [target, bumped] = [ceiling + this.height, slab];
+        }
+      }
+    }
+    return [target, on, bumped];
+  }
+}
+
+/** A walker in a world: what is solid, the cells of ladders and water, and its own numbers. */
+export class Walker {
+  constructor(world) {
+    this.numbers = world.walker;
+    this.unit = world.unit;
+    this.tile = world.tile;
+    this.mediums = new Map(world.mediums.map(([column, row, ...medium]) => [`${column},${row}`, medium]));
+    [this.half, this.height] = [world.body[0] / 2, world.body[1]];
+    this.mover = new Mover(new Solids(world.solids), this.half, this.height);
+    Object.assign(this, { x: world.start[0], y: world.start[1], speedX: 0, speedY: 0, on: 0, facing: 1 });
+    Object.assign(this, { jumpHeld: false, off: LONG_AGO, asked: LONG_AGO });
+    Object.assign(this, { climbing: false, swims: false, flown: 0 });
+  }
+
+  get grounded() {
+    return this.on !== 0;
+  }
+
+  mediumAt(x, y) {
+    const key = `${Math.floor(x / this.tile[0])},${Math.floor(y / this.tile[1])}`;
+    const found = this.mediums.get(key);
+    if (!found) return AIR;
+    const [moves, across, down, piece] = found;
+    return { moves, across, down, piece };
+  }
+
+  /** A sixtieth of a second later, with these keys held. */
+  step({ left = false, right = false, up = false, down = false, jump = false, run = false }) {
+    const keys = { across: right - left, up, down, jump, run };
+    if (!this.mediums.size) return this.inTheOpen(keys, AIR, false);
+    const letsGo = this.climbing && jump && !this.jumpHeld && !up;
+    if (!letsGo && this.takesLadder(keys)) return this.climb(keys);
+    const middle = this.mediumAt(this.x, this.y - this.height / 2);
+    const water = middle.moves === "swims" ? middle : null;
+    const head = this.mediumAt(this.x, this.y - this.height + PROBE);
+    const leaps = letsGo || (water !== null && jump && !this.jumpHeld && head.moves !== "swims");
+    if (water && !leaps) return this.swim(keys, water);
+    return this.inTheOpen(keys, middle, leaps);
+  }
+
+  inTheOpen(keys, medium, leaps) {
+    const { numbers, unit } = this, gravity = numbers.gravity * unit;
+    const lift = Math.sqrt(2 * gravity * numbers.jump * unit), grounded = this.grounded;
+    const asked = keys.jump && !this.jumpHeld ? 0 : Math.min(this.asked + 1, LONG_AGO);
+    const first = leaps || this.jumps(keys, asked);
+    const fresh = asked === 0 && keys.jump && !keys.down;
+    const again = !first && fresh && !grounded && this.flown < numbers.jumps;
+    const jumping = first || again, dropping = keys.jump && keys.down && grounded;
+    const speedX = this.speedAcross(keys);
+    let speedY = jumping ? -lift : this.speedY;
+    if (numbers.short_jumps && !keys.jump && speedY < -SHORT * lift) speedY = -SHORT * lift;
+    const rests = grounded && !jumping, drift = medium.across * unit;
+    let [x, y, wall] = this.mover.across(this.x, this.y, (speedX + drift) * STEP, rests);
+    let on = null, bumped = null;
+    if (rests && !dropping && medium.down >= 0) {
+      speedY = 0;
+      [y, on] = this.mover.settle(x, y, Math.abs(x - this.x));
+    } else {
+      let move;
+      [move, speedY] = fallen(speedY, gravity, numbers.falls * unit);
+      move += medium.down * unit * STEP;
+      [x, y, on, bumped] = this.fall(x, y, move, dropping);
+      if (on || bumped) speedY = 0;
+    }
+    this.off = on ? 0 : jumping ? LONG_AGO : Math.min(this.off + 1, LONG_AGO);
+    this.flown = on ? 0 : this.flown + again;
+    this.asked = jumping ? LONG_AGO : asked;
+    this.goTo(x, y, wall ? 0 : speedX, speedY, on ? on.piece : 0, keys);
+    [this.climbing, this.swims] = [false, false];
+  }
+
+  goTo(x, y, speedX, speedY, on, keys) {
+    Object.assign(this, { x, y, speedX, speedY, on, jumpHeld: keys.jump });
+    this.facing = keys.across || this.facing;
+  }
+
+  jumps(keys, asked) {
+    if (keys.down || !keys.jump) return false;
+    const { early, late } = this.numbers;
+    const inTime = late > 0 && this.off <= rounded(late / STEP) && this.speedY >= 0;
+    return asked <= rounded(early / STEP) && (this.grounded || inTime);
+  }
+
+  speedAcross(keys) {
+    const { numbers, unit } = this;
+    const wanted = keys.across * (keys.run && numbers.run ? numbers.run : numbers.speed) * unit;
+    const faster = wanted * this.speedX >= 0 && Math.abs(wanted) > Math.abs(this.speedX);
+    const onGround = faster ? numbers.speed_up : numbers.brake;
+    return approached(this.speedX, wanted, numbers.speed * unit, this.grounded ? onGround : numbers.in_air);
+  }
+
+  fall(x, y, move, through) {
+    const [then, on, bumped] = this.mover.down(x, y, move, through);
+    const corner = this.numbers.corner * this.unit;
+    if (bumped && corner > 0) {
+      for (const aside of [bumped.right - (x - this.half), bumped.left - (x + this.half)]) {
+        if (Math.abs(aside) > corner || this.mover.covered(x + aside, y)) continue;
+        const [past, onPast, hit] = this.mover.down(x + aside, y, move, through);
+        if (!hit) return [x + aside, past, onPast, null];
+      }
+    }
+    return [x, then, on, bumped];
+  }
+
+  takesLadder(keys) {
+    const here = this.mediumAt(this.x, this.y - PROBE).moves === "climbs";
+    if (keys.up && !keys.down && !this.climbing) return here;
+    const below = this.mediumAt(this.x, this.y + PROBE).moves === "climbs";
+    if (this.climbing) return here || below;
+    return keys.down && !keys.jump && (below || (here && !this.grounded));
+  }
+
+  climb(keys) {
+    const speed = this.numbers.climbs * this.unit, down = keys.down - keys.up;
+    let [x, y, wall] = this.mover.across(this.x, this.y, keys.across * speed * STEP, false);
+    let on, bumped;
+    [y, on, bumped] = this.mover.down(x, y, down * speed * STEP, down > 0);
+    let [piece, climbing] = on && down > 0 ? [on.piece, false] : [0, true];
+    if (this.mediumAt(x, y - PROBE).moves !== "climbs") {
+      const under = this.mediumAt(x, y + PROBE), ladder = under.moves === "climbs";
+      climbing = ladder && down > 0;
+      if (ladder && down <= 0) {
+        [y, piece] = [Math.floor((y + PROBE) / this.tile[1]) * this.tile[1], under.piece];
+      }
+    }
+    this.noJump();
+    this.goTo(x, y, wall ? 0 : keys.across * speed, bumped || piece ? 0 : down * speed, piece, keys);
+    [this.climbing, this.swims] = [climbing, false];
+  }
+
+  swim(keys, medium) {
+    const { numbers, unit } = this, speed = numbers.swims * unit;
+    const down = keys.down - (keys.up || keys.jump);
+    const wanted = down ? down * speed : numbers.sinks * unit;
+    const fastest = Math.max(speed, numbers.sinks * unit);
+    const speedX = approached(this.speedX, keys.across * speed, fastest, TO_SWIM);
+    const speedY = approached(this.speedY, wanted, fastest, TO_SWIM);
+    let [x, y, wall] = this.mover.across(this.x, this.y, (speedX + medium.across * unit) * STEP, true);
+    let on, bumped;
+    [y, on, bumped] = this.mover.down(x, y, (speedY + medium.down * unit) * STEP, keys.down);
+    this.noJump();
+    this.goTo(x, y, wall ? 0 : speedX, on || bumped ? 0 : speedY, on ? on.piece : 0, keys);
+    [this.climbing, this.swims] = [false, true];
+  }
+
+  noJump() {
+    [this.off, this.asked, this.flown] = [0, LONG_AGO, 0];
+  }
+}
+
+function fallen(speed, gravity, fastest) {
+  const after = speed + gravity * STEP;
+  if (0 < fastest && fastest < after) return [fastest * STEP, fastest];
+  if (speed < 0 && 0 < after) return [(-speed * speed) / (2 * gravity), 0];
+  return [((speed + after) / 2) * STEP, after];
+}
+
+function approached(speed, wanted, full, seconds) {
+  if (seconds <= 0 || speed === wanted) return wanted;
+  const most = (full / seconds) * STEP, apart = wanted - speed;
+  if (Math.abs(apart) <= most) return wanted;
+  return apart > 0 ? speed + most : speed - most;
+}
+
+/** To the nearest whole number, halves to the even one. */
+function rounded(value) {
+  const low = Math.floor(value), part = value - low;
+  if (part !== 0.5) return part < 0.5 ? low : low + 1;
+  return low % 2 ? low + 1 : low;
+}
