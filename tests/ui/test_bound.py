@@ -58,7 +58,7 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:
     assert drive.window.desk.selection.pieces == {row[2].number}, "arrows step"
     QTest.keyClick(drive.canvas, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert tile(drive, "bank_top_shell").facts.entry == ("right", "above", "below")
-    drive.press("Take from selected")
+    drive.press("Take it off")
     assert tile(drive, "bank_top_shell").facts.entry == SIDES
     assert drive.undo_all() == 5 and drive.project is before
 
@@ -80,7 +80,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
     assert (facts.moves, facts.current) == ("swims", Current(-1.5, 0.5))
     told = drive.at("Bound", 1)._is.result.text()
     assert told == "one swims in it, carries -1.5, 0.5 units/s, ground 1"
-    drive.press("Take from selected")
+    drive.press("Take it off")
     assert tile(drive, "bank_top").facts == bank.facts
 
 

@@ -206,7 +206,7 @@ class PlacesGroup(Group):
         units = point(Chips(said(UNITS), name=say("Measured in")), "units")
         rows = point(Chips(said(ROWS), name=say("Rows of cells")), "rows")
         convex = point(Stepper(say("Corners of convex parts"), "", 0, 64, width=76), "convex")
-        self.add(row(axis, 6, units, None))
+        self.add(row(axis, None, units))
         self.add(row(label(say("Rows of cells as")), None, rows))
         self.add(row(label(say("Convex parts of at most")), None, convex))
 

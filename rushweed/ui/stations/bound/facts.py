@@ -138,7 +138,7 @@ class FactsFace(Face):
         self._amount_label = label(say("Amount"))
         self._brush.add(row(self._amount_label, None, self._amount))
         give = command_button(self._commands, "facts.give", say("Give to selected"))
-        take = command_button(self._commands, "facts.take", say("Take from selected"))
+        take = command_button(self._commands, "facts.take", say("Take it off"))
         self._brush.add(row(give, take, None))
         self._kinds = GroundKinds(2, self.desk)
         self._kinds.taken.connect(self._take_kind)
