@@ -91,13 +91,20 @@ class Bundle:
             self._pictures[key] = tinted(picture, tint) if tint else picture
         return self._pictures[key]
 
-    def shown(self, prop: dict) -> int:
-        """The piece a prop shows at rest: the first frame of its animation, if it has one."""
+    def shown(self, prop: dict, seconds: float) -> int:
+        """The piece a prop shows after so many seconds."""
         sheet = self.pieces[prop["piece"]]["sheet"]
         for animation in self.manifest["animations"]:
             if (animation["sheet"], animation["name"]) == (sheet, prop["animation"]):
-                return animation["frames"][0]
+                return frame(animation, seconds)
         return prop["piece"]
+
+    def in_cell(self, number: int, seconds: float) -> int:
+        """The piece a painted cell shows after so many seconds."""
+        for animation in self.manifest["animations"]:
+            if animation["in_cells"] and animation["frames"][:1] == [number]:
+                return frame(animation, seconds)
+        return number
 
     def pivot(self, number: int) -> tuple[float, float]:
         """A piece's pivot in pixels from its upper left corner, whatever the manifest tells in."""
@@ -206,8 +213,10 @@ def tinted(picture: Image.Image, tint: object) -> Image.Image:
 class View:
     """An area of a level, drawn layer by layer."""
 
-    def __init__(self, bundle: Bundle, level: dict, area: tuple[int, int, int, int]) -> None:
-        self.bundle, self.level = bundle, level
+    def __init__(
+        self, bundle: Bundle, level: dict, area: tuple[int, int, int, int], seconds: float = 0.0
+    ) -> None:
+        self.bundle, self.level, self.seconds = bundle, level, seconds
         self.x, self.y, self.width, self.height = area
         self.pixels = bytearray(bytes(level["background"]) * (self.width * self.height))
 
@@ -233,12 +242,13 @@ class View:
         tile_width, tile_height = self.bundle.manifest["tile"]
         for row in layer["cells"]:
             for column, number, turn in cells_of(row):
-                picture = self.bundle.picture(number, turn, layer["tint"])
+                shown = self.bundle.in_cell(number, self.seconds)
+                picture = self.bundle.picture(shown, turn, layer["tint"])
                 y = (row["y"] + 1) * tile_height - picture.height - top
                 self._blend(picture, column * tile_width - left, y, opacity)
 
     def _draw_prop(self, prop: dict, layer: dict, left: int, top: int, opacity: int) -> None:
-        number = self.bundle.shown(prop)
+        number = self.bundle.shown(prop, self.seconds)
         picture, (pivot_x, pivot_y) = posed(self.bundle, number, prop)
         for tint in (prop["tint"], layer["tint"]):
             picture = tinted(picture, tint) if tint else picture
@@ -267,6 +277,19 @@ class View:
                     below = self.pixels[to + channel]
                     mixed = source[at + channel] * alpha + below * (255 - alpha) + 127
                     self.pixels[to + channel] = mixed // 255
+
+
+def frame(animation: dict, seconds: float) -> int:
+    """The frame that an animation shows after so many seconds."""
+    held = zip(animation["frames"], animation["holds"], strict=True)
+    steps = [number for number, count in held for _ in range(count)]
+    step = math.floor(seconds * animation["rate"])
+    if animation["play"] == "once":
+        return steps[min(step, len(steps) - 1)]
+    if animation["play"] == "loop" or len(steps) < 2:
+        return steps[step % len(steps)]
+    step %= 2 * len(steps) - 2
+    return steps[step if step < len(steps) else 2 * len(steps) - 2 - step]
 
 
 def starts(start: int, length: int, whole: int, again: bool) -> range:
@@ -311,12 +334,13 @@ def main() -> int:
     parser.add_argument("bundle", type=Path)
     parser.add_argument("--level", required=True)
     parser.add_argument("--area", type=int, nargs=4, metavar=("X", "Y", "WIDTH", "HEIGHT"))
+    parser.add_argument("--seconds", type=float, default=0.0, help="how long it has run")
     parser.add_argument("--out", type=Path, required=True)
     options = parser.parse_args()
     bundle = Bundle(options.bundle)
     level = bundle.level(options.level)
     area = tuple(options.area) if options.area else whole_area(bundle, level)
-    View(bundle, level, area).draw().save(options.out)
+    View(bundle, level, area, options.seconds).draw().save(options.out)
     return 0
 
 

@@ -43,6 +43,7 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Scene, view_around
 from tests.conftest import DEMO, ROOT
 from tests.core.test_depth import posed_props
+from tools import write_conformance
 
 pytestmark = pytest.mark.slow
 
@@ -241,3 +242,64 @@ def without_bodies(level: Level) -> Level:
 def test_levels_from_above_are_not_handed_out() -> None:
     with pytest.raises(Refusal, match="seen from above"):
         walk_page(files.load(DEMO), "Heron pool", Art(DEMO))
+
+
+CASES = sorted(path.parent for path in write_conformance.PLACE.glob("*/asked.json"))
+
+
+def test_the_conformance_bundles_are_those_that_are_built_now(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(write_conformance, "PLACE", tmp_path)
+    write_conformance.main()
+    kept = {p.relative_to(ROOT / "examples" / "conformance") for p in held_files(CASES[0].parent)}
+    assert kept == {path.relative_to(tmp_path) for path in held_files(tmp_path)}
+    for path in held_files(tmp_path):
+        there = CASES[0].parent / path.relative_to(tmp_path)
+        assert path.read_bytes() == there.read_bytes(), "run tools/write_conformance.py"
+
+
+def held_files(folder: Path) -> list[Path]:
+    return [path for path in folder.rglob("*") if path.is_file()]
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.name)
+def test_the_python_reader_draws_the_conformance_bundles(case: Path, tmp_path: Path) -> None:
+    asked, out = json.loads((case / "asked.json").read_text()), tmp_path / "drawn.png"
+    command = [sys.executable, str(ROOT / "examples" / "read_bundle.py"), str(case)]
+    command += ["--level", asked["level"], "--seconds", str(asked["seconds"]), "--out", str(out)]
+    subprocess.run([*command, "--area", *map(str, asked["area"])], check=True, env={"PATH": ""})
+    drawn, expected = (np.array(Image.open(p).convert("RGB")) for p in (out, case / "expected.png"))
+    np.testing.assert_array_equal(drawn, expected)
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case.name)
+def test_the_browser_reader_draws_the_conformance_bundles(
+    case: Path, served: tuple[Path, str, queue.Queue[bytes]]
+) -> None:
+    folder, address, reports = served
+    shutil.copytree(case, folder / "bundle")
+    script = """import { Bundle, View } from "./bundle.js";
+    const asked = await (await fetch("bundle/asked.json")).json();
+    const bundle = await Bundle.load("bundle/"), [x, y, width, height] = asked.area;
+    const view = new View(bundle, bundle.level(asked.level), width, height);
+    const drawn = [...view.draw(x, y, asked.seconds).data];
+    await fetch("report", { method: "POST", body: JSON.stringify({ drawn }) });"""
+    page = f'<!doctype html><script type="module">{script}</script>'
+    (folder / "conformance.html").write_text(page)
+    browser = shutil.which("chromium")
+    assert browser, "tools/prepare tests installs it"
+    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}"]
+    shown = subprocess.Popen(
+        [*command, f"{address}conformance.html"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+    )
+    try:
+        drawn = json.loads(reports.get(timeout=90))["drawn"]
+    finally:
+        shown.terminate()
+        shown.wait(30)
+    expected = np.array(Image.open(case / "expected.png").convert("RGBA")).astype(int)
+    found = np.array(drawn).reshape(expected.shape)
+    assert np.abs(found - expected).max() <= 2, "but for the browser's own rounding of alpha"
