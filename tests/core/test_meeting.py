@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.bale.ground_edges import grounded
+from rushweed.core.bale.ground_edges import Grounds
 from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.outline_entries import outline_entries
 from rushweed.core.bound.collision_layers import (
@@ -121,7 +121,7 @@ def test_edges_are_cut_where_the_ground_changes() -> None:
     project = change_facts(sloped, frozenset({UP}), ground=9)
     project = change_facts(project, frozenset({BLOCK}), ground=5)
     [ring, *_] = merged_outlines(project, place.level)
-    told = grounded(project, place.level, ring)
+    told = Grounds(project, place.level).of_ring(ring)
     whole = [Point(*corner) for corner in told.ring]
     assert signed_area(whole) == pytest.approx(signed_area(ring)), "it is the same ring"
     kinds = [told.grounds[place - 1] != told.grounds[place] for place in range(len(told.ring))]

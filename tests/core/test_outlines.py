@@ -10,16 +10,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
-from shapely import LinearRing, Polygon, box, unary_union
+from shapely import LinearRing, box, unary_union
+from shapely import Polygon as Area
 from typer.testing import CliRunner
 
 from rushweed.cli import app
+from rushweed.core.bale import nesting
 from rushweed.core.bound.fitting import fit_boxes, fit_outlines
 from rushweed.core.bound.geometry import signed_area
 from rushweed.core.bound.outline import Outline, trace, trace_many
 from rushweed.core.bound.simplify import CLOSEST, deviation, filled, simplified
-from rushweed.core.project.shape import Box
-from rushweed.core.values import Refusal
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Box, Form, Polygon, Shape
+from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.weave.outlines import merged_outlines
 from tests.samples import write_picture
 
 masks = st.tuples(st.integers(1, 12), st.integers(1, 12)).flatmap(
@@ -33,12 +40,12 @@ BLOB = (np.indices((24, 30)) - np.array([12, 15])[:, None, None]).astype(float)
 ROUND = np.hypot(*BLOB) < 11
 
 
-def area_of(mask: np.ndarray) -> Polygon:
+def area_of(mask: np.ndarray) -> Area:
     return unary_union([box(x, y, x + 1, y + 1) for y, x in np.argwhere(mask)])
 
 
-def polygon_of(outline: Outline) -> Polygon:
-    return Polygon(outline.outer, outline.holes)
+def polygon_of(outline: Outline) -> Area:
+    return Area(outline.outer, outline.holes)
 
 
 def keeps_promises(mask: np.ndarray, distance: float) -> None:
@@ -56,6 +63,38 @@ def keeps_promises(mask: np.ndarray, distance: float) -> None:
                 assert shape.buffer(0).difference(true).area < 1e-9
             if promise == "never inside":
                 assert true.difference(shape.buffer(0)).area < 1e-9
+
+
+FORMS: dict[int, Form] = {
+    1: Box(0, 0, 16, 16),
+    2: Polygon((Point(0, 16), Point(16, 16), Point(16, 0))),
+    3: Polygon((Point(0, 0), Point(0, 16), Point(16, 16))),
+    4: Box(0, 8, 16, 8),
+}
+
+
+@given(arrays.arrays(np.int32, (7, 9), elements=st.sampled_from([0, 0, 1, 1, 1, 2, 3, 4])))
+@settings(max_examples=150)
+def test_every_hole_is_told_with_the_smallest_ring_around_it(numbers: np.ndarray) -> None:
+    pieces = tuple(
+        Piece(n, Rect(0, 0, 16, 16), Point(0, 16), shapes=(Shape(form),))
+        for n, form in FORMS.items()
+    )
+    sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(16, 16)),), pieces=pieces)
+    painted = {(x, y): (int(n), 0) for (y, x), n in np.ndenumerate(numbers) if n}
+    level = Level("Level", (Layer("Ground", Cells().painted(painted)),))
+    rings = merged_outlines(Project(sheets=(sheet,), levels=(level,)), level)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(nesting, "_smallest_around", None)  # the quick way finds all of them
+        told = nesting.nested(rings)
+    holes = [hole for whole in told for hole in whole.holes]
+    assert len(told) + len(holes) == len(rings), "none is lost"
+    outers = [Area(whole.outer) for whole in told]
+    for whole in told:
+        for hole in whole.holes:
+            inner = Area(hole).buffer(-0.5).representative_point()
+            around = [outer for outer in outers if outer.contains(inner)]
+            assert min(around, key=lambda outer: outer.area).equals(Area(whole.outer))
 
 
 @given(masks)
@@ -111,7 +150,7 @@ def test_no_outline_has_more_corners_than_douglas_and_peucker_leave(
     )
     theirs = LinearRing(outline.outer).simplify(distance, preserve_topology=False)
     [ours] = simplified([Outline(outline.outer, ())], distance, "nearest")
-    if len(theirs.coords) > 3 and Polygon(theirs).is_valid:
+    if len(theirs.coords) > 3 and Area(theirs).is_valid:
         assert len(ours.outer) <= len(theirs.coords) - 1
 
 
@@ -153,7 +192,7 @@ def test_the_command_line_takes_closeness_promise_and_holes(tmp_path: Path) -> N
     assert run("--holes", "fill")["pieces"][0]["shapes"][0]["holes"] == []
     assert run("--whole")["pieces"][0]["rect"] == [0, 0, 30, 24]
     inside = run("--closeness", "1.5", "--promise", "never-outside", "--holes", "fill", "--whole")
-    shape = Polygon(inside["pieces"][0]["shapes"][0]["outer"])
+    shape = Area(inside["pieces"][0]["shapes"][0]["outer"])
     assert area_of(ROUND).buffer(1e-6).contains(shape)
     refused = CliRunner().invoke(app, ["outline", str(path), "--closeness", "99"])
     assert refused.exit_code != 0

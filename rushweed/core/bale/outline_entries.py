@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rushweed.core.bale.ground_edges import Nested, grounded, has_grounds, nested
+from rushweed.core.bale.ground_edges import Grounds
 from rushweed.core.bale.manifest import OutlineEntry, RingEntry
 from rushweed.core.bale.measure import Measure
+from rushweed.core.bale.nesting import Nested, nested
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
@@ -27,26 +28,26 @@ def outline_entries(
         if (found := project.find(number))
         for shape in found[1].shapes or ()
     }
-    asks = has_grounds(project, level)
+    grounds = Grounds(project, level)
     for stops in SOLID:
         for layer in sorted(number for kind, number in shapes if kind == stops):
             for whole in nested(merged_outlines(project, level, stops, layer)):
                 yield OutlineEntry(
                     stops,  # type: ignore[arg-type]
                     layer,
-                    _ring(project, level, whole.outer, measure, asks),
-                    tuple(_ring(project, level, hole, measure, asks) for hole in whole.holes),
+                    _ring(whole.outer, measure, grounds),
+                    tuple(_ring(hole, measure, grounds) for hole in whole.holes),
                     _convex(whole, measure, convex),
                 )
 
 
-def _ring(project: Project, level: Level, ring: Ring, measure: Measure, asks: bool) -> RingEntry:
-    grounds: tuple[int | None, ...] = ()
-    if asks:
-        told = grounded(project, level, ring)
+def _ring(ring: Ring, measure: Measure, grounds: Grounds) -> RingEntry:
+    kinds: tuple[int | None, ...] = ()
+    if grounds:
+        told = grounds.of_ring(ring)
         if any(ground is not None for ground in told.grounds):
-            ring, grounds = told
-    return RingEntry(tuple(measure.place(corner) for corner in ring), grounds)
+            ring, kinds = told
+    return RingEntry(tuple(measure.place(corner) for corner in ring), kinds)
 
 
 def _convex(whole: Nested, measure: Measure, most: int) -> tuple[Ring, ...]:
