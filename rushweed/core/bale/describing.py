@@ -212,7 +212,9 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
             MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
             for mark in level.marks
         ),
-        outlines=tuple(outline_entries(project, level, measure, recipe.convex)),
+        outlines=tuple(outline_entries(project, level, measure, recipe.convex))
+        if recipe.outlines
+        else (),
         notes=_notes(level.notes),
     )
 

@@ -161,6 +161,9 @@ class PagesGroup(Group):
         apart = Check(say("Levels apart"))
         apart.setToolTip(say("Each level in a file of its own, for games that load one at a time"))
         self.add(row(point(lasting, "lasting"), None, point(apart, "levels_apart")))
+        outlines = Check(say("Outlines of levels"))
+        outlines.setToolTip(say("Off for games that go by the shapes of tiles alone"))
+        self.add(row(point(outlines, "outlines"), None))
 
 
 class PartGroup(Group):
