@@ -23,14 +23,16 @@ def original() -> Path:
 def copy_to(folder: Path) -> None:
     """Copy the demo into a new or empty folder."""
     if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
-        raise Refusal(f"“{folder}” is not empty. Choose a new folder for the demo.")
+        raise Refusal("“{folder}” is not empty. Choose a new folder for the demo.", folder=folder)
     try:
         shutil.copytree(
             original(), folder, dirs_exist_ok=True, ignore=shutil.ignore_patterns(".rushweed")
         )
     except OSError as problem:
         raise Refusal(
-            f"The demo could not be copied to “{folder}” ({problem.strerror})."
+            "The demo could not be copied to “{folder}” ({strerror}).",
+            folder=folder,
+            strerror=problem.strerror,
         ) from problem
 
 

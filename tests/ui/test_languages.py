@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import json
 import os
 import subprocess
@@ -12,7 +13,7 @@ from babel.messages.catalog import Catalog
 from babel.messages.mofile import write_mo
 
 from tests.ui.made_up_language import made_up
-from tools.write_catalogue import TEMPLATE, template, texts
+from tools.write_catalogue import CODE, COUNTING, SAYING, TEMPLATE, template, texts
 
 LANGUAGE = "qaa"
 """Of those that no language has (ISO 639-2)."""
@@ -33,6 +34,15 @@ def write_language(data: Path) -> None:
 
 def test_the_catalogue_holds_all_that_the_code_says() -> None:
     assert TEMPLATE.read_text(encoding="utf-8") == template(), "run tools/write_catalogue.py"
+
+
+def test_no_text_is_put_together_before_it_is_said() -> None:
+    """A sentence with its values in it already is in no catalogue."""
+    for path in CODE.rglob("*.py"):
+        for call in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(call, ast.Call) and ast.unparse(call.func) in {*SAYING, *COUNTING}:
+                mixed = [arg for arg in call.args if isinstance(arg, ast.JoinedStr | ast.BinOp)]
+                assert not mixed, f"{path}:{call.lineno}"
 
 
 def test_every_face_speaks_a_longer_language_and_nothing_is_cut_off(

@@ -138,7 +138,7 @@ class SheetShapes(Group):
             pairs = map(project.find, whole)
             open_ = {pair[1].number for pair in pairs if pair and pair[1].shapes is None}
             if not open_:
-                raise Refusal(say("Every piece has been decided about already."))
+                raise Refusal("Every piece has been decided about already.")
             return give_proposed(project, {n: one for n, one in whole.items() if n in open_})
 
         if self._desk.do(words, edit):
