@@ -27,7 +27,7 @@ from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.controls import Check
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import BarredTable, tools_row
-from rushweed.ui.shell.rack import begin_level
+from rushweed.ui.shell.rack_of_levels import begin_level
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.zoom import ZoomChips
