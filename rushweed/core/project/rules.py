@@ -93,9 +93,9 @@ class Recipe:
     has its content in its name, and stays until the build after next. `levels_apart` writes each
     level into a file of its own. Without `outlines`, nobody waits for the merged ones of levels:
     a game goes by the shapes of tiles. Named in `only_sheets` and `only_levels` is what goes in,
-    with the sheets that those levels show; all, where nothing is named. `most_kib`, `most_pages` and
-    `most_memory` (KiB in graphics memory) are budgets, 0 for none. `templates` names files of the
-    project's `templates/`, or shipped ones, that write more files.
+    with the sheets that those levels show; all, where nothing is named. `most_kib`, `most_pages`
+    and `most_memory` (KiB in graphics memory) are budgets, 0 for none. `templates` names files of
+    the project's `templates/`, or shipped ones, that write more files.
     """
 
     name: str
