@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import shutil
+import sys
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -13,13 +14,11 @@ from shapes import KINDS, TILE_BODIES, TILE_FACTS, TILE_SHAPES
 
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.cut.animations import set_animation
-from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import accept, gather
+from rushweed.core.cut.gathering import cut_as, gather
 from rushweed.core.cut.naming import name_pieces
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gather.sequences import expand
-from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gauge.borders import guess_borders, set_borders
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
@@ -65,10 +64,10 @@ SHEETS: dict[str, tuple[Kind, Layout]] = {
 RATES = {"idle": 5, "walk": 10, "raise": 8, "sit": 3, "stand": 2, "fly": 6}
 
 
-def main() -> None:
-    shutil.rmtree(DONE, ignore_errors=True)
-    DONE.mkdir()
-    art = Art(DONE)
+def main(folder: Path = DONE) -> None:
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir()
+    art = Art(folder)
     project = begin()
     for name, (kind, layout) in SHEETS.items():
         project = bring_in(project, art, name, kind, layout)
@@ -78,8 +77,8 @@ def main() -> None:
     project = light_and_stretch(project, art)
     for build in (long_boardwalk, sluice_house, heron_pool):
         project = replace(project, levels=(*project.levels, build(project)))
-    files.save(project, DONE)
-    shutil.rmtree(DONE / ".rushweed", ignore_errors=True)
+    files.save(project, folder)
+    shutil.rmtree(folder / ".rushweed", ignore_errors=True)
 
 
 def begin() -> Project:
@@ -88,14 +87,11 @@ def begin() -> Project:
 
 
 def bring_in(project: Project, art: Art, name: str, kind: Kind, layout: Layout) -> Project:
-    """Gather one picture, take it as seen, and cut it as its artist meant it."""
+    """Gather one picture, and cut it as its artist meant it, whatever is seen in it."""
     path = RAW / name if (RAW / name).is_dir() else RAW / f"{name}.png"
     project, _ = gather(project, art, expand([path])[0])
-    project = accept(project, art, name)
-    if isinstance(layout, OnePicture):
-        project = with_sheet(project, name, lambda sheet: replace(sheet, colour_key=None))
+    project = cut_as(project, art, name, layout)
     project = with_sheet(project, name, lambda sheet: replace(sheet, kind=kind))
-    project = cut(project, name, layout, solid(art.picture(project.sheet(name))))
     return set_licence(
         project, (name,), identifier="CC0-1.0", author="Rushweed", source="drawn for Lanternfen"
     )
@@ -171,4 +167,4 @@ def bound(project: Project) -> Project:
 
 
 if __name__ == "__main__":
-    main()
+    main(*map(Path, sys.argv[1:]))

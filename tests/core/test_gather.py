@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from PIL import Image
 from scipy import ndimage
 
-from rushweed.core.cut.gathering import accept, by_best_guesses, gather
+from rushweed.core.cut.gathering import accept, by_best_guesses, cut_as, gather
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.reshaping import set_pixel
 from rushweed.core.findings.all import find_all
@@ -28,7 +28,7 @@ from rushweed.core.gather.sequences import expand, stem_of
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import ColourKey, EvenCells
+from rushweed.core.project.sheet import ColourKey, EvenCells, Layout, LoosePieces, OnePicture
 from rushweed.core.values import Colour, Rect, Refusal, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
@@ -298,3 +298,17 @@ def test_art_that_is_soft_by_itself_is_left_in_peace(sigma: float, seed: int) ->
     picture = np.full((96, 96, 4), 255, np.uint8)
     picture[..., :3] = np.rint(soft * 255)
     assert how_enlarged(picture) is None
+
+
+@pytest.mark.parametrize("layout", [OnePicture(), LoosePieces(), EvenCells(Size(5, 7))], ids=str)
+@pytest.mark.parametrize("name", ["lamp_glow", "keeper", "fen_above", "crab"])
+def test_a_first_cut_leaves_nothing_of_what_was_only_seen(
+    tmp_path: Path, name: str, layout: Layout
+) -> None:
+    art = Art(tmp_path)
+    project, name = gather(Project(), art, [RAW / f"{name}.png"])
+    project = cut_as(project, art, name, layout)
+    sheet = project.sheet(name)
+    assert sheet.layout == layout and not sheet.earlier
+    assert [piece.number for piece in sheet.pieces] == list(range(1, len(sheet.pieces) + 1))
+    assert project.next_number == len(sheet.pieces) + 1

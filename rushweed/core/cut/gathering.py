@@ -161,15 +161,20 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     """Cut a sheet like that because somebody said so. In all other points one that is cut for the
     first time is taken as seen; it is of the kind that such cuts make of it."""
     sheet = project.sheet(name)
-    if sheet.layout is None:
-        relative = relatives(project).get(name)
-        project = accept(project, art, name) if relative else _take_as_seen(project, art, name)
+    is_first = sheet.layout is None
+    joins = is_first and name in relatives(project)
+    if joins:
+        project = accept(project, art, name)
+    elif is_first:
+        project = _with_seen_points(project, art, name)
     mask = solid(art.picture(project.sheet(name)))
     if "kind" not in sheet.decided:
         kind = kind_of(layout, mask)
         project = with_sheet(project, name, lambda old: replace(old, kind=kind))
     project = cut(project, name, layout, mask)
-    if sheet.layout is None:
+    if is_first and not joins:
+        project = _animate_frames(project, name)
+    if is_first:
         project = stand_on_one_line(project, name, mask)
     return follow_art(project, (name,))
 
@@ -200,13 +205,19 @@ def _accept_alone(project: Project, art: Art, name: str) -> Project:
     return stand_on_one_line(project, name, solid(art.picture(project.sheet(name))))
 
 
-def _take_as_seen(project: Project, art: Art, name: str) -> Project:
+def _with_seen_points(project: Project, art: Art, name: str) -> Project:
+    """What was seen in a sheet, save its cuts."""
     seen = see(art, project.sheet(name))
-    project = with_sheet(
+    return with_sheet(
         project,
         name,
         lambda s: replace(s, kind=seen.kind, colour_key=seen.colour_key, pixel=seen.pixel),
     )
+
+
+def _take_as_seen(project: Project, art: Art, name: str) -> Project:
+    seen = see(art, project.sheet(name))
+    project = _with_seen_points(project, art, name)
     sheet = project.sheet(name)
     if len({source.size for source in sheet.sources}) > 1:
         project = cut_at(project, name, places_of_sources(sheet))
