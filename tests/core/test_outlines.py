@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 from shapely import LinearRing, box, unary_union
+from shapely import Point as Place
 from shapely import Polygon as Area
 from typer.testing import CliRunner
 
@@ -150,7 +151,9 @@ def test_no_outline_has_more_corners_than_douglas_and_peucker_leave(
     )
     theirs = LinearRing(outline.outer).simplify(distance, preserve_topology=False)
     [ours] = simplified([Outline(outline.outer, ())], distance, "nearest")
-    if len(theirs.coords) > 3 and Area(theirs).is_valid:
+    # The library may drop the corner it began at, and be farther away than it was told.
+    kept = max(theirs.distance(Place(corner)) for corner in outline.outer) <= distance
+    if len(theirs.coords) > 3 and kept and Area(theirs).is_valid:
         assert len(ours.outer) <= len(theirs.coords) - 1
 
 
