@@ -15,7 +15,16 @@ from rushweed.core.cut.gathering import gather
 from rushweed.core.cut.reshaping import set_enlarged, set_pixel, turn_sheets
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.licences import NOTHING, READ, duties, names_author
+from rushweed.core.gather.licences import (
+    DUTIES,
+    NOTHING,
+    READ,
+    USUAL,
+    duties,
+    identifiers,
+    names_author,
+    spdx,
+)
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.project.project import Project
@@ -101,6 +110,14 @@ def test_a_true_pixel_set_later_takes_the_pieces_along(tmp_path: Path) -> None:
     ):
         with pytest.raises(Refusal, match=r"\.$"):
             bad()
+
+
+def test_licences_known_by_heart_are_spelt_as_the_list_of_all_does() -> None:
+    others = set(identifiers()[len(USUAL) :])
+    assert set(DUTIES) <= others | set(USUAL)
+    for name in {*DUTIES, *USUAL}:
+        assert spdx(f"{name} AND MIT") == f"{name} AND MIT"
+        assert spdx(name) == name
 
 
 @pytest.mark.parametrize(

@@ -95,6 +95,8 @@ def identifiers() -> tuple[str, ...]:
 def spdx(text: str) -> str:
     """A licence expression in SPDX's own spelling (SPDX specification 2.3, annex D), from what
     people write, such as GPL-2+ or CC BY 4.0; empty when it is none."""
+    if text in USUAL or text in DUTIES:
+        return text
     from license_expression import ExpressionError, get_spdx_licensing
 
     for spelling in (text, _spelt_out(text)):

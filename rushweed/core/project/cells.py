@@ -166,7 +166,7 @@ class Cells:
             known = self._of_chunks
             for key, chunk in self.chunks.items():
                 if key not in known:
-                    known[key] = frozenset(np.unique(chunk[0]).tolist())
+                    known[key] = frozenset(chunk[0].ravel().tolist())
             found: set[int] = set()
             found.update(*known.values())
             self._used = frozenset(found - {0})
