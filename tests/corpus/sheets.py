@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from tests.corpus.dithered import dithered_tiles, glow
 from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
 from tests.corpus.laying import animated_rows, lay_out, some_size, tiles
 from tests.corpus.rough import ROUGH
@@ -191,4 +192,6 @@ KINDS: dict[str, Callable[[Random], tuple]] = {
     "small figures in large cells": roomy,
     "seamless terrain": seamless,
     **ROUGH,
+    "fading by a dither": glow,
+    "dithered tilesets": dithered_tiles,
 }
