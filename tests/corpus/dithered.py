@@ -33,11 +33,8 @@ def dithered_tiles(draw: Random) -> tuple:
     rows, columns = int(draw.integers(2, 9)), int(draw.integers(3, 13))
     made: list[list[Picture | None]] = []
     for _ in range(rows):
-        colours, row = palette(draw, 4), []
-        clear = draw.random() < 0.3
-        for _ in range(columns):
-            row.append(dithered(draw, _slope(draw, side), colours, clear))
-        made.append(row)
+        colours, clear = palette(draw, 4), draw.random() < 0.3
+        made.append([dithered(draw, _slope(draw, side), colours, clear) for _ in range(columns)])
     return lay_out(made, (side, side)), (side, side)
 
 
