@@ -220,6 +220,17 @@ def test_figures_that_touch_on_all_sides_are_parted_where_they_are_thin(
         assert off <= side / 6, "a tip may go either way"
 
 
+@pytest.mark.parametrize("turned", [False, True])
+def test_a_comb_of_very_many_teeth_is_read_in_the_end(turned: bool) -> None:
+    comb = np.zeros((3000, 60), bool)
+    comb[::3] = comb[:, 30] = True
+    comb = comb.T if turned else comb
+    regions = regions_of(comb)
+    parts = parted(comb, regions)
+    assert parts[:, 4].sum() == comb.sum(), "nothing that is drawn is lost"
+    assert inspect(np.where(comb[..., None], np.uint8(255), np.uint8(0)).repeat(4, 2)).readings
+
+
 @given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 19)), max_size=9), st.integers(6, 9))
 def test_bits_belong_to_the_one_figure_that_they_lie_by(
     sparks: list[tuple[int, int]], between: int

@@ -53,8 +53,10 @@ def _nearest_figures(mask: Mask, regions: Boxes, small: Mask) -> dict[int, int]:
     between = NEARER * _space_between(regions[~small])
     reach = np.minimum(NEAR * (regions[:, 2:4] - regions[:, :2]).max(axis=1), between)
     belongs = {}
+    by_owner = points[np.argsort(owners, kind="stable")]
+    ends = np.cumsum(np.bincount(owners, minlength=len(regions)))
     for bit in np.flatnonzero(small).tolist():
-        own = points[owners == bit]
+        own = by_owner[ends[bit - 1] if bit else 0 : ends[bit]]
         far, nearest = tree.query(own)
         place = int(np.argmin(far))
         figure = int(of_tree[nearest[place]])

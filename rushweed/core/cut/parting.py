@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 
 import numpy as np
 import numpy.typing as npt
@@ -27,6 +28,8 @@ MASS = 0.2
 """Where so much of what is drawn hangs together, it may be many figures."""
 MOST_LOOKED_AT, LARGEST = 512, 1 << 24
 """More regions than that, and larger pictures, are not looked at so closely."""
+MOST_LOOKS = 96
+"""Each pixel of what is cut up is looked at so many times at most."""
 
 
 def parted(mask: Mask, regions: Boxes) -> Boxes:
@@ -44,7 +47,8 @@ def parted(mask: Mask, regions: Boxes) -> Boxes:
     for box, is_long in zip(regions.tolist(), long.tolist(), strict=True):
         if is_long:
             left, top, right, bottom, area = box
-            found += _parts(_alone(mask[top:bottom, left:right], area), left, top, usual)
+            alone = _alone(mask[top:bottom, left:right], area)
+            found += _cut_up(alone, left, top, partial(_where_it_parts, usual=usual))
         else:
             found.append(box)
     return np.array(found, np.int64).reshape(-1, 5)
@@ -72,7 +76,7 @@ def _usual(mask: Mask, regions: Boxes) -> tuple[float, float]:
     large = regions[regions[:, 4] >= np.median(regions[:, 4]) / 4]
     in_one = regions[:, 4].max() >= MASS * regions[:, 4].sum()
     if in_one and not are_alike(large) and len(large) <= MOST_LOOKED_AT and mask.size <= LARGEST:
-        between = np.array(list(_between_thin(mask, 0, 0)), np.int64).reshape(-1, 5)
+        between = np.array(list(_cut_up(mask, 0, 0, _where_thin)), np.int64).reshape(-1, 5)
         solid = between[between[:, 4] >= np.median(between[:, 4]) / 4] if len(between) else between
         if are_alike(solid):
             large = solid
@@ -80,24 +84,36 @@ def _usual(mask: Mask, regions: Boxes) -> tuple[float, float]:
     return float(sides[0]), float(sides[1])
 
 
-def _between_thin(part: Mask, left: int, top: int) -> Iterator[Box]:
-    """The boxes of what is left when a part that lies there is cut straight through at its thinnest
-    place, and so on (recursive cuts: G. Nagy, S. Seth, Hierarchical representation of optically
-    scanned documents, 7th International Conference on Pattern Recognition, 1984)."""
-    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-    if not len(rows):
-        return
-    part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
-    left, top = left + int(columns[0]), top + int(rows[0])
-    thinnest = min((_thinnest(part, axis) for axis in (0, 1)), key=lambda found: found[0])
-    if thinnest[0] > THIN:
-        height, width = part.shape
-        yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
-        return
-    _, at, axis = thinnest
-    before, after = np.split(part, [at], axis=1 - axis)
-    yield from _between_thin(before, left, top)
-    yield from _between_thin(after, *((left + at, top) if axis == 0 else (left, top + at)))
+def _cut_up(
+    part: Mask, left: int, top: int, where: Callable[[Mask], tuple[int, int]]
+) -> Iterator[Box]:
+    """The boxes of what is left when a part that lies there is cut straight through, and so on
+    (recursive cuts: G. Nagy, S. Seth, Hierarchical representation of optically scanned documents,
+    7th International Conference on Pattern Recognition, 1984). `where` says before which place of
+    which side, or 0; what is still whole after so much looking stays so."""
+    waiting, looks = [(part, left, top)], MOST_LOOKS * part.size
+    while waiting:
+        part, left, top = waiting.pop()
+        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
+        if not len(rows):
+            continue
+        part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
+        left, top = left + int(columns[0]), top + int(rows[0])
+        looks -= part.size
+        at, axis = where(part) if looks > 0 else (0, 0)
+        if at:
+            before, after = np.split(part, [at], axis=1 - axis)
+            waiting.append((after, *((left + at, top) if axis == 0 else (left, top + at))))
+            waiting.append((before, left, top))
+        else:
+            height, width = part.shape
+            yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
+
+
+def _where_thin(part: Mask) -> tuple[int, int]:
+    """The thinnest place of a part and its side; 0 where it is thin nowhere."""
+    share, at, axis = min((_thinnest(part, axis) for axis in (0, 1)), key=lambda found: found[0])
+    return (at, axis) if share <= THIN else (0, 0)
 
 
 def _thinnest(part: Mask, axis: int) -> tuple[float, int, int]:
@@ -116,26 +132,18 @@ def _share(thickness: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
     return share
 
 
-def _parts(part: Mask, left: int, top: int, usual: tuple[float, float]) -> Iterator[Box]:
-    """The boxes of the figures in a region that lies there."""
-    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-    part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
-    left, top = left + int(columns[0]), top + int(rows[0])
+def _where_it_parts(part: Mask, usual: tuple[float, float]) -> tuple[int, int]:
+    """The place where a region is best parted, and its side; 0 where it is one figure."""
     height, width = part.shape
     long = [axis for axis in (0, 1) if (width, height)[axis] >= LONGER * usual[axis]]
     thin = min(
         ((*_thin_place(part, axis, usual[axis]), axis) for axis in long), default=(1.0, 0, 0)
     )
     share, at, axis = thin
-    if share > THIN:
-        repeats = ((_where_it_repeats(part, axis, usual[axis]), axis) for axis in long)
-        at, axis = next((found for found in repeats if found[0]), (0, 0))
-    if at:
-        before, after = np.split(part, [at], axis=1 - axis)
-        yield from _parts(before, left, top, usual)
-        yield from _parts(after, *((left + at, top) if axis == 0 else (left, top + at)), usual)
-        return
-    yield [left, top, left + width, top + height, int(np.count_nonzero(part))]
+    if share <= THIN:
+        return at, axis
+    repeats = ((_where_it_repeats(part, axis, usual[axis]), axis) for axis in long)
+    return next((found for found in repeats if found[0]), (0, 0))
 
 
 def _alone(part: Mask, area: int) -> Mask:
