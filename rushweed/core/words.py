@@ -8,8 +8,11 @@ from __future__ import annotations
 
 import gettext
 import os
+import struct
 from collections.abc import Mapping
+from functools import cache
 from pathlib import Path
+from string import Formatter
 from typing import TypeVar
 
 DOMAIN = "rushweed"
@@ -25,8 +28,10 @@ def own_catalogues() -> Path:
 
 def _catalogue() -> gettext.NullTranslations:
     for folder in (own_catalogues(), COME_ALONG):
-        if gettext.find(DOMAIN, folder):
+        try:
             return gettext.translation(DOMAIN, folder)
+        except (OSError, ValueError, LookupError, struct.error):  # none there, or a broken one
+            continue
     return gettext.NullTranslations()
 
 
@@ -36,12 +41,30 @@ CATALOGUE = _catalogue()
 def say(text: str, /, **values: object) -> str:
     """A text in the user's language, with values in the places that are named in it."""
     told = CATALOGUE.gettext(text)
+    told = told if _keeps_places(told, text) else text
     return told.format(**values) if values else told
 
 
 def say_of(count: int, one: str, many: str, /, **values: object) -> str:
     """A text about one or many, with `count` and values in the places that are named in it."""
-    return CATALOGUE.ngettext(one, many, count).format(count=count, **values)
+    told = CATALOGUE.ngettext(one, many, count)
+    told = told if _keeps_places(told, one + many + "{count}") else (one if count == 1 else many)
+    return told.format(count=count, **values)
+
+
+@cache
+def _keeps_places(told: str, text: str) -> bool:
+    """Whether a translation has no places for values but those of the text: a slip of who
+    translates must not stop anybody at work."""
+    return told == text or _places(told) <= _places(text)
+
+
+def _places(text: str) -> set[tuple[str, ...]]:
+    try:
+        parts = list(Formatter().parse(text))
+    except ValueError:
+        return {("not", "to", "be", "filled")}
+    return {(name, form or "", turned or "") for _, name, form, turned in parts if name is not None}
 
 
 def counted(count: int, one: str, many: str) -> str:

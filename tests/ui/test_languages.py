@@ -58,3 +58,35 @@ def test_every_face_speaks_a_longer_language_and_nothing_is_cut_off(
         check=True,
     )
     assert json.loads(done.stdout) == []
+
+
+def spoken(data: Path, code: str) -> str:
+    """What a new process prints, in the language of catalogues that lie there."""
+    speaking = {"LANGUAGE": LANGUAGE, "LC_ALL": "C.UTF-8", "XDG_DATA_HOME": str(data)}
+    command = [sys.executable, "-c", f"from rushweed.core.words import *; print({code})"]
+    done = subprocess.run(
+        command, env={**os.environ, **speaking}, capture_output=True, text=True, check=True
+    )
+    return done.stdout.strip()
+
+
+def test_a_slip_in_a_catalogue_stops_nobody(tmp_path: Path) -> None:
+    place = tmp_path / "rushweed" / "languages" / LANGUAGE / "LC_MESSAGES"
+    place.mkdir(parents=True)
+    catalogue = Catalog()
+    catalogue.add("right {one}", "{one} droite")
+    for slip in ("{other}", "{one", "{one:q}", "{one.real}", "{}"):
+        catalogue.add(f"wrong {{one}} for {slip[1:].strip('}')}", f"faux {slip}")
+    catalogue.add(("{count} one", "{count} many"), ("{cuont} un", "{cuont} plusieurs"))
+    with (place / "rushweed.mo").open("wb") as file:
+        write_mo(file, catalogue)
+    assert spoken(tmp_path, "say('right {one}', one=3)") == "3 droite"
+    for slip in ("other", "one", "one:q", "one.real", ""):
+        text = f"wrong {{one}} for {slip}"
+        assert spoken(tmp_path, f"say({text!r}, one=3)") == f"wrong 3 for {slip}".strip()
+        assert spoken(tmp_path, f"say({text!r}).format(one=3)") == f"wrong 3 for {slip}".strip()
+    assert spoken(tmp_path, "say_of(2, '{count} one', '{count} many')") == "2 many"
+    (place / "rushweed.mo").write_bytes(b"no catalogue at all")
+    assert spoken(tmp_path, "say('right {one}', one=3)") == "right 3"
+    (place / "rushweed.mo").write_bytes((0x950412DE).to_bytes(4, "little") + b"cut")
+    assert spoken(tmp_path, "say('right {one}', one=3)") == "right 3"
