@@ -4,16 +4,22 @@ const NAMES = {
   ArrowLeft: "left", ArrowRight: "right", ArrowUp: "up", ArrowDown: "down", " ": "jump", Shift: "run",
   a: "left", d: "right", w: "up", s: "down",
 };
+const UNDER_FINGERS = [
+  ["pointerdown", true], ["pointerup", false], ["pointerleave", false], ["pointercancel", false],
+];
 const SLOW = 1;
 const canvas = document.getElementById("level"), context = canvas.getContext("2d");
+
+/** The keys that are held down. */
+const held = (globalThis.held = {});
 
 /** Walk along recorded keys, for whoever compares: one place a step. */
 globalThis.replay = (runs) => {
   const walker = new Walker(WORLD), path = [];
   for (const [count, ...names] of runs) {
-    const held = Object.fromEntries(names.map((name) => [name, true]));
+    const keys = Object.fromEntries(names.map((name) => [name, true]));
     for (let step = 0; step < count; step++) {
-      walker.step(held);
+      walker.step(keys);
       path.push([walker.x, walker.y, walker.on, walker.speedX, walker.speedY]);
     }
   }
@@ -32,7 +38,7 @@ class Stage {
     [canvas.width, canvas.height] = [this.width, this.height];
   }
 
-  step(held) {
+  step() {
     this.walker.step(held);
     this.steps += 1;
     if (this.walker.y > WORLD.bottom) this.walker = new Walker(WORLD);
@@ -85,17 +91,19 @@ class Stage {
 
 async function begin() {
   const stage = new Stage(await Bundle.of(BUNDLE));
-  const held = {};
   const press = (name, down) => name && (held[name] = down);
+  // A letter is large while Shift is held, and may be let go after it.
+  const keyOf = ({ key }) => (key.length === 1 ? key.toLowerCase() : key);
   addEventListener("keydown", (event) => {
-    if (event.key === "r" || event.key === "R") stage.walker = new Walker(WORLD);
-    if (NAMES[event.key]) event.preventDefault();
-    press(NAMES[event.key], true);
+    const key = keyOf(event);
+    if (key === "r") stage.walker = new Walker(WORLD);
+    if (NAMES[key]) event.preventDefault();
+    press(NAMES[key], true);
   });
-  addEventListener("keyup", (event) => press(NAMES[event.key], false));
+  addEventListener("keyup", (event) => press(NAMES[keyOf(event)], false));
   addEventListener("blur", () => Object.keys(held).forEach((name) => press(name, false)));
   for (const button of document.querySelectorAll("[data-key]")) {
-    for (const [event, down] of [["pointerdown", true], ["pointerup", false], ["pointerleave", false]]) {
+    for (const [event, down] of UNDER_FINGERS) {
       button.addEventListener(event, () => press(button.dataset.key, down));
     }
   }
@@ -108,7 +116,7 @@ async function begin() {
   let steps = Math.floor((performance.now() / 1000) * 60);
   const next = () => {
     const due = Math.floor((performance.now() / 1000) * 60);
-    for (steps = Math.max(steps, due - 6); steps < due; steps++) stage.step(held);
+    for (steps = Math.max(steps, due - 6); steps < due; steps++) stage.step();
     stage.draw();
     requestAnimationFrame(next);
   };

@@ -16,6 +16,7 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Iterator
+from contextlib import closing, contextmanager
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -104,6 +105,25 @@ def served(tmp_path: Path) -> Iterator[tuple[Path, str, queue.Queue[bytes]]]:
     server.server_close()
 
 
+def browser(folder: Path) -> list[str]:
+    """The command that begins a browser whose own files lie in a folder."""
+    found = shutil.which("chromium")
+    assert found, "tools/prepare tests installs it"
+    return [found, *FLAGS, f"--user-data-dir={folder / 'profile'}"]
+
+
+@contextmanager
+def browsing(address: str, folder: Path) -> Iterator[None]:
+    """A browser shows a page meanwhile."""
+    silent = subprocess.DEVNULL
+    page = subprocess.Popen([*browser(folder), address], stdout=silent, stderr=silent)
+    try:
+        yield
+    finally:
+        page.kill()
+        page.wait(30)
+
+
 @pytest.mark.parametrize("recipe", RECIPES, ids=lambda recipe: recipe.name)
 def test_a_page_in_the_browser_draws_the_level_and_walks_on_its_outlines(
     served: tuple[Path, str, queue.Queue[bytes]], recipe: Recipe
@@ -112,19 +132,8 @@ def test_a_page_in_the_browser_draws_the_level_and_walks_on_its_outlines(
     project, art = with_poses(files.load(DEMO)), Art(DEMO)
     write_bundle(make_bundle(project, art, recipe), folder / "bundle")
     asked = urlencode({"level": LEVEL, "steps": 60})
-    browser = shutil.which("chromium")
-    assert browser, "tools/prepare tests installs it"
-    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}"]
-    page = subprocess.Popen(
-        [*command, f"{address}index.html?{asked}"],
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-    )
-    try:
+    with browsing(f"{address}index.html?{asked}", folder):
         report = json.loads(reports.get(timeout=90))
-    finally:
-        page.terminate()
-        page.wait(30)
     assert "problem" not in report, report
     data = base64.b64decode(report["picture"].split(",", 1)[1])
     drawn = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA")).astype(int)
@@ -161,11 +170,7 @@ def test_the_page_takes_every_edition_in_while_it_runs(
     project, art, fresh = files.load(DEMO), Art(DEMO), FreshBundle()
     fresh.follow(project, art, Recipe("Game"))
     server = serving.BundleServer(fresh, page=ROOT / "examples" / "browser")
-    browser = shutil.which("chromium")
-    assert browser, "tools/prepare tests installs it"
     address = f"{server.address}index.html?{urlencode({'level': LEVEL, 'news': '/events'})}"
-    command = [browser, *FLAGS, f"--user-data-dir={tmp_path / 'profile'}", address]
-    page = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 
     def reads(of: str) -> int:
         return sum(f" {of} " in line for line in asked)
@@ -176,37 +181,48 @@ def test_the_page_takes_every_edition_in_while_it_runs(
             assert time.monotonic() < until, asked
             time.sleep(0.05)
 
-    try:
+    with closing(server), browsing(address, tmp_path):
         wait(lambda: reads("/events") == 1)
         assert reads("/bundle/bundle.json") == 1
         faster = replace(project, walker=replace(project.walker, speed=9.0))
         fresh.follow(faster, art, Recipe("Game"))
         wait(lambda: reads("/bundle/bundle.json") == 2)
         assert reads("/events") == 1, "nothing was loaded anew but the bundle"
-    finally:
-        page.kill()
-        page.wait()
-        server.close()
 
 
-def walked_by_a_page(page: bytes, runs: list[list[Any]], folder: Path) -> list[list[float]]:
-    """Where a page that is handed out says its walker is, step by step."""
-    asked = f"document.body.dataset.path = JSON.stringify(replay({json.dumps(runs)}))"
+def said_by_a_page(page: bytes, asked: str, folder: Path) -> Any:
+    """The value of a script in a page that is handed out."""
+    asked = f"document.body.dataset.said = JSON.stringify({asked})"
     script = f'<script type="module">{asked}</script></body>'.encode()
     (folder / "walk.html").write_bytes(page.replace(b"</body>", script))
-    browser = shutil.which("chromium")
-    assert browser, "tools/prepare tests installs it"
-    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}", "--dump-dom"]
-    command += ["--virtual-time-budget=4000", (folder / "walk.html").as_uri()]
+    command = [*browser(folder), "--dump-dom", "--virtual-time-budget=4000"]
+    command.append((folder / "walk.html").as_uri())
     for _ in range(4):  # the page's time runs on while a busy machine still decodes its pictures
         done = subprocess.run(command, capture_output=True, text=True, check=True, timeout=120)
         shown = done.stdout
         if 'data-ready="yes"' in shown:
             break
     assert 'data-ready="yes"' in shown, "the level is drawn"
-    found = re.search(r'data-path="([^"]*)"', shown)
+    found = re.search(r'data-said="([^"]*)"', shown)
     assert found, shown[-2000:]
     return json.loads(found[1].replace("&quot;", '"'))
+
+
+def test_letters_are_let_go_in_a_walk_that_is_handed_out_whatever_shift_does(
+    tmp_path: Path,
+) -> None:
+    pressed = """await (async () => {
+        while (!document.body.dataset.ready) await new Promise((done) => setTimeout(done, 10));
+        const told = [];
+        for (const [event, key] of [["keydown", "d"], ["keydown", "Shift"], ["keyup", "D"],
+                                    ["keydown", "A"], ["keyup", "Shift"], ["keyup", "a"]]) {
+            dispatchEvent(new KeyboardEvent(event, { key }));
+            told.push(Object.keys(held).filter((name) => held[name]).sort());
+        }
+        return told;
+    })()"""
+    told = said_by_a_page(walk_page(files.load(DEMO), LEVEL, Art(DEMO)), pressed, tmp_path)
+    assert told == [["right"], ["right", "run"], ["run"], ["left", "run"], ["left"], []]
 
 
 @pytest.mark.parametrize("seed", range(3))
@@ -223,7 +239,8 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     ]
     keys = [Keys(**dict.fromkeys(held, True)) for count, *held in runs for _ in range(count)]
     path = replay(Ground(project, level), keys)[1:]
-    found = walked_by_a_page(walk_page(project, level, art), runs, tmp_path)
+    asked = f"replay({json.dumps(runs)})"
+    found = said_by_a_page(walk_page(project, level, art), asked, tmp_path)
     assert len({(m.x, m.y) for m in path}) > 100, "it gets about"
     for step, ((x, y, on, *_), motion) in enumerate(zip(found, path, strict=True)):
         assert (x, y, on) == (motion.x, motion.y, motion.on), step
@@ -287,19 +304,8 @@ def test_the_browser_reader_draws_the_conformance_bundles(
     await fetch("report", { method: "POST", body: JSON.stringify({ drawn }) });"""
     page = f'<!doctype html><script type="module">{script}</script>'
     (folder / "conformance.html").write_text(page)
-    browser = shutil.which("chromium")
-    assert browser, "tools/prepare tests installs it"
-    command = [browser, *FLAGS, f"--user-data-dir={folder / 'profile'}"]
-    shown = subprocess.Popen(
-        [*command, f"{address}conformance.html"],
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-    )
-    try:
+    with browsing(f"{address}conformance.html", folder):
         drawn = json.loads(reports.get(timeout=90))["drawn"]
-    finally:
-        shown.terminate()
-        shown.wait(30)
     expected = np.array(Image.open(case / "expected.png").convert("RGBA")).astype(int)
     found = np.array(drawn).reshape(expected.shape)
     assert np.abs(found - expected).max() <= 2, "but for the browser's own rounding of alpha"
