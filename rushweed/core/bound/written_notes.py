@@ -14,7 +14,7 @@ from rushweed.core.project.facts import Note, NoteKind
 from rushweed.core.values import Refusal
 
 QUOTED = r'"(?:[^"]|"")*"'
-PART = re.compile(rf"\s*({QUOTED}|[^;=\"]*)\s*(?:=\s*({QUOTED}|[^;\"]*))?\s*(;|$)")
+PART = re.compile(rf"\s*+({QUOTED}\s*+|[^;=\"]*+)(?:=\s*+({QUOTED}\s*+|[^;\"]*+))?+(;|$)")
 NUMBER = re.compile(r"[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?")
 ANSWERS = ("yes", "no")
 
