@@ -135,9 +135,7 @@ def _piece_words(old: dict[str, Any], new: dict[str, Any], parts: list[str]) -> 
 
 def _animation_words(old: dict[str, Any], new: dict[str, Any], parts: list[str]) -> str:
     if "frames" in parts and len(old["frames"]) != len(new["frames"]):
-        return say(
-            "{count} frames are {count_2} now", count=len(old["frames"]), count_2=len(new["frames"])
-        )
+        return say("{count} frames are {now} now", count=len(old["frames"]), now=len(new["frames"]))
     return say("{names} changed", names=", ".join(part.replace("_", " ") for part in parts))
 
 

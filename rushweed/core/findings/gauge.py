@@ -246,9 +246,9 @@ def wandering_pivots(project: Project, art: Art) -> Iterator[Finding]:
                     "wandering-pivot",
                     "Gauge",
                     say(
-                        "The pivots of {name} in {name_2} differ from frame to frame.",
-                        name=animation.name,
-                        name_2=sheet.name,
+                        "The pivots of {animation} in {name} differ from frame to frame.",
+                        animation=animation.name,
+                        name=sheet.name,
                     ),
                     say("The figure will jump about while it plays."),
                     sheet.name,

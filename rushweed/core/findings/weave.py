@@ -52,9 +52,9 @@ def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
                 "misfitting-tiles",
                 "Weave",
                 say(
-                    "Most tiles on {name} of {name_2} are {most} px; its cells are {tile}.",
-                    name=layer.name,
-                    name_2=level.name,
+                    "Most tiles on {layer} of {level} are {most} px; its cells are {tile}.",
+                    layer=layer.name,
+                    level=level.name,
                     most=most,
                     tile=tile,
                 ),

@@ -185,9 +185,9 @@ class Inside:
             raise Refusal("“{name}” leads nowhere. Take that link away.", name=name) from problem
         if true == root or not true.is_relative_to(root):
             raise Refusal(
-                "“{name}” leads out of “{name_2}”. Put the file itself in its place.",
+                "“{name}” leads out of “{folder}”. Put the file itself in its place.",
                 name=name,
-                name_2=self.folder.name,
+                folder=self.folder.name,
             )
         return true.relative_to(root).parts
 

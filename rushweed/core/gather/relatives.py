@@ -52,18 +52,18 @@ def join_relative(project: Project, name: str, belonging: Belonging) -> Project:
     base, sheet = project.sheet(belonging.to), project.sheet(name)
     if base.name == name or base.belongs is not None:
         raise Refusal(
-            "“{name}” cannot belong to “{name_2}”, which belongs elsewhere itself.",
+            "“{name}” cannot belong to “{other}”, which belongs elsewhere itself.",
             name=name,
-            name_2=base.name,
+            other=base.name,
         )
     if _stored(sheet) != _times(_stored(base), belonging.factor):
         raise Refusal(
-            "“{name}” is {stored} px and “{name_2}” {stored_2} px: their sizes do not "
+            "“{name}” is {size} px and “{other}” {other_size} px: their sizes do not "
             "fit each other. Export both from one picture.",
             name=name,
-            stored=_stored(sheet),
-            name_2=base.name,
-            stored_2=_stored(base),
+            size=_stored(sheet),
+            other=base.name,
+            other_size=_stored(base),
         )
 
     def edit(old: Sheet) -> Sheet:

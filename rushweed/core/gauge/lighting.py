@@ -46,12 +46,12 @@ def normals_of(art: Art, sheet: Sheet, companion: Sheet) -> Picture:
     picture = art.picture(like)
     if picture.shape[:2] != (sheet.size.height, sheet.size.width):
         raise Refusal(
-            "“{name}” is {size} px and “{name_2}” {size_2} px. A normal map is as "
+            "“{name}” is {size} px and “{lit}” {lit_size} px. A normal map is as "
             "large as what it lights: export both from one picture.",
             name=companion.name,
             size=like.size,
-            name_2=sheet.name,
-            size_2=sheet.size,
+            lit=sheet.name,
+            lit_size=sheet.size,
         )
     return _turned_normals(picture, sheet.orientation)
 
