@@ -25,9 +25,10 @@ class Sample:
     gap: tuple[int, int] = (0, 0)
 
 
-def corpus(each: int = 25, seed: int = 0) -> Iterator[Sample]:
-    """`each` sheets of every kind; another seed makes others."""
-    for place, (kind, make) in enumerate(KINDS.items()):
+def corpus(each: int = 25, seed: int = 0, unlearned: bool = False) -> Iterator[Sample]:
+    """`each` sheets of every kind; another seed makes others. `unlearned` kinds come last."""
+    kinds = KINDS | UNLEARNED if unlearned else KINDS
+    for place, (kind, make) in enumerate(kinds.items()):
         for index in range(each):
             made = make(np.random.default_rng([place, seed + index]))
             yield Sample(kind, *made)
@@ -192,6 +193,9 @@ KINDS: dict[str, Callable[[Random], tuple]] = {
     "small figures in large cells": roomy,
     "seamless terrain": seamless,
     **ROUGH,
+}
+UNLEARNED: dict[str, Callable[[Random], tuple]] = {
     "fading by a dither": glow,
     "dithered tilesets": dithered_tiles,
 }
+"""Kinds that nothing is learned from: they show how art is read that nobody thought of."""
