@@ -137,12 +137,14 @@ def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
 def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
     drive.answers.folder = tmp_path
     drive.press("Hand it out …")
+    drive.settle()
     [page] = tmp_path.glob("*.html")
     assert b"https://" not in page.read_bytes().replace(b"https://creativecommons", b"")
     told = drive.at("Walk")._keys_group.result.text()
     assert page.name in told and "stands still" in told
     drive.answers.folder = tmp_path / "none"
     drive.press("Hand it out …")
+    drive.settle()
     assert "could not be written" in drive.window.frame.notice.text
 
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
+from pathlib import Path
 
 from PyQt6.QtWidgets import QApplication, QVBoxLayout, QWidget
 
@@ -232,13 +235,22 @@ class WalkFace(Face):
         target = self.services.dialogs.ask_page_file(f"{stem}.html") if level else None
         if target is None:
             return
-        try:
-            write_file(target, walk_page(self.project, level, self.desk.art))
-        except Refusal as refusal:
-            self.desk.refused.emit(str(refusal))
-            return
-        except OSError as problem:
-            self.desk.refused.emit(explain(problem, target))
+        project, art = self.project, self.desk.art
+
+        def work() -> Iterator[tuple[float, str, str]]:
+            yield 0.0, say("Handing the walk out"), ""
+            try:
+                write_file(target, walk_page(project, level, art))
+            except Refusal as refusal:
+                yield 1.0, "", str(refusal)
+            except OSError as problem:
+                yield 1.0, "", explain(problem, target)
+
+        self.services.jobs.start(work, partial(self._tell_handed_out, target))
+
+    def _tell_handed_out(self, target: Path, problem: str) -> None:
+        if problem:
+            self.desk.refused.emit(problem)
             return
         told = say("Wrote {file}: open it in a browser, or send it.", file=target.name)
         if self._stage.ground is not None and self._stage.ground.moving.bodies:
