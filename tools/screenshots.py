@@ -137,8 +137,8 @@ def facts(window: Window) -> None:
     select(window, "fen_above", 21)
     window.router.turn_face(1)
     face = window.router.stations["Bound"].at(1)  # type: ignore[attr-defined]
-    face._all.setChecked(True)
-    face._take("ground")
+    face.sees_all.setChecked(True)
+    face.take("ground")
 
 
 def repeat(window: Window) -> None:
@@ -153,7 +153,7 @@ def weave(window: Window) -> None:
     station = window.router.stations["Weave"].at(0)
     level = window.desk.project.level("Long boardwalk")
     ground = level.layers[6].cells
-    station._pick_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
+    station.hand.picking.take_brush(pick(ground, Rect(22, 5, 4, 3)))  # type: ignore[attr-defined]
     station._hover(type(level.start)(416, 90))  # type: ignore[attr-defined]
     QTest.qWait(50)
 
@@ -162,12 +162,12 @@ def weave_above(window: Window) -> None:
     window.desk.select(replace(window.desk.selection, level="Heron pool", layer=0))
     QTest.qWait(50)
     station = window.router.stations["Weave"].at(0)
-    station._tray_group.choose("fen_above")  # type: ignore[attr-defined]
+    station.slip.tray.choose("fen_above")  # type: ignore[attr-defined]
     window.router.stations["Weave"].at(0).canvas().zoom_to(2)  # type: ignore[union-attr]
 
 
 def walk(window: Window) -> None:
-    stage = window.router.stations["Walk"].at(0)._stage  # type: ignore[attr-defined]
+    stage = window.router.stations["Walk"].at(0).stage  # type: ignore[attr-defined]
     QTest.keyPress(stage, Qt.Key.Key_Right)
     QTest.qWait(900)
     stage.run(False)

@@ -130,8 +130,8 @@ def test_a_stroke_again_with_nothing_in_hand_is_told(weaving: Driver) -> None:
     content = weaving.canvas.content
     weaving.canvas.pointer = Point(content.x + content.width / 2, content.y + content.height / 2)
     for hem in ("", "one that is gone"):
-        station._held.brush, station._held.hem = None, hem
-        station._held.stroke = [(0, 0), (1, 0)]
+        station.hand.held.brush, station.hand.held.hem = None, hem
+        station.hand.held.stroke = [(0, 0), (1, 0)]
         weaving.press("Again")
         assert weaving.project is before and "Pick" in weaving.window.frame.notice.text
 

@@ -79,9 +79,9 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:
     click_frame(drive, 1, 1, Qt.KeyboardModifier.ControlModifier)
     drive.press("Begin one")
     face = drive.face
-    face._name.selectAll()
-    QTest.keyClicks(face._name, "shuffle")
-    QTest.keyClick(face._name, Qt.Key.Key_Return)
+    face.animation.called.selectAll()
+    QTest.keyClicks(face.animation.called, "shuffle")
+    QTest.keyClick(face.animation.called, Qt.Key.Key_Return)
     made = drive.project.sheet("keeper").animations[-1]
     assert made.name == "shuffle" == selection().animation and made.frames == frames[:2]
     drive.press("Add them")
@@ -135,10 +135,10 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4
     face = drive.face
-    face._name.selectAll()
-    face._name.insert("rest/🐸 " + "long" * 40)
-    face._name.setModified(True)
-    QTest.keyClick(face._name, Qt.Key.Key_Return)
+    face.animation.called.selectAll()
+    face.animation.called.insert("rest/🐸 " + "long" * 40)
+    face.animation.called.setModified(True)
+    QTest.keyClick(face.animation.called, Qt.Key.Key_Return)
     drive.press("GIF …")
     assert [path.name[:12] for path in tmp_path.glob("keeper_rest*")] == ["keeper_rest-"]
     drive.answers.folder = tmp_path / "nowhere"
@@ -150,9 +150,9 @@ def test_a_sheet_without_animations_says_what_to_do(drive) -> None:
     desk = drive.window.desk
     desk.do("x", lambda p: replace(p, sheets=(replace(p.sheets[0], animations=()),)))
     drive.face.lanes.grab()
-    assert not drive.face._animation.isEnabled()
+    assert not drive.face.animation.isEnabled()
     desk.select(replace(desk.selection, pieces=frozenset()))
-    assert "Select frames first" in drive.face._beginning.result.text()
+    assert "Select frames first" in drive.face.beginning.result.text()
 
 
 def test_a_line_under_way_stays_while_one_writes_and_goes_with_its_sheet(

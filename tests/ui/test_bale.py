@@ -38,7 +38,7 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
         == make_bundle(drive.project, Art(demo), drive.project.recipes[0]).files["bundle.json"]
     )
     drive.station(4)
-    fresh = drive.at("Bale")._keep_fresh
+    fresh = drive.at("Bale").keep_fresh
     boulder = next(p for p in drive.project.sheet("fen_ground").pieces if p.name == "boulder")
     desk = drive.window.desk
     for shapes in ((), None):
@@ -78,10 +78,10 @@ def test_a_part_goes_in_and_what_is_over_budget_is_told(open_window, demo: Path)
     assert drive.project.recipes[0] is recipe
     drive.type_number("At most on disk", "3")
     drive.settle()
-    assert "more than the 3 it may" in drive.at("Bale")._part.result.text()
+    assert "more than the 3 it may" in drive.at("Bale").part.result.text()
     drive.type_number("At most on disk", "9000")
     drive.settle()
-    assert not drive.at("Bale")._part.result.text()
+    assert not drive.at("Bale").part.result.text()
     drive.assert_slip_fits()
     drive.undo_all()
     assert drive.project.recipes[0].most_kib == 0

@@ -78,7 +78,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
     drive.click(*middle(bank))
     facts = tile(drive, "bank_top").facts
     assert (facts.moves, facts.current) == ("swims", Current(-1.5, 0.5))
-    told = drive.at("Bound", 1)._is.result.text()
+    told = drive.at("Bound", 1).told.result.text()
     assert told == "one swims in it, carries -1.5, 0.5 units/s, ground 1"
     drive.press("Take it off")
     assert tile(drive, "bank_top").facts == bank.facts
@@ -106,11 +106,11 @@ def test_kinds_of_ground_are_named_numbered_and_painted(drive) -> None:
     assert (
         "needs a key" in drive.window.frame.notice.text and not tile(drive, "boulder").facts.notes
     )
-    QTest.keyClicks(face._note.key, "sound")
-    QTest.keyClicks(face._note.value, "thud")
+    QTest.keyClicks(face.note.key, "sound")
+    QTest.keyClicks(face.note.value, "thud")
     drive.click(*middle(boulder))
     assert tile(drive, "boulder").facts.notes == (Note("sound", "thud"),)
-    assert face._is.result.text().endswith("sound thud")
+    assert face.told.result.text().endswith("sound thud")
 
 
 def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:
@@ -182,13 +182,13 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:
     [shape] = tile(drive, "float", "landing").shapes
     assert shape.form == Circle(4, 6, 4)
     select(drive, "landing", 2)
-    drive.press("Circle", drive.at("Bound")._found)
+    drive.press("Circle", drive.at("Bound").found)
     assert isinstance(tile(drive, "float", "landing").shapes[0].form, Circle)
     QTest.keyClick(drive.canvas, Qt.Key.Key_1)
     drive.type_number("Corner x", "1.5")
     assert tile(drive, "float", "landing").shapes[0].form.corners[0] == Point(1.5, 0)
     drive.choose("What it does", "Travels along a path")
-    drive.at("Bound")._take("path")
+    drive.at("Bound").shape_tools.take("path")
     drive.click(rect.x + 20, rect.y + 5)
     drive.click(rect.x + 20, rect.y - 5)
     QTest.keyClick(drive.canvas, Qt.Key.Key_Return)
@@ -213,7 +213,7 @@ def test_shapes_and_facts_are_carried_from_a_sheet_that_resembles_it(drive) -> N
     name = "fen_ground recoloured"
     select(drive, name, *range(63))
     drive.press("Nothing solid")
-    many = drive.at("Bound")._many
+    many = drive.at("Bound").many
     drive.choose("Sheet to carry from", "fen_ground")
     before = drive.project
     assert "recoloured" in many.result.text() and "→" in many._before_after.text()
@@ -280,7 +280,7 @@ def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:
     before = drive.project
     drive.press("Shapes for the sheet")
     assert all(piece.shapes is not None for piece in pieces()) and pieces()[0].shapes == kept
-    assert "in doubt" in drive.at("Bound")._sheet_shapes.result.text()
+    assert "in doubt" in drive.at("Bound").sheet_shapes.result.text()
     drive.press("Next in doubt")
     [number] = drive.window.desk.selection.pieces
     given = drive.project.find(number)[1]

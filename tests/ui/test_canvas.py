@@ -20,7 +20,7 @@ from rushweed.core.gather.memory import Memory
 from rushweed.core.project import files
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.core.weave.drawing import Scene, view_around
-from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
 from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_of
@@ -137,7 +137,7 @@ def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(60, 50))
     QTest.keyRelease(canvas, Qt.Key.Key_Space)
     assert canvas.view == fixed.moved(23, -9)
-    canvas.step(-1)
+    step_nearer(canvas, -1)
     assert canvas.view.scale == before.scale
     canvas.tool = strokes_to(log)
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))

@@ -120,9 +120,9 @@ def a_level(drive: Driver) -> None:
     ground = layers.index("Ground")
     desk.select(replace(desk.selection, level="Long boardwalk", layer=ground))
     weave = drive.at("Weave")
-    weave._go_to(100, 4)
+    weave.slip.level.go_to(100, 4)
     mud = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "slope_up")
-    weave._pick_brush(single(mud))
+    weave.hand.picking.take_brush(single(mud))
     drive.press("Tool: Brush")
     for x in (1580, 1600):
         QTest.mouseMove(drive.canvas, drive.spot(x, 40))
@@ -151,7 +151,7 @@ def a_path(drive: Driver) -> None:
 def a_prop(drive: Driver) -> None:
     a_level(drive)
     weave = drive.at("Weave")
-    weave._pick_brush(single(drive.project.sheet("landing").pieces[0].number))
+    weave.hand.picking.take_brush(single(drive.project.sheet("landing").pieces[0].number))
     drive.press("Tool: Props")
     drive.click(1600, 60)
 
@@ -160,10 +160,10 @@ def something_that_would_replace_ground(drive: Driver) -> None:
     a_level(drive)
     weave, desk = drive.at("Weave"), drive.window.desk
     numbers = {piece.name: piece.number for piece in drive.project.sheet("fen_ground").pieces}
-    weave._pick_brush(single(numbers["tuft"]))
+    weave.hand.picking.take_brush(single(numbers["tuft"]))
     cells = drive.project.level("Long boardwalk").layers[desk.selection.layer].cells
     column, row = next(cells.places_of({numbers["bank_top"]}))
-    weave._go_to(column, row)
+    weave.slip.level.go_to(column, row)
     for above in (3, 0):
         QTest.mouseMove(drive.canvas, drive.spot(column * 16 + 8, (row - above) * 16 + 8))
 
@@ -188,10 +188,10 @@ def standing(drive: Driver) -> None:
     stage = drive.at("Walk").key_table()
     assert isinstance(stage, Stage)
     stage.setFocus()
-    stage._held = {"right"}
+    stage.held = {"right"}
     for _ in range(30):
         stage.step()
-    stage._held = set()
+    stage.held = set()
     stage.run(False)
 
 
@@ -319,9 +319,9 @@ def test_what_is_held_in_walk_moves_the_walker_and_nothing_else(
             combination = QKeySequence(key)[0]
             assert isinstance(combination, QKeyCombination)
             QTest.keyPress(stage, combination.key())
-            assert stage._held == {command.identity.removeprefix("walk.")}
+            assert stage.held == {command.identity.removeprefix("walk.")}
             QTest.keyRelease(stage, combination.key())
-            assert not stage._held
+            assert not stage.held
 
 
 def test_no_key_is_claimed_twice_and_every_command_is_done_by_somebody(

@@ -263,7 +263,7 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     hand.station("Bound")
     hand.press("Shapes for the sheet")
     hand.station("Weave")
-    group = drive.at("Weave")._tray_group
+    group = drive.at("Weave").slip.tray
     guide, backdrop = (drive.project.sheet(n).pieces[0].number for n in ("warden", "wall"))
     at = {(p.column, p.row): p.number for p in drive.project.sheet("cave").pieces}
     ends = [group.tray.place_of(at[cell]).center().toPoint() for cell in ((0, 0), (2, 2))]
@@ -275,8 +275,8 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     hand.drag_over(group.shelf, group.shelf.place_of(guide).center().toPoint())
     hand.click(8 * tile, 6 * tile)
     hand.station("Walk")
-    stage = drive.at("Walk")._stage
-    begun = stage.motion
+    stage = drive.at("Walk").stage
+    begun = stage.course.motion
     QTest.keyPress(stage, Qt.Key.Key_Right)
     stage.step(60)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
@@ -292,5 +292,5 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     assert [prop.piece for prop in room.props] == [backdrop, guide]
     inside = Rect((area.x + 1) * tile, (area.y + 1) * tile, 8 * tile, 4 * tile)
     assert prop_area(drive.project, room.props[0]) == inside
-    assert begun.y == inside.bottom and stage.motion.x > begun.x + tile
+    assert begun.y == inside.bottom and stage.course.motion.x > begun.x + tile
     assert hand.acts <= 12

@@ -49,7 +49,7 @@ class Hand:
 
     def pick_tile(self, sheet: str, place: int) -> None:
         self.actions += 1
-        tray = self.drive.at("Weave")._tray_group.tray
+        tray = self.drive.at("Weave").slip.tray.tray
         number = self.drive.project.sheet(sheet).pieces[place].number
         QTest.mouseClick(tray, LEFT, pos=tray.place_of(number).center().toPoint())
 
@@ -149,16 +149,16 @@ def walk_in_it(hand: Hand) -> None:
     drive = hand.drive
     hand.station(6)
     walk = drive.at("Walk")
-    stage = walk._stage
-    drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
-    assert stage.motion.y == 10 * 32, "it stands on the floor of the room, not on its roof"
-    assert stage.ground is not None and stage.ground.body == Size(20, 42), "in units"
-    before = stage.motion.x
+    stage = walk.stage
+    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    assert stage.course.motion.y == 10 * 32, "it stands on the floor of the room, not on its roof"
+    assert stage.course.ground is not None and stage.course.ground.body == Size(20, 42), "in units"
+    before = stage.course.motion.x
     hand.actions += 1
     QTest.keyPress(stage, Qt.Key.Key_Right)
-    drive.qtbot.waitUntil(lambda: stage.motion.x > before + 40, timeout=4000)
+    drive.qtbot.waitUntil(lambda: stage.course.motion.x > before + 40, timeout=4000)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
-    assert stage.motion.y == 10 * 32
+    assert stage.course.motion.y == 10 * 32
 
 
 def hand_it_over(hand: Hand, folder: Path) -> dict:

@@ -117,14 +117,14 @@ def test_the_wall_draws_the_piece_in_every_way(drive) -> None:
     select(drive, "fen_ground", 0)
     look = face(drive, 2)
     drive.press("View: Sampling")
-    wall = look._wall
+    wall = look.wall
     drive.qtbot.waitUntil(wall.isVisible)
     nearest = wall.grab().toImage()
     drive.press("Filtering: Linear")
     assert wall.grab().toImage() != nearest
     drive.type_number("Padding", "0")
     drive.type_number("Repeated edge pixels", "0")
-    assert "neighbours" in look._padding_group.result.text()
+    assert "neighbours" in look.slip.space.result.text()
     drive.window.watch.look()
     codes = {finding.code for finding in drive.window.watch.findings}
     assert codes == {"blurred-pixels", "bleeding-edges"}
@@ -248,7 +248,7 @@ def test_a_piece_swings_with_its_frames_over_it(drive) -> None:
     swinging = drive.window.frame.lens.picture.grab().toImage()
     drive.qtbot.waitUntil(lambda: drive.window.frame.lens.picture.grab().toImage() != swinging)
     drive.window.router.turn_face(0)
-    assert not pivots._timer.isActive() and drive.window.frame.lens.picture.instead is None
+    assert not pivots.swing.timer.isActive() and drive.window.frame.lens.picture.instead is None
 
 
 def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:

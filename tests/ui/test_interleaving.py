@@ -177,7 +177,7 @@ def test_pictures_arrive_while_one_paints_and_undo_takes_the_stroke_alone(
     drive.station(5)
     drive.press("Begin a level")
     weave, window = drive.at("Weave"), drive.window
-    weave._pick_brush(single(drive.project.sheet("fen_ground").pieces[1].number))
+    weave.hand.picking.take_brush(single(drive.project.sheet("fen_ground").pieces[1].number))
     canvas = drive.canvas
     QTest.mousePress(canvas, LEFT, pos=drive.spot(40, 40))
     QTest.mouseMove(canvas, drive.spot(90, 40))

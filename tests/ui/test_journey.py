@@ -117,7 +117,7 @@ def paint_a_level(drive) -> None:
     drive.station(5)
     drive.press("Begin a level")
     drive.qtbot.wait(10)
-    tray = drive.at("Weave")._tray_group.tray
+    tray = drive.at("Weave").slip.tray.tray
     bank = drive.project.sheet("fen_ground").pieces[1]
     QTest.mouseClick(
         tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint()
@@ -133,19 +133,19 @@ def paint_a_level(drive) -> None:
 
 def walk_in_it(drive) -> None:
     drive.station(6)
-    stage = drive.at("Walk")._stage
-    drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
-    assert stage.motion.y == 10 * 16, "stands exactly on the painted tiles"
-    before = stage.motion.x
+    stage = drive.at("Walk").stage
+    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    assert stage.course.motion.y == 10 * 16, "stands exactly on the painted tiles"
+    before = stage.course.motion.x
     QTest.keyPress(stage, Qt.Key.Key_Right)
-    drive.qtbot.waitUntil(lambda: stage.motion.x > before + 20, timeout=4000)
+    drive.qtbot.waitUntil(lambda: stage.course.motion.x > before + 20, timeout=4000)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
-    assert stage.motion.y == 10 * 16
+    assert stage.course.motion.y == 10 * 16
     QTest.keyClick(stage, Qt.Key.Key_Return)
     drive.qtbot.waitUntil(lambda: not stage.running, timeout=1000)
-    shown = stage.shows_shapes
+    shown = stage.marks.shapes
     QTest.keyClick(stage, Qt.Key.Key_S)
-    assert stage.shows_shapes is not shown
+    assert stage.marks.shapes is not shown
 
 
 def write_a_bundle(drive, folder: Path) -> dict:

@@ -99,7 +99,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     drive.qtbot.wait(5)
     weave = window.router.stations["Weave"].at(0)
     assert drive.canvas.visible().width >= 12 * side, "room for more than six cells"
-    weave._pick_brush(single(pieces[0].number))
+    weave.hand.picking.take_brush(single(pieces[0].number))
     at = [((c + 0.5) * side, 8.5 * side) for c in (1, 8)]
     drive.drag(*at)
     name = window.desk.selection.level
@@ -111,9 +111,11 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     shown = drive.colour_at(4.5 * side, 8.6 * side)
     assert shown != drive.colour_at(4.5 * side, 5.5 * side), "the tiles are seen"
     drive.station(6)
-    stage = window.router.stations["Walk"].at(0)._stage
-    drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
-    assert stage.motion.y == 8 * side and stage.ground.body.height == round(21 / 16 * side)
+    stage = window.router.stations["Walk"].at(0).stage
+    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    assert stage.course.motion.y == 8 * side and stage.course.ground.body.height == round(
+        21 / 16 * side
+    )
     assert stage.rect().contains(stage.picture_rect()), "nothing of the game's picture is cut off"
     window.router.turn_face(0)
     window.grab()
@@ -133,9 +135,9 @@ def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> 
     drive.window.desk.do("Tile", lambda p: choose_rules(p, tile=Size(16, 16)))
     drive.station(5)
     drive.press("Begin a level")
-    drive.at("Weave")._pick_brush(single(tree))
+    drive.at("Weave").hand.picking.take_brush(single(tree))
     drive.click(5 * 16 + 8, 9 * 16 + 8)
-    drive.at("Weave")._grid.click()
+    drive.at("Weave").view.grid.click()
     for scale in (2, 1, 1 / 2, 1 / 4):
         drive.canvas.zoom_to(scale)
         drive.qtbot.wait(2)
@@ -154,7 +156,7 @@ def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
     drive.station(5)
     drive.press("Begin a level")
     block = Brush((((numbers[0], 0), (numbers[1], 0)), ((numbers[6], 0), (numbers[7], 0))))
-    drive.at("Weave")._pick_brush(block)
+    drive.at("Weave").hand.picking.take_brush(block)
     drive.drag((8, 8), (40, 8), (90, 24), (90, 40))
     cells = drive.project.levels[0].layers[0].cells
     painted = {(x, y): cells.at(x, y)[0] for x in range(6) for y in range(4) if cells.at(x, y)[0]}
@@ -173,13 +175,13 @@ def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo:
         widget.setFocus()
         for key, tool in ((Qt.Key.Key_F, "Fill"), (Qt.Key.Key_D, "Brush"), (Qt.Key.Key_O, "Props")):
             QTest.keyClick(window.focusWidget(), key)
-            assert weave._held.tool == tool
+            assert weave.hand.held.tool == tool
     assert combo.currentIndex() == chosen
-    field = weave._mark_group._name
-    weave._take("Mark")
+    field = weave.slip.marks._name
+    weave.hand.take("Mark")
     field.setFocus()
     QTest.keyClicks(field, "door")
-    assert weave._held.tool == "Mark" and field.text() == "door", "not in a text that is typed"
+    assert weave.hand.held.tool == "Mark" and field.text() == "door", "not in a text that is typed"
     window.desk.select(replace(window.desk.selection, sheets=("keeper",), pieces=frozenset()))
     drive.station(3)
     window.router.turn_face(1)
@@ -229,7 +231,7 @@ def test_acts_in_cut_reach_all_selected_sheets_or_say_which_not(
     number = drive.project.sheet("cabin").pieces[0].number
     drive.station(5)
     drive.press("Begin a level")
-    window.router.stations["Weave"].at(0)._pick_brush(single(number))
+    window.router.stations["Weave"].at(0).hand.picking.take_brush(single(number))
     drive.click(8, 8)
     drive.station(1)
     window.desk.select(replace(window.desk.selection, sheets=("cabin",)))

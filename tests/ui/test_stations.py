@@ -402,7 +402,7 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:
     select(drive, "crab")
     drive.type_number("Pixels per unit", "8")
     gauge = drive.at("Gauge", 0)
-    assert "larger" in gauge._size_group.result.text() and "1 / 8 = 0.125" in gauge._step.text()
+    assert "larger" in gauge.size.result.text() and "1 / 8 = 0.125" in gauge.step.step.text()
     for form in ("0.125", "0.125f", "1.0 / 8"):
         drive.choose("Form of the step", form)
         drive.press("Copy")
@@ -442,7 +442,7 @@ def test_a_pivot_is_dragged_by_whole_pixels_and_escape_leaves_it(drive) -> None:
     assert pieces()[1].pivot == Point(7, 22) and pieces()[2].pivot == Point(12, 32)
     assert drive.undo_all() == 1, "one drag is one step of undo"
     assert drive.project is before
-    QTest.mouseClick(drive.at("Gauge", 1)._anchors["Centre"], LEFT)
+    QTest.mouseClick(drive.at("Gauge", 1).anchors.buttons["Centre"], LEFT)
     assert pieces()[0].pivot == Point(12, 16)
 
 
@@ -511,14 +511,14 @@ def weaving(drive):
     drive.station(5)
     drive.press("Begin another")
     station = drive.at("Weave")
-    station._tray_group.choose("fen_ground")
+    station.slip.tray.choose("fen_ground")
     pick(drive, 9)
     return drive
 
 
 def pick(drive, first: int, last: int | None = None) -> int:
     """Take tiles from the tray, a block by dragging."""
-    tray = drive.at("Weave")._tray_group.tray
+    tray = drive.at("Weave").slip.tray.tray
     pieces = drive.project.sheet("fen_ground").pieces
     start = tray.place_of(pieces[first].number).center().toPoint()
     end = tray.place_of(pieces[first if last is None else last].number).center().toPoint()
@@ -567,20 +567,20 @@ def test_fill_pick_up_turn_and_blocks(weaving) -> None:
     assert cells(drive).bounds().right == 12 and cells(drive).bounds().bottom == 9
     drive.click(3 * 16 + 4, 2 * 16 + 4, button=RIGHT)
     station = drive.at("Weave")
-    assert station._held.brush.rows == (((corner, 0),),)
+    assert station.hand.held.brush.rows == (((corner, 0),),)
     drive.press("Tool: Fill")
     drive.click(4 * 16 + 4, 4 * 16 + 4)
     assert cells(drive).at(8, 8)[0] == corner and words(drive) == "Filled on Ground"
     drive.press("Tool: Pick up")
     drive.click(4 * 16 + 4, 2 * 16 + 4)
-    assert station._held.brush.rows == (((numbers[1], 0),),)
+    assert station.hand.held.brush.rows == (((numbers[1], 0),),)
 
 
 def test_locked_layers_refuse_and_hidden_ones_are_shown_again(drive) -> None:
     drive.station(5)
     desk = drive.window.desk
     desk.select(replace(desk.selection, layer=0))
-    drive.at("Weave")._tray_group.choose("fen_ground")
+    drive.at("Weave").slip.tray.choose("fen_ground")
     pick(drive, 9)
     before = drive.project
     drive.click(200, 60)
@@ -612,20 +612,20 @@ def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:
 
 def test_walking_holds_steps_slows_and_comes_back(drive) -> None:
     drive.station(6)
-    walk, stage = drive.at("Walk"), drive.at("Walk")._stage
-    drive.qtbot.waitUntil(lambda: stage.motion.grounded, timeout=4000)
+    walk, stage = drive.at("Walk"), drive.at("Walk").stage
+    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
     QTest.keyClick(stage, Qt.Key.Key_Return)
     assert not stage.running
-    steps = stage.motion.steps
+    steps = stage.course.motion.steps
     drive.press("Step")
-    assert stage.motion.steps == steps + 1
+    assert stage.course.motion.steps == steps + 1
     QTest.keyPress(stage, Qt.Key.Key_Left)
     for _ in range(20):
         drive.press("Step")
-    assert stage.motion.x < 176 and stage.motion.facing == -1
+    assert stage.course.motion.x < 176 and stage.course.motion.facing == -1
     QTest.keyRelease(stage, Qt.Key.Key_Left)
     QTest.keyClick(stage, Qt.Key.Key_R)
-    assert stage.motion.x == 176
+    assert stage.course.motion.x == 176
     drive.type_number("Jump", "3.5")
     assert (
         drive.project.walker.jump == 3.5 and "Clears 3 tiles up" in walk._walker_group.result.text()
@@ -643,7 +643,7 @@ def test_walking_holds_steps_slows_and_comes_back(drive) -> None:
 def test_shapes_are_found_in_the_art_and_follow_the_slider(drive) -> None:
     drive.station(4)
     select(drive, "landing", 0, 1, 6)
-    found = drive.at("Bound")._found
+    found = drive.at("Bound").found
     landing = lambda: drive.project.sheet("landing").pieces  # noqa: E731
     corners = lambda: sum(  # noqa: E731
         len(shape.form.corners) for piece in landing() for shape in piece.shapes or ()
@@ -693,7 +693,7 @@ def test_shapes_are_edited_copied_and_given_to_twins(drive) -> None:
     before = drive.project
     QTest.keyClick(drive.canvas, Qt.Key.Key_5)
     QTest.keyClick(drive.canvas, Qt.Key.Key_T)
-    many = drive.at("Bound")._many
+    many = drive.at("Bound").many
     assert many.result.text() == "1 twin: 1 of one silhouette." and drive.project is not before
     drive.press("Give them the shapes")
     assert set(ground(4).shapes[0].form.corners) == {Point(0, 16), Point(16, 16), Point(16, 0)}
@@ -734,7 +734,7 @@ def test_the_page_follows_the_recipe_and_a_wrong_folder_is_refused(drive, tmp_pa
     bale = drive.at("Bale")
     drive.press("Axis: y up")
     assert drive.project.recipes[0].y_up
-    rect = next(iter(bale.bundle.page.places.values()))
+    rect = next(iter(bale.making.bundle.page.places.values()))
     drive.click(rect.x + 1, rect.y + 1)
     assert len(drive.window.desk.selection.pieces) == 1
     drive.answers.folder = drive.window.desk.folder
@@ -749,13 +749,13 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     drive.station(7)
     bale = drive.at("Bale")
     drive.press("Form of pictures: WebP")
-    assert "page-1.webp" in bale.bundle.files
+    assert "page-1.webp" in bale.making.bundle.files
     drive.press("New")
     assert [recipe.name for recipe in drive.project.recipes] == ["Game", "Game 2"]
     drive.press("Trim pieces")
     drive.press("Form of pictures: KTX 2")
     drive.settle()
-    assert "page-1.ktx2" in bale.bundle.files, "made in the background"
+    assert "page-1.ktx2" in bale.making.bundle.files, "made in the background"
     drive.type_number("Largest side", "64")
     drive.settle()
     assert "does not fit a page of 64" in drive.window.frame.notice.text
@@ -782,7 +782,7 @@ def test_recipes_and_templates_are_edited_beside_what_they_write(drive, tmp_path
     assert face.output.toPlainText() == "Lanternfen!"
     drive.press("Part of this recipe")
     drive.settle()
-    assert bale.bundle.files["names.txt"] == b"Lanternfen!"
+    assert bale.making.bundle.files["names.txt"] == b"Lanternfen!"
     face._file.setText("../outside.txt")
     drive.press("New")
     assert "without folders" in drive.window.frame.notice.text

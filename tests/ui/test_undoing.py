@@ -157,10 +157,10 @@ class Visitor:
     def take_a_tile(self, tool: str) -> None:
         self.drive.station(5)
         station = self.drive.at("Weave")
-        station._tray_group.choose("fen_ground")
+        station.slip.tray.choose("fen_ground")
         tile = self.dice.choice(self.drive.project.sheet("fen_ground").pieces)
-        place = station._tray_group.tray.place_of(tile.number).center().toPoint()
-        QTest.mouseClick(station._tray_group.tray, LEFT, pos=place)
+        place = station.slip.tray.tray.place_of(tile.number).center().toPoint()
+        QTest.mouseClick(station.slip.tray.tray, LEFT, pos=place)
         self.drive.press(tool)
 
     def draw_with_other_tools(self) -> None:
@@ -172,10 +172,10 @@ class Visitor:
         self.take_a_tile("Tool: Select")
         weave = self.drive.at("Weave")
         self.some_drag()
-        area = weave._parts.area
+        area = weave.hand.parts.area
         spot = (area.x * 16 + 8, area.y * 16 + 8)
         self.drive.drag(spot, (spot[0] + 40, spot[1] + 24))
-        weave._keep_patch()
+        weave.hand.keep_patch()
 
     def place_props(self) -> None:
         self.take_a_tile("Tool: Props")
@@ -203,8 +203,8 @@ class Visitor:
         self.drive.station(5)
         weave = self.drive.at("Weave")
         pieces = self.drive.project.sheet("fen_ground").pieces[:6]
-        weave._pick_brush(Brush((tuple((piece.number, 0) for piece in pieces),)))
-        weave._hem_group._make()
+        weave.hand.picking.take_brush(Brush((tuple((piece.number, 0) for piece in pieces),)))
+        weave.slip.hems._make()
         self.drive.press("Tool: Box")
         self.some_drag()
 
@@ -322,7 +322,7 @@ def test_texts_of_cards_are_whole_and_the_walk_is_as_large_as_it_can_be(
     for card in cards._cards:
         assert all(metrics.horizontalAdvance(s) < card.whole.width() for s in card.sentences)
     drive.station(6)
-    stage = drive.at("Walk")._stage
+    stage = drive.at("Walk").stage
     picture, whole = stage.picture_rect(), Size(stage.width(), stage.height())
     assert stage.factor == 3 and picture.left() >= 6 and picture.right() <= whole.width - 6
     assert stage.rect().contains(picture)

@@ -33,12 +33,12 @@ from tests.ui.test_stations import words
 def drive(open_window, demo: Path):
     made = open_window(demo)
     made.station(6)
-    made.at("Walk")._stage.run(False)
+    made.at("Walk").stage.run(False)
     return made
 
 
 def stage(drive):
-    return drive.at("Walk")._stage
+    return drive.at("Walk").stage
 
 
 def shot(drive) -> np.ndarray:
@@ -89,13 +89,15 @@ def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:
     drive.assert_slip_fits()
     board = stage(drive)
     board.restart()
-    begin = board.view()
+    begin = board.course.view()
     QTest.keyPress(board, Qt.Key.Key_Right)
     board.step(5)
-    assert board.view() == begin, "within the middle the view stays"
+    assert board.course.view() == begin, "within the middle the view stays"
     QTest.keyPress(board, Qt.Key.Key_X)
     board.step(300)
-    assert (board.view() != begin and board.motion.speed_x > 4 * 16) or board.motion.blocked
+    assert (
+        board.course.view() != begin and board.course.motion.speed_x > 4 * 16
+    ) or board.course.motion.blocked
     for key in (Qt.Key.Key_X, Qt.Key.Key_Right):
         QTest.keyRelease(board, key)
     drive.undo_all()
@@ -111,7 +113,7 @@ def test_traces_large_drawing_and_named_touches(drive) -> None:
     QTest.keyClick(board, Qt.Key.Key_T)
     assert (shot(drive) != plain).any()
     QTest.keyClick(board, Qt.Key.Key_T)
-    board.motion = replace(board.motion, x=board.motion.x + 0.4)
+    board.course.motion = replace(board.course.motion, x=board.course.motion.x + 0.4)
     board.redraw()
     snapped = shot(drive)
     drive.press("Drawn large, not on whole pixels")
@@ -131,7 +133,7 @@ def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
     text = QApplication.clipboard().text()
     assert text == "50 right\n20 jump\n30 left\n"
     path = replay(Ground(drive.project, "Long boardwalk"), read_walk(text))
-    assert path[-1] == board.motion, "bit for bit"
+    assert path[-1] == board.course.motion, "bit for bit"
 
 
 def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
@@ -140,7 +142,7 @@ def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
     drive.settle()
     [page] = tmp_path.glob("*.html")
     assert b"https://" not in page.read_bytes().replace(b"https://creativecommons", b"")
-    told = drive.at("Walk")._keys_group.result.text()
+    told = drive.at("Walk").keys_group.result.text()
     assert page.name in told and "stands still" in told
     drive.answers.folder = tmp_path / "none"
     drive.press("Hand it out …")
@@ -151,16 +153,18 @@ def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
 def test_a_shape_is_fixed_in_bound_and_the_walker_waits(drive) -> None:
     board = stage(drive)
     board.step(20)
-    before = board.motion
+    before = board.course.motion
     number = before.on
     drive.press("Fix its shape")
     assert drive.window.router.station == "Bound" and drive.window.desk.selection.pieces == {number}
     drive.press("Nothing solid")
     drive.station(6)
     board.run(False)
-    assert (board.motion.x, board.motion.y) == (before.x, before.y), "it stands where it stood"
+    assert (board.course.motion.x, board.course.motion.y) == (before.x, before.y), (
+        "it stands where it stood"
+    )
     board.step(1)
-    assert board.motion.on != number, "and the ground is gone at once"
+    assert board.course.motion.on != number, "and the ground is gone at once"
 
 
 def test_probes_list_what_they_found_and_lead_there(drive) -> None:
@@ -169,7 +173,7 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     walk = drive.at("Walk")
     plain = shot(drive)
     drive.press("Probe the level")
-    group = walk._probes
+    group = walk.probes
     assert group.found is not None and "places reached" in group.result.text()
     assert (shot(drive) != plain).any(), "reached ground is drawn"
     spot = group.list.items[0]
@@ -179,12 +183,12 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
         Qt.MouseButton.LeftButton,
         pos=group.list.visualRect(index).center(),
     )
-    assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(spot.place)
-    found = walk._probes.found
+    assert (stage(drive).course.motion.x, stage(drive).course.motion.y) == tuple(spot.place)
+    found = walk.probes.found
     drive.type_number("Jump", "3")
-    assert walk._probes.found is None, "it was of the level as it was"
+    assert walk.probes.found is None, "it was of the level as it was"
     drive.window.menus.actions["edit.undo"].trigger()
-    assert walk._probes.found == found, "and it is that again"
+    assert walk.probes.found == found, "and it is that again"
 
 
 def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:
@@ -196,7 +200,7 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
             go_on.wait(20)
 
     monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing", held)
-    told = drive.at("Walk")._probes.result
+    told = drive.at("Walk").probes.result
     QTest.mouseClick(drive.button("Probe the level"), Qt.MouseButton.LeftButton)
     drive.qtbot.waitUntil(lambda: told.text().startswith("So far: "))
     drive.window.jobs.shown()[0].stop()
@@ -222,7 +226,7 @@ def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:
     drive.station(2)
     watch.show(finding)
     assert drive.window.router.station == "Walk"
-    assert (stage(drive).motion.x, stage(drive).motion.y) == tuple(finding.spot)
+    assert (stage(drive).course.motion.x, stage(drive).course.motion.y) == tuple(finding.spot)
 
 
 def test_bodies_move_on_the_stage(drive) -> None:
@@ -240,7 +244,7 @@ def test_bodies_move_on_the_stage(drive) -> None:
     board.restart()
     first = shot(drive)
     board.step(15)
-    assert board.motion.bodies[-1].y == pytest.approx(prop.y - 30)
+    assert board.course.motion.bodies[-1].y == pytest.approx(prop.y - 30)
     assert (shot(drive) != first).any() and words(drive) == "Placed a boat"
 
 
@@ -248,7 +252,7 @@ def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:
     desk = drive.window.desk
     desk.select(replace(desk.selection, level="Heron pool"))
     board = stage(drive)
-    board.shows_shapes = board.shows_body = False
+    board.marks.shapes = board.marks.body = False
     project = drive.project
     sheet = project.sheet("fen_above")
     names = {p.number: p.name for p in sheet.pieces}
@@ -261,15 +265,15 @@ def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:
         for place in layer.cells.places_of({number})
     }
     column, line = places["willow_nw"]
-    colours = {tuple(c) for c in board._services.desk.art.piece(
+    colours = {tuple(c) for c in drive.window.desk.art.piece(
         project.sheet("keeper"), project.sheet("keeper").pieces[0]
     )[..., :3].reshape(-1, 3).tolist()}  # fmt: skip
 
     def seen(x: float, y: float) -> int:
         """How many pixels of the picture may be the walker's."""
         board.put(Point(x, y))
-        pixels = from_image(board._picture)[..., :3]
-        view = board.view()
+        pixels = from_image(board.picture)[..., :3]
+        view = board.course.view()
         part = pixels[
             int(y) - view.y - 24 : int(y) - view.y, int(x) - view.x - 9 : int(x) - view.x + 9
         ]
@@ -296,9 +300,9 @@ def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:
         return board.gamepads.held
 
     assert move(32767, 2 | 0x80, 0) == {"right"}, "as it stands when it is opened"
-    x = board.motion.x
+    x = board.course.motion.x
     board.step(5)
-    assert board.motion.x > x
+    assert board.course.motion.x > x
     assert move(1, 1, 0) == {"right", "jump"}
     assert move(1, 1, 2) == {"right", "jump", "run"}
     assert move(900, 2, 0) == {"jump", "run"}, "a stick at rest"
@@ -308,7 +312,9 @@ def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:
     board.step(5)
     assert move(-32767, 2, 7) == {"up", "run"}
     board.step(5)
-    assert board.motion.speed_y < 0 and board.recorded[-1] == Keys(up=True, jump=True, run=True)
+    assert board.course.motion.speed_y < 0 and board.course.recorded[-1] == Keys(
+        up=True, jump=True, run=True
+    )
     os.close(held)
     drive.qtbot.wait(30)
     assert not board.gamepads.held

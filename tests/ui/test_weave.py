@@ -37,7 +37,7 @@ def drive(open_window, demo: Path):
     weave = made.at("Weave")
     names = [layer.name for layer in level(made).layers]
     made.window.desk.select(replace(made.window.desk.selection, layer=names.index("Ground")))
-    weave._go_to(100, 4)
+    weave.slip.level.go_to(100, 4)
     return made
 
 
@@ -54,7 +54,7 @@ def number(drive, name: str) -> int:
 
 
 def hold(drive, *names: str) -> None:
-    drive.at("Weave")._pick_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
+    drive.at("Weave").hand.picking.take_brush(Brush((tuple((number(drive, n), 0) for n in names),)))
 
 
 def at(column: float, row: float) -> tuple[float, float]:
@@ -86,7 +86,7 @@ def test_lines_boxes_mirrors_and_repeated_strokes(drive) -> None:
     ]
     weave = drive.at("Weave")
     drive.press("Mirrored")
-    axis = weave._held.mirror
+    axis = weave.hand.held.mirror
     hold(drive, "slope_up")
     drive.click(*at(93, 5))
     other = round(2 * axis) - 94
@@ -105,17 +105,17 @@ def test_parts_are_moved_copied_kept_as_patches_and_rows_put_in(drive) -> None:
     drive.drag(at(96, 6), at(98, 7))
     assert not cells(drive).at(96, 6)[0] and cells(drive).at(98, 7)[0] == number(drive, "mud")
     weave = drive.at("Weave")
-    weave._keep_patch()
+    weave.hand.keep_patch()
     assert drive.project.patches[0].rows == (
         ((number(drive, "mud"), 0), (number(drive, "stone"), 0)),
     )
     start = level(drive).start
-    weave._part_group._spread(False, 1)
+    weave.slip.part._spread(False, 1)
     assert cells(drive).at(99, 7)[0] == number(drive, "mud") and level(drive).start == start
-    weave._parts.clear(level(drive))
+    weave.hand.parts.clear(level(drive))
     QTest.keyClick(drive.canvas, Qt.Key.Key_C)
-    assert weave._held.tool == "Brush"
-    weave._sets._take_patch("Patch")
+    assert weave.hand.held.tool == "Brush"
+    weave.slip.sets._take_patch("Patch")
     drive.click(*at(94, 9))
     assert cells(drive).at(95, 9)[0] == number(drive, "stone")
 
@@ -124,11 +124,11 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:
     names = ("bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     hold(drive, *names)
     weave = drive.at("Weave")
-    weave._hem_group._make()
+    weave.slip.hems._make()
     [hem] = drive.project.hems
-    assert len(hem.tiles) == 6 and weave._held.hem == hem.name
+    assert len(hem.tiles) == 6 and weave.hand.held.hem == hem.name
     drive.qtbot.wait(10)
-    marks = weave._hem_group.marks
+    marks = weave.slip.hems.marks
     for index, parts in enumerate((432, 504, 216, 438, 511, 219)):
         for part in range(9):
             if (hem.tiles[index].parts ^ parts) >> part & 1:
@@ -148,7 +148,7 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:
     drive.press("Tool: Brush")
     drive.click(*at(99, 3))
     drive.qtbot.wait(5)
-    assert weave._strokes.lacking == {(99, 3)} and "nearest" in weave._hem_group.result.text()
+    assert weave.hand.strokes.lacking == {(99, 3)} and "nearest" in weave.slip.hems.result.text()
     drive.press("Tool: Erase")
     drive.click(*at(93, 3))
     assert cells(drive).at(93, 3) == (0, 0)
@@ -171,11 +171,14 @@ def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:
     weave = drive.at("Weave")
     hold(drive, "tuft")
     place = next(cells(drive).places_of({number(drive, "bank_top")}))
-    weave._go_to(*place)
+    weave.slip.level.go_to(*place)
     plain = drive.canvas.grab().toImage()
     QTest.mouseMove(drive.canvas, drive.spot(*at(place[0], place[1] - 3)))
     QTest.mouseMove(drive.canvas, drive.spot(*at(*place)))
-    assert weave._ghost.guard is not None and weave._ghost.guard[:2] == ("solid", "decoration")
+    assert weave.hand.ghost.guard is not None and weave.hand.ghost.guard[:2] == (
+        "solid",
+        "decoration",
+    )
     assert drive.canvas.grab().toImage() != plain
     QTest.keyClick(drive.canvas, Qt.Key.Key_G)
     index = drive.window.desk.selection.layer
@@ -228,7 +231,7 @@ def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:
     ):
         index = [layer.name for layer in drive.project.level(name).layers].index("Land")
         drive.window.desk.select(replace(drive.window.desk.selection, layer=index))
-        drive.at("Weave")._pick_brush(single(held))
+        drive.at("Weave").hand.picking.take_brush(single(held))
         drive.press("Tool: Box" if held == wall else "Tool: Brush")
         drive.drag(at(3, 2), at(5, 2))
         now = drive.project.level(name).layers
@@ -262,9 +265,9 @@ def test_what_lies_below_a_surface_is_filled(drive) -> None:
 
 def test_props_marks_and_measures(drive) -> None:
     weave = drive.at("Weave")
-    things = weave._things
+    things = weave.hand.things
     boat = drive.project.sheet("landing").pieces[0]
-    weave._pick_brush(single(boat.number))
+    weave.hand.picking.take_brush(single(boat.number))
     drive.press("Tool: Props")
     drive.click(1600, 60)
     props = lambda: level(drive).layers[drive.window.desk.selection.layer].props  # noqa: E731
@@ -288,7 +291,7 @@ def test_props_marks_and_measures(drive) -> None:
     assert len(props()) == 14 and words(drive) == "Scattered props"
     QTest.keyClick(drive.canvas, Qt.Key.Key_Delete)
     assert len(props()) == 13
-    assert not things.chosen and not weave._pose_group.isVisible()
+    assert not things.chosen and not weave.slip.pose.isVisible()
     drive.press("Tool: Mark")
     drive.type_text("Name of the mark", "landing place")
     drive.click(1600, 80)
@@ -311,7 +314,7 @@ def test_props_marks_and_measures(drive) -> None:
 def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     begun = drive.project
     boat = drive.project.sheet("landing").pieces[0]
-    drive.at("Weave")._pick_brush(single(boat.number))
+    drive.at("Weave").hand.picking.take_brush(single(boat.number))
     drive.press("Tool: Props")
     drive.click(1600, 60)
     props = lambda: level(drive).layers[drive.window.desk.selection.layer].props  # noqa: E731
@@ -325,7 +328,7 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     drive.type_text("Tint of the prop", "#ff8040")
     (prop,) = props()
     assert (prop.across, prop.down, prop.angle, prop.opacity) == (1.5, 2, 30, 0.5)
-    assert "several sizes" in drive.at("Weave")._pose_group.result.text()
+    assert "several sizes" in drive.at("Weave").slip.pose.result.text()
     drive.press("Fill this gap")
     assert "Turn it back first" in drive.window.frame.notice.text and props() == (prop,)
     drive.press("As drawn")
@@ -335,7 +338,7 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     laid = [prop_area(drive.project, one) for one in props()]
     assert len(laid) > 5 and {area.width for area in laid} == {2 * boat.rect.width}
     drive.window.desk.select(replace(drive.window.desk.selection, layer=0))
-    assert not drive.at("Weave")._things.chosen, "another layer has props of its own"
+    assert not drive.at("Weave").hand.things.chosen, "another layer has props of its own"
     drive.undo_all()
     assert drive.project == begun
 
@@ -347,7 +350,7 @@ def test_large_props_are_shown_as_small_ones_are(drive, monkeypatch: pytest.Monk
     drive.window.desk.do("Put", lambda p: replace(p, levels=(level,)))
     drive.window.desk.select(replace(drive.window.desk.selection, level="Poses", layer=0))
     drive.press("Tool: Measure")
-    drive.at("Weave")._grid.setChecked(False)
+    drive.at("Weave").view.grid.setChecked(False)
     drive.canvas.zoom_to(1)
     for pose in poses:
         posed = replace(level, layers=(replace(level.layers[0], props=(pose,)),))
@@ -377,7 +380,7 @@ def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:
     drive.window.desk.do("Put", lambda p: replace(p, levels=(Level("Alive", (layer,)),)))
     drive.window.desk.select(replace(drive.window.desk.selection, level="Alive", layer=0))
     drive.press("Tool: Measure")
-    weave._grid.setChecked(False)
+    weave.view.grid.setChecked(False)
     area = Rect(0, 16, 160, 64)
     drive.canvas.zoom_to(1)
 
@@ -394,11 +397,11 @@ def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:
 
     np.testing.assert_array_equal(seen(), drawn(0))
     QTest.keyClick(drive.canvas, Qt.Key.Key_A)
-    drive.qtbot.waitUntil(lambda: weave._picture.seconds > 0.05)
+    drive.qtbot.waitUntil(lambda: weave.view.picture.seconds > 0.05)
     moments = [0.0, 0.3, 0.7, 1.1]
     assert len({drawn(second).tobytes() for second in moments}) > 2
     for second in moments:
-        weave._picture.seconds = second
+        weave.view.picture.seconds = second
         np.testing.assert_array_equal(seen(), drawn(second))
     QTest.keyClick(drive.canvas, Qt.Key.Key_A)
     np.testing.assert_array_equal(seen(), drawn(0))
@@ -460,7 +463,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     name = window.desk.selection.level
     shown = lambda: drive.project.level(name)  # noqa: E731
     weave = window.router.stations["Weave"].at(0)
-    weave._tray_group.choose("fen_ground")
+    weave.slip.tray.choose("fen_ground")
     hold(drive, "bank_left", "bank_top", "bank_right", "bank_face_left", "mud", "bank_face_right")
     drive.press("Make one of the brush")
     hem = drive.project.hems[0]
@@ -468,7 +471,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     tiles = tuple(replace(t, parts=p) for t, p in zip(hem.tiles, wanted, strict=True))
     window.desk.do("Put its marks right", lambda p: with_hem(p, replace(hem, tiles=tiles)))
     drive.press("Tool: Box")
-    weave._go_to(8, 6)
+    weave.slip.level.go_to(8, 6)
     drive.drag(at(0, 6), at(20, 9))
     ground = shown().layers[0].cells
     assert ground.at(3, 6)[0] == number(drive, "bank_top")
@@ -478,7 +481,7 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     hold(drive, "tuft")
     QTest.mouseMove(drive.canvas, drive.spot(*at(4, 4)))
     QTest.mouseMove(drive.canvas, drive.spot(*at(5, 6)))
-    assert weave._ghost.guard is not None and weave._ghost.guard[2] is None
+    assert weave.hand.ghost.guard is not None and weave.hand.ghost.guard[2] is None
     QTest.keyClick(drive.canvas, Qt.Key.Key_G)
     assert [layer.name for layer in shown().layers] == ["Ground", "Decoration"]
     drive.click(*at(5, 5))
@@ -504,12 +507,12 @@ def test_a_level_is_hemmed_guarded_grown_scattered_and_walked(drive) -> None:
     drive.click(*at(2, 5))
     assert shown().start == (40, 96)
     drive.station(6)
-    stage = window.router.stations["Walk"].at(0)._stage
+    stage = window.router.stations["Walk"].at(0).stage
     stage.run(False)
     QTest.keyPress(stage, Qt.Key.Key_Right)
     stage.step(200)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
-    assert stage.motion.x > 200 and stage.motion.y == 96 and stage.motion.on
+    assert stage.course.motion.x > 200 and stage.course.motion.y == 96 and stage.course.motion.on
 
 
 def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_path: Path) -> None:
@@ -522,7 +525,7 @@ def test_a_hem_is_offered_from_a_tileset_without_being_asked(open_window, tmp_pa
     drive.station(5)
     drive.press("Begin a level")
     drive.settle()
-    group = drive.at("Weave")._hem_group
+    group = drive.at("Weave").slip.hems
     assert "hem of 13" in group.result.text()
     drive.press("Take what was found")
     (hem,) = drive.project.hems
@@ -539,7 +542,7 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     hold(drive, "tuft")
     column, row = next(cells(drive).places_of({number(drive, "bank_top")}))
     before = cells(drive)
-    drive.at("Weave")._go_to(column, row)
+    drive.at("Weave").slip.level.go_to(column, row)
     drive.drag(at(column, row - 3), at(column, row - 1), at(column, row))
     assert cells(drive).at(column, row - 1)[0] == number(drive, "tuft")
     assert cells(drive).at(column, row) == before.at(column, row)
@@ -571,7 +574,7 @@ def test_a_room_is_drawn_in_one_drag(drive) -> None:
 def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:
     weave = drive.at("Weave")
     boat = drive.project.sheet("landing").pieces[0]
-    weave._pick_brush(single(boat.number))
+    weave.hand.picking.take_brush(single(boat.number))
     drive.press("Tool: Props")
     drive.click(1600, 60)
     drive.click(1700, 60)

@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.values import Point, Rect, Size
-from rushweed.ui.canvas.tools import Hand, Pointer, Tool
+from rushweed.ui.canvas.tools import Hand, Tool, pointer_of
 from rushweed.ui.canvas.view import View, centred, fitted, next_step
 from rushweed.ui.look.colours import look
 
@@ -74,10 +74,6 @@ class Canvas(QWidget):
         """Show the content at a scale, keeping the middle of the view."""
         middle = (self.width() / 2, self.height() / 2)
         self.set_view(self.view.zoomed(scale, *middle))
-
-    def step(self, by: int) -> None:
-        """Show the content by so many of the usual steps nearer."""
-        self.zoom_to(next_step(self.view.scale, by))
 
     def centre_on(self, area: Rect, scale: float | None = None) -> None:
         """Bring an area of the content to the middle."""
@@ -153,12 +149,12 @@ class Canvas(QWidget):
             self._pan_from = event.position().toPoint()
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
         elif self.tool is not None:
-            self._hand.press(self.tool, self._pointer(event))
+            self._hand.press(self.tool, pointer_of(self.view, event))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self.tool is not None:
-            self._hand.press(self.tool, self._pointer(event, double=True))
+            self._hand.press(self.tool, pointer_of(self.view, event, double=True))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -171,7 +167,7 @@ class Canvas(QWidget):
             return
         self.pointer = self.view.to_picture(event.position().x(), event.position().y())
         self.hovered.emit(self.pointer)
-        self._hand.move(self._pointer(event))
+        self._hand.move(pointer_of(self.view, event))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -179,7 +175,7 @@ class Canvas(QWidget):
             self._pan_from = None
             self.unsetCursor()
         else:
-            self._hand.release(self._pointer(event, released=True))
+            self._hand.release(pointer_of(self.view, event, released=True))
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self.let_go()
@@ -213,14 +209,7 @@ class Canvas(QWidget):
         else:
             super().keyReleaseEvent(event)
 
-    def _pointer(self, event: QMouseEvent, released: bool = False, double: bool = False) -> Pointer:
-        place = self.view.to_picture(event.position().x(), event.position().y())
-        held = event.modifiers()
-        return Pointer(
-            place,
-            2 if event.button() == Qt.MouseButton.RightButton else 1,
-            bool(held & Qt.KeyboardModifier.ShiftModifier),
-            bool(held & Qt.KeyboardModifier.ControlModifier),
-            released,
-            double,
-        )
+
+def step_nearer(canvas: Canvas, by: int) -> None:
+    """Show a canvas' content by so many of the usual steps nearer."""
+    canvas.zoom_to(next_step(canvas.view.scale, by))

@@ -11,8 +11,10 @@ from collections.abc import Callable, Generator
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QMouseEvent
 
 from rushweed.core.values import Point
+from rushweed.ui.canvas.view import View
 
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -47,6 +49,21 @@ class Pointer:
 
 Stroke = Generator[None, Pointer, None]
 Tool = Callable[[Pointer], Stroke | None]
+
+
+def pointer_of(
+    view: View, event: QMouseEvent, released: bool = False, double: bool = False
+) -> Pointer:
+    """What a mouse event over a view says of the pointer."""
+    held = event.modifiers()
+    return Pointer(
+        view.to_picture(event.position().x(), event.position().y()),
+        2 if event.button() == Qt.MouseButton.RightButton else 1,
+        bool(held & Qt.KeyboardModifier.ShiftModifier),
+        bool(held & Qt.KeyboardModifier.ControlModifier),
+        released,
+        double,
+    )
 
 
 class Hand:

@@ -2,56 +2,46 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.film import common_board
 from rushweed.core.bound.bodies import place_on_path
-from rushweed.core.cut.animations import find_animation, frame_at, place_at
-from rushweed.core.cut.reshaping import unfitted
-from rushweed.core.gather.art import cut_out
-from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.treated import LOSSLESS, known_treated
-from rushweed.core.gauge.lighting import companions, lit, normals_of
+from rushweed.core.cut.animations import frame_at, place_at
+from rushweed.core.gauge.lighting import companions
 from rushweed.core.gauge.sampling import scaled
 from rushweed.core.gauge.treating import treatment_of
-from rushweed.core.orientation import turned
-from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Animation, Piece, Sheet
-from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.weave.drawing import Scene, shifted, view_around
+from rushweed.core.project.sheet import Animation, Piece
+from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
-from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
+from rushweed.ui.shell.lens_backdrop import Backdrop
+from rushweed.ui.shell.lens_pixels import FigurePixels
 from rushweed.ui.shell.lens_scale import LOWEST_GROUND, Extent, lens_scale
+from rushweed.ui.shell.lens_shown import (
+    Figure,
+    animation_extent,
+    chosen_animation,
+    chosen_figures,
+)
 
 PICTURE_HEIGHT = 136
 PERIOD = 33
 MOST_BEADS = 16
-LIGHT, LIGHT_HEIGHT = Point(60, 20), 12.0
-"""Where the light begins, in screen pixels, and how far it is before the picture, in its own."""
+LIGHT = Point(60, 20)
+"""Where the light begins, in screen pixels."""
 ROOM = Size(306, PICTURE_HEIGHT)
 """How much of the lens the game's background fills, in screen pixels."""
 POST_LEFT, POST_ROOM = 37, 60
 MOST_FITTED = 4
 """Of more figures side by side only so many are sure to be seen whole."""
-
-
-@dataclass(frozen=True, slots=True)
-class Figure:
-    """A piece that the lens shows, with its sheet."""
-
-    sheet: Sheet
-    piece: Piece
 
 
 class LensPicture(QWidget):
@@ -62,19 +52,18 @@ class LensPicture(QWidget):
 
     unknown = pyqtSignal(str)
 
-    def __init__(self, desk: Desk, images: Images) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.setMinimumHeight(PICTURE_HEIGHT)
         self.setAccessibleName(say("The selection as the game will draw it"))
-        self._desk, self._images = desk, images
+        self._desk = desk
         self.figures: list[Figure] = []
         self.animation: Animation | None = None
         self.instead: Callable[[QPainter, QRect], None] | None = None
         self.free_rate = 8.0
         self.playing = False
-        self._untreated = False
-        self._lit = False
-        self._light = LIGHT
+        self._pixels = FigurePixels(desk, self.unknown.emit)
+        self._light: Point | None = None
         self._clock, self._walked = QElapsedTimer(), QElapsedTimer()
         self._walked.start()
         self._travels = False
@@ -83,19 +72,23 @@ class LensPicture(QWidget):
         self._timer.timeout.connect(self._tick)
         self._shown_frame = 0
         self._scale = lens_scale([])
-        self._backdrop: tuple[object, QImage] | None = None
+        self._backdrop = Backdrop(desk)
 
     def refresh(self) -> None:
-        self.figures = self._chosen()
-        self.animation = self._chosen_animation()
+        selection = self._desk.selection
+        self.figures = chosen_figures(self._desk.project, selection)
+        self.animation = chosen_animation(selection, self.figures, self.free_rate)
         if self.animation is None and self.playing:
             self.play(False)
         self._travels = any(figure.piece.body.kind == "travels" for figure in self.figures)
         if self._travels and not self._timer.isActive():
             self._walked.start()
         self._keep_time()
-        self._scale = lens_scale(self._extents(), *self._more())
+        self._fit()
         self.update()
+
+    def _fit(self) -> None:
+        self._scale = lens_scale(self._extents(), *self._more())
 
     def _more(self) -> tuple[int, int]:
         """How much wider and taller the lens is than it usually is."""
@@ -103,24 +96,14 @@ class LensPicture(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._scale = lens_scale(self._extents(), *self._more())
-        self._backdrop = None
+        self._fit()
 
     def _extents(self) -> list[Extent]:
         """How far each figure reaches, or all frames of the animation together."""
         project = self._desk.project
         if self.animation is not None and (self.playing or len(self.figures) > 1):
-            found = [pair for f in self.animation.frames if (pair := project.find(f))]
-            board = common_board([piece for _, piece in found])
-            number = treatment_of(project, self.figures[0].sheet).pixels_per_unit
-            return [Extent(-board.y, max(0, board.bottom), board.width, number)]
-        return [self._extent(figure) for figure in self.figures[:MOST_FITTED]]
-
-    def _extent(self, figure: Figure) -> Extent:
-        rect, foot = figure.piece.rect, figure.piece.standing.y
-        above = rect.height if figure.sheet.kind == "tileset" else max(0.0, foot)
-        number = treatment_of(self._desk.project, figure.sheet).pixels_per_unit
-        return Extent(above, max(0.0, rect.height - above), rect.width, number)
+            return [animation_extent(project, self.animation, self.figures[0].sheet)]
+        return [figure.extent(project) for figure in self.figures[:MOST_FITTED]]
 
     def _keep_time(self) -> None:
         """Tick while something moves."""
@@ -134,7 +117,7 @@ class LensPicture(QWidget):
         self.playing = playing and self.animation is not None
         if self.playing:
             self._clock.start()
-        self._scale = lens_scale(self._extents())
+        self._fit()
         self._keep_time()
         self.update()
 
@@ -145,18 +128,18 @@ class LensPicture(QWidget):
 
     def light(self, on: bool) -> None:
         """Show the selection under a light, through its normal map."""
-        self._lit = on
+        self._light = LIGHT if on else None
         self.setMouseTracking(on)
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
-        if self._lit:
+        if self._light is not None:
             self._light = Point(event.position().x(), event.position().y())
             self.update()
 
     def show_untreated(self, untreated: bool) -> None:
-        self._untreated = untreated
+        self._pixels.untreated = untreated
         self.update()
 
     def _tick(self) -> None:
@@ -168,37 +151,6 @@ class LensPicture(QWidget):
         if frame != self._shown_frame:
             self._shown_frame = frame
             self.update()
-
-    def _chosen(self) -> list[Figure]:
-        """The selected pieces, else the first piece of each selected sheet."""
-        project, selection = self._desk.project, self._desk.selection
-        found = [project.find(number) for number in sorted(selection.pieces)]
-        figures = [Figure(*pair) for pair in found if pair is not None]
-        if figures:
-            return figures
-        sheets = selection.chosen(project)
-        return [Figure(sheet, sheet.pieces[0]) for sheet in sheets[:4] if sheet.pieces]
-
-    def _chosen_animation(self) -> Animation | None:
-        """What Play plays: the selected frames, else the animation of the one shown."""
-        numbers = tuple(figure.piece.number for figure in self.figures)
-        if not numbers:
-            return None
-        worked_on = find_animation(self.figures[0].sheet, self._desk.selection.animation)
-        if worked_on is not None and set(numbers) <= set(worked_on.frames):
-            return worked_on
-        selected = self._desk.selection.pieces
-        if len(numbers) > 1 and selected and len({f.sheet.name for f in self.figures}) == 1:
-            whole = next(
-                (a for a in self.figures[0].sheet.animations if set(numbers) == set(a.frames)), None
-            )
-            if whole is not None or self.figures[0].sheet.kind == "tileset":
-                return whole
-            return Animation(say("selection"), numbers, self.free_rate)
-        for animation in self.figures[0].sheet.animations:
-            if numbers[0] in animation.frames and len(self.figures) == 1:
-                return animation
-        return None
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -213,8 +165,10 @@ class LensPicture(QWidget):
             painter.end()
 
     def _paint_scene(self, painter: QPainter) -> None:
-        backdrop = self._painted_backdrop()
-        ground, scale = self._scale.ground, self._backdrop_scale()
+        ground, scale = self._scale.ground, self._backdrop.scale(self._scale.unit)
+        wider, taller = self._more()
+        room = Size(ROOM.width + wider, ROOM.height + taller)
+        backdrop = self._backdrop.picture(room, scale)
         top = ground - backdrop.height() * scale
         painter.drawImage(
             QRectF(0, top, backdrop.width() * scale, backdrop.height() * scale), backdrop
@@ -225,7 +179,7 @@ class LensPicture(QWidget):
         draw_unit_post(painter, self.width() - POST_LEFT, ground, max(self._scale.unit, 4))
         painter.setPen(MARKS.paper)
         painter.setFont(font(CAPTION, 500))
-        label_rect = QRectF(self.width() - 63, LOWEST_GROUND + self._more()[1] + 4, 60, 16)
+        label_rect = QRectF(self.width() - 63, LOWEST_GROUND + taller + 4, 60, 16)
         painter.drawText(label_rect, Qt.AlignmentFlag.AlignCenter, say("1 unit"))
         if not self.figures:
             self._paint_empty(painter)
@@ -290,12 +244,12 @@ class LensPicture(QWidget):
             y = self._scale.ground - height
         y += away.y * scale
         try:
-            picture = self._picture(figure)
+            picture = self._pixels.picture(figure)
         except Refusal:
             return
-        if self._lit:
+        if self._light is not None:
             place = Point((self._light.x - x) / scale, (self._light.y - y) / scale)
-            picture = self._lit_picture(figure, picture, place)
+            picture = self._pixels.lit(figure, picture, place)
         ratio = self.devicePixelRatioF()
         image = to_image(
             scaled(picture, round(width * ratio), round(height * ratio), treatment.filter)
@@ -307,67 +261,3 @@ class LensPicture(QWidget):
         if piece.body.kind != "travels":
             return Point(0, 0)
         return place_on_path(piece.body.path, self._walked.elapsed() / 1000)
-
-    def _lit_picture(self, figure: Figure, picture: Picture, light: Point) -> Picture:
-        companion = companions(self._desk.project).get(figure.sheet.name)
-        if companion is None:
-            return picture
-        try:
-            normals = normals_of(self._desk.art, figure.sheet, companion)
-        except Refusal:
-            return picture
-        return lit(picture, cut_out(normals, figure.piece.rect), light, LIGHT_HEIGHT)
-
-    def _picture(self, figure: Figure) -> Picture:
-        art, sheet = self._desk.art, figure.sheet
-        if not self._untreated:
-            treatment = treatment_of(self._desk.project, sheet)
-            choice = self._desk.looked_at or treatment.compression
-            known = known_treated(art, sheet, replace(treatment, compression=choice))
-            if known is not None:
-                return cut_out(known.picture, figure.piece.rect)
-            if choice.form not in LOSSLESS:
-                self.unknown.emit(sheet.name)
-            return art.piece(sheet, figure.piece)
-        drawn = unfitted(sheet)
-        piece = next(p for p in drawn.pieces if p.number == figure.piece.number)
-        rect = Rect(*(side * sheet.pixel // sheet.enlarged for side in piece.rect))
-        return cut_out(turned(art.stored(sheet), sheet.orientation), rect)
-
-    def _painted_backdrop(self) -> QImage:
-        """What the game shows far behind the start of the open level."""
-        project, selection = self._desk.project, self._desk.selection
-        key = (project.levels, project.rules, selection.level, self._backdrop_scale())
-        if self._backdrop is None or any(
-            old != new if isinstance(new, (str, float)) else old is not new
-            for old, new in zip(self._backdrop[0], key, strict=True)  # type: ignore[call-overload]
-        ):
-            self._backdrop = (key, self._paint_backdrop(project, selection.level))
-        return self._backdrop[1]
-
-    def _backdrop_scale(self) -> float:
-        """Screen pixels for one of the game's, never so small that much would be drawn."""
-        return max(1 / 4, self._scale.unit / self._desk.project.rules.pixels_per_unit)
-
-    def _paint_backdrop(self, project: Project, name: str) -> QImage:
-        scale = self._backdrop_scale()
-        wider, taller = self._more()
-        room = Size(
-            math.ceil((ROOM.width + wider) / scale), math.ceil((ROOM.height + taller) / scale)
-        )
-        if not name:
-            plain = QImage(*room, QImage.Format.Format_RGB32)
-            plain.fill(QColor(*project.rules.background[:3]))
-            return plain
-        level = project.level(name)
-        far = tuple(layer for layer in level.layers if layer.parallax < 1 and layer.visible)
-        view = view_around(level.start or Point(0, 0), project.rules.resolution)
-        feet = view.y + view.height * 5 // 8
-        scene = Scene(project, self._desk.art)
-        canvas = scene.background(level, room)
-        for layer in far:
-            own = shifted(layer, view)
-            shown = Rect(own.x + view.width // 2, own.y + feet - view.y - room.height, *room)
-            alone = replace(level, layers=(replace(layer, parallax=1.0),))
-            scene.layer(canvas, alone, 0, shown)
-        return to_image(canvas)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
-from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import read_own_keys
@@ -58,46 +58,44 @@ class Window(QMainWindow):
     ) -> None:
         super().__init__()
         self.desk, self.settings = desk, settings
-        self.dialogs = dialogs or Dialogs(self)
-        self.jobs, self.images = Jobs(self), Images(desk.art)
+        dialogs = dialogs or Dialogs(self)
+        self.jobs, images = Jobs(self), Images(desk.art)
         self.commands, refused = _commands(settings)
         self.setMinimumSize(1024, 680)
         self.setAcceptDrops(True)
         self._apply_theme()
-        frame = self.frame = Frame(desk, self.images, self.jobs)
+        frame = self.frame = Frame(desk, images, self.jobs)
         self.setCentralWidget(frame)
         self.router = Router(desk, frame, make_station)
         self.watch = FindingsWatch(desk, self.jobs, frame, self.router)
         self.outside = Outside(desk, self.jobs, self)
         opens_gather = partial(self.router.open, STATIONS[0])
         self.pictures = PictureActs(
-            desk, self.jobs, self.outside, self.dialogs, frame.notice, opens_gather
+            desk, self.jobs, self.outside, dialogs, frame.notice, opens_gather
         )
-        frame.rack.sheets.acts = SheetActs(desk, self.outside, self.dialogs, frame.notice)
-        self.services = self._make_services()
-        self.router.begin(self.services)
-        self._pack_sense = PackSense(desk, self.jobs, self.services.offer, self)
-        self.projects = ProjectActs(desk, settings, self.dialogs, frame.notice, self)
+        frame.rack.sheets.acts = SheetActs(desk, self.outside, dialogs, frame.notice)
+        services = self._make_services(images, dialogs)
+        self.router.begin(services)
+        PackSense(desk, self.jobs, services.offer, self)
+        self.projects = ProjectActs(desk, settings, dialogs, frame.notice, self)
         self._make_menus()
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
-        self._tool_keys = ToolKeys(
-            self, self.commands, frame.rack, self.router.key_table, key_place
-        )
+        ToolKeys(self, self.commands, frame.rack, self.router.key_table, key_place)
         self.router.open(STATIONS[0])
         self._show_project()
         if refused:
             frame.notice.tell(refused)
 
-    def _make_services(self) -> Services:
+    def _make_services(self, images: Images, dialogs: Dialogs) -> Services:
         lens = self.frame.lens
         return Services(
             desk=self.desk,
             commands=self.commands,
-            images=self.images,
+            images=images,
             jobs=self.jobs,
             outside=self.outside,
-            dialogs=self.dialogs,
+            dialogs=dialogs,
             settings=self.settings,
             status=self.frame.status.show_over,
             open_station=self.router.open,
@@ -144,8 +142,8 @@ class Window(QMainWindow):
             ("window.full", self._full_screen),
             ("window.keys", self.show_keys),
             ("view.all", lambda: self._on_canvas(Canvas.fit)),
-            ("view.nearer", lambda: self._on_canvas(partial(Canvas.step, by=1))),
-            ("view.farther", lambda: self._on_canvas(partial(Canvas.step, by=-1))),
+            ("view.nearer", lambda: self._on_canvas(partial(step_nearer, by=1))),
+            ("view.farther", lambda: self._on_canvas(partial(step_nearer, by=-1))),
             ("lens.play", self.frame.play_in_lens),
         ):
             bind(name, act)

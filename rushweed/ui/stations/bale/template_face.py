@@ -39,9 +39,8 @@ class TemplateFace(Face):
 
     def __init__(self, services: Services, pages: PagesFace) -> None:
         super().__init__(services)
-        self._pages, self._recipes = pages, pages.recipes
+        self._pages = pages
         self._shown = ""
-        self._jobs = services.jobs
         self._writing: Rendering | None = None
         self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
         self.editor.setAccessibleName(say("Template"))
@@ -87,7 +86,7 @@ class TemplateFace(Face):
             self.show_template(next(iter(known)))
         own = self._shown in self._own()
         self._remove.setEnabled(own)
-        self._used.show_value(self._shown in self._recipes.recipe.templates)
+        self._used.show_value(self._shown in self._pages.recipes.recipe.templates)
         self._tell_state()
         self.preview()
 
@@ -141,7 +140,7 @@ class TemplateFace(Face):
                 self._show_output(name, result)
 
         self._output_group.result.tell(say("Writing {name} …", name=name))
-        self._jobs.start(work, done, quiet=True, ending=writing.stop)
+        self.services.jobs.start(work, done, quiet=True, ending=writing.stop)
 
     def _stop_writing(self) -> None:
         """End what is being written, for it is not wanted any more."""
@@ -204,8 +203,8 @@ class TemplateFace(Face):
         self._pages.make_bundle()
 
     def _use(self, on: bool) -> None:
-        used = [name for name in self._recipes.recipe.templates if name != self._shown]
-        self._recipes.change(templates=(*used, self._shown) if on else tuple(used))
+        used = [name for name in self._pages.recipes.recipe.templates if name != self._shown]
+        self._pages.recipes.change(templates=(*used, self._shown) if on else tuple(used))
 
     def _folder(self) -> Path:
         return self.desk.folder / TEMPLATES

@@ -161,7 +161,7 @@ class SheetCanvas(Canvas):
         if self.numbers:
             self._paint_numbers(painter)
         if self.brackets:
-            self._paint_selection(painter)
+            self.paint_selection(painter)
         if self.paint_over is not None:
             self.paint_over(painter)
         if self._box is not None:
@@ -220,7 +220,8 @@ class SheetCanvas(Canvas):
                 name = str(index + 1)
                 draw_number(painter, corner.x + 5, corner.y + 5, name, piece.number in chosen)
 
-    def _paint_selection(self, painter: QPainter) -> None:
+    def paint_selection(self, painter: QPainter) -> None:
+        """Mark the selected pieces of the sheet."""
         assert self.sheet is not None
         chosen = self.desk.selection.pieces
         if len(chosen) <= FEW_CHANGED:

@@ -8,6 +8,7 @@ from functools import partial
 from typing import get_args
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QPushButton
 
 from rushweed.core.cut.correcting import (
     bring_back,
@@ -57,6 +58,7 @@ class Corrections(Group):
         self._canvas = canvas
         self._desk = canvas.desk
         self._commands = commands
+        self._offered: list[tuple[QPushButton, int]] = []
         self.hand = HandCuts(canvas)
         self._bind(commands)
         self._make_tools()
@@ -80,62 +82,51 @@ class Corrections(Group):
         self.add(row(*self.tools.values(), None, spacing=4))
 
     def _make_buttons(self) -> None:
-        commands = self._commands
-        self._join = command_button(commands, "cut.join", say("Join"))
+        commands, offer = self._commands, self._offered_for
+        joins = offer(command_button(commands, "cut.join", say("Join")), 2)
+        leaves = offer(command_button(commands, "cut.leave_out", say("Leave out")))
         self._thin = command_button(commands, "cut.thin", say("Split where thin"))
         self._alike = command_button(commands, "cut.alike", say("Look-alikes"))
-        self._leave = command_button(commands, "cut.leave_out", say("Leave out"))
         tip = say("Cut empty borders off")
-        self._trim = button(say("Trim"), self._do_trim, tip=tip)
+        trims = offer(button(say("Trim"), self._do_trim, tip=tip))
         tip = say("As large as the largest, each on its own foot")
-        self._even = button(say("One size"), self._do_common_size, tip=tip)
+        evens = offer(button(say("One size"), self._do_common_size, tip=tip), 2)
         tip = say("Cut again what was left out")
         self._back = button(say("Bring back"), self._do_bring_back, tip=tip)
-        self.add(row(self._join, self._thin, self._trim, None, spacing=4))
         tip = say("Cut the same once more, as another piece")
-        self._twice = button(say("Duplicate"), self._do_duplicate, tip=tip)
+        twice = offer(button(say("Duplicate"), self._do_duplicate, tip=tip))
         tip = say("Trim so that it repeats: cut off the rim until opposite edges meet")
-        self._repeat = button(say("Repeat"), self._do_repeat, tip=tip)
-        self.add(row(self._even, self._leave, self._back, None, spacing=4))
-        self.add(row(self._twice, self._alike, self._repeat, None, spacing=4))
+        repeats = offer(button(say("Repeat"), self._do_repeat, tip=tip))
+        self.add(row(joins, self._thin, trims, None, spacing=4))
+        self.add(row(evens, leaves, self._back, None, spacing=4))
+        self.add(row(twice, self._alike, repeats, None, spacing=4))
 
     def _make_border(self) -> None:
+        offer, tip = self._offered_for, say("By so many pixels on all sides")
         self._border = Stepper(say("Border"), say("px"), 1, 1024, width=84)
         self._border.show_value(1)
-        self._wider = button(
-            say("Grow"), partial(self._do_pad, 1), tip=say("By so many pixels on all sides")
-        )
-        self._tighter = button(
-            say("Shrink"), partial(self._do_pad, -1), tip=say("By so many pixels on all sides")
-        )
-        self.add(row(label(say("Border")), self._border, self._wider, self._tighter, None))
+        wider = offer(button(say("Grow"), partial(self._do_pad, 1), tip=tip))
+        tighter = offer(button(say("Shrink"), partial(self._do_pad, -1), tip=tip))
+        self.add(row(label(say("Border")), self._border, wider, tighter, None))
         self._cell = [Stepper(name, "", 1, 4096, width=74) for name in (say("Wide"), say("High"))]
         for stepper in self._cell:
             stepper.show_value(16)
-        self._cells = button(
-            say("Cut up"),
-            self._do_cells,
-            tip=say("Cut the selected pieces into cells of this size"),
-        )
-        self._cells.setAccessibleName(say("Cut up into cells"))
-        self.add(row(label(say("Cells")), *self._cell, self._cells, None))
+        tip = say("Cut the selected pieces into cells of this size")
+        cells = offer(button(say("Cut up"), self._do_cells, tip=tip))
+        cells.setAccessibleName(say("Cut up into cells"))
+        self.add(row(label(say("Cells")), *self._cell, cells, None))
+
+    def _offered_for(self, act: QPushButton, least: int = 1) -> QPushButton:
+        """Offer an act while at least so many pieces are selected."""
+        self._offered.append((act, least))
+        return act
 
     def refresh(self) -> None:
         """Offer what can be done with what is selected."""
         sheet = self._canvas.sheet
         count = len(self._canvas.selected_pieces())
-        for offered, least in (
-            (self._trim, 1),
-            (self._leave, 1),
-            (self._wider, 1),
-            (self._tighter, 1),
-            (self._twice, 1),
-            (self._cells, 1),
-            (self._repeat, 1),
-            (self._join, 2),
-            (self._even, 2),
-        ):
-            offered.setEnabled(count >= least)
+        for act, least in self._offered:
+            act.setEnabled(count >= least)
         self._thin.setEnabled(count == 1)
         self._alike.setEnabled(count == 1)
         self.aside.setText(self._numbers())

@@ -58,7 +58,6 @@ class ChangesFace(Face):
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
-        self._outside = services.outside
         self._pictures: _Pictures | None = None
         self._chosen: list[Step] = []
         self._only: How | None = None
@@ -67,7 +66,7 @@ class ChangesFace(Face):
         self._canvas.setAccessibleName(say("The picture before and after"))
         self.tools = tools_row(ZoomChips(self._canvas))
         self.slip = self._make_slip()
-        self._outside.found.connect(lambda changes: self.refresh())
+        self.services.outside.found.connect(lambda changes: self.refresh())
 
     def _make_slip(self) -> QWidget:
         self._head = SelectionHead()
@@ -83,13 +82,13 @@ class ChangesFace(Face):
         self._together = button(say("They are the same"), self._join)
         self._pair.add(row(self._apart, self._together, None))
         self._take = Group(3, say("Take it in"))
-        self._take_one = button(say("Take it in"), lambda: self._take_in(False), "main")
+        take_one = button(say("Take it in"), lambda: self._take_in(False), "main")
         self._take_all = button(say("Take all in"), lambda: self._take_in(True))
-        self._take.add(row(self._take_one, self._take_all, None))
+        self._take.add(row(take_one, self._take_all, None))
         return SlipPage([self._what, self._pair, self._take], self._head)
 
     def refresh(self) -> None:
-        waiting = self._outside.waiting()
+        waiting = self.services.outside.waiting()
         wanted = self.services.desk.selection.sheets
         change = next((w for w in waiting if w.saved.sheet in wanted), None)
         change = change or (waiting[0] if waiting else None)
@@ -180,12 +179,12 @@ class ChangesFace(Face):
 
     def _correct(self, change: Reread) -> None:
         self._chosen = []
-        self._outside.change(change)
+        self.services.outside.change(change)
 
     def _take_in(self, everything: bool) -> None:
         if self._pictures is not None:
-            waiting = self._outside.waiting()
-            self._outside.take(waiting if everything else [self._pictures.change])
+            waiting = self.services.outside.waiting()
+            self.services.outside.take(waiting if everything else [self._pictures.change])
 
     # -- the table ------------------------------------------------------------------
 

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
-from functools import partial, reduce
+from functools import reduce
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRect, QRectF
+from PyQt6.QtCore import QRect, QRectF
 from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
@@ -16,13 +15,10 @@ from rushweed.core.gauge.borders import change_borders, guess_borders, set_borde
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Borders, Piece, Sheet
-from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_lozenge
-from rushweed.ui.canvas.tools import Pointer, Stroke
-from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.face import Face
@@ -33,13 +29,11 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.gauge.border_lines import BorderLines
 from rushweed.ui.stations.gauge.stretched import Stretched
 
-SIDES = ("left", "top", "right", "bottom")
 TITLES = said({"left": "Left", "top": "Top", "right": "Right", "bottom": "Bottom"})
 MIDDLES = {"stretched": "Stretched", "tiled": "Tiled"}
-REACH = 7
-"""How near to a line, in screen pixels, one may press to drag it."""
 
 
 class BordersFace(Face):
@@ -51,8 +45,7 @@ class BordersFace(Face):
         super().__init__(services)
         self._canvas = SheetCanvas(services)
         self._canvas.numbers = self._canvas.tags = False
-        self._canvas.paint_over = self._paint_lines
-        self._canvas.tool = self._press
+        BorderLines(self._canvas, lambda: next(iter(self._pieces()), None), self._numbers)
         self._stretched = Stretched()
         self.table = QWidget()
         layout = QHBoxLayout(self.table)
@@ -245,86 +238,6 @@ class BordersFace(Face):
         words = say("Took the borders away")
         self.desk.do(words, lambda p: set_borders(p, self._numbers(), None))
 
-    def _press(self, press: Pointer) -> Stroke | None:
-        side = self._line_at(press.place)
-        return self._drag_line(press, side) if side else self._canvas.select_tool(press)
-
-    def _line_at(self, place: Point) -> str:
-        pieces = self._pieces()
-        if not pieces:
-            return ""
-        reach = REACH / self._canvas.view.scale
-        rect, lines = pieces[0].rect, _lines(pieces[0])
-        apart = {
-            side: abs((place.x if side in ("left", "right") else place.y) - at)
-            for side, at in lines.items()
-        }
-        outside = not rect.grown(2).contains(place.x, place.y)
-        nearest = min(apart, key=lambda side: apart[side])
-        return "" if outside or apart[nearest] > reach else nearest
-
-    def _drag_line(self, press: Pointer, side: str) -> Stroke:
-        """Move one border of all selected pieces, as far as the opposite ones allow."""
-        piece, numbers = self._pieces()[0], self._numbers()
-        rect, before = piece.rect, piece.borders or Borders()
-        what = counted(len(numbers), "piece", "pieces")
-        drag = self.desk.drag(say("Moved a border of {what}", what=what))
-        try:
-            while True:
-                event = yield
-                wide = {
-                    "left": event.corner.x - rect.x,
-                    "right": rect.right - event.corner.x,
-                    "top": event.corner.y - rect.y,
-                    "bottom": rect.bottom - event.corner.y,
-                }[side]
-                if event.corner != press.corner or drag.changed:
-                    wide = _fitting(before, side, int(wide), rect.size)
-                    with suppress(Refusal):  # in a smaller piece they would cross: it waits
-                        drag.to(partial(change_borders, numbers=numbers, point=side, value=wide))
-                if event.released:
-                    drag.end()
-                    return
-        finally:
-            drag.abandon()
-
-    def _paint_lines(self, painter: QPainter) -> None:
-        pieces = self._pieces()
-        if not pieces:
-            return
-        canvas, rect = self._canvas, pieces[0].rect
-        place = canvas.to_screen(rect)
-        for side, at in _lines(pieces[0]).items():
-            upright = side in ("left", "right")
-            spot = canvas.view.to_screen(at if upright else rect.x, rect.y if upright else at)
-            if upright:
-                line = QRectF(round(spot.x), place.top() - 12, 1, place.height() + 24)
-                grip = QPointF(line.left() + 0.5, line.top())
-            else:
-                line = QRectF(place.left() - 12, round(spot.y), place.width() + 24, 1)
-                grip = QPointF(line.left(), line.top() + 0.5)
-            painter.fillRect(line.adjusted(-1, -1, 1, 1), MARKS.ink)
-            painter.fillRect(line, MARKS.paper)
-            draw_lozenge(painter, grip.x(), grip.y(), 5, look.colours.tide, MARKS.paper)
-
 
 def _set_one(project: Project, found: tuple[int, Borders]) -> Project:
     return set_borders(project, frozenset({found[0]}), found[1])
-
-
-def _lines(piece: Piece) -> dict[str, float]:
-    """Where the four lines lie in the picture."""
-    rect, borders = piece.rect, piece.borders or Borders()
-    return {
-        "left": rect.x + borders.left,
-        "right": rect.right - borders.right,
-        "top": rect.y + borders.top,
-        "bottom": rect.bottom - borders.bottom,
-    }
-
-
-def _fitting(borders: Borders, side: str, wide: int, size: Size) -> int:
-    """How wide one border may be, as far as the opposite one allows."""
-    opposite = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}[side]
-    room = (size.width if side in ("left", "right") else size.height) - 1
-    return max(0, min(wide, room - int(getattr(borders, opposite))))

@@ -3,34 +3,26 @@
 from __future__ import annotations
 
 from functools import partial
-from math import sin
 
-from PyQt6.QtCore import QElapsedTimer, QPointF, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
+from PyQt6.QtGui import QPainter
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.pivots import (
-    ANCHORS,
     anchor_words,
-    anchored,
     copy_pivot,
     set_anchor,
     set_pivot,
     stand_on_feet,
 )
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.gauge.units import figure
-from rushweed.core.gauge.viewing import turned_about
 from rushweed.core.project.sheet import Piece
-from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.values import Point, Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.images import to_image
-from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
+from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
-from rushweed.ui.look.colours import MARKS, look
+from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.face import Face
@@ -40,11 +32,10 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.gauge.anchors import AnchorGroup
 from rushweed.ui.stations.gauge.frame_points import FramePointsGroup
+from rushweed.ui.stations.gauge.swing import Swing
 
-PERIOD = 33
-WIDEST_SWING, SWINGS = 40.0, 2.0
-"""Degrees to either side, and radians of the swing a second."""
 FAINT = 0.28
 
 
@@ -63,13 +54,12 @@ class PivotsFace(Face):
         self._canvas.tool = self._press
         self.tools = tools_row(ZoomChips(self._canvas))
         self._piece_head = SelectionHead()
-        self._clock, self._timer = QElapsedTimer(), QTimer(self._canvas)
-        self._timer.setInterval(PERIOD)
-        self._timer.timeout.connect(services.lens_update)
+        self.swing = Swing(services, self._canvas, lambda: next(iter(self._pieces()), None))
         self._bound = Bindings(self.desk, self._pieces, self._named)
         self._points = FramePointsGroup(5, self.desk, self._canvas, self._pieces)
+        self.anchors = AnchorGroup(1, self._set_anchor)
         groups = [
-            self._make_anchor(),
+            self.anchors,
             self._make_place(),
             self._make_copies(),
             self._make_trial(),
@@ -84,33 +74,18 @@ class PivotsFace(Face):
         self._canvas.refresh()
         self._show_pivots()
 
-    def _make_anchor(self) -> Group:
-        group = self._anchor_group = Group(1, say("Pivot"))
-        grid = QGridLayout()
-        grid.setSpacing(3)
-        self._anchors = {}
-        for index, name in enumerate(ANCHORS):
-            anchor = _Anchor(name)
-            anchor.clicked.connect(partial(self._set_anchor, name))
-            grid.addWidget(anchor, index // 3, index % 3)
-            self._anchors[name] = anchor
-        holder = QWidget()
-        holder.setLayout(grid)
-        grid.setContentsMargins(0, 0, 0, 0)
-        group.add(row(holder, None))
-        return group
-
     def _make_place(self) -> Group:
         group = Group(2, say("In whole pixels"))
         group.aside.setText(say("from top left"))
-        self._x = self._coordinate(say("Pivot across"), "x")
-        self._y = self._coordinate(say("Pivot down"), "y")
-        group.add(row(label(say("Across")), None, self._x))
-        group.add(row(label(say("Down")), None, self._y))
+        across = self._coordinate(say("Pivot across"), "x")
+        down = self._coordinate(say("Pivot down"), "y")
+        self._coordinates = across, down
+        group.add(row(label(say("Across")), None, across))
+        group.add(row(label(say("Down")), None, down))
         fractions = Check(say("Between pixels too"), self._allow_fractions)
         fractions.setToolTip(say("Halves and other fractions, for painted art"))
         group.add(row(fractions, None))
-        self._pivot_result = group.result
+        self._place = group
         return group
 
     def _coordinate(self, name: str, axis: str) -> Stepper:
@@ -126,7 +101,7 @@ class PivotsFace(Face):
         return counted(len(self._numbers()), "piece", "pieces")
 
     def _allow_fractions(self, on: bool) -> None:
-        for stepper in (self._x, self._y):
+        for stepper in self._coordinates:
             stepper.whole, stepper.step = not on, 0.5 if on else 1
 
     def _make_copies(self) -> Group:
@@ -154,48 +129,14 @@ class PivotsFace(Face):
         group = Group(4, say("Try it"))
         self._onion = Check(say("All frames over it"), lambda on: self._canvas.update())
         self._onion.setToolTip(say("The other frames of its animation, pivot on pivot"))
-        self._swing = Check(say("Swing it"), self._set_swinging)
-        self._swing.setToolTip(say("The lens turns the piece about its pivot"))
-        group.add(row(self._onion, None, self._swing))
+        self._swings = Check(say("Swing it"), self.swing.set)
+        self._swings.setToolTip(say("The lens turns the piece about its pivot"))
+        group.add(row(self._onion, None, self._swings))
         return group
 
     def leave(self) -> None:
-        self._swing.setChecked(False)
-        self._set_swinging(False)
-
-    def _set_swinging(self, on: bool) -> None:
-        if on:
-            self._clock.start()
-            self._timer.start()
-            self.services.lens_instead(say("about its pivot"), self._paint_swing)
-        else:
-            self._timer.stop()
-            self.services.lens_instead("", None)
-
-    def _paint_swing(self, painter: QPainter, area: QRect) -> None:
-        """The selected piece turning to and fro about its pivot, as the game samples it."""
-        painter.fillRect(area, QColor(*self.project.rules.background[:3]))
-        sheet, pieces = self._canvas.sheet, self._pieces()
-        if sheet is None or not pieces:
-            return
-        piece, treatment = pieces[0], treatment_of(self.project, sheet)
-        try:
-            picture = self.desk.art.piece(sheet, piece)
-        except Refusal:
-            return
-        reach = max(piece.rect.width, piece.rect.height)
-        scale = max(0.25, min(4.0, float(area.height() * 0.6 / reach)))
-        scale = scale if scale < 1 else float(int(scale))
-        degrees = WIDEST_SWING * sin(self._clock.elapsed() / 1000 * SWINGS)
-        foot = Point(area.width() / 2, area.height() / 2)
-        foot = Point(
-            foot.x + (piece.pivot.x - piece.rect.width / 2) * scale,
-            foot.y + (piece.pivot.y - piece.rect.height / 2) * scale,
-        )
-        screen = Size(area.width(), area.height())
-        shown = turned_about(picture, piece.pivot, degrees, scale, treatment, screen, foot)
-        painter.drawImage(0, 0, to_image(shown))
-        draw_lozenge(painter, foot.x, foot.y, 4, MARKS.paper, MARKS.ink)
+        self._swings.setChecked(False)
+        self.swing.set(False)
 
     def _paint_onion(self, painter: QPainter) -> None:
         """The other frames of the selected piece's animation, faint, pivot on pivot."""
@@ -257,14 +198,13 @@ class PivotsFace(Face):
         self._piece_head.tell(count, names or whole)
         self._bound.show()
         self._points.refresh()
-        for name, anchor in self._anchors.items():
-            anchor.setChecked(bool(pieces) and all(p.pivot == anchored(p, name) for p in pieces))
+        self.anchors.show_pieces(pieces)
         self._to_sheet.setEnabled(len(chosen) == 1)
         animations = sheet.animations if sheet and len(chosen) == 1 else ()
         self._to_animation.setEnabled(any(chosen[0].number in a.frames for a in animations))
         sizes = {p.rect.size for p in pieces}
         differs = len({p.pivot for p in pieces}) > 1 and len(sizes) == 1
-        self._pivot_result.tell(
+        self._place.result.tell(
             say("Pivots differ: frames will jump as they play.") if differs else "", True
         )
 
@@ -327,34 +267,3 @@ class PivotsFace(Face):
             text = say("pivot at {x}, {y}", x=figure(piece.pivot.x), y=figure(piece.pivot.y))
             draw_tag(painter, place.x + 18, place.y + 6, text, MARKS.paper, MARKS.ink, MARKS.ink)
         self._points.paint(painter)
-
-
-class _Anchor(QAbstractButton):
-    """One of nine places of a piece."""
-
-    def __init__(self, name: str) -> None:
-        super().__init__()
-        self.setCheckable(True)
-        self.setFixedSize(28, 24)
-        self.setAccessibleName(anchor_words(name))
-        self.setToolTip(anchor_words(name))
-        self._place = ANCHORS[name]
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        colours = look.colours
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        on = self.isChecked()
-        strong = on or self.hasFocus() or self.underMouse()
-        painter.setPen(QPen(colours.tide if strong else colours.strong_line, 1))
-        painter.setBrush(colours.tide_wash if on else colours.field)
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
-        frame = QRectF(8, 6, 12, 12)
-        painter.setPen(QPen(colours.line, 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(frame)
-        x, y = frame.left() + 12 * self._place[0], frame.top() + 12 * self._place[1]
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colours.tide if on else colours.ink)
-        painter.drawEllipse(QPointF(x, y), 2.6, 2.6)
-        painter.end()

@@ -107,7 +107,7 @@ class TreatedCanvas(SheetCanvas):
         draw_checker(painter, self.to_screen(self._shown_part()).intersected(right))
         self.draw_image(painter, self._treated[1], *self._corner)
         if self.brackets:
-            self._paint_selection(painter)
+            self.paint_selection(painter)
         painter.restore()
         self._paint_divider(painter)
         self._paint_worst(painter)

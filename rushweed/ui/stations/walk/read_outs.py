@@ -6,8 +6,15 @@ from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
+from rushweed.core.bound.facts import kind_of
+from rushweed.core.cut.naming import shown_name
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.project import Project
+from rushweed.core.walk.underfoot import ground_at, touching
+from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
+from rushweed.ui.stations.walk.course import Course
 
 READ_OUTS = 64
 
@@ -50,3 +57,36 @@ class ReadOuts(QWidget):
                 QRect(int(x), 24, int(width) - 14, 24), Qt.AlignmentFlag.AlignVCenter, text
             )
         painter.end()
+
+
+def read_outs_of(project: Project, course: Course, frame: int) -> list[tuple[str, str]]:
+    """What is read of a walker that is drawn with the piece `frame`, each with its name."""
+    motion, unit = course.motion, project.rules.pixels_per_unit
+    across, down = figure(motion.x / unit, 1), figure(motion.y / unit, 1)
+    return [
+        (say("Stands on"), _named(project, motion.on) or say("the air")),
+        (say("Speed"), f"{figure(abs(motion.speed_x) / unit, 1)} {say('units/s')}"),
+        (say("At"), f"{across}, {down} {say('units')}"),
+        (say("Stopped by"), _named(project, motion.blocked) or say("nothing")),
+        (say("Touches"), _touched(project, course)),
+        (say("Frame"), _named(project, frame) or say("plain")),
+    ]
+
+
+def _named(project: Project, number: int) -> str:
+    found = project.find(number)
+    return shown_name(*found) if found else ""
+
+
+def _touched(project: Project, course: Course) -> str:
+    """The sensors it is in and the ground under it, named."""
+    ground, motion = course.ground, course.motion
+    if ground is None:
+        return say("nothing")
+    names = [name for number in touching(ground, motion) if (name := _named(project, number))]
+    below = motion.y + (1 if motion.on else 0)
+    number = ground_at(project, ground.level, motion.x, below)
+    kind = kind_of(project, number) if number is not None else None
+    if kind is not None:
+        names.append(kind.name)
+    return ", ".join(names) or say("nothing")

@@ -19,6 +19,7 @@ from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import DRAWING, Held
+from rushweed.ui.stations.weave.in_hand import guard_at, guarded, numbers_in_hand
 from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame
 from rushweed.ui.stations.weave.strokes import Strokes
 
@@ -55,7 +56,7 @@ class Ghost:
         """Paint on the layer that fits what is in hand, a new one if there is none."""
         if self._level() is None or self.guard is None:
             return
-        go_to_fitting_layer(self._desk, self.guard, self._strokes.numbers())
+        go_to_fitting_layer(self._desk, self.guard, numbers_in_hand(self._desk.project, self._held))
         self.guard = None
         self._canvas.update()
 
@@ -87,7 +88,9 @@ class Ghost:
         level = self._level()
         guard = None
         if level is not None and cell is not None and not self._canvas.busy:
-            guard = self._strokes.guard(level, cell)
+            guard = guard_at(
+                self._desk.project, level, self._desk.selection.layer, self._held, cell
+            )
         if guard or self.guard:
             self._canvas.update()
         self.guard = guard
@@ -105,7 +108,7 @@ class Ghost:
         layer = level.layers[index].name if index is not None else say("a new layer")
         key = "".join(self._services.commands.keys("weave.fitting")[:1])
         words = say("would replace {there} with {brush} · {key}: paint on {layer}")
-        if self._strokes.guarded():
+        if guarded(self._desk.project, self._held):
             words = say("{there} stays · {key}: paint {brush} on {layer}")
         words = words.format(there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key)
         draw_tag(

@@ -22,6 +22,8 @@ Tool = Literal[
     "Start",
 ]
 DRAWING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill", "Erase", "Pick up", "Select")
+PAINTING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill")
+"""Tools that lay what is in hand."""
 TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
 
 Others = Literal["stay", "aside", "replaced"]

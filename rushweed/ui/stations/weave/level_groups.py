@@ -11,6 +11,7 @@ from rushweed.core.bound.written_notes import read_notes, written_notes
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import View
+from rushweed.core.values import Rect
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,
@@ -21,6 +22,7 @@ from rushweed.core.weave.levels import (
     spread_level,
 )
 from rushweed.core.words import counted, said, say
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.controls import Check, Chips, Field, button, label, row
@@ -190,9 +192,9 @@ class PartGroup(Group):
 class LevelGroup(Group):
     """The level as a whole: its name in the game's colours, and which way it is seen."""
 
-    def __init__(self, number: int, desk: Desk, go_to: Callable[[int, int], None]) -> None:
+    def __init__(self, number: int, desk: Desk, canvas: Canvas) -> None:
         super().__init__(number, say("Level"))
-        self._desk = desk
+        self._desk, self._canvas = desk, canvas
         self._bound = Bindings(desk, self._levels, lambda: desk.selection.level)
         self._name = Field(say("Name of the level"))
         self._name.entered.connect(self._rename)
@@ -223,7 +225,8 @@ class LevelGroup(Group):
         self._column = Stepper(say("Column to go to"), "", -99999, 99999, width=84)
         self._row = Stepper(say("Row to go to"), "", -99999, 99999, width=84)
         go = button(
-            say("Go to"), lambda: go_to(int(self._column.value or 0), int(self._row.value or 0))
+            say("Go to"),
+            lambda: self.go_to(int(self._column.value or 0), int(self._row.value or 0)),
         )
         self.add(row(view, None))
         self.add(row(label(say("Background")), None, background))
@@ -255,6 +258,11 @@ class LevelGroup(Group):
         name = self._desk.selection.level
         words = say("Removed the level {name}", name=name)
         self._desk.do(words, lambda p: remove_level(p, name))
+
+    def go_to(self, column: int, row: int) -> None:
+        """Show a cell in the middle of the lens."""
+        width, height = self._desk.project.rules.tile
+        self._canvas.centre_on(Rect(column * width, row * height, width, height))
 
     def _levels(self) -> list[Level]:
         level = self._level()

@@ -14,9 +14,7 @@ from rushweed.core.weave.painting import Brush, pick
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.rack_of_levels import begin_level
-from rushweed.ui.stations.weave.held import Held, Tool
-
-PAINTING: tuple[Tool, ...] = ("Brush", "Fill", "Line", "Box")
+from rushweed.ui.stations.weave.held import PAINTING, Held, Tool
 
 
 class Picking:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from functools import partial
 
@@ -10,13 +10,12 @@ from PyQt6.QtCore import QTimer
 
 from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import Cells, Key
-from rushweed.core.project.drawing_sets import Hem
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.hems import Around, around, draw_hem
-from rushweed.core.weave.holding import first_purpose, known_purpose, leave_others
-from rushweed.core.weave.levels import bounds, change_cells, punched
+from rushweed.core.weave.holding import first_purpose, leave_others
+from rushweed.core.weave.levels import bounds, change_cells
 from rushweed.core.weave.painting import (
     ERASER,
     Brush,
@@ -36,8 +35,15 @@ from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
-from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
+from rushweed.ui.stations.weave.fitting_layer import GUARDED, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.in_hand import (
+    guard_at,
+    guarded,
+    hem_in_hand,
+    hem_lies_at,
+    numbers_in_hand,
+)
 
 NINE = (3, 3)
 FIRST = say("Pick a tile in the tray first.")
@@ -125,29 +131,13 @@ class Strokes:
         self._desk.refused.emit(FIRST)
         return False
 
-    def guard(self, level: Level, cell: Key) -> Guard | None:
-        """What painting here would replace that serves another purpose."""
-        held = self._held
-        draws = held.tool in ("Brush", "Line", "Box", "Fill")
-        if not draws or (held.brush is None and not held.hem):
-            return None
-        size = (held.brush.width, held.brush.height) if held.brush and not held.hem else (1, 1)
-        layer = self._desk.selection.layer
-        area = Rect(*cell, *size)
-        return punched(self._desk.project, level.name, layer, self.numbers(), area)
-
-    def numbers(self) -> Collection[int]:
-        """The pieces that are drawn with."""
-        if self._held.hem:
-            return self._hem_numbers()
-        return self._held.brush.numbers() if self._held.brush else ()
-
     def _aside(self, level: Level, cell: Key) -> Level:
         """The level after going to the layer that fits what is drawn, where another kind lies."""
-        guard = self.guard(level, cell)
+        project = self._desk.project
+        guard = guard_at(project, level, self._desk.selection.layer, self._held, cell)
         if guard is None:
             return level
-        go_to_fitting_layer(self._desk, guard, self.numbers())
+        go_to_fitting_layer(self._desk, guard, numbers_in_hand(project, self._held))
         now = self._desk.project.level(level.name)
         told = say("Painting on {layer}, for {kind} lies here.")
         layer = now.layers[self._desk.selection.layer].name
@@ -277,12 +267,12 @@ class Strokes:
 
     def _drawn(self, level: Level, cells: Cells, places: Iterable[Key], rubs: bool) -> Cells:
         """Cells after drawing at some places, and at their mirror images."""
-        held = self._held
+        held, project = self._held, self._desk.project
         places = list(places)
         axis = held.mirror
-        if held.hem and (not rubs or self._hem_rubs(cells, places)):
+        if held.hem and (not rubs or hem_lies_at(project, held, cells, places)):
             both = places if axis is None else [*places, *mirror_places(places, axis)]
-            change = draw_hem(cells, self._hem(), self._around(level), both, rubs)
+            change = draw_hem(cells, hem_in_hand(project, held), self._around(level), both, rubs)
             self.lacking = change.lacking
             return self._left_alone(cells, change.cells, rubs)
         brush = ERASER if rubs else held.brush or ERASER
@@ -292,15 +282,10 @@ class Strokes:
             drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
         return self._left_alone(cells, drawn, rubs)
 
-    def guarded(self) -> str:
-        """What is drawn with is for, where tiles for anything else are left alone; else empty."""
-        purposes = {known_purpose(self._desk.project, number) for number in self.numbers()}
-        return purposes.pop() if self._held.others != "replaced" and len(purposes) == 1 else ""
-
     def _left_alone(self, before: Cells, after: Cells, rubs: bool = False) -> Cells:
         """Cells after drawing, where tiles that serve another purpose stay, if that is wished. What
         is rubbed out is of the kind that the stroke met first."""
-        purpose = self.guarded()
+        purpose = guarded(self._desk.project, self._held)
         if rubs:
             purpose = self._rubbed if self._held.others != "replaced" else ""
         if not purpose:
@@ -353,22 +338,6 @@ class Strokes:
 
     def _brush(self) -> Brush:
         return self._held.brush if self._held.brush and not self._held.hem else ERASER
-
-    def _hem_rubs(self, cells: Cells, places: list[Key]) -> bool:
-        numbers = self._hem_numbers()
-        return any(cells.at(*place)[0] in numbers for place in places)
-
-    def _hem(self) -> Hem:
-        for hem in self._desk.project.hems:
-            if hem.name == self._held.hem:
-                return hem
-        raise Refusal(
-            "There is no hem called “{hem}” any more. Take another one.", hem=self._held.hem
-        )
-
-    def _hem_numbers(self) -> set[int]:
-        hems = (hem for hem in self._desk.project.hems if hem.name == self._held.hem)
-        return {tile.piece for hem in hems for tile in hem.tiles}
 
     def _around(self, level: Level) -> Around:
         end = bounds(level)
