@@ -196,7 +196,7 @@ def dusk(window: Window) -> None:
     window.router.show_rules(True)
 
 
-VIEWS: dict[str, tuple[int, Callable[[Window], None]]] = {
+VIEWS: dict[str, tuple[str, Callable[[Window], None]]] = {
     "gather-sources": ("Gather", gather),
     "gather-fresh-pack": ("Gather", fresh_pack),
     "gather-changes": ("Gather", changes),

@@ -4,13 +4,13 @@ const STEPS_A_SECOND = 60;
 
 export class Walker {
   constructor(bundle, level, width = 10, height = 21) {
-    const rings = (stops) =>
+    const rings = (stops, side) =>
       level.outlines
-        .filter((outline) => outline.stops === stops)
+        .filter((outline) => outline.stops === stops && outline.side === side)
         .flatMap((outline) => [outline.outer, ...outline.holes])
         .map((ring) => ring.corners.map((corner) => bundle.place(corner)));
-    this.walls = rings("all sides");
-    this.ledges = rings("one-way");
+    this.walls = rings("all sides", null);
+    this.ledges = rings("one-way", "above");
     [this.x, this.y] = level.start ? bundle.place(level.start) : [0, 0];
     this.unit = bundle.manifest.pixels_per_unit;
     Object.assign(this, { width, height, speed: 0, grounded: false, facing: 1 });

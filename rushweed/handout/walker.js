@@ -6,13 +6,16 @@ const STEEPEST = 1.01, TOUCH = 1e-6, LIP = 1e-3, LARGEST_STEP = 8;
 const PROBE = 1, TO_SWIM = 0.2, SQUARE = 64;
 const AIR = { moves: "walks", across: 0, down: 0, piece: 0 };
 
+// What a slab stops: all, or only what comes from its left, its right, above or below.
+const ALL = 0, FROM_LEFT = 1, FROM_RIGHT = 2, FROM_ABOVE = 3, FROM_BELOW = 4;
+
 /** What is solid, by squares: rows of left, right, the heights of the upper edge at both, of the
- * lower edge at both, whether it is one-way, and the number of the piece. */
+ * lower edge at both, what it stops, and the number of the piece. */
 class Solids {
   constructor(rows) {
     this.squares = new Map();
-    rows.forEach(([left, right, topLeft, topRight, bottomLeft, bottomRight, oneWay, piece], number) => {
-      const slab = { left, right, topLeft, topRight, bottomLeft, bottomRight, oneWay, piece, number };
+    rows.forEach(([left, right, topLeft, topRight, bottomLeft, bottomRight, stops, piece], number) => {
+      const slab = { left, right, topLeft, topRight, bottomLeft, bottomRight, stops, piece, number };
       const top = Math.min(topLeft, topRight), bottom = Math.max(bottomLeft, bottomRight);
       for (const key of keysOf(left, top, right, bottom)) {
         if (!this.squares.has(key)) this.squares.set(key, []);
@@ -70,26 +73,42 @@ class Mover {
   }
 
   acrossALittle(x, y, move, climbs) {
-    const obstacles = this.inTheWay(x, y, move);
+    const [obstacles, valves] = this.inTheWay(x, y, move);
+    const toward = move > 0 ? 1 : -1;
+    if (valves.length) {
+      const [reach, valve] = this.first(valves, x, y, toward, Math.abs(move));
+      if (valve) {
+        const [thenX, thenY, blocked] = this.acrossALittle(x, y, toward * reach, climbs);
+        return [thenX, thenY, blocked ?? valve];
+      }
+    }
     if (obstacles.length && climbs) {
       const [reach, height, blocked] = this.climb(obstacles, x, y, move);
       if (!this.covered(x + reach, height)) return [x + reach, height, blocked];
     }
-    let reach = Math.abs(move), blocked = null;
-    const toward = move > 0 ? 1 : -1;
-    for (const slab of obstacles) {
-      const distance = this.clearDistance(slab, x, y, toward, Math.abs(move));
-      if (distance < reach) [reach, blocked] = [distance, slab];
-    }
+    const [reach, blocked] = this.first(obstacles, x, y, toward, Math.abs(move));
     return [x + toward * reach, y, blocked];
   }
 
+  /** What is touched on the way: walls, and what stops only what comes from there. */
   inTheWay(x, y, move) {
     const left = x - this.half + Math.min(move, 0), right = x + this.half + Math.max(move, 0);
     const middle = (left + right) / 2, half = (right - left) / 2;
-    return this.solids
+    const met = this.solids
       .near(left, y - this.height, right, y)
-      .filter((s) => s.left < right && s.right > left && !s.oneWay && this.overlaps(s, middle, y, half));
+      .filter((s) => s.left < right && s.right > left && this.overlaps(s, middle, y, half));
+    const valves = met.filter((s) => s.stops === (move > 0 ? FROM_LEFT : FROM_RIGHT));
+    const within = valves.some((s) => this.overlaps(s, x, y));
+    return [met.filter((s) => s.stops === ALL), within ? [] : valves];
+  }
+
+  first(slabs, x, y, toward, reach) {
+    let first = null;
+    for (const slab of slabs) {
+      const distance = this.clearDistance(slab, x, y, toward, reach);
+      if (distance < reach) [reach, first] = [distance, slab];
+    }
+    return [reach, first];
   }
 
   climb(obstacles, x, y, move) {
@@ -132,7 +151,7 @@ class Mover {
     const left = x - this.half, right = x + this.half;
     return this.solids
       .near(left, y - this.height, right, y)
-      .some((s) => s.left < right && s.right > left && !s.oneWay && this.overlaps(s, x, y));
+      .some((s) => s.left < right && s.right > left && s.stops === ALL && this.overlaps(s, x, y));
   }
 
   settle(x, y, moved) {
@@ -147,10 +166,10 @@ class Mover {
     for (const slab of this.solids.near(left, top, right, Math.max(y, target) + 1)) {
       if (slab.left >= right - TOUCH || slab.right <= left + TOUCH) continue;
       if (move >= 0) {
-        if (slab.oneWay && through) continue;
+        if (slab.stops !== ALL && (through || slab.stops !== FROM_ABOVE)) continue;
         const surface = topBetween(slab, left, right);
         if (y - TOUCH <= surface && surface <= target) [target, on] = [surface, slab];
-      } else if (!slab.oneWay) {
+      } else if (slab.stops === ALL || slab.stops === FROM_BELOW) {
         const ceiling = bottomBetween(slab, left, right);
         if (target - this.height < ceiling && ceiling <= y - this.height + TOUCH) {
           [target, bumped] = [ceiling + this.height, slab];

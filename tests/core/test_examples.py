@@ -34,9 +34,11 @@ from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.body import Body
+from rushweed.core.project.facts import SIDES
 from rushweed.core.project.level import Layer, Level
-from rushweed.core.project.project import Project, with_level
+from rushweed.core.project.project import Project, with_level, with_pieces
 from rushweed.core.project.rules import Recipe
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Colour, Refusal
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.replay import replay
@@ -233,6 +235,7 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     project = replace(project, walker=sharp if seed else project.walker)
     level = ("Long boardwalk", "Sluice house", "Long boardwalk")[seed]
     project = with_level(project, level, without_bodies)
+    project = with_valves(project, dice)
     names = ("left", "right", "up", "down", "jump", "run")
     runs: list[list[Any]] = [
         [dice.randrange(1, 40), *(name for name in names if dice.random() < 0.4)] for _ in range(50)
@@ -244,6 +247,21 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     assert len({(m.x, m.y) for m in path}) > 100, "it gets about"
     for step, ((x, y, on, *_), motion) in enumerate(zip(found, path, strict=True)):
         assert (x, y, on) == (motion.x, motion.y, motion.on), step
+
+
+def with_valves(project: Project, dice: random.Random) -> Project:
+    """One-way tiles that stop from whatever side, instead of from above."""
+
+    def edit(piece: Piece) -> Piece:
+        shapes = tuple(replace(s, side=dice.choice(SIDES)) for s in piece.shapes or ())
+        return replace(piece, shapes=piece.shapes and shapes)
+
+    one_way = {
+        piece.number
+        for _, piece in project.pieces()
+        if any(shape.stops == "one-way" for shape in piece.shapes or ())
+    }
+    return with_pieces(project, frozenset(one_way), edit)
 
 
 def without_bodies(level: Level) -> Level:

@@ -16,13 +16,7 @@ from shapely import Polygon as Area
 from shapely import union_all
 
 from rushweed.core.bound.bodies import place_on_path
-from rushweed.core.bound.carrying import (
-    carried_over,
-    carry,
-    find_carried,
-    turned_facts,
-    turned_side,
-)
+from rushweed.core.bound.carrying import carried_over, carry, find_carried
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
 from rushweed.core.bound.facts import add_kind, change_kind, note_value, set_note, stand_on_foot
@@ -44,6 +38,7 @@ from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
 from rushweed.core.project.sheet import EvenCells, Recolouring, Sheet, Source
+from rushweed.core.project.turning import turned_facts, turned_side
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 
 DEMO = Path(__file__).parents[2] / "demo" / "lanternfen"

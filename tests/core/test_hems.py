@@ -18,9 +18,10 @@ from rushweed.core.project.drawing_sets import Hem, HemTile, Mix
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import GroundRules
-from rushweed.core.project.shape import Box, Shape
+from rushweed.core.project.shape import ALL_SIDES, WAYS, Box, Shape, Stopping
 from rushweed.core.project.shape import Polygon as Form
 from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.project.turning import turned_stopping
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.hems import Around, draw_hem, propose_hem
 from rushweed.core.weave.holding import known_purpose, leave_others
@@ -218,16 +219,14 @@ def tiles(level: Level, tile: Size = TILE) -> Project:
     return Project(rules=GroundRules(tile=tile), sheets=(sheet,), levels=(level,))
 
 
-def union(cells: Cells, stops: str = "all sides", tile: Size = TILE):
+def union(cells: Cells, stops: Stopping = ALL_SIDES, tile: Size = TILE):
     found = []
     for number, shapes in SHAPES.items():
         for column, row in cells.places_of({number}):
             for shape in shapes:
-                if shape.stops == stops:
-                    ring = [
-                        turned_point(c, Size(16, 16), cells.at(column, row)[1])
-                        for c in shape.form.corners
-                    ]
+                turn = cells.at(column, row)[1]
+                if turned_stopping(shape, turn) == stops:
+                    ring = [turned_point(c, Size(16, 16), turn) for c in shape.form.corners]
                     left, top = column * tile.width, (row + 1) * tile.height - 16
                     found.append(Polygon([(x + left, y + top) for x, y in ring]))
     return union_all(found)
@@ -238,7 +237,7 @@ def union(cells: Cells, stops: str = "all sides", tile: Size = TILE):
 def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, other: Cells) -> None:
     level = Level("x", (Layer("a", cells),))
     project = tiles(level)
-    for stops in ("all sides", "one-way"):
+    for stops in WAYS:
         rings = merged_outlines(project, level, stops)
         assert sum(-signed_area(ring) for ring in rings) / 2 == pytest.approx(
             union(cells, stops).area
@@ -248,7 +247,7 @@ def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, ot
     kept.segments(area)
     after = replace(level, layers=(Layer("a", other),))
     kept.follow(project, after)
-    assert chained(kept.segments(area)) == chained(edges_in(project, after, area, "all sides"))
+    assert chained(kept.segments(area)) == chained(edges_in(project, after, area, ALL_SIDES))
     assert chained(kept.segments(area)) == merged_outlines(project, after)
 
 

@@ -27,9 +27,11 @@ from rushweed.core.gather.licences import (
 )
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_licence
+from rushweed.core.project.facts import Current, Facts
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Box, Polygon, Shape
 from rushweed.core.project.sheet import EvenCells
+from rushweed.core.project.turning import turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 from tests.samples import checkered, write_picture
 
@@ -46,7 +48,10 @@ def bench(tmp_path_factory: pytest.TempPathFactory) -> tuple[Project, Art]:
     project = cut(project, "reed", layout, solid(art.picture(project.sheet("reed"))))
     shapes = (Shape(Box(1, 0, 2, 3)), Shape(TRIANGLE, "one-way"))
     sheet = project.sheet("reed")
-    first = replace(sheet.pieces[0], shapes=shapes, pivot=Point(1, 5), offset=Point(2, -1))
+    facts = Facts(entry=("left",), current=Current(1, 0))
+    first = replace(
+        sheet.pieces[0], shapes=shapes, pivot=Point(1, 5), offset=Point(2, -1), facts=facts
+    )
     sheet = replace(sheet, pieces=(first, *sheet.pieces[1:]), left_out=(Rect(2, 1, 6, 5),))
     return replace(project, sheets=(sheet,)), art
 
@@ -72,6 +77,11 @@ def test_pieces_pivots_and_shapes_go_along_when_a_sheet_is_turned(
         )
     first = next(p for p in after.pieces if p.number == before.pieces[0].number)
     assert first.shapes is not None
+    sides = {"left": (-1, 0), "right": (1, 0), "above": (0, -1), "below": (0, 1)}
+    carries = first.facts.current
+    (entry,), one_way = first.facts.entry, first.shapes[1]
+    assert sides[entry] == (-carries.across, -carries.down), "its facts are turned as one"
+    assert one_way.side == turned_side("above", after.orientation)
     for shape in first.shapes:
         for x, y in shape.form.corners:
             assert 0 <= x <= first.rect.width and 0 <= y <= first.rect.height

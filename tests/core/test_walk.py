@@ -10,7 +10,6 @@ import pytest
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
-from rushweed.core.bound.carrying import turned_current
 from rushweed.core.bound.shaping import full_box, polygon
 from rushweed.core.bound.slabs import slabs
 from rushweed.core.findings.walk import send_probes, walking_troubles
@@ -18,13 +17,14 @@ from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.facts import Current, Facts
+from rushweed.core.project.facts import SIDES, Current, Facts, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
-from rushweed.core.project.shape import Box, Shape
+from rushweed.core.project.shape import Box, Form, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.project.turning import turned_current, turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.walk import reaching
 from rushweed.core.walk.acting import reached
@@ -33,6 +33,7 @@ from rushweed.core.walk.following import seen_place
 from rushweed.core.walk.gliding import glide
 from rushweed.core.walk.manners import MANNERS, manner_of, take_manner
 from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.probing import known_probed, probe, probing
 from rushweed.core.walk.reaching import reached_cells
@@ -122,6 +123,40 @@ def test_one_way_floors_carry_let_through_from_below_and_can_be_dropped_through(
     assert landed.y == 48 and landed.on == ONE_WAY
     dropped = replay(place, [Keys(down=True, jump=True)] * 2 + [Keys()] * 90, landed)[-1]
     assert dropped.y == 96
+
+
+@given(
+    st.sampled_from(SIDES),
+    st.integers(0, 7),
+    st.sampled_from([Box(2, 3, 10, 9), polygon([Point(0, 16), Point(16, 0), Point(16, 16)])]),
+)
+def test_one_way_tiles_stop_what_comes_from_their_side_and_nothing_else(
+    side: Side, turn: int, form: Form
+) -> None:
+    place = lone_tile(Shape(form, "one-way", side=side), turn)
+    mover = Mover(place.solids, 2, 4)
+    middle, far = Point(40, 42), 20.0
+    for come, (across, down) in {
+        "left": (far, 0.0), "right": (-far, 0.0), "above": (0.0, far), "below": (0.0, -far)
+    }.items():  # fmt: skip
+        x, y = middle.x - across, middle.y - down
+        if across:
+            x, _, stopper = mover.across(x, y, across, climbs=False)
+            went_through = x == middle.x
+        else:
+            y, on, bumped = mover.down(x, y, down)
+            stopper, went_through = on or bumped, y == middle.y
+        assert (stopper is not None) == (come == turned_side(side, turn)) != went_through
+        out = mover.across(*middle, across, climbs=True) if across else None
+        assert out is None or out[2] is None, "whoever is in it may leave it"
+
+
+def lone_tile(shape: Shape, turn: int) -> Ground:
+    """A level with nothing but one tile, from (32, 32) to (48, 48)."""
+    piece = Piece(1, Rect(0, 0, 16, 16), Point(8, 16), shapes=(shape,))
+    sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(16, 16)),), pieces=(piece,))
+    level = Level("Level", (Layer("Ground", Cells().painted({(2, 2): (1, turn)})),), Point(0, 0))
+    return Ground(Project(sheets=(sheet,), levels=(level,)), "Level")
 
 
 def test_a_ceiling_stops_a_jump_and_gaps_narrower_than_the_body_are_no_way() -> None:

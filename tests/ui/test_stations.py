@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.cut.cutting import cut
 from rushweed.core.project.project import with_sheet
+from rushweed.core.project.shape import Stopping
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import jobs
@@ -407,7 +408,7 @@ def test_sizes_that_differ_are_said_and_mended(drive) -> None:
         drive.choose("Form of the step", form)
         drive.press("Copy")
         assert QApplication.clipboard().text() == form
-    assert "crab differs in pixels per unit" in gauge._treatment_group.result.text()
+    assert "crab differs in pixels per unit" in gauge.treatment.result.text()
     select(drive, "crab", more=("heron",))
     assert drive.seen(Stepper, "Pixels per unit").value is None, (
         "two sizes: it says that they differ"
@@ -493,7 +494,8 @@ def test_shapes_are_drawn_taken_back_and_refused(drive) -> None:
     drive.drag((tuft.x + 2, tuft.y + 9), (tuft.x + 12, tuft.y + 30), held=SHIFT)
     assert len(shapes()) == 2 and shapes()[1].form.height == 7, "it ends at the piece's edge"
     drive.press("Who it stops: One-way")
-    assert {shape.stops for shape in shapes()} == {"one-way"}
+    drive.press("Stops what comes from: Left")
+    assert {shape.stopping for shape in shapes()} == {Stopping("one-way", "left")}
     drive.key(Qt.Key.Key_Delete)
     assert shapes() == ()
     drive.key(Qt.Key.Key_W)

@@ -147,6 +147,7 @@ def _shape(shape: Shape, measure: Measure, most: int) -> ShapeEntry:
     parts = convex_parts(form, max(most, 3)) if most else ()
     return ShapeEntry(
         shape.stops,
+        shape.side if shape.stops == "one-way" else None,
         outer,
         tuple(holes),
         circle,

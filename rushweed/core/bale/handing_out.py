@@ -21,6 +21,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
+from rushweed.core.project.shape import WAYS
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.following import area_of
 from rushweed.core.walk.picturing import front_of_walker, walker_frame
@@ -100,7 +101,7 @@ def _solids(ground: Ground, area: Rect) -> Iterator[tuple[float, ...]]:
         if slab.stops != "sensor":
             ends = (slab.left, slab.right, slab.top_left, slab.top_right)
             under = (slab.bottom_left, slab.bottom_right)
-            yield *ends, *under, int(slab.stops == "one-way"), slab.piece
+            yield *ends, *under, WAYS.index(slab.stopping), slab.piece
 
 
 def _area(project: Project, level: Level) -> Rect:

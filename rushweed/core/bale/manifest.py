@@ -69,11 +69,13 @@ class CircleEntry:
 
 @dataclass(frozen=True, slots=True)
 class ShapeEntry:
-    """A solid part of a piece, counter-clockwise as seen on the screen; holes run clockwise.
+    """A solid part of a piece, counter-clockwise as seen on the screen; holes run clockwise. A
+    one-way part stops what comes from its `side`, null for others; it turns with the piece.
     `convex` are parts without holes or dents, when the recipe asks for them. `layer` is its
     collision layer, `note` what a sensor tells the game."""
 
     stops: Literal["all sides", "one-way", "sensor"]
+    side: Literal["above", "below", "left", "right"] | None
     corners: tuple[Point, ...]
     holes: tuple[tuple[Point, ...], ...]
     circle: CircleEntry | None
@@ -232,10 +234,12 @@ class RingEntry:
 @dataclass(frozen=True, slots=True)
 class OutlineEntry:
     """What stops walkers in a level's cells, without inner seams: an outer ring, counter-clockwise
-    as seen on the screen, and the clockwise ones of its holes. `layer` is its collision layer.
-    `convex` lists convex parts with at most as many corners as the recipe says, or nothing."""
+    as seen on the screen, and the clockwise ones of its holes. One that is one-way stops what
+    comes from its `side`, null for others. `layer` is its collision layer. `convex` lists convex
+    parts with at most as many corners as the recipe says, or nothing."""
 
     stops: Literal["all sides", "one-way"]
+    side: Literal["above", "below", "left", "right"] | None
     layer: int
     outer: RingEntry
     holes: tuple[RingEntry, ...]

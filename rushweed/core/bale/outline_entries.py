@@ -11,10 +11,8 @@ from rushweed.core.bale.nesting import Nested, nested
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Polygon, Ring, Stops
+from rushweed.core.project.shape import WAYS, Polygon, Ring
 from rushweed.core.weave.outlines import merged_outlines
-
-SOLID: tuple[Stops, ...] = ("all sides", "one-way")
 
 
 def outline_entries(
@@ -29,11 +27,12 @@ def outline_entries(
         for shape in found[1].shapes or ()
     }
     grounds = Grounds(project, level)
-    for stops in SOLID:
-        for layer in sorted(number for kind, number in shapes if kind == stops):
+    for stops in WAYS:
+        for layer in sorted(number for kind, number in shapes if kind == stops.stops):
             for whole in nested(merged_outlines(project, level, stops, layer)):
                 yield OutlineEntry(
-                    stops,  # type: ignore[arg-type]
+                    stops.stops,  # type: ignore[arg-type]
+                    stops.side if stops.stops == "one-way" else None,
                     layer,
                     _ring(whole.outer, measure, grounds),
                     tuple(_ring(hole, measure, grounds) for hole in whole.holes),

@@ -9,21 +9,13 @@ from typing import Literal
 from rushweed.core.bound.resembling import Blocks, How, resembling, same_places
 from rushweed.core.bound.twins import find_twins, turned_shapes
 from rushweed.core.cut.likeness import Words
-from rushweed.core.orientation import SWAPPED, turned_point
-from rushweed.core.project.facts import SIDES, Current, Facts, Side
+from rushweed.core.orientation import SWAPPED
+from rushweed.core.project.facts import Facts
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Polygon, Shape
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.turning import turned_facts
 from rushweed.core.values import Point, Size
-
-STILL = Current()
-MIDDLES: dict[Side, Point] = {
-    "left": Point(0, 1),
-    "right": Point(2, 1),
-    "above": Point(1, 0),
-    "below": Point(1, 2),
-}
-
 
 Why = Literal[
     "same",
@@ -138,25 +130,3 @@ def _scaled(shape: Shape, across: float, down: float) -> Shape:
         return replace(shape, form=Box(left, top, max(right - left, 1), max(bottom - top, 1)))
     outer, *holes = (tuple(map(move, ring)) for ring in form.rings)
     return replace(shape, form=Polygon(outer, tuple(holes)))
-
-
-def turned_facts(facts: Facts, orientation: int) -> Facts:
-    """Facts whose sides are turned and flipped."""
-    sides = {turned_side(side, orientation) for side in facts.entry}
-    current = turned_current(facts.current, orientation)
-    return replace(facts, entry=tuple(s for s in SIDES if s in sides), current=current)
-
-
-def turned_current(current: Current, orientation: int) -> Current:
-    """Which way a tile carries when it is turned and flipped."""
-    if current == STILL:
-        return current
-    way = Point(1 + current.across, 1 + current.down)
-    across, down = turned_point(way, Size(2, 2), orientation)
-    return Current(across - 1, down - 1)
-
-
-def turned_side(side: Side, orientation: int) -> Side:
-    """The side that one comes to be when its tile is turned and flipped."""
-    place = turned_point(MIDDLES[side], Size(2, 2), orientation)
-    return next(name for name, middle in MIDDLES.items() if middle == place)

@@ -12,7 +12,7 @@ from rushweed.core.bound.outline import Mask, Outline, trace_many
 from rushweed.core.bound.shaping import box
 from rushweed.core.bound.simplify import Promise, deviation, filled, simplified
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Circle, Polygon, Ring, Shape, Stops
+from rushweed.core.project.shape import ALL_SIDES, Box, Circle, Polygon, Ring, Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 
@@ -77,8 +77,9 @@ def give_fitted(project: Project, fitted: Fitted) -> Project:
     """Give pieces the shapes that were found for them; whom they stop stays as it was."""
 
     def edit(piece: Piece) -> Piece:
-        stops: Stops = piece.shapes[0].stops if piece.shapes else "all sides"
-        shapes = tuple(replace(shape, stops=stops) for shape in fitted.shapes[piece.number])
+        first = piece.shapes[0].stopping if piece.shapes else ALL_SIDES
+        found = fitted.shapes[piece.number]
+        shapes = tuple(replace(shape, stops=first.stops, side=first.side) for shape in found)
         return replace(piece, shapes=shapes)
 
     return with_pieces(project, frozenset(fitted.shapes), edit)

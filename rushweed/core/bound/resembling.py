@@ -127,7 +127,7 @@ def _decision(piece: Piece) -> object:
     size = piece.rect.size
     shapes = tuple(
         (
-            shape.stops,
+            shape.stopping,
             tuple(
                 (round(c.x / size.width, 1), round(c.y / size.height, 1))
                 for c in shape.form.corners

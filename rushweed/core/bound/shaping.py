@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from rushweed.core.bound.geometry import contains, tidy
+from rushweed.core.project.facts import Side
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Polygon, Shape, Stops
 from rushweed.core.values import Point, Refusal, Size
@@ -58,6 +59,19 @@ def set_shapes(
     """Give pieces exactly these shapes; an empty tuple decides that nothing is solid, None
     takes the decision back."""
     return with_pieces(project, numbers, lambda piece: replace(piece, shapes=shapes))
+
+
+def set_side(project: Project, numbers: frozenset[int], side: Side) -> Project:
+    """Say from which side the one-way shapes of pieces stop somebody."""
+
+    def edit(shape: Shape) -> Shape:
+        return replace(shape, side=side) if shape.stops == "one-way" else shape
+
+    return with_pieces(
+        project,
+        numbers,
+        lambda piece: replace(piece, shapes=piece.shapes and tuple(map(edit, piece.shapes))),
+    )
 
 
 def set_stops(project: Project, numbers: frozenset[int], stops: Stops) -> Project:

@@ -8,14 +8,17 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from rushweed.core.orientation import turned_point
-from rushweed.core.project.shape import Shape, Stops
+from rushweed.core.project.facts import Side
+from rushweed.core.project.shape import Shape, Stopping, Stops
+from rushweed.core.project.turning import turned_side
 from rushweed.core.values import Point, Size
 
 
 @dataclass(frozen=True, slots=True)
 class Slab:
     """A trapezium with upright sides from `left` to `right`: its upper edge runs from
-    `top_left` to `top_right`, its lower one from `bottom_left` to `bottom_right`. In pixels.
+    `top_left` to `top_right`, its lower one from `bottom_left` to `bottom_right`. In pixels. A
+    one-way slab stops what comes from its `side`.
     """
 
     left: float
@@ -27,6 +30,7 @@ class Slab:
     stops: Stops
     piece: int = 0
     body: int = -1
+    side: Side = "above"
 
     def moved(self, x: float, y: float, piece: int, body: int = -1) -> Slab:
         """The same slab elsewhere, of a piece, and of a body of the world by its place there."""
@@ -40,7 +44,18 @@ class Slab:
             self.stops,
             piece,
             body,
+            self.side,
         )
+
+    @property
+    def stopping(self) -> Stopping:
+        """How it stops."""
+        return Stopping(self.stops, self.side if self.stops == "one-way" else "above")
+
+    @property
+    def carries(self) -> bool:
+        """Whether one can stand on it."""
+        return self.stops == "all sides" or (self.stops == "one-way" and self.side == "above")
 
     def top_at(self, x: float) -> float:
         """The height of the upper edge at x, which lies between left and right."""
@@ -79,11 +94,12 @@ def slabs(shapes: tuple[Shape, ...], size: Size, orientation: int) -> tuple[Slab
                 [turned_point(corner, size, orientation) for corner in ring]
                 for ring in shape.form.rings
             ]
-            found.extend(_sliced(rings, shape.stops))
+            side = turned_side(shape.side, orientation)
+            found.extend(_sliced(rings, shape.stops, side))
     return tuple(found)
 
 
-def _sliced(rings: list[list[Point]], stops: Stops) -> Iterator[Slab]:
+def _sliced(rings: list[list[Point]], stops: Stops, side: Side) -> Iterator[Slab]:
     """Cut a polygon, its outer ring and its holes, upright at each of its corners."""
     edges = [(ring[i - 1], corner) for ring in rings for i, corner in enumerate(ring)]
     places = sorted({corner.x for ring in rings for corner in ring})
@@ -97,7 +113,7 @@ def _sliced(rings: list[list[Point]], stops: Stops) -> Iterator[Slab]:
             key=sum,
         )
         for upper, lower in zip(crossing[::2], crossing[1::2], strict=True):
-            yield Slab(left, right, upper[0], upper[1], lower[0], lower[1], stops)
+            yield Slab(left, right, *upper, *lower, stops, side=side)
 
 
 def _spans(a: Point, b: Point, left: float, right: float) -> bool:

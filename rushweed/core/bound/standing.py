@@ -23,7 +23,7 @@ def standing_error(mask: Mask, shapes: Sequence[Shape]) -> int:
     would float), or below it, as a negative number (it would sink); 0 where that differs from
     column to column. `mask` is what is drawn of the piece, of shape (height, width)."""
     width = mask.shape[1]
-    tops = shape_tops([shape for shape in shapes if shape.stops != "sensor"], width)
+    tops = shape_tops([shape for shape in shapes if shape.carries], width)
     drawn = mask.any(axis=0)
     known = drawn & np.isfinite(tops)
     if not known.any():
@@ -61,7 +61,7 @@ def stand_on_drawn(project: Project, errors: Mapping[int, int]) -> Project:
     def edit(piece: Piece) -> Piece:
         by = errors[piece.number]
         shapes = tuple(
-            shape if shape.stops == "sensor" else replace(shape, form=_lowered(shape.form, by))
+            shape if not shape.carries else replace(shape, form=_lowered(shape.form, by))
             for shape in piece.shapes or ()
         )
         return replace(piece, shapes=shapes)

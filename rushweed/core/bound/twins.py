@@ -14,6 +14,7 @@ from rushweed.core.orientation import FLIPPED, turned, turned_point
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Shape
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.turning import turned_side
 from rushweed.core.values import Point, Size
 
 ORIENTATIONS = (0, FLIPPED, 2, 3, 4, 5, 6, 7)
@@ -141,7 +142,14 @@ def give_to_twins(project: Project, twins: Iterable[Twin]) -> Project:
 
 def turned_shapes(shapes: tuple[Shape, ...], size: Size, orientation: int) -> tuple[Shape, ...]:
     """The shapes of a piece of that size, turned and flipped with it."""
-    return tuple(replace(s, form=_turned_form(s.form, size, orientation)) for s in shapes)
+    return tuple(
+        replace(
+            shape,
+            form=_turned_form(shape.form, size, orientation),
+            side=turned_side(shape.side, orientation),
+        )
+        for shape in shapes
+    )
 
 
 def mirror_shapes(project: Project, numbers: frozenset[int]) -> Project:

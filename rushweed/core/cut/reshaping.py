@@ -30,6 +30,7 @@ from rushweed.core.project.sheet import (
     Sheet,
     frames_share,
 )
+from rushweed.core.project.turning import turned_facts, turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]
@@ -211,7 +212,10 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
     def turned_piece(piece: Piece) -> Piece:
         size = piece.rect.size
         shapes = piece.shapes and tuple(
-            _moved(shape, lambda point: turned_point(point, size, by), _mirrors(by))
+            replace(
+                _moved(shape, lambda point: turned_point(point, size, by), _mirrors(by)),
+                side=turned_side(shape.side, by),
+            )
             for shape in piece.shapes
         )
         return replace(
@@ -220,6 +224,7 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
             pivot=turned_point(piece.pivot, size, by),
             offset=turned_point(piece.offset, Size(0, 0), by),
             shapes=shapes,
+            facts=turned_facts(piece.facts, by),
             points=piece.points_moved(lambda place: turned_point(place, size, by)),
         )
 

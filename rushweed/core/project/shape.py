@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from rushweed.core.bounded import Nearby
+from rushweed.core.project.facts import SIDES, Side
 from rushweed.core.project.meeting import LayerNumber
 from rushweed.core.values import Point
 
@@ -104,15 +105,39 @@ class Circle:
 Form = Box | Polygon | Circle
 
 
+class Stopping(NamedTuple):
+    """How something stops walkers; a one-way thing, those that come from one side."""
+
+    stops: Stops
+    side: Side = "above"
+
+
+ALL_SIDES = Stopping("all sides")
+WAYS = (ALL_SIDES, *(Stopping("one-way", side) for side in SIDES))
+"""Every way in which something stops walkers."""
+
+
 @dataclass(frozen=True, slots=True)
 class Shape:
     """A form and whom it stops: what is of a collision layer that meets its `layer`, a one-way
-    shape only what comes down onto it, a sensor nobody. `note` is what a sensor tells the game."""
+    shape only what comes to it from one `side`, a sensor nobody. `note` is what a sensor tells the
+    game."""
 
     form: Form
     stops: Stops = "all sides"
     layer: LayerNumber = 0
     note: str = ""
+    side: Side = "above"
+
+    @property
+    def stopping(self) -> Stopping:
+        """How it stops, as it is drawn."""
+        return Stopping(self.stops, self.side if self.stops == "one-way" else "above")
+
+    @property
+    def carries(self) -> bool:
+        """Whether one can stand on it."""
+        return self.stops == "all sides" or (self.stops == "one-way" and self.side == "above")
 
     def moved(self, dx: float, dy: float) -> Shape:
         """The same shape elsewhere."""

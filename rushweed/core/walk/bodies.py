@@ -154,7 +154,7 @@ class Moving:
         under, found = list(self.bodies[number].slabs(states[number], number)), []
         for other in self._loose:
             x, foot = self.bodies[other].foot(states[other])
-            over = (slab for slab in under if slab.left <= x <= slab.right)
+            over = (slab for slab in under if slab.left <= x <= slab.right and slab.carries)
             if other != number and any(abs(slab.top_at(x) - foot) <= NEAR for slab in over):
                 found.append(other)
         return found

@@ -63,7 +63,7 @@ def _is_level_and_free(ground: World, column: int, y: float, bodies: list[Box]) 
         top, bottom = slab.top_between(first, last), slab.bottom_between(first, last)
         if slab.stops == "all sides" and top < y and bottom > head:
             return False
-        if top == y and slab.top_left == slab.top_right:
+        if top == y and slab.top_left == slab.top_right and slab.carries:
             spans.append((slab.left, slab.right))
     reached = float(left)
     for start, end in sorted(spans):

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from rushweed.core.bound.carrying import STILL, turned_current
 from rushweed.core.project.facts import Moves
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
+from rushweed.core.project.turning import STILL, turned_current
 from rushweed.core.walk.solids import is_walked
 
 

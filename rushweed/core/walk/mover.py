@@ -48,32 +48,50 @@ class Mover:
     def _across_a_little(
         self, x: float, y: float, move: float, climbs: bool
     ) -> tuple[float, float, Slab | None]:
-        obstacles = self._in_the_way(x, y, move)
+        obstacles, valves = self._in_the_way(x, y, move)
+        toward = 1 if move > 0 else -1
+        if valves:
+            reach, valve = self._first(valves, x, y, toward, abs(move))
+            if valve is not None:
+                x, y, blocked = self._across_a_little(x, y, toward * reach, climbs)
+                return x, y, blocked or valve
         if obstacles and climbs:
             reach, height, blocked = self._climb(obstacles, x, y, move)
             if not self.covered(x + reach, height):
                 return x + reach, height, blocked
-        reach, blocked = abs(move), None
-        toward = 1 if move > 0 else -1
-        for slab in obstacles:
-            distance = self._clear_distance(slab, x, y, toward, abs(move))
-            if distance < reach:
-                reach, blocked = distance, slab
+        reach, blocked = self._first(obstacles, x, y, toward, abs(move))
         return x + toward * reach, y, blocked
 
-    def _in_the_way(self, x: float, y: float, move: float) -> list[Slab]:
-        """All-sided slabs that the body touches anywhere along its way."""
+    def _in_the_way(self, x: float, y: float, move: float) -> tuple[list[Slab], list[Slab]]:
+        """What the body touches anywhere along its way: all-sided slabs, and those that stop only
+        what comes from there; of the latter none while the body is within one."""
         left = x - self.half + min(move, 0.0)
         right = x + self.half + max(move, 0.0)
         middle, half = (left + right) / 2, (right - left) / 2
-        return [
-            slab
-            for slab in self.near(left, y - self.height, right, y)
-            if slab.left < right
-            and slab.right > left
-            and slab.stops == "all sides"
-            and self.overlaps(slab, middle, y, half)
-        ]
+        side = "left" if move > 0 else "right"
+        walls: list[Slab] = []
+        valves: list[Slab] = []
+        for slab in self.near(left, y - self.height, right, y):
+            if slab.left >= right or slab.right <= left:
+                continue
+            if slab.stops == "all sides":
+                if self.overlaps(slab, middle, y, half):
+                    walls.append(slab)
+            elif slab.side == side and self.overlaps(slab, middle, y, half):
+                valves.append(slab)
+        within = any(self.overlaps(slab, x, y) for slab in valves)
+        return walls, [] if within else valves
+
+    def _first(
+        self, slabs: Sequence[Slab], x: float, y: float, toward: int, reach: float
+    ) -> tuple[float, Slab | None]:
+        """How far the body can go, and what stops it before it has gone all the way."""
+        first: Slab | None = None
+        for slab in slabs:
+            distance = self._clear_distance(slab, x, y, toward, reach)
+            if distance < reach:
+                reach, first = distance, slab
+        return reach, first
 
     def _climb(
         self, obstacles: list[Slab], x: float, y: float, move: float
@@ -166,13 +184,14 @@ class Mover:
         for slab in self.near(left, min(y, target) - self.height - 1, right, max(y, target) + 1):
             if slab.left >= right - TOUCH or slab.right <= left + TOUCH:
                 continue
+            one_way = slab.stops == "one-way"
             if move >= 0:
-                if slab.stops == "one-way" and through:
+                if one_way and (through or slab.side != "above"):
                     continue
                 surface = slab.top_between(left, right)
                 if y - TOUCH <= surface <= target:
                     target, on = surface, slab
-            elif slab.stops == "all sides":
+            elif not one_way or slab.side == "below":
                 ceiling = slab.bottom_between(left, right)
                 if target - self.height < ceiling <= y - self.height + TOUCH:
                     target, bumped = ceiling + self.height, slab

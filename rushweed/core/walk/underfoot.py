@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from rushweed.core.bound.carrying import turned_facts
 from rushweed.core.project.facts import Side
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.turning import turned_facts
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.solids import is_walked
 from rushweed.core.walk.world import World

@@ -222,7 +222,7 @@ class Ground(World):
         tops = [
             slab.top_between(left, right)
             for slab in slabs
-            if slab.left < right - TOUCH and slab.right > left + TOUCH
+            if slab.left < right - TOUCH and slab.right > left + TOUCH and slab.carries
         ]
         return min(tops, default=None)
 

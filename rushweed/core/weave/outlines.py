@@ -21,8 +21,9 @@ from rushweed.core.orientation import turned_point
 from rushweed.core.project.cells import CHUNK
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, piece_index
-from rushweed.core.project.shape import Ring, Shape, Stops
+from rushweed.core.project.shape import ALL_SIDES, Ring, Shape, Stopping
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.turning import turned_stopping
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.rings import FINE, Segments, chained
 
@@ -58,7 +59,7 @@ class _Tile:
     shapes: tuple[Shape, ...]
     size: Size
     turn: int
-    stops: Stops
+    stops: Stopping
     cell: Size
     of: int | None
 
@@ -68,9 +69,9 @@ _Covering = tuple[_Tile, int, int]
 
 
 class SolidOutlines:
-    """The outlines of what stops walkers in one level, all sides or one-way."""
+    """The outlines of what stops walkers in one level in one way."""
 
-    def __init__(self, project: Project, level: Level, stops: Stops = "all sides") -> None:
+    def __init__(self, project: Project, level: Level, stops: Stopping = ALL_SIDES) -> None:
         self._stops = stops
         self._project, self._level = project, level
         self._blocks: dict[Key, Segments] = {}
@@ -119,7 +120,7 @@ class SolidOutlines:
 
 
 def merged_outlines(
-    project: Project, level: Level, stops: Stops = "all sides", layer: int | None = None
+    project: Project, level: Level, stops: Stopping = ALL_SIDES, layer: int | None = None
 ) -> list[Ring]:
     """The rings around all that is solid in a level, of one collision layer or of all: outer ones
     counter-clockwise as seen on the screen, holes clockwise; in pixels of the level."""
@@ -141,7 +142,7 @@ def _occupied(project: Project, level: Level) -> Iterable[Rect]:
 
 
 def edges_in(
-    project: Project, level: Level, area: Rect, stops: Stops, layer: int | None = None
+    project: Project, level: Level, area: Rect, stops: Stopping, layer: int | None = None
 ) -> Segments:
     """The outline's edges of the cells in an area, each common border with the cell at its left
     or above."""
@@ -222,7 +223,7 @@ def _differing(first: Spans, second: Spans) -> Iterable[tuple[float, float, bool
 
 
 def _coded(
-    project: Project, level: Level, area: Rect, stops: Stops, of: int | None
+    project: Project, level: Level, area: Rect, stops: Stopping, of: int | None
 ) -> tuple[npt.NDArray[np.int32], list[_Part]]:
     """A code for what is solid in each cell of an area, and what each code means; 0 is nothing."""
     codes = np.zeros((area.height, area.width), np.int32)
@@ -253,7 +254,7 @@ class _Meanings:
 
 
 def _coverings(
-    project: Project, layer: Layer, area: Rect, stops: Stops, of: int | None
+    project: Project, layer: Layer, area: Rect, stops: Stopping, of: int | None
 ) -> Iterable[tuple[_Covering, npt.NDArray[np.intp], npt.NDArray[np.intp]]]:
     """What a layer's tiles cover of the cells of an area, their own and those that large ones
     reach into: each with the rows and columns where it does."""
@@ -317,7 +318,7 @@ def _area_of(tile: _Tile) -> Geometry:
     height = tile.size.width if tile.turn & 4 else tile.size.height
     areas = []
     for shape in tile.shapes:
-        if shape.stops == tile.stops and tile.of in (None, shape.layer):
+        if turned_stopping(shape, tile.turn) == tile.stops and tile.of in (None, shape.layer):
             rings = [
                 [turned_point(corner, tile.size, tile.turn) for corner in ring]
                 for ring in shape.form.rings

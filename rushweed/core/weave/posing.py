@@ -22,6 +22,7 @@ from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Polygon, Shape
 from rushweed.core.project.sheet import Borders, Piece
+from rushweed.core.project.turning import rotated_side, turned_side
 from rushweed.core.values import Point, Rect, Size
 
 LONGEST_PROP = 8192
@@ -108,7 +109,8 @@ def rotated_shape(shape: Shape, degrees: int) -> Shape:
     def place(c: Point) -> Point:
         return Point(round(c.x * cos - c.y * sin, 6), round(c.x * sin + c.y * cos, 6))
 
-    return placed_shape(shape, place)
+    side = rotated_side(shape.side, degrees)
+    return replace(placed_shape(shape, place), side=side)
 
 
 def placed_shape(shape: Shape, place: Callable[[Point], Point]) -> Shape:
@@ -146,7 +148,11 @@ def _shapes(shapes: tuple[Shape, ...], size: Size, stands: Point, pose: Prop) ->
         there = turned_point(Point(corner.x * across, corner.y * down), large, pose.orientation)
         return Point(there.x - pivot.x, there.y - pivot.y)
 
-    return tuple(rotated_shape(placed_shape(shape, place), pose.angle) for shape in shapes)
+    turned_shapes = (
+        replace(placed_shape(shape, place), side=turned_side(shape.side, pose.orientation))
+        for shape in shapes
+    )
+    return tuple(rotated_shape(shape, pose.angle) for shape in turned_shapes)
 
 
 def _side(pixels: int, factor: float) -> int:

@@ -9,6 +9,7 @@ from functools import cache, lru_cache
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
+from rushweed.core.project.facts import Side
 from rushweed.core.project.shape import Circle, Form, Shape
 from rushweed.ui.look.colours import MARKS
 
@@ -27,6 +28,8 @@ class Weight:
 LARGE = Weight(9, 1.5, 3.0, 4.0, 2.0)
 SMALL = Weight(8, 1.0, 0.0, 2.4, 1.2)
 MOST_STAMPS = 8192
+ANGLES: dict[Side, float] = {"above": 0, "right": 90, "below": 180, "left": 270}
+"""By how many degrees clockwise each side is from the upper one."""
 STAMP_MARGIN = 16
 """Room around a stamp for outlines and chevrons, in screen pixels."""
 
@@ -47,7 +50,10 @@ def draw_shape(
             pen.setDashPattern([3, 2])
         painter.strokePath(path, pen)
     if shape.stops == "one-way":
-        _draw_one_way(painter, path.boundingRect(), weight)
+        box = path.boundingRect()
+        thick, reach = (3, 4) if weight is SMALL else (4, 6)
+        deep = box.width() if shape.side in ("left", "right") else box.height()
+        draw_one_way(painter, box, shape.side, thick, reach, deep + reach * 1.6)
     painter.restore()
 
 
@@ -106,13 +112,22 @@ def _path(form: Form, left: float, top: float, scale: float) -> QPainterPath:
     return path
 
 
-def _draw_one_way(painter: QPainter, box: QRectF, weight: Weight) -> None:
-    """A kerb along the top, and chevrons along the way that lets pass."""
-    thick = 3 if weight is SMALL else 4
-    painter.fillRect(QRectF(box.left(), box.top() - 1, box.width(), thick + 2), MARKS.paper)
-    painter.fillRect(QRectF(box.left(), box.top(), box.width(), thick), MARKS.rust)
-    reach = 4 if weight is SMALL else 6
-    draw_chevrons(painter, box.center().x(), box.bottom() + reach * 1.6, reach)
+def draw_one_way(
+    painter: QPainter, box: QRectF, side: Side, thick: float, reach: float, away: float
+) -> None:
+    """A kerb along the side that stops, and chevrons along the way that lets pass, so many pixels
+    from the kerb; none where `reach` is nothing."""
+    lying = side in ("left", "right")
+    wide, high = (box.height(), box.width()) if lying else (box.width(), box.height())
+    painter.save()
+    painter.translate(box.center())
+    painter.rotate(ANGLES[side])
+    kerb = QRectF(-wide / 2, -high / 2, wide, thick)
+    painter.fillRect(kerb.adjusted(0, -1, 0, 1), MARKS.paper)
+    painter.fillRect(kerb, MARKS.rust)
+    if reach:
+        draw_chevrons(painter, 0, kerb.top() + away, reach)
+    painter.restore()
 
 
 def draw_chevrons(painter: QPainter, x: float, y: float, reach: float) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPen
 
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Stops
+from rushweed.core.project.shape import WAYS, Stopping
 from rushweed.core.values import Rect
 from rushweed.core.weave.outlines import SolidOutlines
 from rushweed.ui.canvas.canvas import Canvas
@@ -15,14 +15,13 @@ from rushweed.ui.look.colours import MARKS
 
 SMALLEST_CELL = 3
 """Outlines are not drawn while cells are smaller than so many screen pixels."""
-KINDS: tuple[Stops, ...] = ("all sides", "one-way")
 
 
 class OutlinePicture:
     """Draws the outlines of the level that is open; a changed cell costs only its neighbours."""
 
     def __init__(self) -> None:
-        self._kept: dict[Stops, SolidOutlines] = {}
+        self._kept: dict[Stopping, SolidOutlines] = {}
         self._name = ""
 
     def draw(self, painter: QPainter, canvas: Canvas, project: Project, level: Level) -> None:
@@ -38,11 +37,11 @@ class OutlinePicture:
         )
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        for kind in KINDS:
+        for kind in WAYS:
             lines = self._lines(kind, project, level, area, canvas)
             for colour, thick in ((MARKS.paper, 3.4), (MARKS.rust, 1.8)):
                 pen = QPen(colour, thick)
-                if kind == "one-way":
+                if kind.stops == "one-way":
                     pen.setDashPattern([4, 2])
                 painter.setPen(pen)
                 if lines:
@@ -50,7 +49,7 @@ class OutlinePicture:
         painter.restore()
 
     def _lines(
-        self, kind: Stops, project: Project, level: Level, area: Rect, canvas: Canvas
+        self, kind: Stopping, project: Project, level: Level, area: Rect, canvas: Canvas
     ) -> list[QLineF]:
         kept = self._kept.get(kind)
         if kept is None:

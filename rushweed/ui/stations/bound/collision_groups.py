@@ -17,10 +17,11 @@ from rushweed.core.bound.collision_layers import (
     set_meeting,
     set_sensor_note,
 )
-from rushweed.core.bound.shaping import set_stops
+from rushweed.core.bound.shaping import set_side, set_stops
+from rushweed.core.project.facts import Side
 from rushweed.core.project.meeting import CollisionLayer
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Stops
+from rushweed.core.project.shape import Stopping, Stops
 from rushweed.core.project.sheet import Piece
 from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
@@ -32,10 +33,13 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 
 STOPS: dict[Stops, str] = {"all sides": "All sides", "one-way": "One-way", "sensor": "Sensor"}
-SENTENCES: dict[Stops, str] = {
-    "all sides": "",
-    "one-way": "Stops what comes down on it; lets pass from below.",
-    "sensor": "Stops nobody; the game is told who touches it.",
+COMING: dict[Side, str] = {"above": "Above", "below": "Below", "left": "Left", "right": "Right"}
+SENTENCES: dict[Stopping, str] = {
+    Stopping("one-way", "above"): "Stops what comes down on it; lets pass from below.",
+    Stopping("one-way", "below"): "Stops what comes up against it; lets fall through.",
+    Stopping("one-way", "left"): "Stops what comes from the left; lets pass from the right.",
+    Stopping("one-way", "right"): "Stops what comes from the right; lets pass from the left.",
+    Stopping("sensor"): "Stops nobody; the game is told who touches it.",
 }
 CELL, NAME, HEAD = 19, 96, 18
 
@@ -55,6 +59,13 @@ class StopsGroup(Group):
             lambda project, stops: set_stops(project, self._numbers(), stops),
             say("Set {what} to {value}"),
         )
+        sides = Chips(said(COMING), name=say("Stops what comes from"))
+        self._bound.bind(
+            sides,
+            lambda piece: common(s.side for s in piece.shapes or () if s.stops == "one-way"),
+            lambda project, side: set_side(project, self._numbers(), side),
+            say("Had {what} stop what comes from {value}"),
+        )
         self._layer: Choice[int] = Choice(say("Collision layer"), 132)
         self._bound.bind(
             self._layer,
@@ -70,6 +81,9 @@ class StopsGroup(Group):
             say("Noted {value} on the sensors of {what}"),
         )
         self.add(row(chips, None))
+        self._side_row = QWidget()
+        self._side_row.setLayout(row(label(say("From")), sides, None))
+        self.add(self._side_row)
         self.add(row(label(say("Collision layer")), None, self._layer))
         self._note_row = QWidget()
         self._note_row.setLayout(row(label(say("It tells")), self._note))
@@ -87,9 +101,10 @@ class StopsGroup(Group):
         self._layer.offer({n: known.get(n, unnamed.format(n=n)) for n in numbers})
         self._bound.show()
         self._layers.refresh()
-        stops = {shape.stops for piece in self._pieces() for shape in piece.shapes or ()}
-        self._note_row.setVisible("sensor" in stops)
-        self.result.tell(say(SENTENCES[min(stops)]) if len(stops) == 1 else "")
+        ways = {shape.stopping for piece in self._pieces() for shape in piece.shapes or ()}
+        self._note_row.setVisible(any(way.stops == "sensor" for way in ways))
+        self._side_row.setVisible(any(way.stops == "one-way" for way in ways))
+        self.result.tell(say(SENTENCES.get(ways.pop(), "")) if len(ways) == 1 else "")
 
     def _shaped(self) -> list[Piece]:
         return [piece for piece in self._pieces() if piece.shapes]

@@ -11,6 +11,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from rushweed.core.orientation import SWAPPED, turned_point
+from rushweed.core.project.facts import Side
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
@@ -18,20 +19,24 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect
 from rushweed.core.walk.solids import body_of, is_solid
 from rushweed.core.weave.posing import placed_shape, posed_shapes, prop_area
-from rushweed.ui.canvas.hatching import draw_chevrons, hatch_brush
+from rushweed.ui.canvas.hatching import draw_one_way, hatch_brush
 from rushweed.ui.look.colours import MARKS
 
 MARGIN = 3
 """Cells around the view that are merged too, so that a few steps need no new paths."""
 
 
+Kerb = tuple[QRectF, Side]
+
+
 @dataclass(frozen=True, slots=True)
 class Solids:
-    """Merged paths in pixels of the level, and where one lands on one-way parts."""
+    """Merged paths in pixels of the level, and the boxes of one-way parts with the sides at which
+    they stop."""
 
     walls: QPainterPath
     one_way: QPainterPath
-    kerbs: tuple[QRectF, ...]
+    kerbs: tuple[Kerb, ...]
 
 
 class SolidPaths:
@@ -55,15 +60,10 @@ class SolidPaths:
                 pen = QPen(colour, width, join=Qt.PenJoinStyle.RoundJoin)
                 pen.setCosmetic(True)
                 painter.strokePath(path, pen)
-        for index, kerb in enumerate(solids.kerbs):
-            painter.fillRect(kerb.adjusted(0, -1 / factor, 0, 5 / factor), MARKS.paper)
-            painter.fillRect(kerb.adjusted(0, 0, 0, 4 / factor), MARKS.rust)
-            if index % 2 == 0:
-                painter.save()
-                painter.translate(kerb.center().x(), kerb.top())
-                painter.scale(1 / factor, 1 / factor)
-                draw_chevrons(painter, 0, 9.0 * factor, 5)
-                painter.restore()
+        painter.scale(1 / factor, 1 / factor)
+        for index, (box, side) in enumerate(solids.kerbs):
+            large = QRectF(box.topLeft() * factor, box.size() * factor)
+            draw_one_way(painter, large, side, 4, 0 if index % 2 else 5, 9 * factor)
         painter.restore()
 
     def _near(self, project: Project, level: Level, view: Rect) -> Solids:
@@ -87,7 +87,8 @@ def _holds(area: Rect, view: Rect) -> bool:
 
 
 def _merged(project: Project, level: Level, area: Rect) -> Solids:
-    walls, one_way, kerbs = QPainterPath(), QPainterPath(), []
+    walls, one_way = QPainterPath(), QPainterPath()
+    kerbs: list[Kerb] = []
     walls.setFillRule(Qt.FillRule.WindingFill)
     one_way.setFillRule(Qt.FillRule.WindingFill)
     for shape in _shapes_near(project, level, area):
@@ -97,9 +98,8 @@ def _merged(project: Project, level: Level, area: Rect) -> Solids:
             target.addPolygon(polygon)
             target.closeSubpath()
         if shape.stops == "one-way":
-            box = polygons[0].boundingRect()
-            kerbs.append(QRectF(box.left(), box.top(), box.width(), 0))
-    kerbs.sort(key=lambda kerb: (kerb.top(), kerb.left()))
+            kerbs.append((polygons[0].boundingRect(), shape.side))
+    kerbs.sort(key=lambda kerb: (kerb[0].top(), kerb[0].left()))
     return Solids(walls.simplified(), one_way.simplified(), tuple(kerbs))
 
 
