@@ -282,13 +282,20 @@ def test_what_a_jump_says_is_what_it_does(
 
 
 def with_body(
-    kind: Any, *rows: str, x: float = 24, y: float = 16, at=(56, 48), path=None, view="side"
+    kind: Any,
+    *rows: str,
+    x: float = 24,
+    y: float = 16,
+    at=(56, 48),
+    path=None,
+    view="side",
+    piece: int = BLOCK,
 ):
     """A level with one block that moves, standing on the middle of its foot."""
     place = ground(*rows, x=x, y=y, view=view)
     body = Body(kind, path)
     level = place.level
-    layer = replace(level.layers[0], props=(Prop(BLOCK, *at, body=body),))
+    layer = replace(level.layers[0], props=(Prop(piece, *at, body=body),))
     project = replace(place.project, levels=(replace(level, layers=(layer,)),))
     return Ground(project, "Level")
 
@@ -405,9 +412,11 @@ def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:
     st.lists(st.tuples(held, st.integers(1, 25)), max_size=6),
     st.sampled_from(["pushed", "falls", "travels", "hinged"]),
     st.lists(st.builds(Point, st.integers(-60, 60), st.integers(-40, 40)), max_size=3),
+    st.sampled_from(["side", "top-down"]),
+    st.sampled_from([BLOCK, SENSOR]),
 )
-@settings(max_examples=60)
-def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points) -> None:
+@settings(max_examples=100)
+def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points, view, piece) -> None:
     place = with_body(
         kind,
         "         ",
@@ -417,6 +426,8 @@ def test_no_step_ends_inside_a_solid_or_a_body(drawn, runs, kind, points) -> Non
         y=8,
         at=(40, 16),
         path=Path(tuple(points), 0.7),
+        view=view,
+        piece=piece,
     )
     keys = [key for key, count in runs for _ in range(count)]
     path = replay(place, keys)
@@ -441,6 +452,46 @@ def test_late_early_and_short_jumps_are_off_by_default_and_work_when_on() -> Non
     low.walker = replace(low.walker, short_jumps=True)
     assert min(m.y for m in replay(low, tap)) > full + 5
     assert time_to_top(replace(low.walker, gravity=gravity_for(2.2, 0.4))) == pytest.approx(0.4)
+
+
+@pytest.mark.parametrize("way", [Point(1, 0), Point(-1, 0), Point(0, 1), Point(0, -1)], ids=str)
+def test_from_above_crates_are_pushed_in_a_row_to_the_wall(way: Point) -> None:
+    keys = Keys(left=way.x < 0, right=way.x > 0, up=way.y < 0, down=way.y > 0)
+    walls = ["#" * 17, *["#" + " " * 15 + "#"] * 15, "#" * 17]
+    crates = [
+        Prop(BLOCK, 136 + 20 * n * way.x, 144 + 20 * n * way.y, body=Body("pushed")) for n in (1, 2)
+    ]
+    start = Point(136 - 20 * way.x, 144 - 8 - 20 * way.y)
+    place = with_props(ground(*walls, x=start.x, y=start.y, view="top-down"), *crates)
+    path = replay(place, [keys] * 200)
+    gone = [
+        (path[-1].bodies[n].x - crates[n].x, path[-1].bodies[n].y - crates[n].y) for n in (0, 1)
+    ]
+    for across, down in gone:
+        assert across * way.x + down * way.y > 20 and across * way.y == down * way.x == 0
+    assert path[-1].blocked == BLOCK and path[-1] == replace(path[-2], steps=path[-1].steps)
+    for motion in path:
+        assert place.covered(motion) is None
+        first, second = motion.bodies
+        assert max(abs(first.x - second.x), abs(first.y - second.y)) >= 16 - 1e-6
+
+
+def test_from_above_a_raft_carries_over_water_and_nobody_leaves_it_there() -> None:
+    body = Body("travels", Path((Point(48, 0),), 2.0))
+    raft = Prop(SENSOR, 40, 32, body=body)
+    drawn = ground("########", "  ####  ", "########", x=24, y=28, view="top-down")
+    place = with_props(drawn, raft)
+    assert replay(drawn, [RIGHT] * 60)[-1].x < 32, "without a raft nobody gets on the water"
+    aboard = next(m for m in replay(place, [RIGHT] * 40) if m.x > 40)
+    path = replay(place, [Keys()] * 60, aboard)
+    away = {round(m.x - m.bodies[0].x, 6) for m in path}
+    assert len(away) == 1 and path[-1].x > aboard.x + 20, "it is carried along"
+    held = replay(place, [Keys(left=True, up=True)] * 30, path[20])
+    for motion in held:
+        assert abs(motion.x - motion.bodies[0].x) <= 8 + 4 - 5 + 1e-6, "to its rim and no farther"
+    across = replay(place, [Keys()] * 80 + [RIGHT] * 60, aboard)
+    assert across[-1].x > 96 + 5, "on the other side one steps off"
+    assert all(place.covered(motion) is None for motion in (*path, *held, *across))
 
 
 def test_from_above_shut_sides_stop_wade_and_reach_are_told() -> None:

@@ -13,7 +13,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.mover import TOUCH, Mover
 from rushweed.core.walk.solids import Solids, body_of, is_solid, stopping
-from rushweed.core.weave.posing import posed_shapes, rotated_shape
+from rushweed.core.weave.posing import posed_shapes, prop_area, rotated_shape
 
 STEP = 1 / 60
 TILT, TILT_STEP = 24, 1
@@ -137,6 +137,43 @@ class Moving:
                 states = self._moved(states, rider, went, solids, among | {number, rider})[0]
         return states, move - went, wall
 
+    def shoved(
+        self, states: States, number: int, across: float, down: float, solids: Solids
+    ) -> tuple[States, float]:
+        """Push a body that is seen from above, across or down, with all that is in its way. Returns
+        all bodies, and how far it went."""
+        began = states[number]
+        states = self._shoved(states, number, across, down, solids, frozenset())
+        now = states[number]
+        return states, now.x - began.x + now.y - began.y
+
+    def _shoved(
+        self,
+        states: States,
+        number: int,
+        across: float,
+        down: float,
+        solids: Solids,
+        behind: frozenset[int],
+    ) -> States:
+        body = self.bodies[number]
+        if body.kind != "pushed" or body.box is None:
+            return states
+        behind |= {number}
+        for last in (False, True):
+            state, others = states[number], self.slabs(states, without=number)
+            (x, y), mover = body.foot(state), Mover(solids, *body.extent, others)
+            to_x, _, wall = mover.across(x, y, across, climbs=False)
+            to_y, on, bumped = mover.down(x, y, down) if down else (y, None, None)
+            states = _with(
+                states, number, replace(state, x=state.x + to_x - x, y=state.y + to_y - y)
+            )
+            across, down, stopper = across - (to_x - x), down - (to_y - y), wall or on or bumped
+            if last or stopper is None or stopper.body < 0 or stopper.body in behind:
+                return states
+            states = self._shoved(states, stopper.body, across, down, solids, behind)
+        return states
+
     def _carried(
         self, states: States, number: int, old: BodyState, new: BodyState, solids: Solids
     ) -> States:
@@ -186,6 +223,9 @@ class _Body:
         solid = tuple(shape for shape in shapes if shape.stops != "sensor")
         self._shapes = stopping(project, solid)
         self._turned: dict[int, tuple[Slab, ...]] = {}
+        area = prop_area(project, prop)
+        self.drawn = (area.x - prop.x, area.y - prop.y, area.width, area.height)
+        """Left and top of its picture from its pivot, width and height."""
         corners = [corner for shape in solid for corner in shape.form.corners]
         self.box = (
             (
@@ -197,6 +237,11 @@ class _Body:
             if corners
             else None
         )
+
+    @property
+    def is_raft(self) -> bool:
+        """Whether it carries whoever stands on it, seen from above."""
+        return self.kind == "travels" and not self._shapes
 
     @property
     def extent(self) -> tuple[float, float]:

@@ -24,6 +24,7 @@ from rushweed.core.walk.immersed import (
 from rushweed.core.walk.mediums import AIR, Medium
 from rushweed.core.walk.motion import LONG_AGO, Keys, Motion
 from rushweed.core.walk.mover import TOUCH, Mover
+from rushweed.core.walk.rafts import mover_from_above
 from rushweed.core.walk.speeding import approached
 from rushweed.core.walk.world import World
 
@@ -44,7 +45,11 @@ class Ground(World):
     def covered(self, motion: Motion) -> Slab | None:
         """What a walker overlaps, seen from above with its feet alone; None is as it should be."""
         above = self.level.view == "top-down"
-        mover = self.mover(motion.bodies, foot_height(self) if above else None)
+        mover = (
+            mover_from_above(self, motion.bodies, foot_height(self))
+            if above
+            else self.mover(motion.bodies)
+        )
         return mover.covered(motion.x, motion.y)
 
     def _step_from_the_side(self, motion: Motion, keys: Keys) -> Motion:
