@@ -12,6 +12,7 @@ from pathlib import Path
 import jsonschema
 import numpy as np
 import pytest
+from sarif_pydantic import Sarif
 
 from rushweed import __main__ as starter
 from rushweed import __version__, cli
@@ -171,6 +172,7 @@ def test_check_speaks_sarif_and_watch_builds_what_changed(
     files.save(with_sheet(project, "fen_ground", lambda s: replace(s, licence=body)), demo)
     status, out, _ = run(capsys, "check", demo, "--sarif")
     told = json.loads(out)
+    assert len(Sarif.model_validate(told).runs[0].results or ()) == len(told["runs"][0]["results"])
     result = told["runs"][0]["results"][0]
     assert status == 1 and told["version"] == "2.1.0" and result["ruleId"] == "no-licence"
     place = result["locations"][0]["physicalLocation"]["artifactLocation"]["uri"]
