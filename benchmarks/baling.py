@@ -13,22 +13,31 @@ from measuring import Result, seconds
 from PIL import Image
 
 from rushweed.core.bale.building import build_all
+from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.packing import pack_pages
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import gather
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
 
 SHEETS, SIDE = 200, 1024
+NOISE = (500, 2000)
 
 
 def measure(place: Path, demo: Path) -> list[Result]:
     """All of it; `place` is an empty folder."""
-    return [*_measure_packing(), *_measure_demo(place, demo), _measure_jobs(place)]
+    return [
+        *_measure_packing(),
+        *_measure_demo(place, demo),
+        *_measure_noise(demo),
+        _measure_jobs(place),
+    ]
 
 
 def _measure_packing() -> list[Result]:
@@ -57,6 +66,25 @@ def _measure_demo(place: Path, demo: Path) -> list[Result]:
     return [
         Result("Building the demo, start included", f"{first:.2f} s", "≤ 3 s", first <= 3),
         Result("Building it again, unchanged", f"{again:.2f} s", "≤ 0.4 s", again <= 0.4),
+    ]
+
+
+def _measure_noise(demo: Path) -> list[Result]:
+    """A level of 2000 × 500 cells, each another tile in another orientation, in packed chunks."""
+    project, art, draw = files.load(demo), Art(demo), np.random.default_rng(1)
+    numbers = [piece.number for piece in project.sheet("fen_ground").pieces]
+    tiles = draw.choice(numbers, NOISE).astype(np.int32)
+    cells = Cells().overlaid(Rect(0, 0, *NOISE[::-1]), tiles, draw.integers(0, 8, NOISE, np.uint8))
+    recipe = Recipe("Game", rows="packed", chunk=64, outlines=False)
+    make_bundle(project, art, recipe)
+    project = replace(project, levels=(Level("Noise", (Layer("Ground", cells),)),))
+    began = time.perf_counter()
+    made = make_bundle(project, art, recipe).files
+    took = time.perf_counter() - began
+    size = sum(len(data) for name, data in made.items() if name.startswith("level-")) / 1e6
+    return [
+        Result("Bundling 2000 × 500 cells of noise", f"{took:.1f} s", "≤ 3 s", took <= 3),
+        Result("How large that is", f"{size:.1f} MB", "≤ 4 MB", size <= 4),
     ]
 
 

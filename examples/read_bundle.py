@@ -12,7 +12,9 @@ import base64
 import io
 import json
 import math
+import struct
 import sys
+import zlib
 from collections.abc import Iterator
 from hashlib import sha256
 from pathlib import Path
@@ -25,17 +27,15 @@ NO_BORDERS = {"left": 0, "top": 0, "right": 0, "bottom": 0, "middle": "stretched
 
 
 def whole(folder: Path) -> tuple[dict, dict[str, bytes]]:
-    """The manifest and the pages that belong to it, even while a new bundle is being written."""
+    """The manifest and the files that belong to it, even while a new bundle is being written."""
     while True:
         manifest = json.loads((folder / "bundle.json").read_text(encoding="utf-8"))
-        wanted = {entry["file"] for page in manifest["pages"] for entry in page["densities"]}
-        wanted |= {level["file"] for level in manifest["levels"] if "file" in level}
         try:
             files = {name: (folder / name).read_bytes() for name in manifest["files"]}
         except FileNotFoundError:
             continue
         if all(sha256(data).hexdigest() == manifest["files"][n] for n, data in files.items()):
-            return manifest, {name: files[name] for name in wanted if name in files}
+            return manifest, files
 
 
 class Bundle:
@@ -47,15 +47,21 @@ class Bundle:
             raise SystemExit(
                 f"This reader knows format 3, the bundle has {self.manifest['format']}."
             )
-        self.manifest["levels"] = [
-            json.loads(self.files[level["file"]]) if "file" in level else level
-            for level in self.manifest["levels"]
-        ]
+        self.manifest["levels"] = list(map(self._whole, self.manifest["levels"]))
         self.pages = [self._page(page) for page in self.manifest["pages"]]
         self.pieces = {piece["number"]: piece for piece in self.manifest["pieces"]}
         unit = self.manifest["units"] == "units"
         self.unit = self.manifest["pixels_per_unit"] if unit else 1
         self._pictures: dict[tuple[object, ...], Image.Image] = {}
+
+    def _whole(self, level: dict) -> dict:
+        """A level with its cells, in whatever files they are. A game reads the chunks it needs."""
+        level = json.loads(self.files[level["file"]]) if "file" in level else level
+        for chunk in level["chunks"]:
+            held = json.loads(self.files[chunk["file"]])
+            for layer, rows in zip(level["layers"], held["layers"], strict=True):
+                layer["cells"] += rows
+        return level
 
     def _page(self, page: dict) -> Image.Image:
         """The page at density 1, or shrunk to it."""
@@ -241,10 +247,10 @@ class View:
     def _draw_cells(self, layer: dict, left: int, top: int, opacity: int) -> None:
         tile_width, tile_height = self.bundle.manifest["tile"]
         for row in layer["cells"]:
-            for column, number, turn in cells_of(row):
+            for column, line, number, turn in cells_of(row):
                 shown = self.bundle.in_cell(number, self.seconds)
                 picture = self.bundle.picture(shown, turn, layer["tint"])
-                y = (row["y"] + 1) * tile_height - picture.height - top
+                y = (line + 1) * tile_height - picture.height - top
                 self._blend(picture, column * tile_width - left, y, opacity)
 
     def _draw_prop(self, prop: dict, layer: dict, left: int, top: int, opacity: int) -> None:
@@ -297,26 +303,33 @@ def starts(start: int, length: int, whole: int, again: bool) -> range:
     return range(start % length - length, whole, length) if again else range(start, start + 1)
 
 
-def cells_of(row: dict) -> Iterator[tuple[int, int, int]]:
-    """Column, piece number and orientation of each painted cell, of runs or plain rows."""
-    column = row["x"]
-    if "numbers" in row:
+def cells_of(row: dict) -> Iterator[tuple[int, int, int, int]]:
+    """Column, row, piece number and orientation of each painted cell, of runs, plain rows or packed
+    blocks."""
+    column, line = row["x"], row["y"]
+    if "packed" in row:
+        data, count = zlib.decompress(base64.b64decode(row["packed"])), row["width"] * row["height"]
+        for place, number in enumerate(struct.unpack_from(f"<{count}I", data)):
+            if number:
+                down, across = divmod(place, row["width"])
+                yield column + across, line + down, number, data[4 * count + place]
+    elif "numbers" in row:
         for number, turn in zip(row["numbers"], row["orientations"], strict=True):
             if number:
-                yield column, number, turn
+                yield column, line, number, turn
             column += 1
-        return
-    for number, count, *rest in row["cells"]:
-        for step in range(count if number else 0):
-            yield column + step, number, rest[0] if rest else 0
-        column += count
+    else:
+        for number, count, *rest in row["cells"]:
+            for step in range(count if number else 0):
+                yield column + step, line, number, rest[0] if rest else 0
+            column += count
 
 
 def whole_area(bundle: Bundle, level: dict) -> tuple[int, int, int, int]:
     """The rectangle around all painted cells, in pixels."""
     tile_width, tile_height = bundle.manifest["tile"]
     rows = [row for layer in level["layers"] for row in layer["cells"]]
-    spots = [(column, row["y"]) for row in rows for column, _, _ in cells_of(row)]
+    spots = [(column, line) for row in rows for column, line, _, _ in cells_of(row)]
     if not spots:
         return (0, 0, *bundle.manifest["resolution"])
     left, top = min(x for x, _ in spots), min(y for _, y in spots)

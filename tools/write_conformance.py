@@ -41,6 +41,7 @@ RECIPES = {
     "one file, plain rows": Recipe(
         "One file", rows="plain", single_file=True, only_levels=(LEVEL,)
     ),
+    "chunks, packed cells": Recipe("Chunks", rows="packed", chunk=4, only_levels=(LEVEL,)),
 }
 ABOUT = """# Bundles to try a reader on
 

@@ -20,7 +20,9 @@ export class Bundle {
 
   /** A bundle whose manifest is at hand, with its pages in it. */
   static async of(manifest) {
-    return new Bundle(manifest, await Promise.all(manifest.pages.map((page) => loadPage("", page, {}))));
+    const levels = await Promise.all(manifest.levels.map((level) => loadLevel("", level, {})));
+    const pages = await Promise.all(manifest.pages.map((page) => loadPage("", page, {})));
+    return new Bundle({ ...manifest, levels }, pages);
   }
 
   constructor(manifest, pages) {
@@ -311,11 +313,38 @@ async function loadPage(folder, page, hashes) {
   return context.getImageData(0, 0, canvas.width, canvas.height);
 }
 
-/** A level, from its own file where it has one; null when that belongs to another bundle. */
+/** A level with its cells, in whatever files they are, or null when one of them belongs to another
+ * bundle. A game loads the chunks it needs. */
 async function loadLevel(folder, level, hashes) {
-  if (!level.file) return level;
-  const blob = await (await fetch(folder + level.file, { cache: "no-cache" })).blob();
-  return (await sha256(blob)) === hashes[level.file] ? JSON.parse(await blob.text()) : null;
+  const whole = level.file ? await loadJson(folder, level.file, hashes) : level;
+  const chunks = await Promise.all((whole?.chunks ?? []).map((chunk) => loadJson(folder, chunk.file, hashes)));
+  if (!whole || !chunks.every(Boolean)) return null;
+  const layers = whole.layers.map(async (layer, place) => {
+    const rows = [layer.cells, ...chunks.map((chunk) => chunk.layers[place])].flat();
+    return { ...layer, cells: (await Promise.all(rows.map(unpacked))).flat() };
+  });
+  return { ...whole, layers: await Promise.all(layers) };
+}
+
+async function loadJson(folder, file, hashes) {
+  const blob = await (await fetch(folder + file, { cache: "no-cache" })).blob();
+  return (await sha256(blob)) === hashes[file] ? JSON.parse(await blob.text()) : null;
+}
+
+/** A packed block as plain rows; other rows as they are. */
+async function unpacked(row) {
+  if (!row.packed) return row;
+  const { x, y, width, height } = row, count = width * height;
+  const packed = Uint8Array.from(atob(row.packed), (letter) => letter.charCodeAt(0));
+  const stream = new Blob([packed]).stream().pipeThrough(new DecompressionStream("deflate"));
+  const data = new DataView(await new Response(stream).arrayBuffer());
+  const each = Array.from({ length: count }, (_, place) => place);
+  const numbers = each.map((place) => data.getUint32(4 * place, true));
+  const orientations = each.map((place) => data.getUint8(4 * count + place));
+  return Array.from({ length: height }, (_, line) => {
+    const cut = (values) => values.slice(line * width, (line + 1) * width);
+    return { x, y: y + line, numbers: cut(numbers), orientations: cut(orientations) };
+  });
 }
 
 /** The SHA-256 of a blob in hexadecimal. */

@@ -489,13 +489,13 @@ static rw_value *rw_json(rw_bundle *b, const char *folder, const char *name) {
 
 static unsigned char *rw_unwrapped(rw_bundle *b, const char *url, size_t *size) {
     static const char letters[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
-    const char *at = strchr(url, ',');
+    const char *comma = strchr(url, ','), *at = comma ? comma + 1 : url;
     unsigned char *data = rw_block_in(b, &b->scratch, strlen(url) + 1);
     unsigned bits = 0, count = 0;
     *size = 0;
-    for (at = at ? at + 1 : ""; *at && *at != '='; at++) {
+    for (; *at && *at != '='; at++) {
         const char *found = strchr(letters, *at);
-        if (!found) rw_broken(b);
+        if (!found) rw_fail(b, "What is wrapped in text is broken%s.", "");
         bits = (bits << 6 | (unsigned)(found - letters)) & 0xFFFFFF;
         count += 6;
         if (count >= 8) data[(*size)++] = (unsigned char)(bits >> (count -= 8));
@@ -529,6 +529,23 @@ static rw_picture rw_page(rw_bundle *b, const char *folder, rw_value *page) {
     return made;
 }
 
+/* Puts the cells of a level's chunks into its layers. A game reads the chunks it needs. */
+static void rw_add_chunks(rw_bundle *b, const char *folder, rw_value *level) {
+    for (rw_value *chunk = rw_first(rw_get(level, "chunks")); chunk; chunk = chunk->next) {
+        rw_value *held = rw_json(b, folder, rw_said(rw_get(chunk, "file")));
+        rw_value *layer = rw_first(rw_get(level, "layers")), *rows = rw_first(rw_get(held, "layers"));
+        for (; layer && rows; layer = layer->next, rows = rows->next) {
+            rw_value *cells = rw_get(layer, "cells");
+            if (!cells || cells->kind != RW_LIST || rows->kind != RW_LIST) continue;
+            rw_value *last = rows->first;
+            while (last && last->next) last = last->next;
+            if (!last) continue;
+            last->next = cells->first;
+            cells->first = rows->first;
+        }
+    }
+}
+
 static void rw_load(rw_bundle *b, const char *folder) {
     b->manifest = rw_json(b, folder, "bundle.json");
     if (rw_number(rw_get(b->manifest, "format"), 0) != 3) rw_fail(b, "This reader knows format 3%s.", " alone");
@@ -538,7 +555,9 @@ static void rw_load(rw_bundle *b, const char *folder) {
     b->levels = rw_keep(b, sizeof *b->levels * (size_t)((levels ? levels->count : 0) + 1));
     for (rw_value *level = rw_first(levels); level; level = level->next) {
         const char *file = rw_said(rw_get(level, "file"));
-        b->levels[b->level_count++] = *file ? rw_json(b, folder, file) : level;
+        rw_value *whole = *file ? rw_json(b, folder, file) : level;
+        rw_add_chunks(b, folder, whole);
+        b->levels[b->level_count++] = whole;
     }
     b->pages = rw_keep(b, sizeof *b->pages * (size_t)((pages ? pages->count : 0) + 1));
     for (rw_value *page = rw_first(pages); page; page = page->next) b->pages[b->page_count++] = rw_page(b, folder, page);
@@ -761,11 +780,41 @@ static void rw_cell(rw_view *v, rw_value *layer, double column, double row, int 
     rw_free(&v->b->scratch);
 }
 
+/* The bytes of a packed block, unpacked once: numbers in 32 bits, row by row, then orientations in
+ * 8 bits. */
+static const unsigned char *rw_unpacked(rw_bundle *b, rw_value *block, size_t count) {
+    if (!block->text) {
+        size_t size;
+        unsigned char *packed = rw_unwrapped(b, rw_said(rw_get(block, "packed")), &size);
+        if (size < 6 || count / 206 > size) rw_fail(b, "A block of cells is broken%s.", "");
+        rw_stream s = {b, packed + 2, packed + size, rw_keep(b, count * 5), 0, count * 5, 0, 0};
+        rw_inflate(&s);
+        if (s.made != s.room) rw_fail(b, "A block of cells is broken%s.", "");
+        block->text = (char *)s.out;
+        rw_free(&b->scratch);
+    }
+    return (const unsigned char *)block->text;
+}
+
+static void rw_packed(rw_view *v, rw_value *layer, rw_value *block) {
+    int x = rw_whole(rw_get(block, "x")), y = rw_whole(rw_get(block, "y"));
+    int width = rw_whole(rw_get(block, "width")), height = rw_whole(rw_get(block, "height"));
+    if (width < 1 || height < 1 || width > 65536 || height > 65536) rw_fail(v->b, "A block of cells has no size%s.", "");
+    size_t count = (size_t)width * height;
+    const unsigned char *data = rw_unpacked(v->b, block, count);
+    for (size_t at = 0; at < count; at++) {
+        const unsigned char *four = data + at * 4;
+        int number = four[0] | four[1] << 8 | four[2] << 16 | (four[3] & 0x7F) << 24;
+        if (number) rw_cell(v, layer, x + (double)(at % width), y + (double)(at / width), number, data[count * 4 + at]);
+    }
+}
+
 static void rw_cells(rw_view *v, rw_value *layer) {
     int width = rw_tile(v->b, 0);
     for (rw_value *row = rw_first(rw_get(layer, "cells")); row; row = row->next) {
         double column = rw_whole(rw_get(row, "x")), line = rw_whole(rw_get(row, "y"));
         rw_value *turn = rw_first(rw_get(row, "orientations"));
+        if (rw_get(row, "packed")) rw_packed(v, layer, row);
         for (rw_value *number = rw_first(rw_get(row, "numbers")); number; number = number->next, column++) {
             if (rw_whole(number)) rw_cell(v, layer, column, line, rw_whole(number), rw_whole(turn));
             turn = turn ? turn->next : NULL;

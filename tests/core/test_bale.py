@@ -52,7 +52,7 @@ from tests.conftest import DEMO, ROOT
         (Recipe("Other", True), 0, 0, "multiple of four"),
         (Recipe("Wide", picture="WebP", trimmed=True, turned=True), 5, 3, "power of two"),
         (Recipe("Units", True, "units", "DDS", (2,), square=True, grids=True), 1, 1, "any"),
-        (Recipe("Apart", levels_apart=True, outlines=False), 0, 0, "any"),
+        (Recipe("Apart", chunk=20, rows="packed", outlines=False), 0, 0, "any"),
         (Recipe("Small", largest=512, rows="plain", single_file=True, apart=True), 0, 0, "any"),
         (Recipe("Dense", densities=(1, 3), trimmed=True, convex=6), 2, 2, "any"),
     ],

@@ -11,11 +11,11 @@ from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.describing import describe
 from rushweed.core.bale.forms import ENDINGS, MEDIA, data_file, page_file, stored_form
 from rushweed.core.bale.lasting import lasting_name
+from rushweed.core.bale.levels_apart import are_apart, put_apart
 from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
-from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.project.project import Project
@@ -82,24 +82,12 @@ def assemble(
         files = {_file(name, part, recipe): part[name] for part in pictures for name in part}
     files[CREDITS_FILE] = credits_text(project).encode()
     files.update(render_all(recipe.templates, body, templates))
-    if recipe.levels_apart and not recipe.single_file:
-        apart = _levels_apart(body, recipe)
-        body["levels"] = [entry for entry, _ in apart]
-        files |= {entry["file"]: data for entry, data in apart}
+    if are_apart(recipe):
+        body["levels"], apart = put_apart(project, body, recipe)
+        files |= apart
     body["files"] = {name: content_hash(data) for name, data in files.items()}
     manifest = to_compact_json(body) if recipe.single_file else to_json(body)
     return Bundle({MANIFEST_FILE: manifest, **files}, atlas)
-
-
-def _levels_apart(body: Any, recipe: Recipe) -> list[tuple[dict[str, Any], bytes]]:
-    """What the manifest says of each level that lies in a file of its own, and that file."""
-    stems = file_stems([level["name"] for level in body["levels"]])
-    apart = []
-    for level, stem in zip(body["levels"], stems, strict=True):
-        data, name = to_json(level), f"level-{stem}.json"
-        name = lasting_name(name, data) if recipe.lasting else name
-        apart.append(({"name": level["name"], "extent": level["extent"], "file": name}, data))
-    return apart
 
 
 def kept_page_files(art: Art, page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:

@@ -9,6 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from rushweed.core.bale.bundle import MANIFEST_FILE
+from rushweed.core.bale.levels_apart import joined
+from rushweed.core.folder.inside import Inside
 from rushweed.core.values import Refusal
 from rushweed.core.words import said, say
 
@@ -53,17 +55,14 @@ class Difference:
 
 
 def read_manifest(folder: Path) -> dict[str, Any]:
-    """The manifest of a bundle in a folder, with its levels wherever they lie. Raises Refusal for
-    what is none."""
+    """The manifest of a bundle in a folder, with its levels wherever they lie there. Raises Refusal
+    for what is none."""
     try:
-        body = json.loads((folder / MANIFEST_FILE).read_bytes())
-        whole = [
-            json.loads((folder / level["file"]).read_bytes()) if "file" in level else level
-            for level in body["levels"]
-        ]
+        inside = Inside(folder)
+        body = json.loads(inside.read(MANIFEST_FILE))
+        return joined(body, lambda name: json.loads(inside.read(name)))
     except (OSError, ValueError, KeyError, TypeError, RecursionError) as problem:
         raise Refusal("“{folder}” holds no bundle that can be read.", folder=folder) from problem
-    return {**body, "levels": whole}
 
 
 def compare(old: Mapping[str, Any], new: Mapping[str, Any]) -> Iterator[Difference]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import astuple, fields
-from typing import Any
 
 from rushweed.core.bale.credits import credit_entries
+from rushweed.core.bale.levels_apart import are_apart
 from rushweed.core.bale.manifest import (
     AnimationEntry,
     BodyEntry,
@@ -32,13 +32,13 @@ from rushweed.core.bale.manifest import (
 from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.outline_entries import outline_entries
 from rushweed.core.bale.pages import Placed
+from rushweed.core.bale.telling_cells import told_cells
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.facts import note_value
 from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.body import Body
-from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Facts, Note
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
@@ -47,7 +47,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
-from rushweed.core.values import Colour, Point, Rect
+from rushweed.core.values import Colour, Point
 from rushweed.core.weave.levels import bounds
 
 
@@ -217,10 +217,13 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
         if recipe.outlines
         else (),
         notes=_notes(level.notes),
+        chunk=0,
+        chunks=(),
     )
 
 
 def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
+    in_chunks = recipe.chunk > 0 and are_apart(recipe)
     return LayerEntry(
         name=layer.name,
         group=layer.group,
@@ -232,22 +235,9 @@ def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
         repeated_down=layer.repeated_down,
         solid=layer.solid,
         notes=_notes(layer.notes),
-        cells=layer.cells.rows() if recipe.rows == "runs" else _plain_rows(layer.cells),
+        cells=[] if in_chunks else told_cells(layer.cells, recipe.rows),
         props=tuple(_prop(prop, measure) for prop in layer.props),
     )
-
-
-def _plain_rows(cells: Cells) -> list[dict[str, Any]]:
-    """Rows cell by cell, all as wide as the layer."""
-    area = cells.bounds()
-    rows = []
-    for y in range(area.y, area.bottom):
-        numbers, orientations = cells.window(Rect(area.x, y, area.width, 1))
-        rows.append(
-            {"y": y, "x": area.x, "numbers": numbers[0].tolist(),
-             "orientations": orientations[0].tolist()}
-        )  # fmt: skip
-    return rows
 
 
 def _prop(prop: Prop, measure: Measure) -> PropEntry:

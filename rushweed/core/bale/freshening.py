@@ -10,6 +10,7 @@ from typing import Any
 
 from rushweed.core.bale.bundle import MANIFEST_FILE, make_bundle
 from rushweed.core.bale.comparing import Difference, compare
+from rushweed.core.bale.levels_apart import joined
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.project.project import Project
@@ -84,6 +85,4 @@ class FreshBundle:
 
 def _whole(files: Mapping[str, bytes]) -> dict[str, Any]:
     """A manifest with its levels, wherever they lie."""
-    body = json.loads(files[MANIFEST_FILE])
-    levels = [json.loads(files[x["file"]]) if "file" in x else x for x in body["levels"]]
-    return {**body, "levels": levels}
+    return joined(json.loads(files[MANIFEST_FILE]), lambda name: json.loads(files[name]))

@@ -196,7 +196,8 @@ class PropEntry:
 @dataclass(frozen=True, slots=True)
 class LayerEntry:
     """Painted cells as rows, and props. A row has y, the x it begins at, and either runs `cells`
-    of [number, count] or [number, count, orientation], or plain `numbers` and `orientations`."""
+    of [number, count] or [number, count, orientation], or plain `numbers` and `orientations`; a
+    `packed` block has `width` and `height`, too."""
 
     name: str
     group: str
@@ -247,9 +248,19 @@ class OutlineEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class ChunkEntry:
+    """A square of cells that lies in a file of its own, by its column and row among chunks."""
+
+    x: int
+    y: int
+    file: str
+
+
+@dataclass(frozen=True, slots=True)
 class LevelEntry:
     """Layers from back to front on a background of red, green, blue. `extent` is the rectangle of
-    cells, y down, around all that is painted."""
+    cells, y down, around all that is painted. The cells of a level with a `chunk` of so many cells
+    a side lie in its `chunks`; it is 0 where they lie in the layers."""
 
     name: str
     extent: Rect
@@ -260,6 +271,8 @@ class LevelEntry:
     marks: tuple[MarkEntry, ...]
     outlines: tuple[OutlineEntry, ...]
     notes: dict[str, str | int | float | bool]
+    chunk: NotNegative
+    chunks: tuple[ChunkEntry, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -88,14 +88,15 @@ class Recipe:
     `largest`, of the kind that `sides` says, and equal when `square`. Pieces on it may be `turned`
     by a quarter and `trimmed` of what is empty around them; tilesets may be kept as `grids`.
     Pieces of different treatments lie `apart`. `convex` parts of shapes have at most so many
-    corners, 0 for none. `rows` of cells are told as runs, or plain, cell by cell. In a
+    corners, 0 for none. `rows` of cells are told as runs, plain, cell by cell, or packed. In a
     `single_file` there are no line breaks and no spaces. With `lasting` names every page's file
     has its content in its name, and stays until the build after next. `levels_apart` writes each
-    level into a file of its own. Without `outlines`, nobody waits for the merged ones of levels:
-    a game goes by the shapes of tiles. Named in `only_sheets` and `only_levels` is what goes in,
-    with the sheets that those levels show; all, where nothing is named. `most_kib`, `most_pages`
-    and `most_memory` (KiB in graphics memory) are budgets, 0 for none. `templates` names files of
-    the project's `templates/`, or shipped ones, that write more files.
+    level into a file of its own, `chunk` its cells into squares of so many a side, 0 for none.
+    Without `outlines`, nobody waits for the merged ones of levels: a game goes by the shapes of
+    tiles. Named in `only_sheets` and `only_levels` is what goes in, with the sheets that those
+    levels show; all, where nothing is named. `most_kib`, `most_pages` and `most_memory` (KiB in
+    graphics memory) are budgets, 0 for none. `templates` names files of the project's `templates/`,
+    or shipped ones, that write more files.
     """
 
     name: str
@@ -111,10 +112,11 @@ class Recipe:
     grids: bool = False
     apart: bool = False
     convex: Annotated[int, within(0, 1024)] = 0
-    rows: Literal["runs", "plain"] = "runs"
+    rows: Literal["runs", "plain", "packed"] = "runs"
     single_file: bool = False
     lasting: bool = False
     levels_apart: bool = False
+    chunk: Annotated[int, within(0, 4096)] = 0
     outlines: bool = True
     only_sheets: tuple[str, ...] = ()
     only_levels: tuple[str, ...] = ()

@@ -26,7 +26,7 @@ SIDES: dict[Sides, str] = {
 }
 AXES = {False: "y down", True: "y up"}
 UNITS = {"pixels": "pixels", "units": "units"}
-ROWS = {"runs": "runs", "plain": "plain"}
+ROWS = {"runs": "runs", "plain": "plain", "packed": "packed"}
 
 
 class RecipeGroup(Group):
@@ -161,6 +161,11 @@ class PagesGroup(Group):
         apart = Check(say("Levels apart"))
         apart.setToolTip(say("Each level in a file of its own, for games that load one at a time"))
         self.add(row(point(lasting, "lasting"), None, point(apart, "levels_apart")))
+        chunk = Stepper(say("Cells a side of chunks"), say("cells"), 0, 4096, 16, width=104)
+        chunk.setToolTip(
+            say("Cells in squares, a file each, for worlds that are streamed; 0: none")
+        )
+        self.add(row(label(say("Chunks of levels")), None, point(chunk, "chunk")))
         outlines = Check(say("Outlines of levels"))
         outlines.setToolTip(say("Off for games that go by the shapes of tiles alone"))
         self.add(row(point(outlines, "outlines"), None))
