@@ -1,7 +1,8 @@
 """Walks through a level of a bundle, with nothing of Rushweed: the standard library only. It shows
-how a game may stand on the merged outlines, read facts, and follow bodies on their paths.
+how a game may stand on the merged outlines, and take every new edition in while it runs.
 
     python walk_bundle.py BUNDLE_FOLDER --level "Long boardwalk" --steps 240
+    python walk_bundle.py http://127.0.0.1:8000/ --level "Long boardwalk" --follow
 """
 
 from __future__ import annotations
@@ -9,7 +10,12 @@ from __future__ import annotations
 import argparse
 import json
 import math
+import queue
 import sys
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 STEP = 1 / 60
@@ -25,6 +31,7 @@ class Land:
         self.edges = [
             edge
             for outline in level["outlines"]
+            if outline["side"] in (None, "above")
             for ring in (outline["outer"], *outline["holes"])
             for edge in self._floors([self.place(corner) for corner in ring["corners"]])
         ]
@@ -48,35 +55,90 @@ class Land:
         return min((height for height in heights if height >= y - 2), default=math.inf)
 
 
-def walk(land: Land, steps: int) -> list[tuple[float, float, bool]]:
-    """Fall, and walk to the right, over slopes and down ledges."""
-    x, y = land.start
-    speed, path = 0.0, []
-    for _ in range(steps):
-        x += 64 * STEP
-        speed += 352 * STEP
-        floor = land.floor_under(x, y)
-        lands = y + speed * STEP >= floor
-        y = floor if lands else y + speed * STEP
-        speed = 0.0 if lands else speed
-        path.append((x, y, lands))
-    return path
+class Walker:
+    """Falls, and walks to the right, over slopes and down ledges."""
+
+    def __init__(self, land: Land) -> None:
+        self.land, (self.x, self.y) = land, land.start
+        self.speed, self.stands = 0.0, False
+
+    def step(self) -> None:
+        """A sixtieth of a second later."""
+        self.x += 64 * STEP
+        self.speed += 352 * STEP
+        floor = self.land.floor_under(self.x, self.y)
+        self.stands = self.y + self.speed * STEP >= floor
+        self.y = floor if self.stands else self.y + self.speed * STEP
+        self.speed = 0.0 if self.stands else self.speed
+
+
+def reader(bundle: str) -> Callable[[str], dict]:
+    """How the bundle's files are read: from a folder, or from where it is served."""
+    if bundle.startswith("http://"):
+        return lambda name: json.load(urllib.request.urlopen(f"{bundle}bundle/{name}"))
+    return lambda name: json.loads((Path(bundle) / name).read_text(encoding="utf-8"))
+
+
+def load(read: Callable[[str], dict], name: str) -> Land:
+    """What there is to stand on in a level."""
+    manifest = read("bundle.json")
+    level = next((one for one in manifest["levels"] if one["name"] == name), None)
+    if level is None:
+        raise SystemExit(f"There is no level “{name}” in this bundle.")
+    return Land(manifest, read(level["file"]) if "file" in level else level)
+
+
+def listen(address: str, news: queue.Queue[dict | None]) -> None:
+    """Hand over what every new edition changed, the first one that is there with nothing, until the
+    server ends; then None."""
+    with urllib.request.urlopen(f"{address}events") as events:
+        event = b""
+        for line in events:
+            if line == b": here\n":
+                news.put({"words": []})
+            elif line.startswith(b"event: "):
+                event = line.removeprefix(b"event: ").strip()
+            elif event == b"changed" and line.startswith(b"data: "):
+                news.put(json.loads(line.removeprefix(b"data: ")))
+    news.put(None)
+
+
+def play(address: str, name: str) -> None:
+    """Walk on while the bundle changes: where a new edition has other ground, it is stood on at
+    once. Tells in a line what each edition changed, how many floors there are, and where the walker
+    is then."""
+    news: queue.Queue[dict | None] = queue.Queue()
+    threading.Thread(target=listen, args=(address, news), daemon=True).start()
+    read = reader(address)
+    walker = Walker(load(read, name))
+    while True:
+        walker.step()
+        try:
+            edition = news.get_nowait()
+        except queue.Empty:
+            time.sleep(STEP)
+            continue
+        if edition is None:
+            return
+        walker.land = load(read, name)
+        told = {"words": edition["words"], "x": walker.x, "y": walker.y}
+        print(json.dumps({**told, "floors": len(walker.land.edges)}), flush=True)
 
 
 def main() -> int:
     parser = argparse.ArgumentParser(description="Walk to the right through a level of a bundle.")
-    parser.add_argument("bundle", type=Path)
+    parser.add_argument("bundle", help="a folder, or the address that a bundle is served at")
     parser.add_argument("--level", required=True)
     parser.add_argument("--steps", type=int, default=240)
+    parser.add_argument("--follow", action="store_true", help="walk on, and take editions in")
     options = parser.parse_args()
-    manifest = json.loads((options.bundle / "bundle.json").read_text(encoding="utf-8"))
-    level = next((one for one in manifest["levels"] if one["name"] == options.level), None)
-    if level is None:
-        raise SystemExit(f"There is no level “{options.level}” in this bundle.")
-    if "file" in level:
-        level = json.loads((options.bundle / level["file"]).read_text(encoding="utf-8"))
-    path = walk(Land(manifest, level), options.steps)
-    print(json.dumps({"x": path[-1][0], "y": path[-1][1], "stands": path[-1][2]}))
+    if options.follow:
+        play(options.bundle, options.level)
+        return 0
+    walker = Walker(load(reader(options.bundle), options.level))
+    for _ in range(options.steps):
+        walker.step()
+    print(json.dumps({"x": walker.x, "y": walker.y, "stands": walker.stands}))
     return 0
 
 

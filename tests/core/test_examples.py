@@ -10,6 +10,7 @@ import json
 import queue
 import random
 import re
+import select
 import shutil
 import subprocess
 import sys
@@ -190,6 +191,27 @@ def test_the_page_takes_every_edition_in_while_it_runs(
         fresh.follow(faster, art, Recipe("Game"))
         wait(lambda: reads("/bundle/bundle.json") == 2)
         assert reads("/events") == 1, "nothing was loaded anew but the bundle"
+
+
+def test_a_python_game_takes_every_edition_in_while_it_runs() -> None:
+    project, art, fresh = files.load(DEMO), Art(DEMO), FreshBundle()
+    without = with_level(project, LEVEL, lambda level: replace(level, layers=level.layers[:1]))
+    fresh.follow(project, art, Recipe("Game"))
+    server = serving.BundleServer(fresh)
+    command = [sys.executable, str(ROOT / "examples" / "walk_bundle.py"), server.address]
+    command += ["--level", LEVEL, "--follow"]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, text=True) as game:
+        assert game.stdout is not None
+        heard: list[dict[str, Any]] = []
+        with closing(server):
+            for edition in (without, project, None):
+                assert select.select([game.stdout], [], [], 60)[0], "it tells of each edition"
+                heard.append(json.loads(game.stdout.readline()))
+                if edition is not None:
+                    fresh.follow(edition, art, Recipe("Game"))
+        assert game.wait(30) == 0, "it ends when the server does"
+    assert [told["floors"] > 0 for told in heard] == [True, False, True]
+    assert [bool(told["words"]) for told in heard] == [False, True, True]
 
 
 def said_by_a_page(page: bytes, asked: str, folder: Path) -> Any:
