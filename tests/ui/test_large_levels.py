@@ -16,11 +16,11 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Rect
+from rushweed.core.weave.prop_index import PropIndex
 from rushweed.ui.canvas import level_picture
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.prop_index import PropIndex
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.view import View
 from tests.conftest import DEMO

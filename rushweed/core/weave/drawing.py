@@ -7,7 +7,7 @@ colour = (source × alpha + below × (255 − alpha) + 127) // 255, layers from 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache, partial
 from typing import Literal
@@ -23,6 +23,7 @@ from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.weave.posing import pose_of, posed, prop_area, stands_at
+from rushweed.core.weave.prop_index import PropIndex
 
 MISSING = Colour(158, 47, 42)
 UNPOSED = Prop(0, 0, 0)
@@ -48,6 +49,9 @@ class Moment:
 
 
 STILL = Moment()
+FEW = 32
+"""So many props are looked at one by one."""
+_props = PropIndex()
 
 
 class Scene:
@@ -82,12 +86,21 @@ class Scene:
         layer = level.layers[index]
         shown = shifted(layer, area)
         self._cells(canvas, layer, shown, moment)
-        for place in drawing_order(level, layer):
+        for place in self._near(level, index, shown, moment):
             prop = layer.props[place]
             deep = level.view == "top-down" and layer.parallax == 1 and not layer.is_backdrop
             y = moment.bodies.get((index, place), (0.0, prop.y, 0))[1]
             if _is_drawn(moment, deep and y > moment.foot):
                 self._prop(canvas, prop, layer, shown, moment, (index, place))
+
+    def _near(self, level: Level, index: int, shown: Rect, moment: Moment) -> list[int]:
+        """The places of a layer's props that may be seen in an area, in their order of drawing."""
+        layer = level.layers[index]
+        if layer.is_backdrop or len(layer.props) < FEW:
+            return drawing_order(level, layer)
+        near = _props.within(self.project, layer.props, shown.grown(1))
+        moving = {place for at, place in moment.bodies if at == index}
+        return drawing_order(level, layer, sorted(moving.union(near)))
 
     def tile(self, number: int, orientation: int = 0, tint: Colour | None = None) -> Picture:
         """The pixels of a piece as painted; a plain red square when it is missing or unreadable."""
@@ -210,10 +223,10 @@ def _longest_side(project: Project, cells: Cells) -> int:
     return longest
 
 
-def drawing_order(level: Level, layer: Layer) -> list[int]:
-    """The places of a layer's props in the order in which they are drawn: as they are, and in
-    levels seen from above by where they stand."""
-    places = list(range(len(layer.props)))
+def drawing_order(level: Level, layer: Layer, among: Sequence[int] | None = None) -> list[int]:
+    """The places of a layer's props, of all or `among` some, in the order in which they are drawn:
+    as they are, and in levels seen from above by where they stand."""
+    places = list(range(len(layer.props)) if among is None else among)
     if level.view == "top-down":
         places.sort(key=lambda place: layer.props[place].y)
     return places

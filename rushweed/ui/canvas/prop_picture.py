@@ -12,8 +12,8 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
 from rushweed.core.weave.drawing import drawing_order, frame_of, repeats
 from rushweed.core.weave.posing import prop_area
+from rushweed.core.weave.prop_index import PropIndex
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.prop_index import PropIndex
 from rushweed.ui.canvas.sheet_picture import Images
 
 SMALLEST_PROP = 0.75
@@ -47,10 +47,7 @@ class PropPicture:
         else:
             least = SMALLEST_PROP / canvas.view.scale
             places = self._index.within(project, layer.props, shown, least)[-MOST_PROPS:]
-        if level.view == "top-down":
-            order = {place: i for i, place in enumerate(drawing_order(level, layer))}
-            places.sort(key=order.__getitem__)
-        for place in places:
+        for place in drawing_order(level, layer, places):
             prop = layer.props[place]
             if seconds is not None:
                 prop = replace(prop, piece=frame_of(project, prop, seconds))

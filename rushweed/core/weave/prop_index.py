@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from rushweed.core.cut.animations import find_animation
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
@@ -39,16 +40,25 @@ class PropIndex:
 
 
 def _rects_of(project: Project, props: tuple[Prop, ...]) -> np.ndarray:
-    """The left, top, right and bottom of each prop's picture. Props of one piece and one pose lie
-    alike about their places."""
-    kinds = [(p.piece, p.orientation, p.across, p.down, p.angle) for p in props]
+    """The left, top, right and bottom of what each prop shows, whichever of its frames. Props of
+    one piece, one animation and one pose lie alike about their places."""
+    kinds = [(p.piece, p.animation, p.orientation, p.across, p.down, p.angle) for p in props]
     numbers = {kind: number for number, kind in enumerate(dict.fromkeys(kinds))}
     about = []
-    for piece, orientation, across, down, angle in numbers:
-        pose = Prop(piece, 0, 0, orientation, across=across, down=down, angle=angle)
-        area = prop_area(project, pose)
+    for piece, animation, orientation, across, down, angle in numbers:
+        area = Rect(0, 0, 0, 0)
+        for frame in _frames(project, piece, animation):
+            pose = Prop(frame, 0, 0, orientation, across=across, down=down, angle=angle)
+            area = area.union(prop_area(project, pose))
         about.append((area.x, area.y, area.right, area.bottom))
     places = np.array([(prop.x, prop.y) for prop in props], np.float64).reshape(-1, 2)
     corners = np.tile(np.floor(places), 2)
     rects: np.ndarray = corners + np.array(about).reshape(-1, 4)[[numbers[kind] for kind in kinds]]
     return rects
+
+
+def _frames(project: Project, piece: int, name: str) -> tuple[int, ...]:
+    """Every piece that a prop may show."""
+    found = project.find(piece)
+    animation = find_animation(found[0], name) if found and name else None
+    return (piece, *animation.frames) if animation else (piece,)
