@@ -11,6 +11,7 @@ from rushweed.core.project.body import BodyKind, Path
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
+from rushweed.core.walk.body_boxes import BodyBoxes
 from rushweed.core.walk.mover import TOUCH, Mover
 from rushweed.core.walk.solids import Solids, body_of, is_solid, stopping
 from rushweed.core.weave.posing import posed_shapes, prop_area, rotated_shape
@@ -83,11 +84,28 @@ class Moving:
             if body.kind == "travels":
                 old, new = now[number], body.travelled(now[number])
                 now = self._carried(_with(now, number, new), number, old, new, solids)
+        return self._fallen(now, solids, gravity) if self._loose else now
+
+    def _fallen(self, states: States, solids: Solids, gravity: float) -> States:
+        """Loose bodies a step further down, onto what is below them by then."""
+        now = list(states)
+        boxes = BodyBoxes([body.box for body in self.bodies], now)
         for number in self._loose:
             body = self.bodies[number]
-            others = Mover(solids, *body.extent, self.slabs(now, without=number))
-            now = _with(now, number, body.fallen(now[number], others, gravity))
-        return now
+            half, height = body.extent
+            x, foot = body.foot(now[number])
+            below = boxes.touching(x - half, foot - 1, x + half, foot + FASTEST_FALL + 1)
+            slabs = [
+                slab
+                for other in below
+                if other != number
+                for slab in self.bodies[other].slabs(now[other], other)
+            ]
+            state = body.fallen(now[number], Mover(solids, half, height, slabs), gravity)
+            if state != now[number]:
+                now[number] = state
+                boxes.move(number, state)
+        return tuple(now)
 
     def pushed(
         self, states: States, number: int, move: float, solids: Solids

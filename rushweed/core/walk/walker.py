@@ -176,17 +176,31 @@ class Ground(World):
         after = self.moving.advance(before, self.solids, self.walker.gravity * self.unit)
         after = self._tilted(motion, after)
         motion = self._carried(motion, before, after)
+        mover = self.mover(after)
         for number, (old, new) in enumerate(zip(before, after, strict=True)):
-            if old == new:
+            if old == new or not self._might_meet(motion, number, old, new):
                 continue
             motion = self._lifted(motion, number, old, new)
             alone = list(self.moving.bodies[number].slabs(new, number))
-            mover = self.mover(after)
             if overlaps_any(mover, motion.x, motion.y, alone):
                 motion, gave_way = self._given_way(motion, old, new, alone, mover)
                 if not gave_way:
                     after = (*after[:number], old, *after[number + 1 :])
+                    mover = self.mover(after)
         return replace(motion, bodies=after)
+
+    def _might_meet(self, motion: Motion, number: int, old: BodyState, new: BodyState) -> bool:
+        """Whether a body may touch the walker where it was or is; told by the boxes around both."""
+        box = self.moving.bodies[number].box
+        if box is None or old.angle or new.angle:
+            return box is not None
+        left, top, right, bottom = box
+        return (
+            min(old.x, new.x) + left < motion.x + self.half + 1
+            and max(old.x, new.x) + right > motion.x - self.half - 1
+            and min(old.y, new.y) + top < motion.y + 1
+            and max(old.y, new.y) + bottom > motion.y - self.height - 1
+        )
 
     def _lifted(self, motion: Motion, number: int, old: BodyState, new: BodyState) -> Motion:
         """The walker on a body that came up to it from below, one-way or not."""
