@@ -7,11 +7,13 @@ import json
 from pathlib import Path
 
 import pytest
+from PyQt6.QtGui import QTextBlock
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.gather.art import Art
+from rushweed.ui.look.colours import look
 from tests.driving import Driver
 
 
@@ -85,3 +87,36 @@ def test_a_part_goes_in_and_what_is_over_budget_is_told(open_window, demo: Path)
     drive.assert_slip_fits()
     drive.undo_all()
     assert drive.project.recipes[0].most_kib == 0
+
+
+def test_a_template_is_coloured_by_what_its_parts_do(open_window, demo: Path) -> None:
+    drive = open_window(demo)
+    drive.station(7)
+    drive.window.router.turn_face(1)
+    editor = drive.at("Bale", 1).editor
+    editor.setPlainText("a {{ name }} {% if x %}\nb {# not\nyet #} c {{ 'in' }}")
+    lines = [editor.document().findBlockByNumber(number) for number in range(3)]
+
+    def coloured(line: QTextBlock) -> list[tuple[str, str]]:
+        formats = line.layout().formats()
+        return [
+            (
+                line.text()[one.start : one.start + one.length],
+                one.format.foreground().color().name(),
+            )
+            for one in formats
+        ]
+
+    for theme in range(2):
+        colours = look.colours
+        tide, rush, grey, red = (
+            colour.name() for colour in (colours.tide, colours.rush, colours.soft_ink, colours.red)
+        )
+        first, second, third = map(coloured, lines)
+        assert first == [
+            ("{{ name }}", tide), ("{% ", rush), ("if", rush), (" x %}", rush)
+        ]  # fmt: skip
+        assert second == [("{# not", grey)]
+        assert third == [("yet #}", grey), ("{{ ", tide), ("'in'", red), (" }}", tide)], theme
+        drive.window.switch_theme()
+        drive.settle()

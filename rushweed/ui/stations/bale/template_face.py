@@ -26,6 +26,7 @@ from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.stations.bale.pages_face import PagesFace
+from rushweed.ui.stations.bale.template_colours import TemplateEditor
 
 SOON = 250
 """Milliseconds after the last key before the output is written anew."""
@@ -42,7 +43,7 @@ class TemplateFace(Face):
         self._pages = pages
         self._shown = ""
         self._writing: Rendering | None = None
-        self.editor, self.output = QPlainTextEdit(), QPlainTextEdit()
+        self.editor, self.output = TemplateEditor(), QPlainTextEdit()
         self.editor.setAccessibleName(say("Template"))
         self.output.setAccessibleName(say("What it writes"))
         self.output.setReadOnly(True)
