@@ -173,7 +173,7 @@ def measure_painting(window: Window) -> Result:
     desk.select(replace(desk.selection, level="Large", layer=0))
     window.router.open("Weave")
     station = window.router.stations["Weave"].at(0)
-    station._pick_brush(single(ground[1].number))  # type: ignore[attr-defined]
+    station.hand.picking.take_brush(single(ground[1].number))  # type: ignore[attr-defined]
     QTest.qWait(400)
     canvas = station.canvas()
     assert canvas is not None

@@ -147,7 +147,7 @@ def _measure_strokes(window: Window, number: int) -> Result:
     canvas.zoom_to(2)
     canvas.repaint()
     QTest.qWait(100)
-    weave._pick_brush(single(number))  # type: ignore[attr-defined]
+    weave.hand.picking.take_brush(single(number))  # type: ignore[attr-defined]
     start = QPoint(200, 200)
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
     times = []

@@ -153,12 +153,17 @@ export class View {
   }
 
   drawLayer(layer, x, y, seconds) {
-    const [left, top] =
-      layer.parallax === 1 ? [x, y] : [x * layer.parallax, y * layer.parallax].map(Math.floor);
-    const opacity = byteOf(layer.opacity);
+    this.drawCells(layer, x, y, seconds);
+    this.drawProps(layer, x, y, seconds);
+  }
+
+  /** The cells of a layer, or those that `shows` is true of, by piece and row. */
+  drawCells(layer, x, y, seconds, shows = () => true) {
+    const [left, top] = corner(layer, x, y), opacity = byteOf(layer.opacity);
     const [width, height] = this.bundle.manifest.tile;
     for (const row of layer.cells) {
       for (const [column, number, turn] of cellsOf(row)) {
+        if (!shows(number, row.y)) continue;
         const animation = this.bundle.playing.get(number);
         const shown = animation ? this.bundle.frame(animation, seconds) : number;
         const picture = this.bundle.picture(shown, turn);
@@ -166,7 +171,10 @@ export class View {
         this.blend(picture, column * width - left, down, [opacity], layer.tint ? [layer.tint] : []);
       }
     }
-    const props = [...layer.props];
+  }
+
+  drawProps(layer, x, y, seconds) {
+    const [left, top] = corner(layer, x, y), opacity = byteOf(layer.opacity), props = [...layer.props];
     if (this.level.view === "top-down") {
       props.sort((a, b) => this.bundle.place([a.x, a.y])[1] - this.bundle.place([b.x, b.y])[1]);
     }
@@ -284,6 +292,10 @@ function rotated(picture, pivotX, pivotY, degrees) {
 }
 
 /** Column, piece number and orientation of each painted cell, of runs or plain rows. */
+/** Where the upper left corner of the view lies in the plane of a layer. */
+const corner = (layer, x, y) =>
+  layer.parallax === 1 ? [x, y] : [x * layer.parallax, y * layer.parallax].map(Math.floor);
+
 export function* cellsOf(row) {
   let column = row.x;
   if (row.numbers) {

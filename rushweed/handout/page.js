@@ -26,6 +26,20 @@ globalThis.replay = (runs) => {
   return path;
 };
 
+/** The picture after recorded keys, for whoever compares: red, green, blue and alpha. */
+globalThis.picture = async (runs) => {
+  const stage = new Stage(await Bundle.of(structuredClone(BUNDLE)));
+  for (const [count, ...names] of runs) {
+    for (let step = 0; step < count; step++) stage.step(Object.fromEntries(names.map((name) => [name, true])));
+  }
+  stage.draw();
+  return [...stage.view.image().data];
+};
+
+/** A value within bounds; their middle where they leave no room. */
+const between = (value, low, high) =>
+  low <= high ? Math.min(Math.max(value, low), high) : (low + high) / 2;
+
 class Stage {
   constructor(bundle) {
     this.bundle = bundle;
@@ -33,14 +47,22 @@ class Stage {
     [this.width, this.height] = WORLD.resolution;
     this.view = new View(bundle, level, this.width, this.height);
     this.walker = new Walker(WORLD);
+    const { layers } = this.view.level;
+    this.angles = WORLD.bodies.map(({ spot: [layer, place] }) => layers[layer].props[place].angle);
+    this.wades = new Map(WORLD.wades.map(([column, row, wade]) => [`${column},${row}`, wade]));
     this.seen = [this.walker.x, this.walker.y];
     this.steps = 0;
+    this.follow();
     [canvas.width, canvas.height] = [this.width, this.height];
   }
 
-  step() {
-    this.walker.step(held);
+  step(keys) {
+    this.walker.step(keys);
     this.steps += 1;
+    WORLD.bodies.forEach(({ spot: [layer, place] }, number) => {
+      const { x, y, angle } = this.walker.bodies[number], prop = this.view.level.layers[layer].props[place];
+      Object.assign(prop, { x, y, angle: this.angles[number] + angle });
+    });
     if (this.walker.y > WORLD.bottom) this.walker = new Walker(WORLD);
     this.follow();
   }
@@ -52,19 +74,36 @@ class Stage {
       Math.min(Math.max(this.seen[0], x - aside), x + aside),
       Math.min(Math.max(this.seen[1], y - above), y + above),
     ];
+    if (!WORLD.stays) return;
+    const [left, top, right, bottom] = WORLD.stays, over = Math.floor((this.height * 5) / 8);
+    this.seen = [
+      between(this.seen[0], left + Math.floor(this.width / 2), right - Math.ceil(this.width / 2)),
+      between(this.seen[1], top + over, bottom - (this.height - over)),
+    ];
   }
 
   draw() {
     const x = Math.round(this.seen[0]) - Math.floor(this.width / 2);
     const y = Math.round(this.seen[1]) - Math.floor((this.height * 5) / 8);
     const seconds = this.steps / 60, { layers } = this.view.level;
+    const shown = (layer) => layer.visible;
+    const behind = layers.slice(0, WORLD.front).filter(shown), before = layers.slice(WORLD.front).filter(shown);
+    const covers = (number, row) => this.covers(number, row);
     this.view.clear();
-    layers.forEach((layer, place) => {
-      if (place === WORLD.front) this.drawWalker(x, y, seconds);
-      if (layer.visible) this.view.drawLayer(layer, x, y, seconds);
-    });
-    if (WORLD.front >= layers.length) this.drawWalker(x, y, seconds);
+    for (const layer of behind) {
+      this.view.drawCells(layer, x, y, seconds, (number, row) => !covers(number, row));
+      this.view.drawProps(layer, x, y, seconds);
+    }
+    this.drawWalker(x, y, seconds);
+    for (const layer of behind) this.view.drawCells(layer, x, y, seconds, covers);
+    for (const layer of before) this.view.drawLayer(layer, x, y, seconds);
     context.putImageData(this.view.image(), 0, 0);
+  }
+
+  /** Whether a tile is drawn over a walker whose feet are where they are. */
+  covers(number, row) {
+    const { cover } = this.bundle.pieces.get(number).facts;
+    return cover > 0 && (row + 1 + cover) * WORLD.tile[1] > this.walker.y;
   }
 
   drawWalker(left, top, seconds) {
@@ -73,8 +112,12 @@ class Stage {
     const flipped = walker.facing < 0, picture = this.bundle.picture(number, flipped ? 1 : 0);
     const [pivotX, pivotY] = this.bundle.pivot(number);
     const across = flipped ? picture.width - pivotX : pivotX;
-    const x = Math.round(walker.x) - Math.floor(across) - left;
-    this.view.blend(picture, x, Math.round(walker.y) - Math.floor(pivotY) - top, [255], []);
+    const x = rounded(walker.x) - Math.floor(across) - left;
+    const cell = `${Math.floor(walker.x / WORLD.tile[0])},${Math.floor((walker.y - 1e-6) / WORLD.tile[1])}`;
+    const hidden = this.wades.get(cell) ?? 0;
+    const height = hidden ? Math.min(picture.height, Math.max(0, Math.floor(pivotY) - hidden)) : picture.height;
+    const y = rounded(walker.y) - Math.floor(pivotY) - top;
+    this.view.blend({ ...picture, height }, x, y, [255], []);
   }
 
   frame(seconds) {
@@ -116,7 +159,7 @@ async function begin() {
   let steps = Math.floor((performance.now() / 1000) * 60);
   const next = () => {
     const due = Math.floor((performance.now() / 1000) * 60);
-    for (steps = Math.max(steps, due - 6); steps < due; steps++) stage.step();
+    for (steps = Math.max(steps, due - 6); steps < due; steps++) stage.step(held);
     stage.draw();
     requestAnimationFrame(next);
   };

@@ -1,5 +1,5 @@
 // The walker of Rushweed, seen from the side: step for step the same as on the bench, to the bit,
-// among what is solid in a level. Bodies that move stand still here.
+// among what is solid in a level, and the bodies that move there.
 
 const STEP = 1 / 60, LONG_AGO = 1 << 20, SHORT = 0.4;
 const STEEPEST = 1.01, TOUCH = 1e-6, LIP = 1e-3, LARGEST_STEP = 8;
@@ -58,8 +58,13 @@ function bottomBetween(slab, left, right) {
 
 /** Moves a box among slabs: sideways and up slopes, down onto things, up against them. */
 class Mover {
-  constructor(solids, half, height) {
-    Object.assign(this, { solids, half, height });
+  constructor(solids, half, height, moving = []) {
+    Object.assign(this, { solids, half, height, moving });
+  }
+
+  near(left, top, right, bottom) {
+    const found = this.solids.near(left, top, right, bottom);
+    return this.moving.length ? [...found, ...this.moving] : found;
   }
 
   across(x, y, move, climbs) {
@@ -94,7 +99,7 @@ class Mover {
   inTheWay(x, y, move) {
     const left = x - this.half + Math.min(move, 0), right = x + this.half + Math.max(move, 0);
     const middle = (left + right) / 2, half = (right - left) / 2;
-    const met = this.solids
+    const met = this
       .near(left, y - this.height, right, y)
       .filter((s) => s.left < right && s.right > left && this.overlaps(s, middle, y, half));
     const valves = met.filter((s) => s.stops === (move > 0 ? FROM_LEFT : FROM_RIGHT));
@@ -149,7 +154,7 @@ class Mover {
 
   covered(x, y) {
     const left = x - this.half, right = x + this.half;
-    return this.solids
+    return this
       .near(left, y - this.height, right, y)
       .some((s) => s.left < right && s.right > left && s.stops === ALL && this.overlaps(s, x, y));
   }
@@ -163,7 +168,7 @@ class Mover {
     const left = x - this.half, right = x + this.half;
     let target = y + move, on = null, bumped = null;
     const top = Math.min(y, target) - this.height - 1;
-    for (const slab of this.solids.near(left, top, right, Math.max(y, target) + 1)) {
+    for (const slab of this.near(left, top, right, Math.max(y, target) + 1)) {
       if (slab.left >= right - TOUCH || slab.right <= left + TOUCH) continue;
       if (move >= 0) {
         if (slab.stops !== ALL && (through || slab.stops !== FROM_ABOVE)) continue;
@@ -188,10 +193,19 @@ export class Walker {
     this.tile = world.tile;
     this.mediums = new Map(world.mediums.map(([column, row, ...medium]) => [`${column},${row}`, medium]));
     [this.half, this.height] = [world.body[0] / 2, world.body[1]];
-    this.mover = new Mover(new Solids(world.solids), this.half, this.height);
+    this.solids = new Solids(world.solids);
+    this.moving = new Bodies(world.bodies);
+    this.bodies = this.moving.begin();
+    this.mover = this.among(this.bodies);
     Object.assign(this, { x: world.start[0], y: world.start[1], speedX: 0, speedY: 0, on: 0, facing: 1 });
+    Object.assign(this, { body: -1, drift: 0 });
     Object.assign(this, { jumpHeld: false, off: LONG_AGO, asked: LONG_AGO });
     Object.assign(this, { climbing: false, swims: false, flown: 0 });
+  }
+
+  /** The walker's box among all that is solid, with bodies where they are. */
+  among(bodies) {
+    return new Mover(this.solids, this.half, this.height, this.moving.slabs(bodies));
   }
 
   get grounded() {
@@ -209,6 +223,7 @@ export class Walker {
   /** A sixtieth of a second later, with these keys held. */
   step({ left = false, right = false, up = false, down = false, jump = false, run = false }) {
     const keys = { across: right - left, up, down, jump, run };
+    if (this.bodies.length) this.withBodies();
     if (!this.mediums.size) return this.inTheOpen(keys, AIR, false);
     const letsGo = this.climbing && jump && !this.jumpHeld && !up;
     if (!letsGo && this.takesLadder(keys)) return this.climb(keys);
@@ -231,8 +246,9 @@ export class Walker {
     const speedX = this.speedAcross(keys);
     let speedY = jumping ? -lift : this.speedY;
     if (numbers.short_jumps && !keys.jump && speedY < -SHORT * lift) speedY = -SHORT * lift;
-    const rests = grounded && !jumping, drift = medium.across * unit;
+    const rests = grounded && !jumping, drift = (grounded ? 0 : this.drift) + medium.across * unit;
     let [x, y, wall] = this.mover.across(this.x, this.y, (speedX + drift) * STEP, rests);
+    if (wall && wall.body >= 0 && rests) x = this.push(x, y, wall, speedX * STEP);
     let on = null, bumped = null;
     if (rests && !dropping && medium.down >= 0) {
       speedY = 0;
@@ -248,7 +264,90 @@ export class Walker {
     this.flown = on ? 0 : this.flown + again;
     this.asked = jumping ? LONG_AGO : asked;
     this.goTo(x, y, wall ? 0 : speedX, speedY, on ? on.piece : 0, keys);
+    this.body = on ? on.body ?? -1 : -1;
+    if (on || wall) this.drift = 0;
     [this.climbing, this.swims] = [false, false];
+  }
+
+  /** Let bodies move: they carry a walker that stands on them, push one that is in their way, and
+   * wait where it cannot give way. */
+  withBodies() {
+    const before = this.bodies;
+    let after = this.moving.advance(before, this.solids, this.numbers.gravity * this.unit);
+    after = this.tilted(after);
+    this.carry(before, after);
+    let mover = this.among(after);
+    before.forEach((old, number) => {
+      const then = after[number];
+      if (!differs(old, then)) return;
+      this.lift(number, old, then);
+      const alone = this.moving.slabsOf(then, number);
+      if (!overlapsAny(mover, this.x, this.y, alone) || this.givesWay(old, then, alone, mover)) return;
+      after = withState(after, number, old);
+      mover = this.among(after);
+    });
+    [this.bodies, this.mover] = [after, mover];
+  }
+
+  /** Hinged bodies give way under a walker, and swing back when it is gone. */
+  tilted(states) {
+    let now = states;
+    this.moving.all.forEach(({ kind }, number) => {
+      if (kind !== "hinged") return;
+      const aside = this.body === number ? this.x - now[number].x : 0;
+      now = this.moving.tilted(now, number, aside > 1 ? TILT : aside < -1 ? -TILT : 0);
+    });
+    return now;
+  }
+
+  carry(before, after) {
+    if (this.body < 0) return;
+    const old = before[this.body], then = after[this.body];
+    const dx = then.x - old.x, dy = then.y - old.y;
+    const others = new Mover(this.solids, this.half, this.height, this.moving.slabs(after, this.body));
+    const [x] = others.across(this.x, this.y, dx, false);
+    let y = dy ? others.down(x, this.y, dy)[0] : this.y;
+    if (then.angle !== old.angle) {
+      const top = this.topOf(this.moving.slabsOf(then, this.body), x);
+      if (top !== null && !others.covered(x, top)) y = top;
+    }
+    Object.assign(this, { x, y, drift: dx / STEP });
+  }
+
+  /** On a body that came up to it from below. */
+  lift(number, old, then) {
+    if (this.body === number) return;
+    const was = this.topOf(this.moving.slabsOf(old, number), this.x);
+    const now = this.topOf(this.moving.slabsOf(then, number), this.x);
+    if (was !== null && now !== null && now < this.y && this.y <= was + TOUCH) this.y = now;
+  }
+
+  topOf(slabs, x) {
+    const left = x - this.half, right = x + this.half;
+    const under = slabs.filter((s) => s.left < right - TOUCH && s.right > left + TOUCH && carries(s));
+    return under.length ? Math.min(...under.map((slab) => topBetween(slab, left, right))) : null;
+  }
+
+  /** Out of a body's way, in the direction it moves; false when that cannot be. */
+  givesWay(old, then, alone, mover) {
+    const others = new Mover(this.solids, this.half, this.height);
+    const dx = then.x - old.x, dy = then.y - old.y;
+    const [x] = others.across(this.x, this.y, dx, false);
+    let y = dy ? others.down(x, this.y, dy)[0] : this.y;
+    if (overlapsAny(mover, x, y, alone)) {
+      const top = Math.min(...alone.map((slab) => topBetween(slab, x - this.half, x + this.half)));
+      if (y - top <= 2 && !others.covered(x, top)) y = top;
+    }
+    if (overlapsAny(mover, x, y, alone) || others.covered(x, y)) return false;
+    Object.assign(this, { x, y });
+    return true;
+  }
+
+  /** Push a body with the rest of a step, at half the speed. */
+  push(x, y, wall, move) {
+    const [bodies, went] = this.moving.pushed(this.bodies, wall.body, (move - (x - this.x)) / 2, this.solids);
+    [this.bodies, this.mover] = [bodies, this.among(bodies)];
+    return went ? this.mover.across(x, y, went, false)[0] : x;
   }
 
   goTo(x, y, speedX, speedY, on, keys) {
@@ -306,6 +405,7 @@ export class Walker {
       }
     }
     this.noJump();
+    this.body = on && down > 0 ? on.body ?? -1 : -1;
     this.goTo(x, y, wall ? 0 : keys.across * speed, bumped || piece ? 0 : down * speed, piece, keys);
     [this.climbing, this.swims] = [climbing, false];
   }
@@ -321,13 +421,25 @@ export class Walker {
     let on, bumped;
     [y, on, bumped] = this.mover.down(x, y, (speedY + medium.down * unit) * STEP, keys.down);
     this.noJump();
+    this.body = on ? on.body ?? -1 : -1;
     this.goTo(x, y, wall ? 0 : speedX, on || bumped ? 0 : speedY, on ? on.piece : 0, keys);
     [this.climbing, this.swims] = [false, true];
   }
 
   noJump() {
-    [this.off, this.asked, this.flown] = [0, LONG_AGO, 0];
+    [this.off, this.asked, this.flown, this.drift] = [0, LONG_AGO, 0, 0];
   }
+}
+
+/** Whether a box standing there overlaps one of some slabs. */
+function overlapsAny(mover, x, y, found) {
+  return found.some(
+    (slab) =>
+      slab.stops === ALL &&
+      slab.left < x + mover.half - TOUCH &&
+      slab.right > x - mover.half + TOUCH &&
+      mover.overlaps(slab, x, y),
+  );
 }
 
 function fallen(speed, gravity, fastest) {

@@ -19,6 +19,7 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
@@ -34,14 +35,18 @@ from rushweed.core.bale.handing_out import walk_page
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
-from rushweed.core.project.body import Body
-from rushweed.core.project.facts import SIDES
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.body import Body, BodyKind
+from rushweed.core.project.body import Path as BodyPath
+from rushweed.core.project.facts import SIDES, Facts
+from rushweed.core.project.feel import Following
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_level, with_pieces
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.sheet import Piece
-from rushweed.core.values import Colour, Refusal
+from rushweed.core.values import Colour, Point, Refusal
+from rushweed.core.walk.course import Course
 from rushweed.core.walk.motion import Keys
+from rushweed.core.walk.picturing import picture_with_walker
 from rushweed.core.walk.replay import replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Scene, view_around
@@ -256,8 +261,8 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     sharp = replace(project.walker, early=0.1, late=0.1, short_jumps=True, feel=feel)
     project = replace(project, walker=sharp if seed else project.walker)
     level = ("Long boardwalk", "Sluice house", "Long boardwalk")[seed]
-    project = with_level(project, level, without_bodies)
     project = with_valves(project, dice)
+    project = with_level(project, level, partial(with_bodies, dice, project))
     names = ("left", "right", "up", "down", "jump", "run")
     runs: list[list[Any]] = [
         [dice.randrange(1, 40), *(name for name in names if dice.random() < 0.4)] for _ in range(50)
@@ -269,6 +274,31 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     assert len({(m.x, m.y) for m in path}) > 100, "it gets about"
     for step, ((x, y, on, *_), motion) in enumerate(zip(found, path, strict=True)):
         assert (x, y, on) == (motion.x, motion.y, motion.on), step
+
+
+@pytest.mark.parametrize(("level", "seed"), [("Long boardwalk", 5), ("Sluice house", 6)])
+def test_a_walk_that_is_handed_out_shows_the_very_same_picture(
+    level: str, seed: int, tmp_path: Path
+) -> None:
+    project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)
+    stays = Following(free_across=0.3, free_down=0.2, stays=seed == 6)
+    project = replace(project, walker=replace(project.walker, following=stays))
+    deep = {piece.number for piece in project.sheet("fen_ground").pieces if piece.shapes}
+    facts = Facts(cover=1, wade=5)
+    project = with_pieces(project, frozenset(deep), lambda piece: replace(piece, facts=facts))
+    project = with_level(project, level, partial(with_bodies, dice, project))
+    runs: list[list[Any]] = [[60, "right"], [20, "right", "jump"], [40, "left"], [9]]
+    course = Course()
+    course.prepare(project, level)
+    for count, *held in runs:
+        course.advance(Keys(**dict.fromkeys(held, True)), count)
+    assert course.ground is not None
+    view = course.view()
+    expected = picture_with_walker(Scene(project, art), course.ground, course.motion, view)
+    asked = f"await picture({json.dumps(runs)})"
+    found = said_by_a_page(walk_page(project, level, art), asked, tmp_path)
+    shown = np.array(found).reshape(expected.shape)
+    assert np.abs(shown - expected.astype(int)).max() <= 2, "but for the browser's own rounding"
 
 
 def with_valves(project: Project, dice: random.Random) -> Project:
@@ -286,14 +316,24 @@ def with_valves(project: Project, dice: random.Random) -> Project:
     return with_pieces(project, frozenset(one_way), edit)
 
 
-def without_bodies(level: Level) -> Level:
-    """A level in which nothing moves by itself."""
-    still = Body("fixed")
-    layers = [
-        replace(layer, props=tuple(replace(prop, body=still) for prop in layer.props))
-        for layer in level.layers
-    ]
-    return replace(level, layers=tuple(layers))
+def with_bodies(dice: random.Random, project: Project, level: Level) -> Level:
+    """A level with more that moves, in every way, about the walker's start."""
+    assert level.start is not None
+    block = next(piece for piece in project.sheet("fen_ground").pieces if piece.name == "mud")
+    kinds: tuple[BodyKind, ...] = ("pushed", "falls", "travels", "hinged")
+    props = []
+    for number in range(12):
+        far = Point(dice.randint(-60, 60), dice.randint(-40, 40))
+        path = BodyPath(
+            (far, Point(dice.randint(0, 50), 0)),
+            dice.uniform(0.5, 3),
+            dice.choice(("even", "eased")),
+            dice.choice(("round", "there and back")),
+        )
+        x, y = level.start.x + dice.randint(-80, 200), level.start.y + dice.randint(-90, 10)
+        props.append(Prop(block.number, x, y, body=Body(kinds[number % 4], path)))
+    layers = (*level.layers, Layer("More", props=tuple(props)))
+    return replace(level, layers=layers)
 
 
 def test_levels_from_above_are_not_handed_out() -> None:

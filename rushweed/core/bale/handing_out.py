@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import html
 import json
+import math
 import re
 from collections.abc import Iterator
 from dataclasses import asdict
@@ -17,15 +18,20 @@ from typing import Any
 from rushweed.core.bale.bundle import MANIFEST_FILE, make_bundle
 from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bound.bodies import stops_of
+from rushweed.core.bound.slabs import Slab
 from rushweed.core.gather.art import Art
+from rushweed.core.project.body import Path as BodyPath
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import WAYS
 from rushweed.core.values import Rect, Refusal
+from rushweed.core.walk.bodies import TILT, BodyState
 from rushweed.core.walk.following import area_of
 from rushweed.core.walk.picturing import front_of_walker, walker_frame
 from rushweed.core.walk.showing import named_states
+from rushweed.core.walk.underfoot import tiles_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.words import say
@@ -84,24 +90,66 @@ def world(project: Project, level: str) -> dict[str, Any]:
             **{name: getattr(project.walker, name) for name in numbers},
             **asdict(project.walker.feel),
         },
-        "solids": list(_solids(ground, area)),
+        "solids": list(map(_row, ground.solids.near(area.x, area.y, area.right, area.bottom))),
+        "bodies": list(_bodies(ground)),
+        "wades": list(_wades(project, ground.level)),
         "mediums": [(column, row, *medium) for column, row, medium in ground.mediums.cells()],
         "front": front_of_walker(ground.level),
         "free": (following.free_across, following.free_down),
+        "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
         "sheet": project.walker.sheet,
         "shows": named_states(sheet, project.walker) if sheet else {},
         "still": walker_frame(ground, begin),
     }
 
 
-def _solids(ground: Ground, area: Rect) -> Iterator[tuple[float, ...]]:
-    """Every slab of a level, those of bodies where they are at the start."""
-    found = ground.solids.near(area.x, area.y, area.right, area.bottom)
-    for slab in (*found, *ground.moving.slabs(ground.moving.begin())):
-        if slab.stops != "sensor":
-            ends = (slab.left, slab.right, slab.top_left, slab.top_right)
-            under = (slab.bottom_left, slab.bottom_right)
-            yield *ends, *under, WAYS.index(slab.stopping), slab.piece
+def _ends(area: Rect) -> tuple[int, int, int, int]:
+    return area.x, area.y, area.right, area.bottom
+
+
+def _row(slab: Slab) -> tuple[float, ...]:
+    """A slab as the page takes it."""
+    ends = (slab.left, slab.right, slab.top_left, slab.top_right)
+    under = (slab.bottom_left, slab.bottom_right)
+    return (*ends, *under, WAYS.index(slab.stopping), slab.piece)
+
+
+def _bodies(ground: Ground) -> Iterator[dict[str, Any]]:
+    """The bodies that move, each with where its prop is among layers, and its slabs about its pivot
+    by every angle it may have."""
+    spots = {number: spot for spot, number in ground.moving.props.items()}
+    for number, body in enumerate(ground.moving.bodies):
+        angles = range(-TILT, TILT + 1) if body.kind == "hinged" else (0,)
+        turned = {angle: body.slabs(BodyState(0, 0, angle=angle), number) for angle in angles}
+        yield {
+            "kind": body.kind,
+            "start": tuple(body.start),
+            "box": body.box,
+            "path": _path(body.path),
+            "spot": spots[number],
+            "slabs": {angle: list(map(_row, slabs)) for angle, slabs in turned.items()},
+        }
+
+
+def _wades(project: Project, level: Level) -> Iterator[tuple[int, int, int]]:
+    """Column, row, and how many pixels of the feet are hidden, of each cell that hides any."""
+    hides = frozenset(piece.number for _, piece in project.pieces() if piece.facts.wade)
+    places = {place for layer in level.layers for place in layer.cells.places_of(hides)}
+    for place in sorted(places):
+        wade = max((piece.facts.wade for piece, _ in tiles_at(project, level, place)), default=0)
+        if wade:
+            yield *place, wade
+
+
+def _path(path: BodyPath | None) -> dict[str, Any] | None:
+    """A path with its lengths, which the page would find other by a bit; None for one that leads
+    nowhere."""
+    if path is None or path.seconds <= 0:
+        return None
+    stops, lengths = stops_of(path)
+    whole = math.fsum(lengths)
+    told = {"seconds": path.seconds, "way": path.way, "easing": path.easing}
+    return {**told, "stops": stops, "lengths": lengths, "whole": whole} if whole > 0 else None
 
 
 def _area(project: Project, level: Level) -> Rect:
@@ -116,7 +164,7 @@ def _area(project: Project, level: Level) -> Rect:
 def _code() -> str:
     """The reader of bundles, the walker and the page as one script."""
     reader = next((path for path in READERS if path.exists()), READERS[0])
-    parts = (reader, PARTS / "walker.js", PARTS / "page.js")
+    parts = (reader, *(PARTS / name for name in ("walker.js", "bodies.js", "page.js")))
     whole = "\n".join(part.read_text(encoding="utf-8") for part in parts)
     return re.sub(r"^export ", "", whole, flags=re.MULTILINE)
 

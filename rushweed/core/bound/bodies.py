@@ -26,10 +26,7 @@ def place_on_path(path: Path | None, seconds: float) -> Point:
     """
     if path is None or path.seconds <= 0:
         return STILL
-    stops = [STILL, *path.points]
-    if path.way == "round":
-        stops.append(STILL)
-    lengths = [math.dist(*pair) for pair in pairwise(stops)]
+    stops, lengths = stops_of(path)
     whole = math.fsum(lengths)
     if whole <= 0:
         return STILL
@@ -40,6 +37,12 @@ def place_on_path(path: Path | None, seconds: float) -> Point:
             return Point(start.x + (end.x - start.x) * part, start.y + (end.y - start.y) * part)
         share -= length
     return stops[-1]
+
+
+def stops_of(path: Path) -> tuple[list[Point], list[float]]:
+    """The places that a path goes through, and how long the way is from each to the next."""
+    stops = [STILL, *path.points, *([STILL] if path.way == "round" else [])]
+    return stops, [math.dist(*pair) for pair in pairwise(stops)]
 
 
 def is_still(body: Body) -> bool:

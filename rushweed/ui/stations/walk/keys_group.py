@@ -12,6 +12,7 @@ from rushweed.core.bale.handing_out import walk_page
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain, write_file
 from rushweed.core.values import Refusal
+from rushweed.core.walk.course import Course
 from rushweed.core.walk.replay import write_walk
 from rushweed.core.words import counted, say
 from rushweed.ui.commands.listed import WALK
@@ -19,7 +20,6 @@ from rushweed.ui.shell.controls import button, label, row
 from rushweed.ui.shell.keys_sheet import keys_of
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
-from rushweed.ui.stations.walk.course import Course
 
 
 class KeysGroup(Group):
@@ -78,6 +78,4 @@ class KeysGroup(Group):
             self._desk.refused.emit(problem)
             return
         told = say("Wrote {file}: open it in a browser, or send it.", file=target.name)
-        if self._course.ground is not None and self._course.ground.moving.bodies:
-            told += " " + say("What moves stands still there.")
         self.result.tell(told)

@@ -10,11 +10,11 @@ from rushweed.core.bound.facts import kind_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
+from rushweed.core.walk.course import Course
 from rushweed.core.walk.underfoot import ground_at, touching
 from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
-from rushweed.ui.stations.walk.course import Course
 
 READ_OUTS = 64
 

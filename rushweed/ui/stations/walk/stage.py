@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.course import Course
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.weave.drawing import Scene
@@ -21,7 +22,6 @@ from rushweed.ui.commands.listed import WALK
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.services import Services
-from rushweed.ui.stations.walk.course import Course
 from rushweed.ui.stations.walk.gamepads import Gamepads
 from rushweed.ui.stations.walk.stage_marks import StageMarks
 

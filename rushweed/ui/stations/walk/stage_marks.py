@@ -10,12 +10,12 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.values import Point
 from rushweed.core.walk.acting import reached
+from rushweed.core.walk.course import Course
 from rushweed.core.walk.probing import Probed
 from rushweed.core.walk.walker import Ground
 from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_stitched_box, draw_tag
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.stations.walk.course import Course
 from rushweed.ui.stations.walk.solid_paths import SolidPaths
 
 TOLD = 240
