@@ -17,9 +17,10 @@ sys.path.insert(0, str(ROOT))
 from rushweed.core.findings.gauge import is_pixel_art  # noqa: E402
 from rushweed.core.gather.art import Art  # noqa: E402
 from rushweed.core.gather.pictures import Picture  # noqa: E402
+from rushweed.core.gauge.compression.costs import EXACT  # noqa: E402
 from rushweed.core.gauge.compression.palette import reduced  # noqa: E402
 from rushweed.core.gauge.compression.texture import TextureForm, decoded, encoded  # noqa: E402
-from rushweed.core.gauge.compression.treated import EXACT, loss_of, signal_to_noise  # noqa: E402
+from rushweed.core.gauge.compression.treated import loss_of, signal_to_noise  # noqa: E402
 from rushweed.core.project import files  # noqa: E402
 from rushweed.core.values import Size  # noqa: E402
 

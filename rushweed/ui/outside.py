@@ -5,12 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 
-from rushweed.core.cut.matching import How
-from rushweed.core.cut.rereading import Reread, reread, take_changes
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Stamps, saved_outside, watched
 from rushweed.core.gather.kept import Kept
@@ -21,6 +19,10 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
+
+if TYPE_CHECKING:
+    from rushweed.core.cut.matching import How
+    from rushweed.core.cut.rereading import Reread
 
 QUIET = 300
 """Milliseconds without a further save before files are read: programs write in several steps."""
@@ -79,6 +81,8 @@ class Outside(QObject):
         what = names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
 
         def edit(project: Project) -> Project:
+            from rushweed.core.cut.rereading import take_changes
+
             for change in changes:
                 project = take_changes(project, self._desk.art, change)
             return project
@@ -145,6 +149,8 @@ class Outside(QObject):
         """The change, matched anew when the sheet was edited since."""
         known = self._waiting[sheet.name]
         if known.sheet is not sheet:
+            from rushweed.core.cut.rereading import reread
+
             known = self._waiting[sheet.name] = reread(sheet, self._desk.art, known.saved)
         return known
 
@@ -153,6 +159,8 @@ def _look(
     sheets: list[Sheet], art: Art, origins: dict[str, Origin]
 ) -> Iterator[tuple[float, str, list[Look]]]:
     """Look at the files of some sheets."""
+    from rushweed.core.cut.rereading import reread
+
     looks: list[Look] = []
     for index, sheet in enumerate(sheets):
         yield index / len(sheets), sheet.name, looks

@@ -13,14 +13,9 @@ from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.compression.costs import LOSSLESS, Loss, cost_key, known_treated
 from rushweed.core.gauge.compression.palette import fits_palette
-from rushweed.core.gauge.compression.treated import (
-    LOSSLESS,
-    Loss,
-    cost_key,
-    known_treated,
-    loss_of,
-)
+from rushweed.core.gauge.compression.treated import loss_of
 from rushweed.core.gauge.lighting import companions, normals_of
 from rushweed.core.gauge.pivots import align_pivots, from_foot, round_pivots
 from rushweed.core.gauge.sides import allowed_size, needed_sides

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rushweed.core.cut.animations import set_rate
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.compression.treated import cost_key, cost_of
+from rushweed.core.gauge.compression.costs import cost_key
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say
@@ -139,6 +139,8 @@ class Lens(QWidget):
         art = self._desk.art
 
         def work() -> Iterator[tuple[float, str, Any]]:
+            from rushweed.core.gauge.compression.treated import cost_of
+
             for share, cost in cost_of(art, sheet, treatment):
                 yield share, "", cost
 

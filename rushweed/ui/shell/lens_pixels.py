@@ -8,7 +8,7 @@ from dataclasses import replace
 from rushweed.core.cut.reshaping import unfitted
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.treated import LOSSLESS, known_treated
+from rushweed.core.gauge.compression.costs import LOSSLESS, known_treated
 from rushweed.core.gauge.lighting import companions, lit, normals_of
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned

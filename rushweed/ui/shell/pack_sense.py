@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject
 
 from rushweed.core.findings.finding import some
-from rushweed.core.gauge.pack import Same, same_for_kin
 from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
+
+if TYPE_CHECKING:
+    from rushweed.core.gauge.pack import Same
 
 
 class PackSense(QObject):
@@ -34,6 +37,8 @@ class PackSense(QObject):
         art = self._desk.art
 
         def work() -> Iterator[tuple[float, str, Same | None]]:
+            from rushweed.core.gauge.pack import same_for_kin
+
             yield 1.0, "", same_for_kin(before, after, art)
 
         def done(same: Same | None) -> None:

@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core.cut.gathering import place_in_art
-from rushweed.core.cut.rereading import Reread
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
@@ -23,6 +22,9 @@ from rushweed.ui.shell.notice import Notice
 
 SOURCES, CHANGES = 0, 2
 """Faces of Gather."""
+
+if TYPE_CHECKING:
+    from rushweed.core.cut.rereading import Reread
 
 
 class PictureActs(QObject):
@@ -78,6 +80,8 @@ class PictureActs(QObject):
 
     def paste(self) -> None:
         """Gather the picture on the clipboard, or the files that were copied in a file manager."""
+        from rushweed.core.cut.gathering import place_in_art
+
         clipboard = QApplication.clipboard()
         data = clipboard.mimeData() if clipboard is not None else None
         urls = data.urls() if data is not None and data.hasUrls() else []

@@ -9,7 +9,6 @@ from functools import partial
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rushweed.core.cut.rereading import reread
 from rushweed.core.findings.finding import some
 from rushweed.core.gather.changes import replaced
 from rushweed.core.gather.relatives import (
@@ -151,6 +150,8 @@ class SheetActs:
 
     def replace_picture(self) -> None:
         """Ask for another picture for the selected sheet; what was decided follows its pieces."""
+        from rushweed.core.cut.rereading import reread
+
         name, paths = self._names[0], self._dialogs.ask_pictures()
         if not paths:
             return

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.compression.treated import EXACT, Cost
+from rushweed.core.gauge.compression.costs import EXACT, Cost
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.treated import known_treated
+from rushweed.core.gauge.compression.costs import known_treated
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet

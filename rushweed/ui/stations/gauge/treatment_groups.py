@@ -8,7 +8,7 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.gauge.compression.treated import Cost
+from rushweed.core.gauge.compression.costs import Cost
 from rushweed.core.gauge.treating import set_point, treatment_of
 from rushweed.core.project.rules import CRISP_PIXELS, Compression, Filter, Form, Sides, Treatment
 from rushweed.core.words import counted, said, say

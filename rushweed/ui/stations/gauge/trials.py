@@ -10,8 +10,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.compression.costs import Cost, all_costs, cost_key
 from rushweed.core.gauge.compression.partly import part_of, treat_part
-from rushweed.core.gauge.compression.treated import Cost, all_costs, cost_key, cost_of
+from rushweed.core.gauge.compression.treated import cost_of
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
