@@ -177,3 +177,19 @@ def test_a_line_under_way_stays_while_one_writes_and_goes_with_its_sheet(
     assert drive.window.desk.selection.sheets == ("other",)
     drive.face.refresh()
     assert paper.toPlainText() == "", "it was meant for another sheet"
+
+
+def test_what_picked_frames_tell_is_set_and_marked(drive) -> None:
+    desk, lanes = drive.window.desk, drive.face.lanes
+    desk.select(replace(desk.selection, sheets=("keeper",), animation="walk", pieces=frozenset()))
+    frames = walk(drive).frames
+    plain = lanes.grab().toImage()
+    picked = frozenset({frames[1], frames[4]})
+    desk.select(replace(desk.selection, pieces=picked))
+    drive.type_text("Events of the picked frames", "step, splash")
+    told = {p.number: p.events for p in drive.project.sheet("keeper").pieces if p.events}
+    assert told == dict.fromkeys(picked, ("step", "splash"))
+    desk.select(replace(desk.selection, pieces=frozenset()))
+    assert lanes.grab().toImage() != plain, "frames that tell something are marked"
+    desk.undo()
+    assert not any(piece.events for piece in drive.project.sheet("keeper").pieces)

@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import partial
 
 from rushweed.core.cut import animations as acts
+from rushweed.core.gauge.frame_points import set_events
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Play
 from rushweed.core.words import counted, said, say
@@ -38,12 +39,25 @@ class AnimationGroup(Group):
         self._hold = Stepper(say("Hold"), say("steps"), 1, acts.LONGEST_HOLD, width=122)
         self._hold.entered.connect(self._set_hold)
         self._hold_label = label(say("Hold each frame"))
+        self._picked = Bindings(
+            worked_on.desk,
+            worked_on.picked,
+            lambda: counted(len(worked_on.picked()), "frame", "frames"),
+        )
+        events = self._picked.bind(
+            Field(say("Events of the picked frames"), say("such as step, splash")),
+            lambda piece: ", ".join(piece.events),
+            lambda project, text: set_events(project, worked_on.picked_numbers(), text),
+            say("Let {what} tell {value}"),
+        )
+        events.setToolTip(say("What picked frames tell the game whenever they are shown"))
         self._out = button(say("Take frames out"), self._take_out, tip=say("The pieces stay"))
         forget = button(say("Forget it"), self._forget, tip=say("The pieces stay"))
         self.add(row(label(say("Name")), self.called))
         self.add(row(label(say("Rate")), None, rate))
         self.add(row(play, None))
         self.add(row(self._hold_label, None, self._hold))
+        self.add(row(label(say("Picked tell")), events))
         self.add(row(self._out, forget, None))
 
     def refresh(self) -> None:
@@ -51,6 +65,7 @@ class AnimationGroup(Group):
         animation, places = self._on.animation, self._on.lanes.places()
         self.called.show_value(animation.name if animation else "")
         self._bound.show()
+        self._picked.show()
         self._out.setEnabled(bool(places))
         if animation is None:
             self.result.tell("")

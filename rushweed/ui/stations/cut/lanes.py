@@ -15,7 +15,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
-from rushweed.ui.canvas.marks import draw_brackets, draw_checker
+from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_picture import Images
 from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.desk import Desk
@@ -164,6 +164,8 @@ class Lanes(QWidget):
         ground = cell.y() - lane.board.y * lane.factor
         painter.fillRect(QRectF(cell.x(), ground, cell.width(), 1), QColor(MARKS.tide))
         painter.restore()
+        if piece is not None and piece.events:
+            draw_lozenge(painter, cell.right() - 7, cell.y() + 8, 4, look.colours.ochre, MARKS.ink)
         if picked:
             draw_brackets(painter, QRectF(cell), 8, look.colours.tide)
         self._paint_hold(painter, cell, holds_of(lane.animation)[place], place, picked)

@@ -40,6 +40,16 @@ class WorkedOn:
         frames = self.animation.frames if self.animation else ()
         return [pieces[frame] for frame in frames if frame in pieces]
 
+    def picked(self) -> list[Piece]:
+        """The picked ones of its pieces, each once."""
+        chosen = self.desk.selection.pieces
+        picked = {piece.number: piece for piece in self.frames() if piece.number in chosen}
+        return list(picked.values())
+
+    def picked_numbers(self) -> frozenset[int]:
+        """Their numbers."""
+        return frozenset(piece.number for piece in self.picked())
+
     def chosen(self) -> list[int]:
         """The selected pieces of the sheet, in reading order."""
         chosen = self.desk.selection.pieces
