@@ -27,7 +27,7 @@ LONGER = 0.4
 WORD = re.compile(r"[^\W\d_]{2,}")
 TERMS = (
     "PNG WebP DDS KTX #RRGGBB CC-BY page bundle.json credits.txt credits.html outlines.svg",
-    "pieces.csv pieces.h pieces.py thanks.txt normals KiB",
+    "levels.h pieces.csv pieces.h pieces.py thanks.txt normals KiB",
     "css js html json png txt",
 )
 Wrong = tuple[str, str, str]
