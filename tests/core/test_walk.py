@@ -564,6 +564,19 @@ def test_what_was_found_is_kept_by_content_and_told_bit_by_bit(
     assert known_probed(level, "Level", art) == parts[-1]
 
 
+@given(st.floats(0, 600), st.text("#n", min_size=20, max_size=36))
+@settings(max_examples=20, deadline=None)
+def test_what_is_near_is_found_first_and_all_of_it_is_the_same(x: float, row: str) -> None:
+    level = ground("", "", "", row, y=48).project
+    everywhere = probe(level, "Level", Art(DEMO))
+    near = [found for _, found in probing(level, "Level", Art(DEMO), Point(x, 48))]
+    assert near[-1] == everywhere
+    firsts = next((found.snags for found in near if found.snags), ())
+    if firsts:
+        nearest = min(abs(snag.x - x) for snag in everywhere.snags)
+        assert min(abs(snag.x - x) for snag in firsts) <= nearest + 2 * 16
+
+
 @given(st.lists(st.text("   #=/\\", min_size=10, max_size=10), min_size=3, max_size=7))
 @settings(max_examples=25, phases=[Phase.generate])
 def test_the_quick_way_gets_everywhere_that_trying_all_gets_to(rows: list[str]) -> None:

@@ -12,7 +12,7 @@ from rushweed.core.bound.standing import standing_error
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.walk.floors import floors
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
@@ -67,19 +67,23 @@ def standing_cells(ground: Ground) -> dict[Cell, float]:
 
 
 def snags(
-    ground: Ground, standing: Mapping[Cell, float], level: Collection[Cell]
+    ground: Ground,
+    standing: Mapping[Cell, float],
+    level: Collection[Cell],
+    near: Point | None = None,
 ) -> Iterator[tuple[float, Snag | None]]:
     """Walk from the middle of every cell that one can stand in to the next one, both ways, where
-    that is not a matter of course, as it is in `level` ones. Tells which share of them was walked,
-    and what was found."""
+    that is not a matter of course, as it is in `level` ones; those `near` a place, in pixels,
+    first. Tells which share of them was walked, and what was found."""
     tile = ground.project.rules.tile
     told: set[tuple[int, Cell, str]] = set()
     ways: tuple[tuple[Keys, Literal["left", "right"], int], ...] = (
         (Keys(right=True), "right", 1),
         (Keys(left=True), "left", -1),
     )
-    for turn, (keys, way, by) in enumerate(ways):
-        for place, (cell, y) in enumerate(sorted(standing.items())):
+    order = sorted(standing.items(), key=lambda item: _away(item[0], near, tile))
+    for place, (cell, y) in enumerate(order):
+        for keys, way, by in ways:
             beside = cell[0] + by, cell[1]
             if cell in level and beside in level and standing[beside] == y:
                 continue
@@ -90,7 +94,14 @@ def snags(
                 snag = None
             else:
                 told.add((snag.piece, snag.cell, way))
-            yield (turn + place / len(standing)) / 2, snag
+            yield place / len(standing), snag
+
+
+def _away(cell: Cell, near: Point | None, tile: Size) -> tuple[float, Cell]:
+    """How far a cell is from a place, and which it is."""
+    if near is None:
+        return 0.0, cell
+    return math.dist((cell[0] * tile.width, cell[1] * tile.height), near), cell
 
 
 def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) -> Motion:

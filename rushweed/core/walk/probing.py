@@ -9,7 +9,7 @@ from hashlib import sha256
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal
+from rushweed.core.values import Point, Refusal
 from rushweed.core.walk.floors import Cell, level_cells
 from rushweed.core.walk.probes import (
     Narrow,
@@ -60,9 +60,11 @@ def probe(project: Project, level: str, art: Art) -> Probed:
     return found
 
 
-def probing(project: Project, level: str, art: Art) -> Iterator[tuple[float, Probed]]:
-    """The share that is done, and what probes have found so far; the last is all, and is kept.
-    Raises Refusal as `probe` does."""
+def probing(
+    project: Project, level: str, art: Art, near: Point | None = None
+) -> Iterator[tuple[float, Probed]]:
+    """The share that is done, and what probes have found so far, `near` a place first; the last is
+    all, and is kept. Raises Refusal as `probe` does."""
     key = _content(project, project.level(level))
     known: Probed | None = art.memory.find(key)
     if known is not None:
@@ -79,7 +81,7 @@ def probing(project: Project, level: str, art: Art) -> Iterator[tuple[float, Pro
             largest=LARGEST,
         )
     found = Probed()
-    for share, found in _found(ground, art):
+    for share, found in _found(ground, art, near):
         yield share, found
     art.memory.keep(key, found)
     yield 1.0, found
@@ -91,7 +93,7 @@ def known_probed(project: Project, level: str, art: Art) -> Probed | None:
     return found
 
 
-def _found(ground: Ground, art: Art) -> Iterator[tuple[float, Probed]]:
+def _found(ground: Ground, art: Art, near: Point | None) -> Iterator[tuple[float, Probed]]:
     inside = ground.covered(ground.begin())
     found = Probed(starts_inside=inside.piece if inside else 0)
     yield 0.0, found
@@ -104,11 +106,13 @@ def _found(ground: Ground, art: Art) -> Iterator[tuple[float, Probed]]:
     yield 0.1, found
     level = level_cells(ground, standing) if ground.level.view == "side" else frozenset()
     if ground.level.view == "side":
-        for number, (place, snag) in enumerate(snags(ground, standing, level)):
+        for number, (place, snag) in enumerate(snags(ground, standing, level, near)):
             if snag is not None:
                 found = replace(found, snags=(*found.snags, snag))
             if not number % EVERY:
                 yield 0.1 + 0.2 * place, found
+        ordered = sorted(found.snags, key=lambda snag: (snag.way, snag.x, snag.y))
+        found = replace(found, snags=tuple(ordered))
     if inside is not None:
         yield 1.0, replace(found, unreached=frozenset(standing))
         return

@@ -17,22 +17,24 @@ from rushweed.ui.shell.controls import Check, button, row
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.stations.walk.stage import Stage
 
 ROW, MOST_SHOWN = 34, 5
 
 
 class ProbeGroup(Group):
-    """Starts probes and lists what they found; `go_to` brings one there."""
+    """Starts probes, where the stage is first, and lists what they found; `go_to` brings one
+    there."""
 
     def __init__(
         self,
         number: int,
         services: Services,
         go_to: Callable[[Point], None],
-        update: Callable[[], None],
+        stage: Stage,
     ) -> None:
         super().__init__(number, say("Probes"))
-        self._services, self._go_to, self._update = services, go_to, update
+        self._services, self._go_to, self._stage = services, go_to, stage
         self.found: Probed | None = None
         self._whole = True
         self._of: tuple[object, str] | None = None
@@ -41,7 +43,7 @@ class ProbeGroup(Group):
             self.start,
             tip=say("Sweeps all ground for snags, floats, sinks and gaps, and what is reached"),
         )
-        self.shows_reach = Check(say("Show reached ground"), lambda on: update())
+        self.shows_reach = Check(say("Show reached ground"), lambda on: stage.update())
         self.shows_reach.setChecked(True)
         self.list = Rows(
             say("What probes found"), self._paint, lambda spot: ROW, lambda spot: spot.words
@@ -55,20 +57,20 @@ class ProbeGroup(Group):
     def start(self) -> None:
         """Probe the open level in the background."""
         desk = self._services.desk
-        project, level = desk.project, desk.selection.level
+        project, level, near = desk.project, desk.selection.level, self._stage.course.seen
         if not level:
             return
 
         def work() -> Iterator[tuple[float, str, Probed]]:
             words = say("Probing {level}", level=level)
-            for share, found in probing(project, level, desk.art):
+            for share, found in probing(project, level, desk.art, near):
                 yield share, words, found
 
         def arrived(found: Probed | None, whole: bool = False) -> None:
             if found is not None and project is desk.project and level == desk.selection.level:
                 self.found, self._of, self._whole = found, (project, level), whole
                 self.refresh()
-                self._update()
+                self._stage.update()
 
         def done(found: Probed) -> None:
             arrived(found, True)

@@ -76,7 +76,7 @@ class WalkFace(Face):
         )
 
     def _make_slip(self) -> QWidget:
-        self.probes = ProbeGroup(4, self.services, self.show_spot, self.stage.update)
+        self.probes = ProbeGroup(4, self.services, self.show_spot, self.stage)
         self.stage.marks.probed = lambda: (
             self.probes.found if self.probes.shows_reach.isChecked() else None
         )
