@@ -12,6 +12,7 @@ from rushweed.core.bound.collision_layers import meets
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Current, Note
+from rushweed.core.project.project import with_sheet
 from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
@@ -295,6 +296,12 @@ def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:
     for _ in range(4):
         drive.window.menus.actions["edit.undo"].trigger()
     assert drive.project.sheets == before.sheets
+    desk = drive.window.desk
+    uncut = lambda sheet: replace(sheet, pieces=(), animations=())  # noqa: E731
+    desk.do("Joined", lambda p: with_sheet(p, "keeper", uncut))
+    desk.select(replace(desk.selection, sheets=("fen_ground", "keeper")))
+    drive.press("Shapes for the sheet")
+    assert desk.history.words == "Gave fen_ground shapes", "and nothing to one that is not cut"
 
 
 def test_collision_layers_are_named_kept_apart_and_given(drive) -> None:

@@ -79,7 +79,10 @@ def zoom_words(scale: float) -> str:
 
 
 def fitted(content: Rect, size: Size, margin: int = 36) -> View:
-    """The largest zoom step at which all of the content is seen, in the middle."""
+    """The largest zoom step at which all of the content is seen, in the middle; for none, true
+    to size."""
+    if not content.area:
+        return centred(content, size, 1.0)
     room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
     most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
     scale = max((step for step in STEPS if step <= most), default=STEPS[0])

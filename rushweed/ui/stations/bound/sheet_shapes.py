@@ -118,7 +118,7 @@ class SheetShapes(Group):
 
     def _begin(self) -> None:
         """Propose shapes sheet by sheet while the window goes on, and give them all at once."""
-        sheets, art = self._sheets(), self._desk.art
+        sheets, art = [sheet for sheet in self._sheets() if sheet.pieces], self._desk.art
         names = tuple(sheet.name for sheet in sheets)
         words = say("Gave {what} shapes", what=sheets_words(names))
 
