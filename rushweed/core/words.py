@@ -41,6 +41,8 @@ CATALOGUE = _catalogue()
 def say(text: str, /, **values: object) -> str:
     """A text in the user's language, with values in the places that are named in it."""
     told = CATALOGUE.gettext(text)
+    if told == text:  # one that is counted elsewhere stands in the catalogue with its plural
+        told = CATALOGUE.ngettext(text, text, 1)
     told = told if _keeps_places(told, text) else text
     return told.format(**values) if values else told
 
