@@ -16,7 +16,7 @@ from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.drawing_sets import Hem, HemTile, Mix
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.rules import GroundRules
 from rushweed.core.project.shape import ALL_SIDES, WAYS, Box, Shape, Stopping
 from rushweed.core.project.shape import Polygon as Form
@@ -377,3 +377,6 @@ def test_drawing_leaves_what_serves_another_purpose(
         for sheet in project.sheets
     ))  # fmt: skip
     assert leave_others(bare, before, after, purpose) == (after, 0), "nobody has bound them yet"
+    nothing = with_pieces(bare, before.used(), lambda piece: replace(piece, shapes=()))
+    kept, _ = leave_others(nothing, before, after, "solid")
+    assert all(kept.at(*place) == before.at(*place) for place in before.places_of(before.used()))

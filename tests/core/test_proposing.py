@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon, unary_union
 
+from rushweed.core.bound.from_above import for_above, is_seen_from_above
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.cut.cutting import cut
+from rushweed.core.project.files import load
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Box
+from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Size
+from tests.conftest import DEMO
 from tests.hem_sets import HemSet, draw_set
 
 
@@ -96,3 +101,33 @@ def test_an_opaque_sheet_is_all_in_doubt_and_things_keep_their_outline_ready() -
     assert all(not one.shapes and one.other for one in things.values())
     given_ = give_proposed(project, found).sheet("x").pieces
     assert all(piece.shapes == found[piece.number].shapes for piece in given_)
+
+
+def test_from_above_names_tell_walls_from_floors_and_the_rest_is_in_doubt() -> None:
+    full = (Shape(Box(0, 0, 8, 8)),)
+    names = ("", "cliff_2", "sand", "rock_floor", "GrassWall", "hedge_of_ice")
+    source = Source("art/x.png", "0" * 64, Size(48, 8))
+    layout = EvenCells(Size(8, 8))
+    project = cut(Project(sheets=(Sheet("x", (source,)),)), "x", layout, np.ones((8, 48), bool))
+    sheet = project.sheet("x")
+    pieces = tuple(replace(p, name=name) for p, name in zip(sheet.pieces, names, strict=True))
+    proposals = {piece.number: Proposal(full) for piece in pieces}
+    told = lambda name: list(  # noqa: E731
+        for_above(replace(sheet, name=name, pieces=pieces), proposals).values()
+    )
+    unknown, cliff, sand, floor, mixed, hedge = told("x")
+    assert unknown == Proposal((), False, full) == mixed
+    assert cliff == hedge == Proposal(full) and sand == floor == Proposal(())
+    assert told("fen_walls_32")[:3] == [Proposal(full), Proposal(full), Proposal(())]
+    assert told("Floor2")[0] == Proposal(()), "and it is not asked about"
+
+
+def test_a_sheet_is_for_the_levels_that_use_it_or_else_for_all() -> None:
+    project = load(DEMO)
+    above = {s.name for s in project.sheets if is_seen_from_above(project, s)}
+    assert "fen_above" in above and "fen_ground" not in above
+    one, new = project.level("Heron pool"), project.sheet("fen_ground")
+    assert is_seen_from_above(replace(project, levels=(one,)), replace(new, pieces=()))
+    bare = replace(project, levels=())
+    assert not is_seen_from_above(bare, new)
+    assert is_seen_from_above(replace(bare, rules=replace(bare.rules, view="top-down")), new)

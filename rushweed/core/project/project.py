@@ -117,11 +117,15 @@ def _places(numbers: tuple[tuple[int, ...], ...]) -> dict[int, tuple[int, int]]:
 
 def used_numbers(project: Project) -> frozenset[int]:
     """The numbers of all pieces that some level uses."""
+    return frozenset().union(*map(numbers_in, project.levels))
+
+
+def numbers_in(level: Level) -> frozenset[int]:
+    """The numbers of all pieces that a level uses."""
     found: set[int] = set()
-    for level in project.levels:
-        for layer in level.layers:
-            found |= layer.cells.used()
-            found |= {prop.piece for prop in layer.props}
+    for layer in level.layers:
+        found |= layer.cells.used()
+        found |= {prop.piece for prop in layer.props}
     return frozenset(found)
 
 

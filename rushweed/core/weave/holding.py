@@ -59,8 +59,11 @@ def belongs_behind(project: Project, art: Art, numbers: Collection[int]) -> bool
 
 
 def known_purpose(project: Project, number: int) -> str:
-    """What a tile is for; empty where nobody has said it of any tile of its sheet."""
+    """What a tile is for; empty where nobody has said it of it, or of any tile of its sheet."""
     found = project.find(number)
-    if found is None or not any(piece.shapes for piece in found[0].pieces):
+    if found is None:
+        return ""
+    sheet, piece = found
+    if piece.shapes is None and not any(other.shapes for other in sheet.pieces):
         return ""
     return purpose_of(project, number)

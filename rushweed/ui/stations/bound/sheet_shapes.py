@@ -9,6 +9,7 @@ from functools import reduce
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter
 
+from rushweed.core.bound.from_above import for_above, is_seen_from_above
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.cut.naming import shown_name
@@ -118,7 +119,8 @@ class SheetShapes(Group):
 
     def _begin(self) -> None:
         """Propose shapes sheet by sheet while the window goes on, and give them all at once."""
-        sheets, art = [sheet for sheet in self._sheets() if sheet.pieces], self._desk.art
+        sheets = [sheet for sheet in self._sheets() if sheet.pieces]
+        project, art = self._desk.project, self._desk.art
         names = tuple(sheet.name for sheet in sheets)
         words = say("Gave {what} shapes", what=sheets_words(names))
 
@@ -126,7 +128,7 @@ class SheetShapes(Group):
             found: list[Proposals] = []
             for index, sheet in enumerate(sheets):
                 yield index / len(sheets), words, found
-                found = [*found, _proposed(sheet, art.picture(sheet))]
+                found = [*found, _proposed(project, sheet, art.picture(sheet))]
             yield 1.0, words, found
 
         self._jobs.start(work, lambda found: self._keep(words, found))
@@ -182,8 +184,9 @@ class SheetShapes(Group):
         )
 
 
-def _proposed(sheet: Sheet, picture: Picture) -> Proposals:
-    return propose_shapes(solid(picture), sheet.pieces, sheet.kind == "tileset")
+def _proposed(project: Project, sheet: Sheet, picture: Picture) -> Proposals:
+    found = propose_shapes(solid(picture), sheet.pieces, sheet.kind == "tileset")
+    return for_above(sheet, found) if is_seen_from_above(project, sheet) else found
 
 
 def _ways(proposal: Proposal) -> tuple[tuple[Shape, ...], tuple[Shape, ...]]:
