@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 from shapely import Polygon, union_all
 
 from rushweed.core.bound.geometry import signed_area
+from rushweed.core.gather.art import Art
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, quarter, turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
@@ -24,13 +26,12 @@ from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.project.turning import turned_stopping
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.hems import Around, draw_hem, propose_hem
-from rushweed.core.weave.holding import known_purpose, leave_others
+from rushweed.core.weave.holding import leave_others, punched
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,
     crop_level,
     move_layer,
-    punched,
     remove_layer,
     spread_level,
 )
@@ -57,6 +58,7 @@ from rushweed.core.weave.props import (
     snapped_to_edges,
     turn_props,
 )
+from rushweed.core.weave.purposes import Purposes
 from rushweed.core.weave.rings import chained
 from tests.conftest import DEMO
 
@@ -317,11 +319,31 @@ def test_the_guard_sees_holes_being_punched_and_names_the_fitting_layer() -> Non
     ground = [layer.name for layer in project.level(name).layers].index("Ground")
     cells = project.level(name).layers[ground].cells
     place = next(cells.places_of({names["bank_top"]}))
-    found = punched(project, name, ground, {names["tuft"]}, Rect(*place, 1, 1))
+    level = project.level(name)
+    there = partial(punched, Purposes(project, Art(DEMO), level), level, ground)
+    found = there({names["tuft"]}, Rect(*place, 1, 1))
     assert found is not None and found[:2] == ("solid", "decoration")
     assert found[2] is not None and project.level(name).layers[found[2]].name == "Small things"
-    assert punched(project, name, ground, {names["mud"]}, Rect(*place, 1, 1)) is None
-    assert punched(project, name, ground, {names["tuft"]}, Rect(500, 500, 1, 1)) is None
+    assert there({names["mud"]}, Rect(*place, 1, 1)) is None
+    assert there({names["tuft"]}, Rect(500, 500, 1, 1)) is None
+
+
+def test_from_above_walls_take_the_place_of_floors_and_things_do_not() -> None:
+    project = files.load(DEMO)
+    level = project.level("Heron pool")
+    sheets = [project.sheet(name) for name in ("fen_ground", "fen_above")]
+    names = {p.name: p.number for sheet in sheets for p in sheet.pieces}
+    purposes = Purposes(project, Art(DEMO), level)
+    kinds = {name: purposes.of(number) for name, number in names.items()}
+    assert {kinds[name] for name in ("turf", "path", "pool", "fence")} == {"ground"}
+    assert {kinds[name] for name in ("crate", "ladder", "plank", "tuft")} == {"things"}
+    floor = Cells().painted({(0, 0): (names["turf"], 0)})
+    wall = floor.painted({(0, 0): (names["pool"], 0)})
+    assert leave_others(purposes, floor, wall, "ground") == (wall, 0)
+    thing = floor.painted({(0, 0): (names["crate"], 0)})
+    assert leave_others(purposes, floor, thing, "things") == (floor, 1), "it would leave a hole"
+    nowhere = Purposes(project, Art(DEMO / "nowhere"), level)
+    assert leave_others(nowhere, floor, thing, "things") == (thing, 0), "nothing is known"
 
 
 def test_props_are_moved_turned_ordered_snapped_and_scattered() -> None:
@@ -362,13 +384,15 @@ def test_drawing_leaves_what_serves_another_purpose(
     before: Cells, after: Cells, purpose: str
 ) -> None:
     project = tiles(Level("x", (Layer("a", before),)))
-    kept, count = leave_others(project, before, after, purpose)
+    level = project.levels[0]
+    purposes = Purposes(project, Art(DEMO), level)
+    kept, count = leave_others(purposes, before, after, purpose)
     area = before.bounds().union(after.bounds())
     spared = 0
     for row in range(area.y, area.bottom):
         for column in range(area.x, area.right):
             old, new = before.at(column, row), after.at(column, row)
-            other = old[0] and known_purpose(project, old[0]) not in ("", purpose)
+            other = old[0] and purposes.known(old[0]) not in ("", purpose)
             assert kept.at(column, row) == (old if other else new)
             spared += bool(other and old != new)
     assert count == spared
@@ -376,7 +400,9 @@ def test_drawing_leaves_what_serves_another_purpose(
         replace(sheet, pieces=tuple(replace(p, shapes=None) for p in sheet.pieces))
         for sheet in project.sheets
     ))  # fmt: skip
-    assert leave_others(bare, before, after, purpose) == (after, 0), "nobody has bound them yet"
+    assert leave_others(Purposes(bare, Art(DEMO), level), before, after, purpose) == (after, 0), (
+        "nobody has bound them yet"
+    )
     nothing = with_pieces(bare, before.used(), lambda piece: replace(piece, shapes=()))
-    kept, _ = leave_others(nothing, before, after, "solid")
+    kept, _ = leave_others(Purposes(nothing, Art(DEMO), level), before, after, "solid")
     assert all(kept.at(*place) == before.at(*place) for place in before.places_of(before.used()))

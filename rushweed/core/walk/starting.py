@@ -11,7 +11,8 @@ from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect
-from rushweed.core.weave.levels import bounds, purpose_of
+from rushweed.core.weave.levels import bounds
+from rushweed.core.weave.purposes import purpose_of
 
 MOST_COLUMNS, MOST_ROWS = 512, 512
 ENCLOSED = 0.5

@@ -11,9 +11,10 @@ from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.levels import bounds, purpose_of
+from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import LONGEST_PROP, MOST_PIXELS, drawn_size, prop_area
 from rushweed.core.weave.props import Places, add_props, change_props
+from rushweed.core.weave.purposes import purpose_of
 
 MOST_IN_A_ROW = 2000
 LEAST, MOST = 1 / 64, 64

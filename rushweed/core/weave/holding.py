@@ -6,21 +6,22 @@ Of tiles whose sheet nobody has bound yet nothing is known: they replace and are
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-from functools import cache, partial
 
 import numpy as np
 
 from rushweed.core.gather.art import Art
 from rushweed.core.project.cells import CHUNK, Cells, Key
+from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal
-from rushweed.core.weave.levels import purpose_of
+from rushweed.core.values import Rect, Refusal
+from rushweed.core.weave.purposes import Purposes, purpose_of
 
 
-def leave_others(project: Project, before: Cells, after: Cells, purpose: str) -> tuple[Cells, int]:
+def leave_others(
+    purposes: Purposes, before: Cells, after: Cells, purpose: str
+) -> tuple[Cells, int]:
     """Cells after drawing, with all tiles as they were that serve another purpose than what was
     drawn; and how many these are."""
-    told = cache(partial(known_purpose, project))
     back: dict[Key, tuple[int, int]] = {}
     for key, (numbers, turns) in before.chunks.items():
         now = after.chunks.get(key)
@@ -29,18 +30,20 @@ def leave_others(project: Project, before: Cells, after: Cells, purpose: str) ->
         gone = numbers > 0
         if now is not None:
             gone &= (now[0] != numbers) | (now[1] != turns)
-        others = [n for n in np.unique(numbers[gone]).tolist() if told(n) not in ("", purpose)]
+        others = [
+            n for n in np.unique(numbers[gone]).tolist() if purposes.known(n) not in ("", purpose)
+        ]
         for row, column in np.argwhere(gone & np.isin(numbers, others)).tolist():
             place = key[0] * CHUNK + column, key[1] * CHUNK + row
             back[place] = int(numbers[row, column]), int(turns[row, column])
     return (after.painted(back), len(back)) if back else (after, 0)
 
 
-def first_purpose(project: Project, cells: Cells, places: Iterable[Key]) -> str:
+def first_purpose(purposes: Purposes, cells: Cells, places: Iterable[Key]) -> str:
     """What the first tile at some places is for of which that is known; empty for none."""
     numbers = (cells.at(*place)[0] for place in places)
-    purposes = (known_purpose(project, number) for number in numbers if number)
-    return next(filter(None, purposes), "")
+    told = (purposes.known(number) for number in numbers if number)
+    return next(filter(None, told), "")
 
 
 def belongs_behind(project: Project, art: Art, numbers: Collection[int]) -> bool:
@@ -58,12 +61,28 @@ def belongs_behind(project: Project, art: Art, numbers: Collection[int]) -> bool
     return bool(numbers)
 
 
-def known_purpose(project: Project, number: int) -> str:
-    """What a tile is for; empty where nobody has said it of it, or of any tile of its sheet."""
-    found = project.find(number)
-    if found is None:
-        return ""
-    sheet, piece = found
-    if piece.shapes is None and not any(other.shapes for other in sheet.pieces):
-        return ""
-    return purpose_of(project, number)
+def punched(
+    purposes: Purposes, level: Level, index: int, numbers: Collection[int], area: Rect
+) -> tuple[str, str, int | None] | None:
+    """Whether painting with pieces on an area of a layer replaces tiles that serve another
+    purpose: their purpose, that of the brush, and the layer that fits better (None when a new one
+    would). None when nothing is lost."""
+    layers = level.layers
+    brush = {purposes.of(number) for number in numbers}
+    held, _ = layers[index].cells.window(area)
+    there = {purposes.of(number) for number in set(held[held > 0].tolist())}
+    if len(brush) != 1 or not there - brush:
+        return None
+    wanted = brush.pop()
+    fitting = [
+        place
+        for place, layer in enumerate(layers)
+        if place != index
+        and not layer.locked
+        and layer.visible
+        and layer.parallax == 1
+        and not layer.cells.window(area)[0].any()
+        and purposes.main(layer) == wanted
+    ]
+    best = min(fitting, key=lambda place: (place < index, abs(place - index)), default=None)
+    return sorted(there - {wanted})[0], wanted, best

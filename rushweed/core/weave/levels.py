@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable
 from dataclasses import replace
 
 from rushweed.core.project.cells import Cells
@@ -194,45 +194,3 @@ def crop_level(project: Project, level: str, area: Rect) -> Project:
     return with_level(
         project, level, lambda old: replace(old, layers=tuple(map(edit_layer, old.layers)))
     )
-
-
-def purpose_of(project: Project, number: int) -> str:
-    """What a tile is for: to stand on and stop at, to land on, or to be looked at."""
-    found = project.find(number)
-    stops = {shape.stops for shape in (found[1].shapes or ())} if found else set()
-    if "all sides" in stops:
-        return "solid"
-    return "one-way" if "one-way" in stops else "decoration"
-
-
-def punched(
-    project: Project, level: str, index: int, numbers: Collection[int], area: Rect
-) -> tuple[str, str, int | None] | None:
-    """Whether painting with pieces on an area of a layer replaces tiles that serve another
-    purpose: their purpose, that of the brush, and the layer that fits better (None when a new one
-    would). None when nothing is lost."""
-    layers = project.level(level).layers
-    brush = {purpose_of(project, number) for number in numbers}
-    held, _ = layers[index].cells.window(area)
-    there = {purpose_of(project, number) for number in set(held[held > 0].tolist())}
-    if len(brush) != 1 or not there - brush:
-        return None
-    wanted = brush.pop()
-    fitting = [
-        place
-        for place, layer in enumerate(layers)
-        if place != index
-        and not layer.locked
-        and layer.visible
-        and layer.parallax == 1
-        and not layer.cells.window(area)[0].any()
-        and main_purpose(project, layer) == wanted
-    ]
-    best = min(fitting, key=lambda place: (place < index, abs(place - index)), default=None)
-    return sorted(there - {wanted})[0], wanted, best
-
-
-def main_purpose(project: Project, layer: Layer) -> str:
-    """What most of a layer's pieces are for, empty for an empty layer."""
-    purposes = [purpose_of(project, number) for number in sorted(layer.cells.used())]
-    return max(sorted(set(purposes)), key=purposes.count, default="")

@@ -10,7 +10,13 @@ from rushweed.core.weave.levels import add_layer
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 
-GUARDED = {"solid": "solid tiles", "one-way": "one-way tiles", "decoration": "decoration"}
+GUARDED = {
+    "solid": "solid tiles",
+    "one-way": "one-way tiles",
+    "decoration": "decoration",
+    "ground": "ground",
+    "things": "things",
+}
 Guard = tuple[str, str, int | None]
 """What would be replaced and what by, by their purposes, and the place of the layer that fits."""
 
@@ -20,7 +26,7 @@ def go_to_fitting_layer(desk: Desk, guard: Guard, numbers: Collection[int]) -> N
     behind it where it would hide it."""
     selection, index = desk.selection, guard[2]
     if index is None:
-        behind = belongs_behind(desk.project, desk.art, numbers)
+        behind = guard[1] == "ground" or belongs_behind(desk.project, desk.art, numbers)
         below = selection.layer - 1 if behind else selection.layer
         name = say("Background") if behind else guard[1].capitalize()
         level, index = selection.level, below + 1

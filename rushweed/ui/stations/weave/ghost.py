@@ -12,6 +12,7 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import single
+from rushweed.core.weave.purposes import Purposes
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
@@ -88,9 +89,7 @@ class Ghost:
         level = self._level()
         guard = None
         if level is not None and cell is not None and not self._canvas.busy:
-            guard = guard_at(
-                self._desk.project, level, self._desk.selection.layer, self._held, cell
-            )
+            guard = guard_at(self._desk, level, self._held, cell)
         if guard or self.guard:
             self._canvas.update()
         self.guard = guard
@@ -108,9 +107,11 @@ class Ghost:
         layer = level.layers[index].name if index is not None else say("a new layer")
         key = "".join(self._services.commands.keys("weave.fitting")[:1])
         words = say("would replace {there} with {brush} · {key}: paint on {layer}")
-        if guarded(self._desk.project, self._held):
+        purposes = Purposes(self._desk.project, self._desk.art, level)
+        if guarded(self._desk.project, purposes, self._held):
             words = say("{there} stays · {key}: paint {brush} on {layer}")
-        words = words.format(there=GUARDED[there], brush=GUARDED[brush], layer=layer, key=key)
+        kinds = {"there": say(GUARDED[there]), "brush": say(GUARDED[brush])}
+        words = words.format(layer=layer, key=key, **kinds)
         draw_tag(
             painter,
             place.right() + 10,

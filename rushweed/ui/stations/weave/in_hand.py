@@ -9,8 +9,9 @@ from rushweed.core.project.drawing_sets import Hem
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.holding import known_purpose
-from rushweed.core.weave.levels import punched
+from rushweed.core.weave.holding import punched
+from rushweed.core.weave.purposes import Purposes
+from rushweed.ui.desk import Desk
 from rushweed.ui.stations.weave.fitting_layer import Guard
 from rushweed.ui.stations.weave.held import PAINTING, Held
 
@@ -42,16 +43,17 @@ def hem_lies_at(project: Project, held: Held, cells: Cells, places: Collection[K
     return any(cells.at(*place)[0] in numbers for place in places)
 
 
-def guarded(project: Project, held: Held) -> str:
+def guarded(project: Project, purposes: Purposes, held: Held) -> str:
     """What is drawn with is for, where tiles for anything else are left alone; else empty."""
-    purposes = {known_purpose(project, number) for number in numbers_in_hand(project, held)}
-    return purposes.pop() if held.others != "replaced" and len(purposes) == 1 else ""
+    told = {purposes.known(number) for number in numbers_in_hand(project, held)}
+    return told.pop() if held.others != "replaced" and len(told) == 1 else ""
 
 
-def guard_at(project: Project, level: Level, layer: int, held: Held, cell: Key) -> Guard | None:
-    """What painting at a cell of a layer would replace that serves another purpose."""
+def guard_at(desk: Desk, level: Level, held: Held, cell: Key) -> Guard | None:
+    """What painting at a cell of the active layer would replace that serves another purpose."""
     if held.tool not in PAINTING or (held.brush is None and not held.hem):
         return None
+    project, layer = desk.project, desk.selection.layer
     size = (held.brush.width, held.brush.height) if held.brush and not held.hem else (1, 1)
-    area = Rect(*cell, *size)
-    return punched(project, level.name, layer, numbers_in_hand(project, held), area)
+    purposes = Purposes(project, desk.art, level)
+    return punched(purposes, level, layer, numbers_in_hand(project, held), Rect(*cell, *size))

@@ -31,6 +31,7 @@ from rushweed.core.weave.painting import (
     ring,
     room,
 )
+from rushweed.core.weave.purposes import Purposes
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -116,7 +117,7 @@ class Strokes:
         places = [(column + across, row + down) for across, down in way]
         rubs = self._held.tool == "Erase"
         index = self._desk.selection.layer
-        self._rubbed = first_purpose(self._desk.project, level.layers[index].cells, places)
+        self._rubbed = first_purpose(self._purposes(level), level.layers[index].cells, places)
         drawn = partial(self._drawn, level, places=places, rubs=rubs)
         words = say("Repeated a stroke on {layer}", layer=level.layers[index].name)
         self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
@@ -134,7 +135,7 @@ class Strokes:
     def _aside(self, level: Level, cell: Key) -> Level:
         """The level after going to the layer that fits what is drawn, where another kind lies."""
         project = self._desk.project
-        guard = guard_at(project, level, self._desk.selection.layer, self._held, cell)
+        guard = guard_at(self._desk, level, self._held, cell)
         if guard is None:
             return level
         go_to_fitting_layer(self._desk, guard, numbers_in_hand(project, self._held))
@@ -222,13 +223,13 @@ class Strokes:
             return self._drawn(level, cells, ring(area, self._walls), rubs=False)
         assert self._held.brush is not None
         if self._walls and (self._held.brush.width, self._held.brush.height) == NINE:
-            return self._left_alone(cells, room(cells, self._held.brush, area, self._walls))
+            return self._left_alone(level, cells, room(cells, self._held.brush, area, self._walls))
         drawn = rectangle(cells, self._held.brush, area)
         if self._held.mirror is not None:
             x = round(2 * self._held.mirror) - area.right
             other = mirrored(self._held.brush, FLIPPED)
             drawn = rectangle(drawn, other, Rect(x, top, area.width, area.height))
-        return self._left_alone(cells, self._hollowed(cells, drawn, area))
+        return self._left_alone(level, cells, self._hollowed(cells, drawn, area))
 
     def _hollowed(self, before: Cells, drawn: Cells, area: Rect) -> Cells:
         """A box with its walls alone, and its mirror image; inside it is as it was."""
@@ -250,7 +251,7 @@ class Strokes:
         level = self._desk.project.level(stroke.level)
         stroke.way.update(dict.fromkeys(fresh))
         if rubs and not self._rubbed:
-            self._rubbed = first_purpose(self._desk.project, stroke.begun, fresh)
+            self._rubbed = first_purpose(self._purposes(level), stroke.begun, fresh)
         painted = self._drawn(level, stroke.painted, fresh, rubs)
         if painted is stroke.painted:
             return
@@ -274,23 +275,27 @@ class Strokes:
             both = places if axis is None else [*places, *mirror_places(places, axis)]
             change = draw_hem(cells, hem_in_hand(project, held), self._around(level), both, rubs)
             self.lacking = change.lacking
-            return self._left_alone(cells, change.cells, rubs)
+            return self._left_alone(level, cells, change.cells, rubs)
         brush = ERASER if rubs else held.brush or ERASER
         drawn = dabbed(cells, brush, places)
         if axis is not None:
             other = brush if rubs else mirrored(brush, FLIPPED)
             drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
-        return self._left_alone(cells, drawn, rubs)
+        return self._left_alone(level, cells, drawn, rubs)
 
-    def _left_alone(self, before: Cells, after: Cells, rubs: bool = False) -> Cells:
+    def _purposes(self, level: Level) -> Purposes:
+        return Purposes(self._desk.project, self._desk.art, level)
+
+    def _left_alone(self, level: Level, before: Cells, after: Cells, rubs: bool = False) -> Cells:
         """Cells after drawing, where tiles that serve another purpose stay, if that is wished. What
         is rubbed out is of the kind that the stroke met first."""
-        purpose = guarded(self._desk.project, self._held)
+        purposes = self._purposes(level)
+        purpose = guarded(self._desk.project, purposes, self._held)
         if rubs:
             purpose = self._rubbed if self._held.others != "replaced" else ""
         if not purpose:
             return after
-        cells, count = leave_others(self._desk.project, before, after, purpose)
+        cells, count = leave_others(purposes, before, after, purpose)
         self._spared = max(self._spared, count)
         return cells
 
@@ -329,7 +334,7 @@ class Strokes:
 
             def filled(cells: Cells) -> Cells:
                 after = fill(cells, brush, cell, held.fill_by, grounds, within)
-                return self._left_alone(cells, after)
+                return self._left_alone(level, cells, after)
 
             return change_cells(project, level.name, index, filled)
 
