@@ -52,7 +52,7 @@ def nothing_left_over(
 def demo(tmp_path: Path) -> Path:
     """A copy of the demo project to do things to."""
     folder = tmp_path / "lanternfen"
-    shutil.copytree(DEMO, folder)
+    shutil.copytree(DEMO, folder, ignore=shutil.ignore_patterns(".rushweed"))
     return folder
 
 

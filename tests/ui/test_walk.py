@@ -24,6 +24,7 @@ from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import change_cells, with_layer
 from rushweed.ui.canvas.images import from_image
+from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
 from tests.hands import QTest
 from tests.ui.test_stations import words
@@ -52,13 +53,12 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:
     drive.type_number("Still after a ledge", "0.1")
     drive.type_number("Already before landing", "0.08")
     drive.press("Shorter when let go")
-    drive.press("Directions from above: 4")
     walker = drive.project.walker
-    assert (walker.late, walker.early, walker.short_jumps, walker.ways) == (0.1, 0.08, True, 4)
+    assert (walker.late, walker.early, walker.short_jumps) == (0.1, 0.08, True)
     drive.choose("Animation when it does: rise", "raise")
     assert drive.project.walker.states.rise == "raise"
     drive.choose("Animation when it does: rise", "usual")
-    assert drive.project.walker.states.rise == "" and drive.undo_all() == 7
+    assert drive.project.walker.states.rise == "" and drive.undo_all() == 6
 
 
 def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:
@@ -246,6 +246,28 @@ def test_bodies_move_on_the_stage(drive) -> None:
     board.step(15)
     assert board.course.motion.bodies[-1].y == pytest.approx(prop.y - 30)
     assert (shot(drive) != first).any() and words(drive) == "Placed a boat"
+
+
+def test_from_above_nothing_is_said_of_jumps_and_all_speed_counts(drive) -> None:
+    desk, walk, board = drive.window.desk, drive.at("Walk"), stage(drive)
+    groups = walk.groups
+    assert drive.seen(Stepper, "Jump") and not walk._walker_group.result.text().startswith("Cr")
+    desk.select(replace(desk.selection, level="Heron pool"))
+    shown = [group for group in groups if not group.isHidden()]
+    assert len(shown) == len(groups) - 1 and [g.number for g in shown] == [1, 2, 3, 4, 5, 6]
+    with pytest.raises(AssertionError):
+        drive.seen(Stepper, "Jump")
+    assert walk._walker_group.result.text() == "Crosses 4 tiles in a second."
+    drive.press("Directions from above: 4")
+    assert drive.project.walker.ways == 4
+    board.run(False)
+    QTest.keyPress(board, Qt.Key.Key_Down)
+    drive.press("Step")
+    QTest.keyRelease(board, Qt.Key.Key_Down)
+    told = walk._read_outs.accessibleName()
+    assert "Speed 4 units/s" in told and "Stands on path" in told
+    desk.select(replace(desk.selection, level="Sluice house"))
+    assert drive.seen(Stepper, "Jump") and [g.number for g in groups] == [1, 2, 3, 4, 5, 6, 7]
 
 
 def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:

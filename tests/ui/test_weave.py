@@ -554,6 +554,12 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     drive.press("Tool: Box")
     drive.drag(at(column, row - 1), at(column, row))
     assert cells(drive).at(column, row)[0] == number(drive, "tuft")
+    drive.press("Other kinds: Stay")
+    hold(drive, "mud")
+    drive.drag(at(column, row))
+    assert "stayed" in drive.window.frame.notice.text
+    drive.station(6)
+    assert not drive.window.frame.notice.text, "it was said of the last station"
 
 
 def test_a_room_is_drawn_in_one_drag(drive) -> None:

@@ -62,6 +62,11 @@ class Notice(QWidget):
         if self._refusal:
             self.hide()
 
+    def pass_by(self) -> None:
+        """Another station was opened: news that nothing can be done about belongs to the last."""
+        if self._quiet and not self._actions:
+            self.hide()
+
     def _do(self, index: int) -> None:
         self.hide()
         self._actions[index][1]()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from PyQt6.QtCore import QEvent, QObject, QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLayout, QScrollArea, QVBoxLayout, QWidget
@@ -152,6 +154,16 @@ class SlipPage(QScrollArea):
         body = self.widget()
         wide = body.minimumSizeHint().width() if body is not None else 0
         return QSize(wide, super().minimumSizeHint().height())
+
+
+def show_groups(wanted: Iterable[tuple[Group, bool]]) -> None:
+    """Show those groups of a slip that are wanted, numbered in their order."""
+    number = 0
+    for group, shown in wanted:
+        group.setVisible(shown)
+        number += shown
+        group.number = number
+        group.update()
 
 
 class _Raised(QWidget):

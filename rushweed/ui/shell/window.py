@@ -161,6 +161,7 @@ class Window(QMainWindow):
         frame.rules.closed.connect(self.router.toggle_rules)
         self.router.opened.connect(self._show_trail)
         self.router.opened.connect(self._arrange)
+        self.router.opened.connect(self.frame.notice.pass_by)
         frame.arranged.connect(self._remember_arrangement)
         self.watch.found.connect(self._show_trail)
         desk.changed.connect(self._change)

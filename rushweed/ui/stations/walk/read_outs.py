@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
@@ -11,7 +13,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.walk.course import Course
-from rushweed.core.walk.underfoot import ground_at, touching
+from rushweed.core.walk.underfoot import cell_at, ground_at, tiles_at, touching
 from rushweed.core.words import say
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, READ_OUT, font
@@ -63,9 +65,15 @@ def read_outs_of(project: Project, course: Course, frame: int) -> list[tuple[str
     """What is read of a walker that is drawn with the piece `frame`, each with its name."""
     motion, unit = course.motion, project.rules.pixels_per_unit
     across, down = figure(motion.x / unit, 1), figure(motion.y / unit, 1)
+    speed, on = abs(motion.speed_x), _named(project, motion.on) or say("the air")
+    if course.ground is not None and course.ground.level.view == "top-down":
+        speed = math.hypot(motion.speed_x, motion.speed_y)
+        cell = cell_at(project, motion.x, motion.y)
+        tile = next(tiles_at(project, course.ground.level, cell), None)
+        on = _named(project, tile[0].number) if tile else say("nothing")
     return [
-        (say("Stands on"), _named(project, motion.on) or say("the air")),
-        (say("Speed"), f"{figure(abs(motion.speed_x) / unit, 1)} {say('units/s')}"),
+        (say("Stands on"), on),
+        (say("Speed"), f"{figure(speed / unit, 1)} {say('units/s')}"),
         (say("At"), f"{across}, {down} {say('units')}"),
         (say("Stopped by"), _named(project, motion.blocked) or say("nothing")),
         (say("Touches"), _touched(project, course)),

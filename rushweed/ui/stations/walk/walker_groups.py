@@ -9,6 +9,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rushweed.core.gauge.units import figure
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
@@ -118,6 +119,7 @@ class WalkerGroup(Group):
     def __init__(self, number: int, points: WalkerPoints) -> None:
         super().__init__(number, say("Walker"))
         self._points = points
+        self._leaps: list[QWidget] = []
         self._figure: Choice[str] = Choice(say("Figure"), 150)
         self._figure.entered.connect(self._set_figure)
         self.add(row(label(say("Figure")), None, self._figure))
@@ -128,16 +130,18 @@ class WalkerGroup(Group):
             ("gravity", say("Gravity"), say("units/s²"), 400),
         ):
             stepper = Stepper(name, unit, 0.1, high, 0.1, whole=False, width=122)
-            self.add(row(label(name), None, points.plain(stepper, field)))
+            line = _line(label(name), None, points.plain(stepper, field))
+            self.add(line)
+            if field != "speed":
+                self._leaps.append(line)
         self._layer: Choice[int] = Choice(say("Collision layer"), 132)
         points.plain(self._layer, "layer")
-        self._layer_row = QWidget()
-        self._layer_row.setLayout(row(label(say("Collision layer")), None, self._layer))
+        self._layer_row = _line(label(say("Collision layer")), None, self._layer)
         self.add(self._layer_row)
         self._add_states()
 
-    def refresh(self, project: Project) -> None:
-        """Show the walker of a project."""
+    def refresh(self, project: Project, above: bool) -> None:
+        """Show the walker of a project; in a level seen from `above`, nothing of jumps."""
         walker = project.walker
         figures = {s.name: s.name for s in project.sheets if s.animations}
         self._figure.offer({"": say("a plain figure")} | figures)
@@ -153,11 +157,9 @@ class WalkerGroup(Group):
         self._layer_row.setVisible(bool(layers))
         self._layer.offer({one.number: f"{one.number}  {one.name}" for one in layers})
         self._layer.show_value(walker.layer)
-        up, across = clears(walker, project.rules.tile, project.rules.pixels_per_unit)
-        told = say("Clears {up} up and {across} across.")
-        self.result.tell(
-            told.format(up=counted(up, "tile", "tiles"), across=counted(across, "tile", "tiles"))
-        )
+        for line in self._leaps:
+            line.setVisible(not above)
+        self.result.tell(_crosses(project) if above else _clears(project))
 
     def _add_body(self) -> None:
         wide = self._points.bind(
@@ -195,8 +197,11 @@ class WalkerGroup(Group):
                 choice.entered.connect(partial(self._set_state, state))
                 self._states[state] = choice
                 parts += [label(say(STATES[state]), "caption"), choice, None]
-            if first in ("stand", "rise"):
+            if first == "stand":
                 self.add(row(*parts, spacing=3))
+            elif first == "rise":
+                self._leaps.append(_line(*parts, spacing=3))
+                self.add(self._leaps[-1])
             else:
                 rows.addLayout(row(*parts, spacing=3))
         further = QWidget()
@@ -258,6 +263,7 @@ class FeelGroup(Group):
 
     def __init__(self, number: int, points: WalkerPoints) -> None:
         super().__init__(number, say("Feel"))
+        self._lines: dict[str, QWidget] = {}
         for title, name, unit, high, step in (
             (say("Speeds up in"), "speed_up", say("s"), 5, 0.05),
             (say("Brakes in"), "brake", say("s"), 5, 0.05),
@@ -270,10 +276,18 @@ class FeelGroup(Group):
             (say("Sinks at"), "sinks", say("units/s"), 60, 0.5),
         ):
             stepper = Stepper(title, unit, 0, high, step, whole=False, width=112)
-            self.add(row(label(title), None, points.part(stepper, "feel", name)))
+            self._lines[name] = _line(label(title), None, points.part(stepper, "feel", name))
+            self.add(self._lines[name])
         ways = points.plain(Chips(WAYS, name=say("Directions from above")), "ways")
-        self.add(row(label(say("Directions from above")), None, ways))
+        self._ways = _line(label(say("Directions from above")), None, ways)
+        self.add(self._ways)
         self.aside.setText(say("0 is off, or at once"))
+
+    def refresh(self, above: bool) -> None:
+        """Show what a level that is seen from the side, or from `above`, makes use of."""
+        for name in ("in_air", "falls", "corner", "sinks"):
+            self._lines[name].setVisible(not above)
+        self._ways.setVisible(above)
 
 
 class FollowingGroup(Group):
@@ -289,6 +303,27 @@ class FollowingGroup(Group):
             self.add(row(label(title), None, bound))
         stays = points.part(Check(say("Stays within the level")), "following", "stays")
         self.add(row(stays, None))
+
+
+def _line(*parts: QWidget | int | None, spacing: int = 6) -> QWidget:
+    """A row that can be hidden."""
+    line = QWidget()
+    line.setLayout(row(*parts, spacing=spacing))
+    return line
+
+
+def _clears(project: Project) -> str:
+    """What the walker jumps over."""
+    up, across = clears(project.walker, project.rules.tile, project.rules.pixels_per_unit)
+    up_words, across_words = counted(up, "tile", "tiles"), counted(across, "tile", "tiles")
+    return say("Clears {up} up and {across} across.", up=up_words, across=across_words)
+
+
+def _crosses(project: Project) -> str:
+    """How many tiles the walker crosses in a second."""
+    pixels = project.walker.speed * project.rules.pixels_per_unit
+    tiles = figure(pixels / project.rules.tile.width, 1)
+    return say("Crosses {n} tiles in a second.", n=tiles)
 
 
 def _percent(points: WalkerPoints, stepper: Stepper, name: str) -> Stepper:

@@ -16,7 +16,7 @@ from rushweed.ui.shell.controls import Chips, button, label
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
-from rushweed.ui.shell.slip import SlipPage
+from rushweed.ui.shell.slip import Group, SlipPage, show_groups
 from rushweed.ui.stations.walk.keys_group import KeysGroup
 from rushweed.ui.stations.walk.probe_group import ProbeGroup
 from rushweed.ui.stations.walk.read_outs import ReadOuts, read_outs_of
@@ -83,18 +83,18 @@ class WalkFace(Face):
         self._points = WalkerPoints(self.desk)
         self._walker_group = WalkerGroup(1, self._points)
         self._jump_group = JumpGroup(2, self._points)
+        self._feel_group = FeelGroup(5, self._points)
         self.keys_group = KeysGroup(7, self.services, self.stage.course)
-        return SlipPage(
-            [
-                self._walker_group,
-                self._jump_group,
-                SeeGroup(3, self.stage, self.services.commands, self._fix),
-                self.probes,
-                FeelGroup(5, self._points),
-                FollowingGroup(6, self._points),
-                self.keys_group,
-            ]
-        )
+        self.groups: list[Group] = [
+            self._walker_group,
+            self._jump_group,
+            SeeGroup(3, self.stage, self.services.commands, self._fix),
+            self.probes,
+            self._feel_group,
+            FollowingGroup(6, self._points),
+            self.keys_group,
+        ]
+        return SlipPage(self.groups)
 
     def key_table(self) -> QWidget | None:
         return self.stage
@@ -114,9 +114,13 @@ class WalkFace(Face):
         self._show_motion()
 
     def _show_walker(self) -> None:
+        ground, project = self.stage.course.ground, self.project
+        above = (ground.level.view if ground else project.rules.view) == "top-down"
         self._points.show()
-        self._walker_group.refresh(self.project)
-        self._jump_group.refresh(self.project)
+        self._walker_group.refresh(project, above)
+        show_groups((one, one is not self._jump_group or not above) for one in self.groups)
+        self._jump_group.refresh(project)
+        self._feel_group.refresh(above)
         self.probes.refresh()
 
     def _show_motion(self) -> None:

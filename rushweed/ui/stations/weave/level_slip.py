@@ -8,7 +8,7 @@ from functools import partial
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.services import Services
-from rushweed.ui.shell.slip import Group, SlipPage
+from rushweed.ui.shell.slip import Group, SlipPage, show_groups
 from rushweed.ui.stations.weave.brush_groups import SetsGroup
 from rushweed.ui.stations.weave.brush_in_hand import BrushInHand
 from rushweed.ui.stations.weave.held import DRAWING
@@ -101,13 +101,7 @@ class LevelSlip(SlipPage):
         return self._hand.held.tool == "Props" and bool(self._hand.things.chosen)
 
     def _fit(self) -> None:
-        number = 0
-        for group, wanted in self._groups():
-            shown = wanted()
-            group.setVisible(shown)
-            number += shown
-            group.number = number
-            group.update()
+        show_groups((group, wanted()) for group, wanted in self._groups())
 
     def _lay_in_tray(self, sheet: str) -> None:
         self.tray.sheet = sheet
