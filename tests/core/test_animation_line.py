@@ -19,7 +19,13 @@ from rushweed.core.values import Point, Rect
 
 def a_sheet(rows: int = 3, columns: int = 4, name: str = "keeper") -> Sheet:
     pieces = tuple(
-        Piece(10 + row * columns + column, Rect(column * 8, row * 8, 8, 8), Point(4, 8), row=row)
+        Piece(
+            10 + row * columns + column,
+            Rect(column * 8, row * 8, 8, 8),
+            Point(4, 8),
+            row=row,
+            column=column,
+        )
         for row in range(rows)
         for column in range(columns)
     )
@@ -42,6 +48,9 @@ def meant(text: str, sheet: Sheet | None = None) -> list[tuple[object, ...]]:
         ("walk 1 3 5–6 @12", [("walk", (1, 3, 5, 6), 12, "loop")]),
         ("walk 1, 3, 5; turn 2 once", [("walk", (1, 3, 5), 8, "loop"), ("turn", (2,), 8, "once")]),
         ("walk row 2 7.5 fps", [("walk", (5, 6, 7, 8), 7.5, "loop")]),
+        ("up Column 4 at 6, both columns 2-1", [
+            ("up", (4, 8, 12), 6, "loop"), ("both", (2, 6, 10, 1, 5, 9), 8, "loop"),
+        ]),
         ("all rows 1-2 back and forth", [("all", tuple(range(1, 9)), 8, "back and forth")]),
         (
             "idle, , run at 12/s\n",
@@ -68,6 +77,7 @@ def test_a_line_means_what_it_says(text: str, animations: list[tuple[object, ...
         ("walk 1-13", "no frame 13: keeper has 12 frames", "1-13"),
         ("walk 1-4, turn 0", "no frame 0", "0"),
         ("walk row 4", "no row 4: keeper has 3 rows", "row 4"),
+        ("walk column 5", "no column 5: keeper has 4 columns", "column 5"),
         ("walk 1-4 quickly", "“quickly” is not understood", "quickly"),
         ("walk 1-4, walk 5", "cannot both be called “walk”", "walk 5"),
         ("1-4 at 9", "needs a name", "1-4 at 9"),
@@ -113,6 +123,7 @@ animations = st.lists(
 @given(animations)
 @example([Animation("0-", (10,), 8.0, "loop")])
 @example([Animation("look at", (10,), 8.0, "loop")])
+@example([Animation("column 2", (11, 15, 19), 8.0, "once")])
 def test_what_is_there_is_written_and_read_again_the_same(found: list[Animation]) -> None:
     sheet = replace(a_sheet(), animations=tuple(found))
     read = read_line(written_line(sheet), sheet)

@@ -3,10 +3,11 @@
     walk 1-4 at 10, turn 5-8 at 6 once
 
 Entries stand apart by commas, semicolons or lines. Each is a name, then frames counted from 1 in
-reading order (`1-4`, `4-1`, `1 3 5`), or whole rows (`row 2`, `rows 2-3`); without any it is the
-next row. `at 10` (also `@10`, `10 fps`, `10/s`) is the rate, and `once` or `back and forth` the way
-it plays, which is a loop else. A name of which a part could be read otherwise stands in quotes. An
-entry without a name goes on with the frames before it, an empty one leaves a row out.
+reading order (`1-4`, `4-1`, `1 3 5`), or whole rows or columns (`row 2`, `columns 2-3`); without
+any it is the next row. `at 10` (also `@10`, `10 fps`, `10/s`) is the rate, and `once` or
+`back and forth` the way it plays, which is a loop else. A name of which a part could be read
+otherwise stands in quotes. An entry without a name goes on with the frames before it, an empty one
+leaves a row out.
 """
 
 from __future__ import annotations
@@ -44,7 +45,12 @@ NO_ROW = (
     "There is no row {number}: {sheet} has one row.",
     "There is no row {number}: {sheet} has {count} rows.",
 )
+NO_COLUMN = (
+    "There is no column {number}: {sheet} has one column.",
+    "There is no column {number}: {sheet} has {count} columns.",
+)
 ROWS = re.compile(rf"(?<!\S)rows?\s+{SPAN}(?!\S)", re.IGNORECASE)
+COLUMNS = re.compile(rf"(?<!\S)columns?\s+{SPAN}(?!\S)", re.IGNORECASE)
 FRAMES = re.compile(rf"(?<!\S){SPAN}(?!\S)")
 WORD = re.compile(r"\S+")
 
@@ -191,13 +197,21 @@ class _Entry:
     def _read_spans(self) -> list[tuple[int, ...]]:
         pieces = self._sheet.pieces
         numbers = [piece.number for piece in pieces]
-        rows = 1 + max((piece.row for piece in pieces), default=-1)
         found: list[tuple[int, tuple[int, ...]]] = []
-        for match in [*ROWS.finditer(self._rest)]:
-            chosen = self._chosen(match, rows, NO_ROW)
-            span = [p.number for row in chosen for p in pieces if p.row == row]
-            found.append((match.start(), tuple(span)))
-            self._blank(match.start(), match.end())
+        for lines, places, none in (
+            (ROWS, [piece.row for piece in pieces], NO_ROW),
+            (COLUMNS, [piece.column for piece in pieces], NO_COLUMN),
+        ):
+            for match in [*lines.finditer(self._rest)]:
+                chosen = self._chosen(match, 1 + max(places, default=-1), none)
+                span = [
+                    n
+                    for line in chosen
+                    for n, at in zip(numbers, places, strict=True)
+                    if at == line
+                ]
+                found.append((match.start(), tuple(span)))
+                self._blank(match.start(), match.end())
         for match in [*FRAMES.finditer(self._rest)]:
             chosen = self._chosen(match, len(numbers), NO_FRAME)
             found.append((match.start(), tuple(numbers[place] for place in chosen)))
@@ -239,15 +253,24 @@ def _refuse_twice(written: Sequence[Written]) -> None:
 def written_line(sheet: Sheet) -> str:
     """The line that means the animations a sheet has."""
     places = {piece.number: place for place, piece in enumerate(sheet.pieces, 1)}
+    columns: dict[int, list[int]] = {}
+    for piece in sheet.pieces:
+        columns.setdefault(piece.column, []).append(piece.number)
+    names = {
+        tuple(frames): f"column {n + 1}"
+        for n, frames in columns.items()
+        if len(frames) > 2 and len(columns) > 1
+    }
     return ", ".join(
-        _entry_of(animation, places)
+        _entry_of(animation, places, names.get(animation.frames))
         for animation in sheet.animations
         if all(frame in places for frame in animation.frames)
     )
 
 
-def _entry_of(animation: Animation, places: dict[int, int]) -> str:
-    parts = [_as_read(animation.name), *_spans([places[frame] for frame in animation.frames])]
+def _entry_of(animation: Animation, places: dict[int, int], column: str | None) -> str:
+    spans = _spans([places[frame] for frame in animation.frames])
+    parts = [_as_read(animation.name), *([column] if column else spans)]
     if animation.rate != USUAL_RATE:
         parts.append("at " + f"{animation.rate:.9f}".rstrip("0").rstrip("."))
     if animation.play != USUAL_PLAY:
