@@ -53,7 +53,8 @@ def main() -> None:
         bale_place.mkdir()
         results += baling.measure(bale_place, folder)
         application = make_application()
-        window = Session(Settings(Path(place) / "settings.json")).open_folder(folder)
+        session = Session(Settings(Path(place) / "settings.json"))
+        window = session.open_folder(folder)
         window.resize(1280, 800)
         QTest.qWait(300)
         results.append(levels.measure_walking(window.desk.project, WALK))
@@ -67,6 +68,7 @@ def main() -> None:
         results.append(canvas.measure_corners(window))
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
+        session.end()
         application.quit()
     table = "".join(_line(result) for result in results)
     (ROOT / "docs" / "speed.md").write_text(HEAD + table, encoding="utf-8")
