@@ -165,7 +165,8 @@ def large_level(number: int) -> Level:
 
 
 def measure_painting(window: Window) -> Result:
-    """From the pointer's event to the painted cell."""
+    """From the pointer's event to the painted cell, along rows to and fro, so that no event paints
+    more than the next cell."""
     desk = window.desk
     ground = desk.project.sheet("fen_ground").pieces
     level = large_level(ground[9].number)
@@ -180,9 +181,10 @@ def measure_painting(window: Window) -> Result:
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(40, 60))
     times = []
     for step in range(200):
-        place = QPoint(40 + step % 20 * 33, 60 + step // 20 * 33)
+        row, along = divmod(step, 20)
+        column = along if row % 2 == 0 else 19 - along
         began = time.perf_counter()
-        QTest.mouseMove(canvas, place)
+        QTest.mouseMove(canvas, QPoint(40 + column * 33, 60 + row * 33))
         QApplication.processEvents()
         times.append(time.perf_counter() - began)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(40, 60))
