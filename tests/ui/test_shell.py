@@ -6,6 +6,7 @@ import sys
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from time import sleep
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
@@ -400,3 +401,31 @@ def test_groups_of_the_slip_fold_and_are_remembered(
     assert not names._pattern.isVisible()
     QTest.mouseClick(names.title, LEFT)
     assert names._pattern.isVisible()
+
+
+def test_what_is_no_more_as_it_was_is_not_looked_at_to_the_end(drive, monkeypatch) -> None:
+    """A long look beside a drag would take its time from it."""
+    looked, left = [], []
+
+    def endless(project, art):
+        looked.append(project)
+        try:
+            while True:
+                yield []
+                sleep(0.005)
+        finally:
+            left.append(project)
+
+    monkeypatch.setattr("rushweed.core.findings.all.find_each", endless)
+    desk = drive.window.desk
+    drive.window.watch.look_soon()
+    drive.qtbot.waitUntil(lambda: len(looked) == 1)
+
+    def goes_on() -> bool:
+        desk.do("Renamed", lambda p: replace(p, name=p.name + "s"))
+        return bool(left)
+
+    drive.qtbot.waitUntil(goes_on, timeout=3000)
+    assert left == looked, "and it is not begun anew while one is at work"
+    drive.qtbot.waitUntil(lambda: len(looked) == 2)
+    assert looked[1] is desk.project

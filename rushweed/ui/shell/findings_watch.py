@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
+from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Job, Jobs
@@ -29,6 +30,7 @@ class FindingsWatch(QObject):
         super().__init__(frame)
         self._jobs = jobs
         self._job: Job | None = None
+        self._looked_at: Project | None = None
         self._desk, self._frame, self._router = desk, frame, router
         self.findings: list[Finding] = []
         self._timer = QTimer(self)
@@ -42,7 +44,9 @@ class FindingsWatch(QObject):
         desk.previewed.connect(self.look_soon)
 
     def look_soon(self) -> None:
-        """Look when it has been quiet for a while."""
+        """Look when it has been quiet for a while, and no more at what is no more as it was."""
+        if self._looked_at is not self._desk.project and self._job is not None:
+            self._job.stop()
         self._timer.start()
 
     def stop(self) -> None:
@@ -63,6 +67,7 @@ class FindingsWatch(QObject):
 
         self.stop()
         project, art = self._desk.project, self._desk.art
+        self._looked_at = project
 
         def work() -> Iterator[tuple[float, str, list[Finding]]]:
             findings: list[Finding] = []
