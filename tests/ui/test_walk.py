@@ -24,6 +24,7 @@ from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import change_cells, with_layer
 from rushweed.ui.canvas.images import from_image
+from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
 from tests.hands import QTest
@@ -250,7 +251,7 @@ def test_bodies_move_on_the_stage(drive) -> None:
 
 def test_from_above_nothing_is_said_of_jumps_and_all_speed_counts(drive) -> None:
     desk, walk, board = drive.window.desk, drive.at("Walk"), stage(drive)
-    groups = walk.groups
+    groups = walk.keys_group.parentWidget().findChildren(Group)
     assert drive.seen(Stepper, "Jump") and not walk._walker_group.result.text().startswith("Cr")
     desk.select(replace(desk.selection, level="Heron pool"))
     shown = [group for group in groups if not group.isHidden()]

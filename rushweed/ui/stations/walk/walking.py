@@ -82,19 +82,25 @@ class WalkFace(Face):
         )
         self._points = WalkerPoints(self.desk)
         self._walker_group = WalkerGroup(1, self._points)
-        self._jump_group = JumpGroup(2, self._points)
-        self._feel_group = FeelGroup(5, self._points)
+        jump, feel = JumpGroup(2, self._points), FeelGroup(5, self._points)
         self.keys_group = KeysGroup(7, self.services, self.stage.course)
-        self.groups: list[Group] = [
+        groups: list[Group] = [
             self._walker_group,
-            self._jump_group,
+            jump,
             SeeGroup(3, self.stage, self.services.commands, self._fix),
             self.probes,
-            self._feel_group,
+            feel,
             FollowingGroup(6, self._points),
             self.keys_group,
         ]
-        return SlipPage(self.groups)
+
+        def show(above: bool) -> None:
+            show_groups((one, one is not jump or not above) for one in groups)
+            jump.refresh(self.project)
+            feel.refresh(above)
+
+        self._show_for_view = show
+        return SlipPage(groups)
 
     def key_table(self) -> QWidget | None:
         return self.stage
@@ -118,9 +124,7 @@ class WalkFace(Face):
         above = (ground.level.view if ground else project.rules.view) == "top-down"
         self._points.show()
         self._walker_group.refresh(project, above)
-        show_groups((one, one is not self._jump_group or not above) for one in self.groups)
-        self._jump_group.refresh(project)
-        self._feel_group.refresh(above)
+        self._show_for_view(above)
         self.probes.refresh()
 
     def _show_motion(self) -> None:
