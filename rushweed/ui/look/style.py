@@ -95,6 +95,7 @@ QScrollBar::handle:hover { background: $soft_ink; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; background: transparent; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
 QListView { background: $paper; border: none; color: $ink; }
 QPlainTextEdit { background: $raised; color: $ink; border: 1px solid $line; border-radius: 4px;
     padding: 8px; selection-background-color: $tide; selection-color: $on_tide; }

@@ -44,7 +44,7 @@ class TreatmentGroup(Group):
         self.add(self._treatment)
         self.add(row(self._name, button(say("New"), self._add, tip=tip)))
         self.add(self._make_differing())
-        self._remove = button("", self._remove_unused, "quiet", say("No sheet shares it"))
+        self._remove = button("", self._remove_unused, tip=say("No sheet shares it"))
         self.add(row(self._remove, None))
 
     def _make_differing(self) -> QWidget:
