@@ -344,6 +344,10 @@ def test_from_above_walls_take_the_place_of_floors_and_things_do_not() -> None:
     assert leave_others(purposes, floor, thing, "things") == (floor, 1), "it would leave a hole"
     nowhere = Purposes(project, Art(DEMO / "nowhere"), level)
     assert leave_others(nowhere, floor, thing, "things") == (thing, 0), "nothing is known"
+    one = replace(level, layers=(Layer("Ground", floor),))
+    cell = Rect(0, 0, 1, 1)
+    assert punched(purposes, one, 0, {names["crate"]}, cell) == ("ground", "things", None)
+    assert punched(nowhere, one, 0, {names["crate"]}, cell) is None
 
 
 def test_props_are_moved_turned_ordered_snapped_and_scattered() -> None:

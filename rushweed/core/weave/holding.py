@@ -66,12 +66,12 @@ def punched(
 ) -> tuple[str, str, int | None] | None:
     """Whether painting with pieces on an area of a layer replaces tiles that serve another
     purpose: their purpose, that of the brush, and the layer that fits better (None when a new one
-    would). None when nothing is lost."""
+    would). None when nothing is lost, as far as that is known."""
     layers = level.layers
     brush = {purposes.of(number) for number in numbers}
     held, _ = layers[index].cells.window(area)
     there = {purposes.of(number) for number in set(held[held > 0].tolist())}
-    if len(brush) != 1 or not there - brush:
+    if len(brush) != 1 or "" in brush or not there - {*brush, ""}:
         return None
     wanted = brush.pop()
     fitting = [
@@ -85,4 +85,4 @@ def punched(
         and purposes.main(layer) == wanted
     ]
     best = min(fitting, key=lambda place: (place < index, abs(place - index)), default=None)
-    return sorted(there - {wanted})[0], wanted, best
+    return sorted(there - {wanted, ""})[0], wanted, best

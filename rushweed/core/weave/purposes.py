@@ -6,7 +6,8 @@ what lets one see through would leave a hole in it.
 
 from __future__ import annotations
 
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
@@ -34,7 +35,7 @@ class Purposes:
         self._known: dict[int, str] = {}
 
     def of(self, number: int) -> str:
-        """What a tile is for; decoration where nobody has said it."""
+        """What a tile is for; seen from the side, decoration where nobody has said it."""
         return self.known(number) if self._above else purpose_of(self._project, number)
 
     def known(self, number: int) -> str:
@@ -61,10 +62,18 @@ class Purposes:
         return purpose_of(self._project, number)
 
     def _from_above(self, number: int) -> str:
+        found = self._project.find(number)
+        if found is None:
+            return ""
+        sheet, piece = found
+        key = ("covers", picture_key(sheet), piece.rect)
         try:
-            picture = self._art.number(self._project, number)
+            covers = self._art.memory.get(key, lambda: _covers(self._art.piece(sheet, piece)))
         except Refusal:
             return ""
-        if picture is None:
-            return ""
-        return "ground" if (picture[..., 3] == 255).mean() >= FULL else "things"
+        return "ground" if covers else "things"
+
+
+def _covers(picture: Picture) -> bool:
+    """Whether a piece hides what is behind it."""
+    return bool((picture[..., 3] == 255).mean() >= FULL)
