@@ -50,12 +50,12 @@ class Slab:
     @property
     def stopping(self) -> Stopping:
         """How it stops."""
-        return Stopping(self.stops, self.side if self.stops == "one-way" else "above")
+        return Stopping.of(self.stops, self.side)
 
     @property
     def carries(self) -> bool:
         """Whether one can stand on it."""
-        return self.stops == "all sides" or (self.stops == "one-way" and self.side == "above")
+        return self.stopping.carries
 
     def top_at(self, x: float) -> float:
         """The height of the upper edge at x, which lies between left and right."""

@@ -111,6 +111,16 @@ class Stopping(NamedTuple):
     stops: Stops
     side: Side = "above"
 
+    @classmethod
+    def of(cls, stops: Stops, side: Side) -> Stopping:
+        """That of something with a side, which matters to what is one-way alone."""
+        return cls(stops, side if stops == "one-way" else "above")
+
+    @property
+    def carries(self) -> bool:
+        """Whether one can stand on it."""
+        return self.side == "above" and self.stops != "sensor"
+
 
 ALL_SIDES = Stopping("all sides")
 WAYS = (ALL_SIDES, *(Stopping("one-way", side) for side in SIDES))
@@ -132,12 +142,12 @@ class Shape:
     @property
     def stopping(self) -> Stopping:
         """How it stops, as it is drawn."""
-        return Stopping(self.stops, self.side if self.stops == "one-way" else "above")
+        return Stopping.of(self.stops, self.side)
 
     @property
     def carries(self) -> bool:
         """Whether one can stand on it."""
-        return self.stops == "all sides" or (self.stops == "one-way" and self.side == "above")
+        return self.stopping.carries
 
     def moved(self, dx: float, dy: float) -> Shape:
         """The same shape elsewhere."""
