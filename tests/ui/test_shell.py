@@ -18,6 +18,7 @@ from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
 from rushweed.ui import app
+from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
@@ -429,3 +430,33 @@ def test_what_is_no_more_as_it_was_is_not_looked_at_to_the_end(drive, monkeypatc
     assert left == looked, "and it is not begun anew while one is at work"
     drive.qtbot.waitUntil(lambda: len(looked) == 2)
     assert looked[1] is desk.project
+
+
+ASKING = {"All recipes …", "Write the bundle …", "Hand it out …", "Keep it fresh"}
+"""Buttons that ask for a folder first, or go on by themselves."""
+
+
+def test_no_button_of_an_empty_project_does_nothing_in_silence(open_window) -> None:
+    """It cannot be pressed, or it does something, or it says what is missing."""
+    drive = open_window()
+    window = drive.window
+
+    def seen() -> object:
+        window.setFocus()
+        drive.settle()
+        return window.grab().toImage()
+
+    silent = []
+    for station in listed.STATIONS:
+        window.router.open(station)
+        for face in range(max(1, len(window.router.stations[station].names))):
+            window.router.open(station, face)
+            for button in drive.at(station, face).slip.findChildren(QPushButton):
+                usable = button.isVisible() and button.isEnabled() and not button.isChecked()
+                if usable and button.text() not in ASKING:
+                    window.frame.notice.hide()
+                    before = seen()
+                    button.click()
+                    silent += [(station, face, button.text())] if seen() == before else []
+                    window.router.open(station, face)
+    assert not silent, silent

@@ -84,6 +84,8 @@ QLineEdit[bare="true"] { border: none; background: transparent; padding: 0; }
 QComboBox { background: $field; color: $ink; border: 1px solid $strong_line; border-radius: 4px;
     padding: 0 7px; min-height: 22px; max-height: 22px; }
 QComboBox:focus { border: 2px solid $tide; padding: 0 6px; min-height: 20px; max-height: 20px; }
+QLineEdit:disabled, QComboBox:disabled {
+    background: $raised; color: $faint_ink; border-color: $line; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox QAbstractItemView { background: $raised; color: $ink; border: 1px solid $strong_line;
     selection-background-color: $tide_wash; selection-color: $tide_text; padding: 3px; }

@@ -11,6 +11,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.desk import Desk
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.slip import SlipPage
 
 
 class Face:
@@ -22,7 +23,7 @@ class Face:
     name = ""
     keys = ""
     table: QWidget
-    slip: QWidget
+    slip: SlipPage
     tools: QWidget | None = None
 
     def __init__(self, services: Services) -> None:

@@ -132,6 +132,7 @@ class SlipPage(QScrollArea):
 
     def __init__(self, groups: list[Group], head: QWidget | None = None) -> None:
         super().__init__()
+        self.groups = groups
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setWidgetResizable(True)
@@ -148,6 +149,11 @@ class SlipPage(QScrollArea):
             groups[-1].last = True
         layout.addStretch(1)
         self.setWidget(body)
+
+    def set_usable(self, usable: bool) -> None:
+        """Let the groups be used, or not while there is nothing that they could work on."""
+        for group in self.groups:
+            group.setEnabled(usable)
 
     def minimumSizeHint(self) -> QSize:
         """As wide as what stands in it must be, so that nothing is cut off."""

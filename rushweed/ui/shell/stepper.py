@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QColor,
     QFocusEvent,
     QFontMetrics,
     QKeyEvent,
@@ -94,14 +95,13 @@ class Stepper(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         focused = self.edit.hasFocus()
-        differs = self._differs
-        edge = colours.tide if focused else colours.ochre_edge if differs else colours.strong_line
         inset = 1.0 if focused else 0.5
         frame = QRectF(self.rect()).adjusted(inset, inset, -inset, -inset)
+        edge, ground = self._edge_and_ground()
         painter.setPen(QPen(edge, 2 if focused else 1))
-        painter.setBrush(colours.ochre_pale if differs else colours.field)
+        painter.setBrush(ground)
         painter.drawRoundedRect(frame, 4, 4)
-        painter.setPen(colours.soft_ink)
+        painter.setPen(colours.soft_ink if self.isEnabled() else colours.faint_ink)
         painter.setFont(font(CAPTION))
         right = self.width() - 2 * CELL - 1
         place = QRectF(right - self._unit_width() - 4, 0, self._unit_width(), self.height())
@@ -109,6 +109,14 @@ class Stepper(QWidget):
         for index in (0, 1):
             self._paint_cell(painter, right + index * CELL, index == 1)
         painter.end()
+
+    def _edge_and_ground(self) -> tuple[QColor, QColor]:
+        colours = look.colours
+        if not self.isEnabled():
+            return colours.line, colours.raised
+        if self._differs:
+            return colours.tide if self.edit.hasFocus() else colours.ochre_edge, colours.ochre_pale
+        return colours.tide if self.edit.hasFocus() else colours.strong_line, colours.field
 
     def _paint_cell(self, painter: QPainter, left: float, plus: bool) -> None:
         colours = look.colours

@@ -99,7 +99,9 @@ class TemplateFace(Face):
             told = say("Yours, in templates/{name}.", name=f"{self._shown}{ENDING}")
         else:
             told = say("It came along; saving makes it yours.")
-        self._group.result.tell(told, self._path(self._shown) in self.desk.drafts)
+        changed = self._path(self._shown) in self.desk.drafts
+        self._save.setEnabled(changed or self._shown not in self._own())
+        self._group.result.tell(told, changed)
 
     def _take_note(self) -> None:
         """Keep what was typed as a draft, until it is written."""

@@ -55,6 +55,7 @@ class FactsFace(Face):
         names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
         self.told.result.tell(_told_of(pieces))
+        self._brush.setEnabled(self._canvas.has_pieces())
         self._brush.refresh(sheet.pieces if sheet else ())
         self._foot.setEnabled(bool(pieces))
 

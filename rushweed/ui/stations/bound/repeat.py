@@ -79,6 +79,7 @@ class RepeatFace(Face):
         """Show the selected tile, else the first of the sheet."""
         sheet, piece = self._shown()
         self._tiled.show_tile(sheet, piece)
+        self.slip.set_usable(piece is not None)
         self._head.tell(say("1 piece") if piece else say("nothing"), self._name(sheet, piece))
         if sheet is None or piece is None:
             self._self_group.result.tell(say("Cut a sheet, then select one of its tiles."))

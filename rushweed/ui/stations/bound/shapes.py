@@ -95,6 +95,7 @@ class ShapesFace(Face):
         pieces = self._targets()
         names = ", ".join(self._name(piece) for piece in pieces[:3])
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
+        self.slip.set_usable(self.table.has_pieces())
         self.sheet_shapes.refresh()
         self.shape_tools.refresh(self.table.sheet)
         self.found.refresh()

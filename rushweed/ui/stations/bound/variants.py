@@ -75,6 +75,7 @@ class VariantsFace(Face):
         pieces = self._canvas.selected_pieces()
         self._head.tell(counted(len(pieces), "piece", "pieces"), sheet.name if sheet else "")
         how = sheet.recoloured if sheet else None
+        self.slip.set_usable(self._canvas.has_pieces())
         of = sheet.belongs.to if sheet and sheet.belongs and how else ""
         self._make_group.result.tell(
             say("This is {of} in other colours; it follows when that one changes.", of=of)

@@ -104,6 +104,10 @@ class SheetCanvas(Canvas):
             )
         )
 
+    def has_pieces(self) -> bool:
+        """Whether a sheet is shown that is cut."""
+        return self.sheet is not None and bool(self.sheet.pieces)
+
     def selected_pieces(self) -> list[Piece]:
         """The selected pieces of the sheet that is shown."""
         chosen = self.desk.selection.pieces

@@ -52,13 +52,13 @@ class AnimationGroup(Group):
         )
         events.setToolTip(say("What picked frames tell the game whenever they are shown"))
         self._out = button(say("Take frames out"), self._take_out, tip=say("The pieces stay"))
-        forget = button(say("Forget it"), self._forget, tip=say("The pieces stay"))
+        self._forgets = button(say("Forget it"), self._forget, tip=say("The pieces stay"))
         self.add(row(label(say("Name")), self.called))
         self.add(row(label(say("Rate")), None, rate))
         self.add(row(play, None))
         self.add(row(self._hold_label, None, self._hold))
         self.add(row(label(say("Picked tell")), events))
-        self.add(row(self._out, forget, None))
+        self.add(row(self._out, self._forgets, None))
 
     def refresh(self) -> None:
         """Show the animation as it is."""
@@ -67,6 +67,8 @@ class AnimationGroup(Group):
         self._bound.show()
         self._picked.show()
         self._out.setEnabled(bool(places))
+        for control in (self.called, self._hold, self._forgets):
+            control.setEnabled(animation is not None)
         if animation is None:
             self.result.tell("")
             return
@@ -115,15 +117,16 @@ class BeginGroup(Group):
         self._add_button = button(
             say("Add them"), self._add, tip=say("Put the selected frames at the end")
         )
-        by_names = button(
+        self._by_names_button = button(
             say("By names"), self._by_names, tip=say("run_1, run_2 … become an animation run")
         )
-        self.add(row(self._begin_button, self._add_button, by_names, None))
+        self.add(row(self._begin_button, self._add_button, self._by_names_button, None))
 
     def refresh(self) -> None:
         """Say how many pieces are selected, and offer what can be done with them."""
         chosen = self._on.chosen()
         self._begin_button.setEnabled(bool(chosen))
+        self._by_names_button.setEnabled(self._on.sheet is not None and bool(self._on.sheet.pieces))
         self._add_button.setEnabled(bool(chosen) and self._on.animation is not None)
         count = counted(len(chosen), "piece", "pieces")
         self.result.tell(

@@ -68,7 +68,7 @@ class ChangesFace(Face):
         self.slip = self._make_slip()
         self.services.outside.found.connect(lambda changes: self.refresh())
 
-    def _make_slip(self) -> QWidget:
+    def _make_slip(self) -> SlipPage:
         self._head = SelectionHead()
         self._what = Group(1, say("What changed"))
         self._ways: dict[How, _Way] = {}

@@ -71,6 +71,7 @@ class BordersFace(Face):
         sheet = self._canvas.sheet
         names = ", ".join(shown_name(sheet, piece) for piece in pieces[:3]) if sheet else ""
         self._head.tell(counted(len(pieces), "piece", "pieces"), names)
+        self.slip.set_usable(bool(pieces))
         self._bound.show()
         self._show_result(pieces)
         self._show_stretched(pieces)

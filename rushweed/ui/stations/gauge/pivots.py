@@ -72,6 +72,7 @@ class PivotsFace(Face):
 
     def refresh(self) -> None:
         self._canvas.refresh()
+        self.slip.set_usable(self._canvas.has_pieces())
         self._show_pivots()
 
     def _make_place(self) -> Group:

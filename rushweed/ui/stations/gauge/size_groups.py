@@ -111,17 +111,22 @@ class StepGroup(Group):
         self.step.setReadOnly(True)
         self.step.setFixedWidth(168)
         self._form: Choice[str] = Choice(say("Form of the step"), 118)
-        copy = button(say("Copy"), self._copy, tip=say("Copy the step in that form"))
+        self._copies = button(say("Copy"), self._copy, tip=say("Copy the step in that form"))
         self.add(row(self.step, None))
-        self.add(row(self._form, copy, None))
+        self.add(row(self._form, self._copies, None))
 
     def refresh(self) -> None:
         """Show the step of the selected sheets."""
-        number = common(self._numbers())
+        numbers = self._numbers()
+        number = common(numbers)
+        self.result.tell("")
+        self._copies.setEnabled(number is not None)
         self.step.show_value(
             say("1 / {number} = {figure} units", number=number, figure=figure(1 / number, 5))
             if number
             else say("differs")
+            if numbers
+            else ""
         )
         form = self._form.value or NUMBER
         self._form.offer(_steps_of(number or self._desk.project.rules.pixels_per_unit))
@@ -134,9 +139,11 @@ class StepGroup(Group):
         return [treatment_of(project, sheet).pixels_per_unit for sheet in chosen]
 
     def _copy(self) -> None:
-        clipboard, numbers = QApplication.clipboard(), self._numbers()
-        if clipboard is not None and numbers:
-            clipboard.setText(_steps_of(numbers[0])[self._form.value or NUMBER])
+        clipboard, number = QApplication.clipboard(), common(self._numbers())
+        if clipboard is not None and number is not None:
+            text = _steps_of(number)[self._form.value or NUMBER]
+            clipboard.setText(text)
+            self.result.tell(say("Copied {text}.", text=text))
 
 
 def _steps_of(pixels_per_unit: int) -> dict[str, str]:

@@ -82,6 +82,7 @@ class ProbeGroup(Group):
         """Show what was found in the level as it is, whenever probes were sent through it."""
         desk = self._services.desk
         level = desk.selection.level
+        self.setEnabled(bool(level))
         if level and (self._of is None or self._of[0] is not desk.project or self._of[1] != level):
             self._of = desk.project, level
             self.found, self._whole = known_probed(desk.project, level, desk.art), True

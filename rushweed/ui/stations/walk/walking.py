@@ -75,7 +75,7 @@ class WalkFace(Face):
             self._hold, back, self._speeds, step, self._scale, optional=(self._scale, step, back)
         )
 
-    def _make_slip(self) -> QWidget:
+    def _make_slip(self) -> SlipPage:
         self.probes = ProbeGroup(4, self.services, self.show_spot, self.stage)
         self.stage.marks.probed = lambda: (
             self.probes.found if self.probes.shows_reach.isChecked() else None

@@ -13,7 +13,7 @@ from rushweed.ui.shell.controls import Check, Chips, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.weave.held import Held, Others
+from rushweed.ui.stations.weave.held import FIRST, Held, Others
 
 FILLS: dict[FillBy, str] = {"tile": "Tile", "ground": "Ground", "emptiness": "Emptiness"}
 OTHERS: dict[Others, str] = {"stay": "Stay", "aside": "Other layer", "replaced": "Give way"}
@@ -89,12 +89,16 @@ class BrushInHand(Group):
 
     def flip(self, way: int) -> None:
         """Mirror the brush, as a whole and tile by tile."""
-        if self._held.brush is not None:
+        if self._held.brush is None:
+            self._desk.refused.emit(FIRST)
+        else:
             self._take(mirrored(self._held.brush, way))
 
     def turn(self) -> None:
         """Turn the brush by a quarter, clockwise."""
-        if self._held.brush is not None:
+        if self._held.brush is None:
+            self._desk.refused.emit(FIRST)
+        else:
             self._take(quarter_turned(self._held.brush))
 
     def _take(self, brush: Brush) -> None:

@@ -7,6 +7,7 @@ from typing import Literal
 
 from rushweed.core.project.cells import Key
 from rushweed.core.weave.painting import Brush, FillBy
+from rushweed.core.words import say
 
 Tool = Literal[
     "Brush",
@@ -24,6 +25,7 @@ Tool = Literal[
 DRAWING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill", "Erase", "Pick up", "Select")
 PAINTING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill")
 """Tools that lay what is in hand."""
+FIRST = say("Pick a tile in the tray first.")
 TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
 
 Others = Literal["stay", "aside", "replaced"]

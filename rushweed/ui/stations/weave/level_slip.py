@@ -60,7 +60,10 @@ class LevelSlip(SlipPage):
         self.brush.refresh()
 
     def show_level(self) -> None:
-        """Show what the groups say about the open level."""
+        """Show what the groups say about the open level; without one they cannot be used."""
+        begun = self._hand.level() is not None
+        for group in (self.brush, self.part, self.map, self.layer, self.level, self.sets):
+            group.setEnabled(begun)
         self.show_props()
         for group in (self.sets, self.layer, self.level):
             group.refresh()

@@ -37,7 +37,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, go_to_fitting_layer
-from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.held import FIRST, Held
 from rushweed.ui.stations.weave.in_hand import (
     guard_at,
     guarded,
@@ -47,7 +47,6 @@ from rushweed.ui.stations.weave.in_hand import (
 )
 
 NINE = (3, 3)
-FIRST = say("Pick a tile in the tray first.")
 
 
 @dataclass(slots=True)
