@@ -9,7 +9,6 @@ import io
 import json
 import queue
 import random
-import re
 import select
 import shutil
 import subprocess
@@ -73,7 +72,7 @@ RECIPES = (
 )
 
 
-class Served(http.server.SimpleHTTPRequestHandler):
+class Answering(http.server.SimpleHTTPRequestHandler):
     """Serves a folder, and keeps what the page reports."""
 
     reports: queue.Queue[bytes]
@@ -85,6 +84,9 @@ class Served(http.server.SimpleHTTPRequestHandler):
 
     def log_message(self, *_: object) -> None:
         """Say nothing."""
+
+
+Served = tuple[Path, str, "queue.Queue[bytes]"]
 
 
 def with_poses(project: Project) -> Project:
@@ -100,11 +102,11 @@ def with_poses(project: Project) -> Project:
 
 
 @pytest.fixture
-def served(tmp_path: Path) -> Iterator[tuple[Path, str, queue.Queue[bytes]]]:
+def served(tmp_path: Path) -> Iterator[Served]:
     """A folder with the page, served on this machine alone."""
     shutil.copytree(ROOT / "examples" / "browser", tmp_path, dirs_exist_ok=True)
     reports: queue.Queue[bytes] = queue.Queue()
-    kind = type("Here", (Served,), {"reports": reports})
+    kind = type("Here", (Answering,), {"reports": reports})
     handler = functools.partial(kind, directory=tmp_path)
     server = http.server.ThreadingHTTPServer(("127.0.0.1", 0), handler)
     threading.Thread(target=server.serve_forever, daemon=True).start()
@@ -134,7 +136,7 @@ def browsing(address: str, folder: Path) -> Iterator[None]:
 
 @pytest.mark.parametrize("recipe", RECIPES, ids=lambda recipe: recipe.name)
 def test_a_page_in_the_browser_draws_the_level_and_walks_on_its_outlines(
-    served: tuple[Path, str, queue.Queue[bytes]], recipe: Recipe
+    served: Served, recipe: Recipe
 ) -> None:
     folder, address, reports = served
     project, art = with_poses(files.load(DEMO)), Art(DEMO)
@@ -219,29 +221,32 @@ def test_a_python_game_takes_every_edition_in_while_it_runs() -> None:
     assert [bool(told["words"]) for told in heard] == [False, True, True]
 
 
-def said_by_a_page(page: bytes, asked: str, folder: Path) -> Any:
-    """The value of a script in a page that is handed out."""
-    asked = f"document.body.dataset.said = JSON.stringify({asked})"
-    script = f'<script type="module">{asked}</script></body>'.encode()
-    (folder / "walk.html").write_bytes(page.replace(b"</body>", script))
-    command = [*browser(folder), "--dump-dom", "--virtual-time-budget=4000"]
-    command.append((folder / "walk.html").as_uri())
-    for _ in range(4):  # the page's time runs on while a busy machine still decodes its pictures
-        done = subprocess.run(command, capture_output=True, text=True, check=True, timeout=120)
-        shown = done.stdout
-        if 'data-ready="yes"' in shown:
-            break
-    assert 'data-ready="yes"' in shown, "the level is drawn"
-    found = re.search(r'data-said="([^"]*)"', shown)
-    assert found, shown[-2000:]
-    return json.loads(found[1].replace("&quot;", '"'))
+SAYS = """<script type="module">
+const drawn = async () => {
+  while (!document.body.dataset.ready) await new Promise((done) => setTimeout(done, 10));
+  if (document.body.dataset.ready !== "yes") throw document.getElementById("told").textContent;
+  return %s;
+};
+const body = JSON.stringify(await drawn().catch((problem) => ({ problem: String(problem) })));
+fetch("%s", { method: "POST", mode: "no-cors", body });
+</script></body>"""
+
+
+def said_by_a_page(page: bytes, asked: str, served: Served) -> Any:
+    """The value of a script in a page that is handed out and opened as a file, once it is drawn."""
+    folder, address, reports = served
+    file = folder / "walk.html"
+    file.write_bytes(page.replace(b"</body>", (SAYS % (asked, address)).encode()))
+    with browsing(file.as_uri(), folder):
+        said = json.loads(reports.get(timeout=120))
+    assert "problem" not in said, said
+    return said
 
 
 def test_letters_are_let_go_in_a_walk_that_is_handed_out_whatever_shift_does(
-    tmp_path: Path,
+    served: Served,
 ) -> None:
-    pressed = """await (async () => {
-        while (!document.body.dataset.ready) await new Promise((done) => setTimeout(done, 10));
+    pressed = """(() => {
         const told = [];
         for (const [event, key] of [["keydown", "d"], ["keydown", "Shift"], ["keyup", "D"],
                                     ["keydown", "A"], ["keyup", "Shift"], ["keyup", "a"]]) {
@@ -250,12 +255,12 @@ def test_letters_are_let_go_in_a_walk_that_is_handed_out_whatever_shift_does(
         }
         return told;
     })()"""
-    told = said_by_a_page(walk_page(files.load(DEMO), LEVEL, Art(DEMO)), pressed, tmp_path)
+    told = said_by_a_page(walk_page(files.load(DEMO), LEVEL, Art(DEMO)), pressed, served)
     assert told == [["right"], ["right", "run"], ["run"], ["left", "run"], ["left"], []]
 
 
 @pytest.mark.parametrize("seed", range(3))
-def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path: Path) -> None:
+def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, served: Served) -> None:
     project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)
     feel = replace(project.walker.feel, speed_up=0.2, in_air=0.3, falls=9, jumps=1, corner=0.2)
     sharp = replace(project.walker, early=0.1, late=0.1, short_jumps=True, feel=feel)
@@ -270,7 +275,7 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
     keys = [Keys(**dict.fromkeys(held, True)) for count, *held in runs for _ in range(count)]
     path = replay(Ground(project, level), keys)[1:]
     asked = f"replay({json.dumps(runs)})"
-    found = said_by_a_page(walk_page(project, level, art), asked, tmp_path)
+    found = said_by_a_page(walk_page(project, level, art), asked, served)
     assert len({(m.x, m.y) for m in path}) > 100, "it gets about"
     for step, ((x, y, on, *_), motion) in enumerate(zip(found, path, strict=True)):
         assert (x, y, on) == (motion.x, motion.y, motion.on), step
@@ -278,7 +283,7 @@ def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, tmp_path
 
 @pytest.mark.parametrize(("level", "seed"), [("Long boardwalk", 5), ("Sluice house", 6)])
 def test_a_walk_that_is_handed_out_shows_the_very_same_picture(
-    level: str, seed: int, tmp_path: Path
+    level: str, seed: int, served: Served
 ) -> None:
     project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)
     stays = Following(free_across=0.3, free_down=0.2, stays=seed == 6)
@@ -296,7 +301,7 @@ def test_a_walk_that_is_handed_out_shows_the_very_same_picture(
     view = course.view()
     expected = picture_with_walker(Scene(project, art), course.ground, course.motion, view)
     asked = f"await picture({json.dumps(runs)})"
-    found = said_by_a_page(walk_page(project, level, art), asked, tmp_path)
+    found = said_by_a_page(walk_page(project, level, art), asked, served)
     shown = np.array(found).reshape(expected.shape)
     assert np.abs(shown - expected.astype(int)).max() <= 2, "but for the browser's own rounding"
 
@@ -371,9 +376,7 @@ def test_the_python_reader_draws_the_conformance_bundles(case: Path, tmp_path: P
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.name)
-def test_the_browser_reader_draws_the_conformance_bundles(
-    case: Path, served: tuple[Path, str, queue.Queue[bytes]]
-) -> None:
+def test_the_browser_reader_draws_the_conformance_bundles(case: Path, served: Served) -> None:
     folder, address, reports = served
     shutil.copytree(case, folder / "bundle")
     script = """import { Bundle, View } from "./bundle.js";
