@@ -112,7 +112,8 @@ class Jobs(QObject):
             job.wait()
 
     def _drop_finished(self) -> None:
-        for job in [job for job in self.running if job.isFinished()]:
-            self.running.remove(job)
-            job.deleteLater()
+        job = self.sender()  # and no other: what another did is perhaps not handed over yet
+        assert isinstance(job, Job)
+        self.running.remove(job)
+        job.deleteLater()
         self.changed.emit()

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QObject, QPoint, Qt
 
 from rushweed.core.project.ground_rules import choose_rules, rename_project
 from rushweed.core.project.project import Project
@@ -156,7 +156,7 @@ def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:
     assert refused and field.text() == "Fen", "what is refused is told, and what is stays shown"
     chosen.clear()
     bound.show()
-    assert not field.isEnabled()
+    assert not field.isEnabled() and field.text() == "" and not check.isChecked()
 
 
 def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:
@@ -170,8 +170,6 @@ def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:
 
 @pytest.mark.logs
 def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:
-    from PyQt6.QtCore import QObject
-
     owner = QObject()
     jobs = Jobs(owner)
 
@@ -198,6 +196,21 @@ def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:
     assert endless.isFinished() and 10**9 - 1 not in told
     late = jobs.start(lambda: count(3), told.append, ending=partial(told.append, "ended"))
     assert not late.isRunning() and late not in jobs.running and told[-1] == "ended"
+
+
+def test_work_is_going_on_until_its_result_is_handed_over(qtbot) -> None:
+    """However late the window comes to it, and whatever else ends meanwhile."""
+    owner = QObject()
+    jobs = Jobs(owner)
+    told: list[int] = []
+    early: list[bool] = []
+    jobs.changed.connect(lambda: early.append(len(jobs.running) + len(told) < 4))
+    started = [jobs.start(lambda: iter([(1.0, "", 1)]), told.append) for _ in range(4)]
+    for job in started:
+        job.wait()
+    early.clear()
+    qtbot.waitUntil(lambda: not jobs.running)
+    assert told == [1] * 4 and early == [False] * 4
 
 
 def test_settings_survive_a_broken_file(tmp_path: Path) -> None:

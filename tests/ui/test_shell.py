@@ -10,7 +10,7 @@ from time import sleep
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QPushButton, QSplitter
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QSplitter
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
@@ -460,3 +460,25 @@ def test_no_button_of_an_empty_project_does_nothing_in_silence(open_window) -> N
                     silent += [(station, face, button.text())] if seen() == before else []
                     window.router.open(station, face)
     assert not silent, silent
+
+
+def test_a_station_says_what_lies_on_its_own_table(drive, open_window) -> None:
+    line = drive.window.frame.status.findChildren(QLabel)[0]
+    for station, told in (
+        ("Cut", "fen_ground"),
+        ("Walk", "keeper"),
+        ("Cut", "fen_ground"),
+        ("Gather", ""),
+    ):
+        drive.window.router.open(station, 0)
+        drive.settle()
+        assert line.text()[: max(1, len(told))] == told, (station, line.text())
+    for station in ("Cut", "Weave", "Bale"):  # the pointer may leave a table that is gone
+        drive.at(station).canvas().hovered.emit(None)
+    assert line.text() == ""
+    empty = open_window()
+    for station in ("Walk", "Bound", "Weave"):
+        empty.window.router.open(station, 0)
+        empty.settle()
+    assert "walker" not in empty.window.frame.status.findChildren(QLabel)[0].text()
+    assert empty.canvas.view.scale == 1, "nothing is not enlarged"

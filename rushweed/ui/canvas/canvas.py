@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
     QResizeEvent,
+    QShowEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QWidget
@@ -40,7 +41,7 @@ class Canvas(QWidget):
         self.painting = painting
         self.tool: Tool | None = None
         self.view = View()
-        self.content = Rect(0, 0, 1, 1)
+        self.content = Rect(0, 0, 0, 0)
         self.pointer: Point | None = None
         self._hand = Hand()
         self._pan_from: QPoint | None = None
@@ -128,6 +129,9 @@ class Canvas(QWidget):
             self.painting(painter, self)
         finally:
             painter.end()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        self.view_changed.emit(self.view)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         if self._wants_fit:

@@ -29,6 +29,8 @@ class Control(Protocol):
 
     def show_value(self, value: Any) -> None: ...
 
+    def show_nothing(self) -> None: ...
+
     def words_of(self, value: Any) -> str: ...
 
     def setEnabled(self, enabled: bool) -> None: ...
@@ -38,8 +40,8 @@ class Bindings(Generic[Thing]):
     """The controls of a group or a face, all for the same selected things.
 
     A control shows the value that all of them share, or that values differ, and is silent while it
-    is shown; without any thing it cannot be used. What is entered becomes one step of undo; where
-    the core refuses it, that is told and the control shows what is.
+    is shown; without any thing it shows none, and cannot be used. What is entered becomes one step
+    of undo; where the core refuses it, that is told and the control shows what is.
     """
 
     def __init__(
@@ -66,6 +68,8 @@ class Bindings(Generic[Thing]):
             control.setEnabled(bool(things))
             if things:
                 control.show_value(common(map(read, things)))
+            else:
+                control.show_nothing()
 
         def take(value: Any) -> None:
             told = words.format(what=self._named(), value=control.words_of(value))

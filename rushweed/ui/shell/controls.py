@@ -143,6 +143,10 @@ class Chips(QWidget, Generic[Value]):
             chip.setChecked(each == value)
         self._group.setExclusive(True)
 
+    def show_nothing(self) -> None:
+        """Show that there is nothing to show a value of."""
+        self.show_value(None)
+
     @property
     def value(self) -> Value | None:
         return next((value for value, chip in self.buttons.items() if chip.isChecked()), None)
@@ -171,6 +175,10 @@ class Check(QCheckBox):
         states = Qt.CheckState
         state = states.PartiallyChecked if value is None else states.Unchecked
         self.setCheckState(states.Checked if value else state)
+
+    def show_nothing(self) -> None:
+        """Show that there is nothing to show a value of."""
+        self.show_value(False)
 
     def nextCheckState(self) -> None:
         self.setChecked(self.checkState() != Qt.CheckState.Checked)
@@ -221,6 +229,8 @@ class Check(QCheckBox):
         painter.end()
 
 
+FAINT = 0.4
+"""How much is seen of a drawn button that cannot be pressed."""
 BESIDE_TEXT = 34
 """Pixels that the edges and the arrow of a list take."""
 
@@ -262,6 +272,10 @@ class Choice(QComboBox, Generic[Value]):
         places = {each: place for place, each in enumerate(self._choices)}
         self.setCurrentIndex(places.get(value, -1) if value is not None else -1)
         self.setPlaceholderText(instead or say("differs"))
+
+    def show_nothing(self) -> None:
+        """Show that there is nothing to show a value of."""
+        self.show_value(None, " ")
 
     @property
     def value(self) -> Value | None:
@@ -308,6 +322,10 @@ class Field(QLineEdit):
         if self.property("differs") != differs:
             self.setProperty("differs", differs)
             restyle(self)
+
+    def show_nothing(self) -> None:
+        """Show that there is nothing to show a value of."""
+        self.show_value("")
 
     def words_of(self, value: str) -> str:
         """The text of a value."""

@@ -84,6 +84,8 @@ class Router(QObject):
             self._placed.add(shown)
             frame.table.addWidget(shown.table)
             frame.slip.addWidget(shown.slip)
+        if frame.table.currentWidget() is not shown.table:
+            frame.status.show_over("", "")  # that was of another table
         frame.table.setCurrentWidget(shown.table)
         self.show_rules(False)
         frame.faces.show_faces(station.names, face, shown.tools)

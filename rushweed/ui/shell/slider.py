@@ -32,6 +32,9 @@ class Slider(QWidget):
             self.value = value
             self.update()
 
+    def show_nothing(self) -> None:
+        """There is nothing to show a value of: the handle stays where it is."""
+
     def sizeHint(self) -> QSize:
         return QSize(120, 22)
 

@@ -82,6 +82,10 @@ class Stepper(QWidget):
             self.edit.setPlaceholderText(self._differing_words() if self._differs else "")
             self.edit.setModified(False)
 
+    def show_nothing(self) -> None:
+        """Show that there is nothing to show a value of."""
+        self.show_value(None, blank=True)
+
     def words_of(self, value: float) -> str:
         """The text of a value."""
         return figure(value, 3)

@@ -59,7 +59,8 @@ class PageCanvas(Canvas):
             self._pointed = number
             self.update()
         found = self._desk.project.find(number)
-        self._services.status(shown_name(*found) if found else "", zoom_words(self.view.scale))
+        if self.isVisible():
+            self._services.status(shown_name(*found) if found else "", zoom_words(self.view.scale))
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         if self._page is None:

@@ -29,7 +29,7 @@ from rushweed.ui.canvas.marks import draw_doubt, draw_odd_box
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import Choice, button, label, row
+from rushweed.ui.shell.controls import FAINT, Choice, button, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
@@ -80,6 +80,7 @@ class _FormButton(QAbstractButton):
         colours = look.colours
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setOpacity(1.0 if self.isEnabled() else FAINT)
         strong = self.hasFocus() or self.underMouse()
         painter.setPen(QPen(colours.tide if strong else colours.strong_line, 1))
         painter.setBrush(colours.field)

@@ -272,7 +272,8 @@ class SheetCanvas(Canvas):
             if piece is not None:
                 over = shown_name(self.sheet, piece)
             over += f"   x {x}, y {y}"
-        self._services.status(over, zoom_words(self.view.scale))
+        if self.isVisible():
+            self._services.status(over, zoom_words(self.view.scale))
 
 
 def _distance(rect: Rect, place: Point) -> float:

@@ -13,7 +13,7 @@ from rushweed.core.gauge.pivots import ANCHORS, anchor_words, anchored
 from rushweed.core.project.sheet import Piece
 from rushweed.core.words import say
 from rushweed.ui.look.colours import look
-from rushweed.ui.shell.controls import row
+from rushweed.ui.shell.controls import FAINT, row
 from rushweed.ui.shell.slip import Group
 
 
@@ -56,6 +56,7 @@ class _Anchor(QAbstractButton):
         colours = look.colours
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setOpacity(1.0 if self.isEnabled() else FAINT)
         on = self.isChecked()
         strong = on or self.hasFocus() or self.underMouse()
         painter.setPen(QPen(colours.tide if strong else colours.strong_line, 1))

@@ -118,7 +118,8 @@ class LevelFace(Face):
                 over += say("   cell {column}, {row}", column=column, row=row)
                 found = self.project.find(layer.cells.at(column, row)[0])
                 over += f"   {shown_name(*found)}" if found else ""
-        self.services.status(over, zoom_words(self._canvas.view.scale))
+        if self._canvas.isVisible():
+            self.services.status(over, zoom_words(self._canvas.view.scale))
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         level = self.hand.level()
