@@ -1,4 +1,5 @@
-"""Processes beside this one: how many the machine bears, and that none outlives it."""
+"""Processes beside this one: work shared out to them, how many the machine bears, and that none
+outlives it."""
 
 from __future__ import annotations
 
@@ -6,6 +7,13 @@ import ctypes
 import os
 import signal
 import sys
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+from threading import Lock
+from typing import Any, TypeVar
+
+Result = TypeVar("Result")
 
 PR_SET_PDEATHSIG = 1
 """prctl(2): the signal that a process gets when the one that began it ends."""
@@ -21,3 +29,30 @@ def end_with(parent: int) -> None:
     ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
     if os.getppid() != parent:  # it ended before it could be asked
         sys.exit(1)
+
+
+_sharing = Lock()
+_work: Callable[[int], Any] | None = None
+
+
+def share_out(work: Callable[[int], Result], count: int, jobs: int) -> list[Result]:
+    """What `work` gives for each number below `count`, done by at most so many processes. They
+    begin with all that this one knows; only numbers and results go between."""
+    global _work
+    with _sharing:
+        _work = work
+        try:
+            with ProcessPoolExecutor(
+                max(1, min(at_most(jobs), count)),
+                mp_context=get_context("fork"),
+                initializer=end_with,
+                initargs=(os.getpid(),),
+            ) as pool:
+                return list(pool.map(_do, range(count)))
+        finally:
+            _work = None
+
+
+def _do(number: int) -> Any:
+    assert _work is not None
+    return _work(number)

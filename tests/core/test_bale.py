@@ -27,11 +27,13 @@ from rushweed.core.bale.building import build_all, build_each
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
+from rushweed.core.bale.reading_ahead import read_ahead
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
 from rushweed.core.findings.all import find_all
-from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import content_hash, read_picture
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
@@ -230,6 +232,27 @@ def test_builds_write_what_changed_and_leave_the_old_bundle_whole(
     held = FileLock(out / "game" / ".rushweed" / "building.lock")
     with held, pytest.raises(Refusal, match="Another build"):
         build_all(project, demo, out / "game")
+
+
+def test_pictures_read_ahead_are_the_very_same_and_what_is_gone_is_told(demo: Path) -> None:
+    project, ahead = files.load(demo), Art(demo)
+    lost = project.sheet("keeper")
+    (demo / lost.sources[0].path).unlink()
+    shutil.rmtree(demo / ".rushweed", ignore_errors=True)
+    read_ahead(ahead, project.sheets, jobs=2)
+    for sheet in project.sheets:
+        if sheet is not lost:
+            kept = ahead.memory.find(picture_key(sheet))
+            assert np.array_equal(kept, Art(demo).picture(sheet)) and not kept.flags.writeable
+    told = []
+    for jobs in (1, 2):
+        with pytest.raises(Refusal) as refused:
+            build_all(project, demo, demo.parent / "out", jobs=jobs)
+        told.append(str(refused.value))
+    assert told[0] == told[1] and "keeper" in told[0]
+    full = Art(demo, Memory(limit=1))
+    read_ahead(full, project.sheets, jobs=2)
+    assert full.memory.free == 1, "nothing is read that would have to go at once"
 
 
 def test_the_manifest_tells_facts_bodies_marks_and_outlines_in_its_own_measures() -> None:

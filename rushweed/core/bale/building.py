@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterator, Sequence
-from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from multiprocessing import get_context
 from pathlib import Path
 
 from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files
-from rushweed.core.bale.pages import Atlas, Plan, atlas_of, draw_page, plan_pages
+from rushweed.core.bale.pages import atlas_of, draw_page, plan_pages
 from rushweed.core.bale.parts import make_parts
+from rushweed.core.bale.reading_ahead import read_ahead
 from rushweed.core.bale.stamp import fingerprint, is_fresh, read_stamp
 from rushweed.core.bale.subset import chosen_part
 from rushweed.core.bale.templates import read_templates
@@ -19,7 +17,7 @@ from rushweed.core.bale.writing import check_target, write_bundle
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
-from rushweed.core.processes import at_most, end_with
+from rushweed.core.processes import share_out
 from rushweed.core.project.files import TEMPLATES, to_files
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
@@ -104,33 +102,17 @@ def recipe_folders(project: Project, out: Path, names: Sequence[str] = ()) -> di
     return {recipe: out / places[recipe] for recipe in chosen}
 
 
-_plans: tuple[list[Plan], Recipe] | None = None
-
-
 def _make_with_jobs(
     project: Project, art: Art, recipe: Recipe, own: dict[str, str], jobs: int
 ) -> Bundle:
-    """Draw and compress each page in a process of its own; they share what was read before."""
-    global _plans
+    """Read pictures, then draw and compress pages, in so many processes."""
     if not any(sheet.pieces for sheet in project.sheets) or not recipe.densities:
         return make_bundle(project, art, recipe, own)
+    read_ahead(art, project.sheets, jobs)
     plans = plan_pages(make_parts(project, art, recipe), recipe)
-    _plans = plans, recipe
-    try:
-        with ProcessPoolExecutor(
-            min(at_most(jobs), len(plans)),
-            mp_context=get_context("fork"),
-            initializer=end_with,
-            initargs=(os.getpid(),),
-        ) as pool:
-            pictures = list(pool.map(_page_of, range(len(plans))))
-    finally:
-        _plans = None
-    atlas: Atlas = atlas_of(plans, recipe)
-    return assemble(project, recipe, atlas, pictures, own)
 
+    def page_of(number: int) -> dict[str, bytes]:
+        return page_files(draw_page(plans[number], recipe), number, recipe)
 
-def _page_of(number: int) -> dict[str, bytes]:
-    assert _plans is not None
-    plans, recipe = _plans
-    return page_files(draw_page(plans[number], recipe), number, recipe)
+    pictures = share_out(page_of, len(plans), jobs)
+    return assemble(project, recipe, atlas_of(plans, recipe), pictures, own)

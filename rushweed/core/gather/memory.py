@@ -66,6 +66,11 @@ class Memory:
         with self._lock:
             self._keep(key, value)
 
+    @property
+    def free(self) -> int:
+        """So many bytes can be kept without anything having to go."""
+        return max(0, self._limit - self._held)
+
     def _keep(self, key: Hashable, value: Any) -> None:
         size = _size_of(value)
         if size < SMALL:
