@@ -16,6 +16,7 @@ from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
+from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.project.project import Project
@@ -64,6 +65,7 @@ def make_bundle(
     return assemble(project, recipe, atlas, pictures, templates or {})
 
 
+@without_collecting()
 def assemble(
     project: Project,
     recipe: Recipe,

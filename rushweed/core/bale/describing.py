@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import astuple, fields
+from dataclasses import fields
 
 from rushweed.core.bale.credits import credit_entries
 from rushweed.core.bale.levels_apart import are_apart
@@ -170,7 +170,7 @@ def _facts(facts: Facts, measure: Measure) -> FactsEntry:
         facts.ground,
         _notes(facts.notes),
         facts.moves,
-        Measure(measure.floor).way(Point(*astuple(facts.current))),
+        Measure(measure.floor).way(Point(facts.current.across, facts.current.down)),
     )
 
 

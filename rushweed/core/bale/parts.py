@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rushweed.core.collecting import without_collecting
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import Picture
@@ -54,6 +55,7 @@ class Part:
         return Size(self.picture.shape[1] + extra, self.picture.shape[0] + extra)
 
 
+@without_collecting()
 def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
     """The parts of all sheets, in their order."""
     shared: dict[tuple[object, ...], Part] = {}
@@ -108,8 +110,7 @@ def _add(
     name = f"{shown_name(sheet, piece)} of {sheet.name}"
     key = (
         picture.shape,
-        replace(treatment, name=""),
-        treatment.name if recipe.apart else "",
+        treatment if recipe.apart else replace(treatment, name=""),
         picture.tobytes(),
         b"" if normals is None else normals.tobytes(),
         tuple((density, one.tobytes()) for density, one in dense.items()),

@@ -32,8 +32,10 @@ WORDS = said(
 def treatment_of(project: Project, sheet: Sheet) -> Treatment:
     """The choices that hold for a sheet: its treatment's, save where it differs."""
     shared = find_treatment(project, sheet.treatment)
+    if sheet.differences == Differences():
+        return shared
     own = {name: value for name, value in _points(sheet.differences) if value is not None}
-    return replace(shared, **own) if own else shared
+    return replace(shared, **own)
 
 
 def find_treatment(project: Project, name: str) -> Treatment:

@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from rushweed.core.bounded import NextNumber
+from rushweed.core.collecting import without_collecting
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
@@ -21,7 +22,7 @@ from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD, adapter, read_part, without_collecting
+from rushweed.core.project.reading import HEAD, adapter, read_part
 from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.text import to_json
@@ -178,6 +179,7 @@ def save(project: Project, folder: Path) -> None:
     saving.write_anew(inside, changes)
 
 
+@without_collecting()
 def to_files(project: Project) -> dict[str, bytes]:
     """The project as path inside its folder → bytes; the same project gives the same bytes."""
     stems = file_stems([sheet.name for sheet in project.sheets])

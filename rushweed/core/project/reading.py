@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import gc
 import json
 import os
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import is_dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
+from rushweed.core.collecting import without_collecting
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import printable
@@ -62,19 +60,6 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
             return build(kind, body)
     except Doubtful:
         return _read_closely(name, kind, body, left_out)
-
-
-@contextmanager
-def without_collecting() -> Iterator[None]:
-    """Many small lists at once would have the collector walk through all of them again and again,
-    though none of them is garbage."""
-    collects = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if collects:
-            gc.enable()
 
 
 def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) -> Any:

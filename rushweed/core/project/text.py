@@ -9,6 +9,7 @@ WIDTH = 96
 EXPANDED = frozenset({"cells", "props", "pieces"})
 """Objects with one of these keys hold many rows, and take as many lines; a row of cells says its
 y, and takes one."""
+WRITTEN_AS_IS = frozenset({str, int, bool, type(None)})
 
 
 def to_json(value: Any) -> bytes:
@@ -23,15 +24,13 @@ def to_compact_json(value: Any) -> bytes:
 
 def _plain(value: Any) -> Any:
     """The same value with whole floats as whole numbers, so that 8.0 is written 8."""
-    if isinstance(value, float) and value.is_integer():
-        return int(value)
     if isinstance(value, dict):
-        return {key: _plain(item) for key, item in value.items()}
+        return {key: i if type(i) in WRITTEN_AS_IS else _plain(i) for key, i in value.items()}
     if isinstance(value, list | tuple):
         if value and type(value[0]) is list and type(value[0][0] if value[0] else None) is int:
             return value
-        return [_plain(item) for item in value]
-    return value
+        return [i if type(i) in WRITTEN_AS_IS else _plain(i) for i in value]
+    return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
 def _compact(value: Any) -> str:
