@@ -303,6 +303,7 @@ def test_finer_pages_take_art_that_was_supplied_else_repeat_pixels(
     np.testing.assert_array_equal(page.pictures[2][y : y + height, x : x + width], repeated)
 
 
+@pytest.mark.slow
 def test_what_no_build_has_written_is_not_written_over(demo: Path, tmp_path: Path) -> None:
     project, out = files.load(demo), tmp_path / "out"
     out.mkdir()
@@ -320,6 +321,7 @@ def test_what_no_build_has_written_is_not_written_over(demo: Path, tmp_path: Pat
     assert (out / "notes.txt").read_text() == "mine"
 
 
+@pytest.mark.slow
 def test_a_page_of_a_lasting_name_stays_until_the_build_after_next(
     demo: Path, tmp_path: Path
 ) -> None:
@@ -338,6 +340,7 @@ def test_a_page_of_a_lasting_name_stays_until_the_build_after_next(
     assert {path.name for path in out.glob("page-*")} == set().union(*seen[-2:])
 
 
+@pytest.mark.slow
 def test_a_recipe_hands_over_a_part_and_keeps_to_its_budget(demo: Path, tmp_path: Path) -> None:
     project, art = files.load(demo), Art(demo)
     pool = Recipe("Pool", only_levels=("Heron pool",), only_sheets=("crab",))

@@ -150,6 +150,7 @@ def test_older_levels_are_brought_forward_with_their_flips() -> None:
         migrate({**body, "format": 99}, "new.level.json")
 
 
+@pytest.mark.slow
 def test_the_demo_on_disk_is_what_its_maker_makes_today(tmp_path: Path) -> None:
     made = tmp_path / "lanternfen"
     making = [sys.executable, "demo/make_project.py", str(made)]

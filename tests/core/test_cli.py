@@ -32,6 +32,7 @@ def run(capsys: pytest.CaptureFixture[str], *words: object) -> tuple[int, str, s
     return status, told.out, told.err
 
 
+@pytest.mark.slow
 def test_inspect_prints_json_alone_in_its_stable_form(capsys: pytest.CaptureFixture[str]) -> None:
     pictures = sorted(RAW.glob("*.png"))
     status, out, err = run(capsys, "inspect", *pictures, "--json")
@@ -78,6 +79,7 @@ def test_outline_prints_rings_that_hold_the_pixels(
     assert run(capsys, "outline", path)[1].startswith("[2, 1, 5, 5]")
 
 
+@pytest.mark.slow
 def test_new_check_build_and_demo(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     project = tmp_path / "fen"
     status, out, _ = run(capsys, "new", project, RAW / "keeper.png", RAW / "wheel")
@@ -137,6 +139,7 @@ def test_the_core_needs_no_interface() -> None:
     subprocess.run([sys.executable, "-c", code], check=True, cwd=ROOT)
 
 
+@pytest.mark.slow
 def test_levels_are_walked_probed_and_drawn_without_a_window(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
@@ -164,6 +167,7 @@ def test_levels_are_walked_probed_and_drawn_without_a_window(
     assert status == 1 and "nothing to draw" in err
 
 
+@pytest.mark.slow
 def test_check_speaks_sarif_and_watch_builds_what_changed(
     capsys: pytest.CaptureFixture[str], demo: Path, tmp_path: Path
 ) -> None:
@@ -207,6 +211,7 @@ def completed(words: str) -> list[str]:
     return told.stdout.split("\n")[:-1] if told.stdout.strip() else []
 
 
+@pytest.mark.slow
 def test_the_shell_completes_levels_and_recipes() -> None:
     names = [level.name for level in files.load(DEMO).levels]
     assert completed(f"rushweed walk {DEMO} ") == names

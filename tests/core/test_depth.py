@@ -159,6 +159,7 @@ def bordered(project: Project) -> Iterator[int]:
     return (piece.number for _, piece in project.pieces() if piece.borders)
 
 
+@pytest.mark.slow
 def test_a_stranger_draws_tints_poses_variants_and_depth_alike(
     project: Project, tmp_path: Path
 ) -> None:

@@ -293,6 +293,7 @@ def test_small_steps_between_joining_tiles_are_found(project: Project) -> None:
     assert not list(small_steps(lower, buried)), "nobody walks under a tile"
 
 
+@pytest.mark.slow
 def test_shapes_that_no_game_can_use_are_found_kept_and_clipped_on_demand(project: Project) -> None:
     bow_tie = Polygon((Point(0, 0), Point(8, 8), Point(8, 0), Point(0, 8)))
     many = Polygon(tuple(Point(i % 100, i // 100) for i in range(10_000)))

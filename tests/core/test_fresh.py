@@ -83,6 +83,7 @@ EDITS: dict[str, tuple[Edit, set[tuple[str, str, str]]]] = {
 }
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("what", EDITS)
 @pytest.mark.parametrize("apart", [False, True])
 def test_what_differs_is_what_was_changed_and_no_more(what: str, apart: bool) -> None:
@@ -101,6 +102,7 @@ def test_what_differs_is_what_was_changed_and_no_more(what: str, apart: bool) ->
     assert dict(second.files) == whole.files, "it is the bundle that a build makes"
 
 
+@pytest.mark.slow
 def test_painted_cells_and_new_art_are_told(tmp_path: Path) -> None:
     project, art = files.load(DEMO), Art(DEMO)
     level = project.levels[0]
@@ -190,6 +192,7 @@ def test_whoever_listens_hears_of_every_change(
     connection.close()
 
 
+@pytest.mark.slow
 def test_the_verb_serves_every_save(demo: Path) -> None:
     words = [sys.executable, "-m", "rushweed", "serve", str(demo), "--editions", "2"]
     process = subprocess.Popen(words, stdout=subprocess.PIPE, text=True)

@@ -163,6 +163,7 @@ def test_gathering_copies_art_and_never_overwrites_other_art(tmp_path: Path) -> 
         fresh.picture(project.sheets[0])
 
 
+@pytest.mark.slow
 def test_licences_are_spdx_expressions(tmp_path: Path) -> None:
     project, art = Project(), Art(tmp_path)
     source = write_picture(tmp_path / "tree.png", checkered(8, 8))

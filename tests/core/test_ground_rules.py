@@ -123,6 +123,7 @@ def test_rules_that_cannot_be_are_refused(changes: dict[str, object]) -> None:
         choose_rules(Project(), **changes)
 
 
+@pytest.mark.slow
 def test_the_verb_shows_and_changes_them(tmp_path: Path, capsys) -> None:
     pack = write_pack(tmp_path / "pack")
     (pack / "broken.png").write_bytes(b"no picture")

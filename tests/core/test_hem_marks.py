@@ -21,6 +21,7 @@ from tests.hem_sets import HemSet, draw_set, marks_of
 SIZES = [(16, 16), (32, 32), (24, 16), (8, 8), (48, 40)]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("count", [9, 13, 16, 47, 256])
 @pytest.mark.parametrize("clear", [True, False])
 def test_nearly_all_tiles_of_made_sets_are_marked_rightly(count: int, clear: bool) -> None:
@@ -36,6 +37,7 @@ def test_nearly_all_tiles_of_made_sets_are_marked_rightly(count: int, clear: boo
     assert right / tiles_in_all >= 0.98
 
 
+@pytest.mark.slow
 @settings(max_examples=20)
 @given(
     st.sampled_from(SIZES),

@@ -234,6 +234,7 @@ def union(cells: Cells, stops: Stopping = ALL_SIDES, tile: Size = TILE):
     return union_all(found)
 
 
+@pytest.mark.slow
 @given(cells_drawn, cells_drawn)
 @settings(max_examples=60)
 def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, other: Cells) -> None:
@@ -253,6 +254,7 @@ def test_merged_outlines_are_the_union_and_blocks_give_the_same(cells: Cells, ot
     assert chained(kept.segments(area)) == merged_outlines(project, after)
 
 
+@pytest.mark.slow
 @given(
     cells_drawn,
     cells_drawn,

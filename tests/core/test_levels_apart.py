@@ -58,6 +58,7 @@ RECIPES = [
 ]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("recipe", RECIPES, ids=lambda recipe: recipe.name)
 def test_a_bundle_in_chunks_is_the_same_to_a_game(recipe: Recipe, tmp_path: Path) -> None:
     project, art = files.load(DEMO), Art(DEMO)

@@ -20,6 +20,7 @@ def sheets() -> list[Lossy]:
     return list(lossy_sheets(EACH))
 
 
+@pytest.mark.slow
 def test_keys_are_known_and_hardly_anything_of_them_stays(sheets: list[Lossy]) -> None:
     known, stays, seen = 0, 0.0, 0
     for sheet in sheets:
@@ -39,6 +40,7 @@ def test_what_was_not_lossy_keeps_an_exact_key(sheets: list[Lossy]) -> None:
         assert guess_key(over(sheet.art, sheet.key)) == ColourKey(sheet.key)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("key", KEYS, ids=lambda key: key.hex)
 def test_cleaning_the_fringe_never_makes_exact_art_worse(key: Colour, sheets: list[Lossy]) -> None:
     for sheet in sheets:
@@ -50,6 +52,7 @@ def test_cleaning_the_fringe_never_makes_exact_art_worse(key: Colour, sheets: li
             assert off(apply_key(flat, ColourKey(key, 0, fringe)), sheet.art) <= hard + 0.02
 
 
+@pytest.mark.slow
 def test_cleaning_the_fringe_of_a_coloured_key_helps_lossy_art(sheets: list[Lossy]) -> None:
     for sheet in sheets:
         key = guess_key(sheet.picture)

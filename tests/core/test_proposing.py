@@ -77,6 +77,7 @@ def test_what_stands_free_gets_nothing(side: int, seed: int) -> None:
     assert [bool(one.shapes) for one in proposed(block, tuft, coin)] == [True, False, False]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("count", [9, 13, 16, 47])
 @pytest.mark.parametrize("rim", [1, 2, 3])
 def test_terrain_with_clear_rims_is_solid_where_it_is_drawn(count: int, rim: int) -> None:

@@ -122,6 +122,7 @@ def test_a_true_pixel_set_later_takes_the_pieces_along(tmp_path: Path) -> None:
             bad()
 
 
+@pytest.mark.slow
 def test_licences_known_by_heart_are_spelt_as_the_list_of_all_does() -> None:
     others = set(identifiers()[len(USUAL) :])
     assert set(DUTIES) <= others | set(USUAL)

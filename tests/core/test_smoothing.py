@@ -38,6 +38,7 @@ def larger(picture: np.ndarray, factor: float, way: Kernel) -> np.ndarray:
     )
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("factor", "way", "alike"),
     [

@@ -189,6 +189,7 @@ rows = st.lists(st.text("  #/\\=", min_size=9, max_size=9), min_size=4, max_size
 held = st.builds(Keys, *[st.booleans()] * 5)
 
 
+@pytest.mark.slow
 @given(
     rows,
     st.lists(st.tuples(held, st.integers(1, 30)), max_size=8),
@@ -407,6 +408,7 @@ def test_crates_are_pushed_in_a_row_stacked_and_carried() -> None:
         assert (rider.x, rider.y) == pytest.approx((under.x, under.y - 16), abs=0.6)
 
 
+@pytest.mark.slow
 @given(
     st.lists(st.text("  #/\\=", min_size=9, max_size=9), min_size=3, max_size=5),
     st.lists(st.tuples(held, st.integers(1, 25)), max_size=6),
@@ -564,6 +566,7 @@ def test_what_was_found_is_kept_by_content_and_told_bit_by_bit(
     assert known_probed(level, "Level", art) == parts[-1]
 
 
+@pytest.mark.slow
 @given(st.floats(0, 600), st.text("#n", min_size=20, max_size=36))
 @settings(max_examples=20, deadline=None)
 def test_what_is_near_is_found_first_and_all_of_it_is_the_same(x: float, row: str) -> None:
@@ -577,6 +580,7 @@ def test_what_is_near_is_found_first_and_all_of_it_is_the_same(x: float, row: st
         assert min(abs(snag.x - x) for snag in firsts) <= nearest + 2 * 16
 
 
+@pytest.mark.slow
 @given(st.lists(st.text("   #=/\\", min_size=10, max_size=10), min_size=3, max_size=7))
 @settings(max_examples=25, phases=[Phase.generate])
 def test_the_quick_way_gets_everywhere_that_trying_all_gets_to(rows: list[str]) -> None:
@@ -650,6 +654,7 @@ def felt(place: Ground, facts: dict[int, Facts] | None = None, **feel: Any) -> G
     return Ground(changed, "Level")
 
 
+@pytest.mark.slow
 @given(st.floats(0.1, 2), st.floats(0.1, 2), st.floats(4.5, 12))
 @settings(max_examples=30, deadline=None)
 def test_speeding_up_and_braking_take_their_seconds(up: float, brake: float, run: float) -> None:
