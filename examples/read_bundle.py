@@ -17,6 +17,7 @@ import sys
 import zlib
 from collections.abc import Iterator
 from hashlib import sha256
+from itertools import chain
 from pathlib import Path
 
 from PIL import Image
@@ -246,12 +247,13 @@ class View:
 
     def _draw_cells(self, layer: dict, left: int, top: int, opacity: int) -> None:
         tile_width, tile_height = self.bundle.manifest["tile"]
-        for row in layer["cells"]:
-            for column, line, number, turn in cells_of(row):
-                shown = self.bundle.in_cell(number, self.seconds)
-                picture = self.bundle.picture(shown, turn, layer["tint"])
-                y = (line + 1) * tile_height - picture.height - top
-                self._blend(picture, column * tile_width - left, y, opacity)
+        for line, column, number, turn in sorted(
+            chain.from_iterable(map(cells_of, layer["cells"]))
+        ):
+            shown = self.bundle.in_cell(number, self.seconds)
+            picture = self.bundle.picture(shown, turn, layer["tint"])
+            y = (line + 1) * tile_height - picture.height - top
+            self._blend(picture, column * tile_width - left, y, opacity)
 
     def _draw_prop(self, prop: dict, layer: dict, left: int, top: int, opacity: int) -> None:
         number = self.bundle.shown(prop, self.seconds)
@@ -304,7 +306,7 @@ def starts(start: int, length: int, whole: int, again: bool) -> range:
 
 
 def cells_of(row: dict) -> Iterator[tuple[int, int, int, int]]:
-    """Column, row, piece number and orientation of each painted cell, of runs, plain rows or packed
+    """Row, column, piece number and orientation of each painted cell, of runs, plain rows or packed
     blocks."""
     column, line = row["x"], row["y"]
     if "packed" in row:
@@ -312,16 +314,16 @@ def cells_of(row: dict) -> Iterator[tuple[int, int, int, int]]:
         for place, number in enumerate(struct.unpack_from(f"<{count}I", data)):
             if number:
                 down, across = divmod(place, row["width"])
-                yield column + across, line + down, number, data[4 * count + place]
+                yield line + down, column + across, number, data[4 * count + place]
     elif "numbers" in row:
         for number, turn in zip(row["numbers"], row["orientations"], strict=True):
             if number:
-                yield column, line, number, turn
+                yield line, column, number, turn
             column += 1
     else:
         for number, count, *rest in row["cells"]:
             for step in range(count if number else 0):
-                yield column + step, line, number, rest[0] if rest else 0
+                yield line, column + step, number, rest[0] if rest else 0
             column += count
 
 
@@ -329,7 +331,7 @@ def whole_area(bundle: Bundle, level: dict) -> tuple[int, int, int, int]:
     """The rectangle around all painted cells, in pixels."""
     tile_width, tile_height = bundle.manifest["tile"]
     rows = [row for layer in level["layers"] for row in layer["cells"]]
-    spots = [(column, line) for row in rows for column, line, _, _ in cells_of(row)]
+    spots = [(column, line) for row in rows for line, column, _, _ in cells_of(row)]
     if not spots:
         return (0, 0, *bundle.manifest["resolution"])
     left, top = min(x for x, _ in spots), min(y for _, y in spots)

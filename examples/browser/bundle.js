@@ -33,7 +33,7 @@ export class Bundle {
     this.poses = new Map();
     this.unit = manifest.units === "units" ? manifest.pixels_per_unit : 1;
     this.playing = new Map();
-    for (const animation of manifest.animations) {
+    for (const animation of [...manifest.animations].reverse()) {
       if (animation.in_cells && animation.frames.length) this.playing.set(animation.frames[0], animation);
     }
   }
@@ -333,7 +333,8 @@ async function loadLevel(folder, level, hashes) {
   if (!whole || !chunks.every(Boolean)) return null;
   const layers = whole.layers.map(async (layer, place) => {
     const rows = [layer.cells, ...chunks.map((chunk) => chunk.layers[place])].flat();
-    return { ...layer, cells: (await Promise.all(rows.map(unpacked))).flat() };
+    const cells = (await Promise.all(rows.map(unpacked))).flat();
+    return { ...layer, cells: cells.sort((a, b) => a.y - b.y || a.x - b.x) };
   });
   return { ...whole, layers: await Promise.all(layers) };
 }

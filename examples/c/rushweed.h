@@ -59,6 +59,7 @@ struct rw_bundle {
     rw_picture *pages;
     rw_value **pieces; /* by number */
     int piece_count;
+    int in_units;
     double unit;
     int y_up;
 };
@@ -537,11 +538,9 @@ static void rw_add_chunks(rw_bundle *b, const char *folder, rw_value *level) {
         for (; layer && rows; layer = layer->next, rows = rows->next) {
             rw_value *cells = rw_get(layer, "cells");
             if (!cells || cells->kind != RW_LIST || rows->kind != RW_LIST) continue;
-            rw_value *last = rows->first;
-            while (last && last->next) last = last->next;
-            if (!last) continue;
-            last->next = cells->first;
-            cells->first = rows->first;
+            rw_value **end = &cells->first;
+            while (*end) end = &(*end)->next;
+            *end = rows->first;
         }
     }
 }
@@ -550,7 +549,8 @@ static void rw_load(rw_bundle *b, const char *folder) {
     b->manifest = rw_json(b, folder, "bundle.json");
     if (rw_number(rw_get(b->manifest, "format"), 0) != 3) rw_fail(b, "This reader knows format 3%s.", " alone");
     b->y_up = rw_is(rw_get(b->manifest, "y_up"));
-    b->unit = strcmp(rw_said(rw_get(b->manifest, "units")), "units") ? 1 : rw_number(rw_get(b->manifest, "pixels_per_unit"), 1);
+    b->in_units = !strcmp(rw_said(rw_get(b->manifest, "units")), "units");
+    b->unit = b->in_units ? rw_number(rw_get(b->manifest, "pixels_per_unit"), 1) : 1;
     rw_value *levels = rw_get(b->manifest, "levels"), *pages = rw_get(b->manifest, "pages");
     b->levels = rw_keep(b, sizeof *b->levels * (size_t)((levels ? levels->count : 0) + 1));
     for (rw_value *level = rw_first(levels); level; level = level->next) {
@@ -796,37 +796,64 @@ static const unsigned char *rw_unpacked(rw_bundle *b, rw_value *block, size_t co
     return (const unsigned char *)block->text;
 }
 
-static void rw_packed(rw_view *v, rw_value *layer, rw_value *block) {
+/* One line of a packed block. */
+static void rw_packed(rw_view *v, rw_value *layer, rw_value *block, double line) {
     int x = rw_whole(rw_get(block, "x")), y = rw_whole(rw_get(block, "y"));
     int width = rw_whole(rw_get(block, "width")), height = rw_whole(rw_get(block, "height"));
     if (width < 1 || height < 1 || width > 65536 || height > 65536) rw_fail(v->b, "A block of cells has no size%s.", "");
-    size_t count = (size_t)width * height;
+    if (line < y || line >= (double)y + height) return;
+    size_t count = (size_t)width * height, from = (size_t)(line - y) * width;
     const unsigned char *data = rw_unpacked(v->b, block, count);
-    for (size_t at = 0; at < count; at++) {
+    for (size_t at = from; at < from + width; at++) {
         const unsigned char *four = data + at * 4;
         int number = four[0] | four[1] << 8 | four[2] << 16 | (four[3] & 0x7F) << 24;
-        if (number) rw_cell(v, layer, x + (double)(at % width), y + (double)(at / width), number, data[count * 4 + at]);
+        if (number) rw_cell(v, layer, x + (double)(at - from), line, number, data[count * 4 + at]);
     }
 }
 
-static void rw_cells(rw_view *v, rw_value *layer) {
+/* The row that is the lowest of those after `line`, 1e9 when there is none. */
+static double rw_next_line(rw_value *cells, double line) {
+    double next = 1e9;
+    for (rw_value *row = rw_first(cells); row; row = row->next) {
+        double y = rw_whole(rw_get(row, "y")), height = rw_get(row, "packed") ? rw_whole(rw_get(row, "height")) : 1;
+        double first = y > line ? y : line + 1;
+        if (first < y + height && first < next) next = first;
+    }
+    return next;
+}
+
+/* The cells of one line that lie in a row, in whatever way it tells them. */
+static void rw_row(rw_view *v, rw_value *layer, rw_value *row, double line) {
+    if (rw_get(row, "packed")) {
+        rw_packed(v, layer, row, line);
+        return;
+    }
+    if (rw_whole(rw_get(row, "y")) != line) return;
     int width = rw_tile(v->b, 0);
-    for (rw_value *row = rw_first(rw_get(layer, "cells")); row; row = row->next) {
-        double column = rw_whole(rw_get(row, "x")), line = rw_whole(rw_get(row, "y"));
-        rw_value *turn = rw_first(rw_get(row, "orientations"));
-        if (rw_get(row, "packed")) rw_packed(v, layer, row);
-        for (rw_value *number = rw_first(rw_get(row, "numbers")); number; number = number->next, column++) {
-            if (rw_whole(number)) rw_cell(v, layer, column, line, rw_whole(number), rw_whole(turn));
-            turn = turn ? turn->next : NULL;
-        }
-        for (rw_value *run = rw_first(rw_get(row, "cells")); run; run = run->next) {
-            int number = rw_whole(rw_at(run, 0)), count = rw_whole(rw_at(run, 1));
-            double first = floor((v->x - RW_LONGEST) / (double)width) - column;
-            double last = ceil((v->x + v->width) / (double)width) - column;
-            int end = count < last ? count : (int)fmax(last, 0);
-            for (int i = first > 0 ? (int)first : 0; number && i < end; i++) rw_cell(v, layer, column + i, line, number, rw_whole(rw_at(run, 2)));
-            column += count;
-        }
+    double column = rw_whole(rw_get(row, "x"));
+    rw_value *turn = rw_first(rw_get(row, "orientations"));
+    for (rw_value *number = rw_first(rw_get(row, "numbers")); number; number = number->next, column++) {
+        if (rw_whole(number)) rw_cell(v, layer, column, line, rw_whole(number), rw_whole(turn));
+        turn = turn ? turn->next : NULL;
+    }
+    for (rw_value *run = rw_first(rw_get(row, "cells")); run; run = run->next) {
+        int number = rw_whole(rw_at(run, 0)), count = rw_whole(rw_at(run, 1));
+        double first = floor((v->x - RW_LONGEST) / (double)width) - column;
+        double last = ceil((v->x + v->width) / (double)width) - column;
+        int end = count < last ? count : (int)fmax(last, 0);
+        for (int i = first > 0 ? (int)first : 0; number && i < end; i++) rw_cell(v, layer, column + i, line, number, rw_whole(rw_at(run, 2)));
+        column += count;
+    }
+}
+
+/* Line by line from above, whatever chunks the cells came in: tall tiles reach into lines above. */
+static void rw_cells(rw_view *v, rw_value *layer) {
+    rw_value *cells = rw_get(layer, "cells");
+    int height = rw_tile(v->b, 1);
+    double line = floor(v->y / (double)height) - 1;
+    double last = ceil(((double)v->y + v->height + RW_LONGEST) / height);
+    while ((line = rw_next_line(cells, line)) <= last) {
+        for (rw_value *row = rw_first(cells); row; row = row->next) rw_row(v, layer, row, line);
     }
 }
 
@@ -834,7 +861,7 @@ static void rw_prop(rw_view *v, rw_value *layer, rw_value *prop) {
     rw_bundle *b = v->b;
     rw_value *piece = rw_piece(b, rw_animated(v, rw_whole(rw_get(prop, "piece")), rw_said(rw_get(prop, "animation"))));
     rw_picture picture = rw_whole_piece(b, piece);
-    double unit = b->unit == 1 ? 1 : rw_number(rw_get(piece, "pixels_per_unit"), 1);
+    double unit = b->in_units ? rw_number(rw_get(piece, "pixels_per_unit"), 1) : 1;
     double pivot_x = rw_thousandths(rw_number(rw_at(rw_get(piece, "pivot"), 0), 0) * unit);
     double pivot_y = rw_thousandths(rw_number(rw_at(rw_get(piece, "pivot"), 1), 0) * unit);
     if (b->y_up) pivot_y = picture.height - pivot_y;

@@ -32,7 +32,7 @@ painted = st.dictionaries(places, st.tuples(st.integers(1, 70_000), st.integers(
 
 
 def read(rows: list[Any]) -> Painted:
-    return {(x, y): (number, turn) for row in rows for x, y, number, turn in cells_of(row)}
+    return {(x, y): (number, turn) for row in rows for y, x, number, turn in cells_of(row)}
 
 
 @given(st.lists(painted, min_size=1, max_size=3), st.integers(1, 200), st.sampled_from(FORMS))

@@ -240,12 +240,13 @@ def frame_of(project: Project, prop: Prop, seconds: float) -> int:
 
 
 def frames_now(project: Project, seconds: float) -> dict[int, int]:
-    """What is shown, after so many seconds, of tiles that begin an animation of their tileset."""
+    """What is shown, after so many seconds, of tiles that begin an animation of their tileset, the
+    first of several."""
     return {
         animation.frames[0]: frame_at(animation, seconds)
         for sheet in project.sheets
         if sheet.kind == "tileset"
-        for animation in sheet.animations
+        for animation in reversed(sheet.animations)
         if animation.frames
     }
 
