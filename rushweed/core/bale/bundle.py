@@ -5,7 +5,8 @@ from __future__ import annotations
 import base64
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Any
+from functools import cache
+from typing import TYPE_CHECKING, Any
 
 from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.describing import describe
@@ -18,11 +19,14 @@ from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
 from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import content_hash
+from rushweed.core.gather.pictures import MOST_EFFORT, content_hash
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.text import to_compact_json, to_json
 from rushweed.core.values import Refusal
+
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
 
 MANIFEST_FILE = "bundle.json"
 CREDITS_FILE = "credits.txt"
@@ -30,10 +34,12 @@ CREDITS_FILE = "credits.txt"
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Bundle:
-    """A bundle that is ready to be written: its files, and the pages they were made from."""
+    """A bundle that is ready to be written: its files, the pages they were made from, and the
+    manifest as it stands in its file."""
 
     files: dict[str, bytes]
     atlas: Atlas
+    manifest: dict[str, Any]
 
     def over_budget(self, recipe: Recipe) -> list[str]:
         """What of it is more than its recipe allows, in a sentence each."""
@@ -46,9 +52,14 @@ class Bundle:
 
 
 def make_bundle(
-    project: Project, art: Art, recipe: Recipe, templates: Mapping[str, str] | None = None
+    project: Project,
+    art: Art,
+    recipe: Recipe,
+    templates: Mapping[str, str] | None = None,
+    effort: int = MOST_EFFORT,
 ) -> Bundle:
-    """Make the files of a bundle. `templates` are the project's own, by name.
+    """Make the files of a bundle. `templates` are the project's own, by name; `effort` is how hard
+    PNG files are made small.
 
     Raises Refusal when there is nothing to pack, for a form that the pages cannot have, and for a
     template that fails.
@@ -60,7 +71,8 @@ def make_bundle(
         raise Refusal("The recipe “{name}” has no density. Give it at least 1.", name=recipe.name)
     atlas = make_atlas(project, art, recipe)
     pictures = [
-        kept_page_files(art, page, number, recipe) for number, page in enumerate(atlas.pages)
+        kept_page_files(art, page, number, recipe, effort)
+        for number, page in enumerate(atlas.pages)
     ]
     return assemble(project, recipe, atlas, pictures, templates or {})
 
@@ -88,18 +100,22 @@ def assemble(
         body["levels"], apart = put_apart(project, body, recipe)
         files |= apart
     body["files"] = {name: content_hash(data) for name, data in files.items()}
-    manifest = to_compact_json(body) if recipe.single_file else to_json(body)
-    return Bundle({MANIFEST_FILE: manifest, **files}, atlas)
+    written = to_compact_json(body) if recipe.single_file else to_json(body)
+    return Bundle({MANIFEST_FILE: written, **files}, atlas, body)
 
 
-def kept_page_files(art: Art, page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:
+def kept_page_files(
+    art: Art, page: Page, number: int, recipe: Recipe, effort: int = MOST_EFFORT
+) -> dict[str, bytes]:
     """The picture files of a page, made anew only when its pixels, its treatment or their form are
     other ones."""
     pixels = [content_hash(page.pictures[density].tobytes()) for density in page.densities]
     normals = page.normals or {}
     pixels += [content_hash(normals[density].tobytes()) for density in normals]
     key = ("page", number, tuple(pixels), page.treatment, recipe.picture, recipe.densities)
-    made = art.memory.get(key, lambda: _PageFiles(page_files(page, number, recipe)))
+    made = art.memory.get(
+        (*key, effort), lambda: _PageFiles(page_files(page, number, recipe, effort))
+    )
     return dict(made.files)
 
 
@@ -114,15 +130,17 @@ class _PageFiles:
         return total_size(self.files.values())
 
 
-def page_files(page: Page, number: int, recipe: Recipe) -> dict[str, bytes]:
+def page_files(
+    page: Page, number: int, recipe: Recipe, effort: int = MOST_EFFORT
+) -> dict[str, bytes]:
     """The picture files of a page, by name: each density, and its normal map."""
     files = {}
     for density, picture in page.pictures.items():
         name, normals = page_names(number, density, recipe)
-        files[name] = page_file(picture, page.treatment, recipe.picture)
+        files[name] = page_file(picture, page.treatment, recipe.picture, effort)
         if page.normals is not None:
             files[normals] = data_file(
-                page.normals[density], page.treatment.mipmaps, recipe.picture
+                page.normals[density], page.treatment.mipmaps, recipe.picture, effort
             )
     return files
 
@@ -167,10 +185,15 @@ def _data_url(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
 
 def as_json(manifest: Manifest) -> Any:
     """The manifest as plain JSON, its format first."""
+    body = _writer().dump_python(manifest, mode="json")
+    return {"format": body.pop("format"), **body}
+
+
+@cache
+def _writer() -> TypeAdapter[Manifest]:
     from pydantic import TypeAdapter
 
-    body = TypeAdapter(Manifest).dump_python(manifest, mode="json")
-    return {"format": body.pop("format"), **body}
+    return TypeAdapter(Manifest)
 
 
 def total_size(files: Iterable[bytes]) -> int:

@@ -6,7 +6,7 @@ import io
 
 import numpy as np
 
-from rushweed.core.gather.pictures import Picture, encode_png
+from rushweed.core.gather.pictures import MOST_EFFORT, Picture, encode_png
 from rushweed.core.gauge.alpha import stored_multiplied
 from rushweed.core.gauge.compression.dds import dds_file
 from rushweed.core.gauge.compression.ktx2 import ktx2_file
@@ -26,11 +26,13 @@ MEDIA: dict[PictureForm, str] = {
 LARGEST_WEBP = 16383
 
 
-def page_file(picture: Picture, treatment: Treatment, form: PictureForm) -> bytes:
-    """A page's pixels in a form, compressed as its treatment says. Raises Refusal for a picture
-    that the form cannot hold."""
+def page_file(
+    picture: Picture, treatment: Treatment, form: PictureForm, effort: int = MOST_EFFORT
+) -> bytes:
+    """A page's pixels in a form, compressed as its treatment says; a PNG file with that effort.
+    Raises Refusal for a picture that the form cannot hold."""
     if form == "PNG":
-        return lossless_png(_stored(_few_colours(picture, treatment), treatment))
+        return lossless_png(_stored(_few_colours(picture, treatment), treatment), effort)
     if form == "WebP":
         return _webp(_stored(picture, treatment), treatment)
     texture = make_texture(
@@ -39,12 +41,14 @@ def page_file(picture: Picture, treatment: Treatment, form: PictureForm) -> byte
     return ktx2_file(texture) if form == "KTX 2" else dds_file(texture)
 
 
-def data_file(picture: Picture, mipmaps: bool, form: PictureForm) -> bytes:
+def data_file(
+    picture: Picture, mipmaps: bool, form: PictureForm, effort: int = MOST_EFFORT
+) -> bytes:
     """Numbers in place of colours, such as a normal map's, in a form: lossless, without alpha in
-    them, and in KTX 2 and DDS without the curve of colours. Raises Refusal for a picture that the
-    form cannot hold."""
+    them, and in KTX 2 and DDS without the curve of colours; a PNG file with that effort. Raises
+    Refusal for a picture that the form cannot hold."""
     if form == "PNG":
-        return encode_png(picture)
+        return encode_png(picture, effort)
     if form == "WebP":
         return _webp(picture, None)
     texture = make_data_texture(picture, mipmaps)

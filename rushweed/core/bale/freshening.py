@@ -8,11 +8,11 @@ from dataclasses import dataclass, field
 from threading import Condition
 from typing import Any
 
-from rushweed.core.bale.bundle import MANIFEST_FILE, make_bundle
+from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
 from rushweed.core.bale.comparing import Difference, compare
 from rushweed.core.bale.levels_apart import joined
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import content_hash
+from rushweed.core.gather.pictures import LEAST_EFFORT, content_hash
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 
@@ -59,18 +59,21 @@ class FreshBundle:
         templates: Mapping[str, str] | None = None,
     ) -> Edition:
         """Make the bundle of a project as it is now. Where no file is other than before, the
-        edition stays. Raises Refusal as making one does; the last one is kept then."""
-        return self.publish(make_bundle(project, art, recipe, templates).files)
+        edition stays. Its pages are made in a hurry, with more bytes than those of a bundle that
+        is built. Raises Refusal as making one does; the last one is kept then."""
+        made = make_bundle(project, art, recipe, templates, LEAST_EFFORT)
+        return self._publish(made)
 
-    def publish(self, files: Mapping[str, bytes]) -> Edition:
-        """Take these files for the newest edition."""
-        hashes = {name: content_hash(data) for name, data in files.items()}
+    def _publish(self, made: Bundle) -> Edition:
+        """Take a bundle for the newest edition."""
+        manifest = content_hash(made.files[MANIFEST_FILE])
+        hashes = {**made.manifest["files"], MANIFEST_FILE: manifest}
         last = self.edition
         if hashes == last.hashes:
             return last
-        known, self._known = self._known, _whole(files)
+        known, self._known = self._known, _whole(made)
         told = tuple(compare(known, self._known)) if last.files else ()
-        edition = Edition(last.number + 1, files, hashes, told)
+        edition = Edition(last.number + 1, made.files, hashes, told)
         with self._changed:
             self.edition = edition
             self._changed.notify_all()
@@ -83,6 +86,6 @@ class FreshBundle:
             return self.edition if come else None
 
 
-def _whole(files: Mapping[str, bytes]) -> dict[str, Any]:
+def _whole(made: Bundle) -> dict[str, Any]:
     """A manifest with its levels, wherever they lie."""
-    return joined(json.loads(files[MANIFEST_FILE]), lambda name: json.loads(files[name]))
+    return joined(made.manifest, lambda name: json.loads(made.files[name]))

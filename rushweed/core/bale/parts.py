@@ -162,11 +162,14 @@ def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) 
 def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Rect:
     """Draw a picture with its edges repeated; returns where the picture itself lies."""
     height, width = picture.shape[:2]
-    rows = np.arange(-edge, min(height + edge, page.shape[0] - y - edge)).clip(0, height - 1)
-    columns = np.arange(-edge, min(width + edge, page.shape[1] - x - edge)).clip(0, width - 1)
-    around = picture[rows][:, columns]
-    page[y : y + around.shape[0], x : x + around.shape[1]] = around
-    return Rect(x + edge, y + edge, width, height)
+    left, top, right, bottom = x + edge, y + edge, x + edge + width, y + edge + height
+    page[top:bottom, left:right] = picture
+    if edge:
+        page[top:bottom, x:left] = picture[:, :1]
+        page[top:bottom, right : right + edge] = picture[:, -1:]
+        page[y:top, x : right + edge] = page[top, x : right + edge]
+        page[bottom : bottom + edge, x : right + edge] = page[bottom - 1, x : right + edge]
+    return Rect(left, top, width, height)
 
 
 def at_density(part: Part, density: int) -> Picture:

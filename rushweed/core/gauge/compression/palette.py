@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.gather.pictures import Picture, encode_png
+from rushweed.core.gather.pictures import MOST_EFFORT, Picture, encode_png
 from rushweed.core.gauge.alpha import Pixels, premultiplied, straight
 
 MOST = 256
@@ -71,29 +71,30 @@ def fits_palette(picture: Picture, count: int = MOST) -> bool:
     return len(np.unique(np.ascontiguousarray(seen).view(np.uint32))) <= count
 
 
-def palette_png(palette: Palette) -> bytes:
-    """The picture as a PNG file that holds its palette."""
+def palette_png(palette: Palette, effort: int = MOST_EFFORT) -> bytes:
+    """The picture as a PNG file that holds its palette; see `encode_png`."""
     from PIL import Image
 
     image = Image.fromarray(palette.indices, "P")
     image.putpalette(palette.colours[:, :3].tobytes())
     target = io.BytesIO()
     alpha = palette.colours[:, 3].tobytes()
-    image.save(target, "PNG", transparency=alpha, compress_level=9)
+    image.save(target, "PNG", transparency=alpha, compress_level=effort)
     return target.getvalue()
 
 
-def lossless_png(picture: Picture) -> bytes:
-    """A picture as a PNG file, just as it is: with a palette where it has few enough colours."""
+def lossless_png(picture: Picture, effort: int = MOST_EFFORT) -> bytes:
+    """A picture as a PNG file, just as it is: with a palette where it has few enough colours; see
+    `encode_png`."""
     words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
     sample = words[:: max(1, len(words) // SAMPLED), :: max(1, words.shape[1] // SAMPLED)]
     if len(np.unique(sample)) > MOST:
-        return encode_png(picture)
+        return encode_png(picture, effort)
     kinds, indices = np.unique(words, return_inverse=True)
     if len(kinds) > MOST:
-        return encode_png(picture)
+        return encode_png(picture, effort)
     colours = kinds.view(np.uint8).reshape(-1, 4)
-    return palette_png(Palette(colours, indices.reshape(words.shape).astype(np.uint8)))
+    return palette_png(Palette(colours, indices.reshape(words.shape).astype(np.uint8)), effort)
 
 
 def _chosen(
