@@ -10,6 +10,7 @@ from pathlib import Path
 import baling
 import canvas
 import compressing
+import following
 import guessing
 import levels
 import loose
@@ -52,6 +53,9 @@ def main() -> None:
         bale_place = Path(place) / "baling"
         bale_place.mkdir()
         results += baling.measure(bale_place, folder)
+        follow_place = Path(place) / "following"
+        shutil.copytree(folder, follow_place)
+        results += following.measure(follow_place)
         application = make_application()
         session = Session(Settings(Path(place) / "settings.json"))
         window = session.open_folder(folder)

@@ -109,13 +109,11 @@ def kept_page_files(
 ) -> dict[str, bytes]:
     """The picture files of a page, made anew only when its pixels, its treatment or their form are
     other ones."""
-    pixels = [content_hash(page.pictures[density].tobytes()) for density in page.densities]
-    normals = page.normals or {}
-    pixels += [content_hash(normals[density].tobytes()) for density in normals]
-    key = ("page", number, tuple(pixels), page.treatment, recipe.picture, recipe.densities)
-    made = art.memory.get(
-        (*key, effort), lambda: _PageFiles(page_files(page, number, recipe, effort))
-    )
+    drawn = [*page.pictures.values(), *(page.normals or {}).values()]
+    pixels = [hash(picture.tobytes()) for picture in drawn]
+    look = page.plan.size, tuple(pixels), page.treatment
+    key = ("page", number, look, recipe.picture, recipe.densities, effort)
+    made = art.memory.get(key, lambda: _PageFiles(page_files(page, number, recipe, effort)))
     return dict(made.files)
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
 from rushweed.core.bale.comparing import Difference, compare
 from rushweed.core.bale.levels_apart import joined
+from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import LEAST_EFFORT, content_hash
 from rushweed.core.project.project import Project
@@ -51,6 +52,7 @@ class FreshBundle:
         self.edition = Edition()
         self._known: dict[str, Any] = {}
 
+    @without_collecting()
     def follow(
         self,
         project: Project,

@@ -4,6 +4,7 @@ whole tilesets as grids."""
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -110,7 +111,7 @@ def _add(
     name = f"{shown_name(sheet, piece)} of {sheet.name}"
     key = (
         picture.shape,
-        treatment if recipe.apart else replace(treatment, name=""),
+        treatment if recipe.apart else _nameless(treatment),
         picture.tobytes(),
         b"" if normals is None else normals.tobytes(),
         tuple((density, one.tobytes()) for density, one in dense.items()),
@@ -118,6 +119,11 @@ def _add(
     part = shared.setdefault(key, Part(picture, normals, treatment, {}, name, dense=dense))
     whole_part = Rect(0, 0, picture.shape[1], picture.shape[0])
     part.pieces[piece.number] = Inside(whole_part, size, Point(kept.x, kept.y))
+
+
+@lru_cache(maxsize=256)
+def _nameless(treatment: Treatment) -> Treatment:
+    return replace(treatment, name="")
 
 
 def _is_finer(sheet: Sheet, other: Sheet, density: int) -> bool:

@@ -90,11 +90,12 @@ def lossless_png(picture: Picture, effort: int = MOST_EFFORT) -> bytes:
     sample = words[:: max(1, len(words) // SAMPLED), :: max(1, words.shape[1] // SAMPLED)]
     if len(np.unique(sample)) > MOST:
         return encode_png(picture, effort)
-    kinds, indices = np.unique(words, return_inverse=True)
+    kinds = np.unique(words)
     if len(kinds) > MOST:
         return encode_png(picture, effort)
     colours = kinds.view(np.uint8).reshape(-1, 4)
-    return palette_png(Palette(colours, indices.reshape(words.shape).astype(np.uint8)), effort)
+    indices = np.searchsorted(kinds, words).astype(np.uint8)
+    return palette_png(Palette(colours, indices), effort)
 
 
 def _chosen(
