@@ -46,6 +46,7 @@ from rushweed.core.walk.replay import (
     write_walk,
 )
 from rushweed.core.walk.solids import Solids
+from rushweed.core.walk.striding import stride
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.walk.underfoot import ground_at, wade_at
 from rushweed.core.walk.walker import Ground
@@ -207,11 +208,12 @@ def test_no_step_ends_inside_a_solid_and_the_same_keys_give_the_same_path(
         assert not place.covered(motion), motion
     for there in (place, felt(place, in_air=0.4, falls=9.0, jumps=1)):
         for motion, key in zip(path[:-1], keys, strict=True):
-            far = glide(there, motion, key, 12)
-            one_by_one = motion
-            while one_by_one.steps < far.steps:
-                one_by_one = there.step(one_by_one, key)
-            assert far == one_by_one, "many steps at once are the same ones"
+            many = glide(there, motion, key, 12), stride(there, motion, key, 12, 16.0)
+            for far in many:
+                one_by_one = motion
+                while one_by_one.steps < far.steps:
+                    one_by_one = there.step(one_by_one, key)
+                assert far == one_by_one, "many steps at once are the same ones"
 
 
 def test_the_demo_is_walked_to_the_beacon() -> None:

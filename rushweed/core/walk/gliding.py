@@ -7,12 +7,12 @@ from dataclasses import replace
 
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import LONG_AGO, Keys, Motion
-from rushweed.core.walk.mover import LARGEST_STEP
+from rushweed.core.walk.mover import LARGEST_STEP, TOUCH
 from rushweed.core.walk.speeding import approached
 from rushweed.core.walk.walker import SHORT, Ground, fallen
 
 AROUND = 1.0
-"""Pixels around the box of a step that must be free."""
+"""Pixels above and below the box of a step that must be free."""
 
 
 def glide(ground: Ground, motion: Motion, keys: Keys, most: int) -> Motion:
@@ -68,9 +68,21 @@ def may_glide(ground: Ground, motion: Motion, keys: Keys) -> bool:
 
 
 def _is_free(ground: Ground, x: float, y: float, aside: float, down: float) -> bool:
-    """Whether nothing solid is near the way of the walker's box in one step."""
-    left = x - ground.half + min(aside, 0.0) - AROUND
-    right = x + ground.half + max(aside, 0.0) + AROUND
+    """Whether the walker's box meets nothing on its way in one step."""
+    left = x - ground.half + min(aside, 0.0)
+    right = x + ground.half + max(aside, 0.0)
     top = y + min(down, 0.0) - ground.height - AROUND
     bottom = y + max(down, 0.0) + AROUND
-    return ground.solids.is_empty(left, top, right, bottom)
+    if ground.solids.is_empty(left, top, right, bottom):
+        return True
+    for slab in ground.solids.near(left, top, right, bottom):
+        if slab.left >= right - TOUCH or slab.right <= left + TOUCH:
+            continue
+        if slab.stops == "one-way" and slab.side == "above" and down < 0:
+            continue
+        if (
+            min(slab.top_left, slab.top_right) < bottom
+            and max(slab.bottom_left, slab.bottom_right) > top
+        ):
+            return False
+    return True

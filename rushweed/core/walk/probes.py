@@ -17,6 +17,7 @@ from rushweed.core.walk.floors import floors
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.solids import is_solid, is_walked
+from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
 from rushweed.core.words import say
 
@@ -109,6 +110,7 @@ def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) 
     or something stops it, or it leaves the ground."""
     tile = ground.project.rules.tile
     motion = ground.step(ground.begin(start), Keys())
+    motion = stride(ground, motion, keys, MOST_STEPS, tile.width)
     for _ in range(MOST_STEPS):
         motion = ground.step(motion, keys)
         far = abs(motion.x - start.x) >= tile.width and _cell_of(ground, motion) in standing

@@ -17,17 +17,18 @@ from rushweed.core.values import Point, Rect
 from rushweed.core.walk.floors import Cell, level_cells
 from rushweed.core.walk.gliding import glide
 from rushweed.core.walk.motion import Keys, Motion
+from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
 
 LONGEST_FALL = 600
 """Steps after which something that still falls is given up."""
 STEER_AFTER = 14
 """A jump straight up is steered to a side after so many steps."""
-GLIDE_EVERY = 3
-"""It is tried so often whether the air is free all around."""
 MOST_PLACES = 200_000
 EVERY = 32
 """After so many places it is told what was reached so far."""
+MOST_STEPS = 240
+"""A walk to the next cell is given up after so many steps."""
 MOST_LOOKED_AT = 4000
 """Cells that are looked through for a floor before one is tried without having been seen."""
 
@@ -201,8 +202,8 @@ def _walked(
                 middle = beside[0] * width + width / 2
                 yield replace(here, x=middle, speed_x=0.0, steps=here.steps + width)
             continue
-        motion = here
-        for _ in range(240):
+        motion = stride(ground, here, keys, MOST_STEPS, width)
+        for _ in range(MOST_STEPS):
             motion = ground.step(motion, keys)
             if motion.blocked or not motion.grounded or abs(motion.x - here.x) >= width:
                 break
@@ -263,7 +264,7 @@ def _landed(ground: Ground, motion: Motion, keys: Keys) -> Motion | None:
     while motion.steps < last:
         if motion.grounded:
             return ground.step(motion, Keys())
-        if not again and not motion.steps % GLIDE_EVERY:
+        if not again:
             motion = glide(ground, motion, keys, last - motion.steps)
         lets_go = again and motion.jump_held and motion.speed_y >= 0
         motion = ground.step(motion, released if lets_go else keys)
