@@ -200,7 +200,7 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
             yield found
             go_on.wait(20)
 
-    monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing", held)
+    monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing_apart", held)
     told = drive.at("Walk").probes.result
     QTest.mouseClick(drive.button("Probe the level"), Qt.MouseButton.LeftButton)
     drive.qtbot.waitUntil(lambda: told.text().startswith("So far: "))

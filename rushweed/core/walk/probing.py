@@ -65,11 +65,19 @@ def probing(
 ) -> Iterator[tuple[float, Probed]]:
     """The share that is done, and what probes have found so far, `near` a place first; the last is
     all, and is kept. Raises Refusal as `probe` does."""
-    key = _content(project, project.level(level))
-    known: Probed | None = art.memory.find(key)
+    known = known_probed(project, level, art)
     if known is not None:
         yield 1.0, known
         return
+    ground, found = probed_ground(project, level), Probed()
+    for share, found in found_in(ground, off_in(ground, art), near):
+        yield share, found
+    keep_probed(project, level, art, found)
+    yield 1.0, found
+
+
+def probed_ground(project: Project, level: str) -> Ground:
+    """The ground of a level. Raises Refusal for one that is too large, or not there."""
     ground = Ground(project, level)
     area = bounds(ground.level)
     if area.area > LARGEST:
@@ -80,11 +88,7 @@ def probing(
             size=area.size,
             largest=LARGEST,
         )
-    found = Probed()
-    for share, found in _found(ground, art, near):
-        yield share, found
-    art.memory.keep(key, found)
-    yield 1.0, found
+    return ground
 
 
 def known_probed(project: Project, level: str, art: Art) -> Probed | None:
@@ -93,13 +97,26 @@ def known_probed(project: Project, level: str, art: Art) -> Probed | None:
     return found
 
 
-def _found(ground: Ground, art: Art, near: Point | None) -> Iterator[tuple[float, Probed]]:
+def keep_probed(project: Project, level: str, art: Art, found: Probed) -> None:
+    """Keep all that was found in a level, as long as it is as it is."""
+    art.memory.keep(_content(project, project.level(level)), found)
+
+
+def off_in(ground: Ground, art: Art) -> tuple[Off, ...]:
+    """The pieces of a level on which walkers float or sink."""
+    if ground.level.view != "side":
+        return ()
+    return tuple(floats_and_sinks(ground.project, ground.level.name, art))
+
+
+def found_in(
+    ground: Ground, off: tuple[Off, ...], near: Point | None
+) -> Iterator[tuple[float, Probed]]:
+    """The share that is done, and what was found so far, with the pieces that are off."""
     inside = ground.covered(ground.begin())
-    found = Probed(starts_inside=inside.piece if inside else 0)
-    yield 0.0, found
+    found = Probed(off=off, starts_inside=inside.piece if inside else 0)
+    yield 0.02, found
     if ground.level.view == "side":
-        found = replace(found, off=tuple(floats_and_sinks(ground.project, ground.level.name, art)))
-        yield 0.02, found
         found = replace(found, narrow=tuple(narrow_gaps(ground)))
         yield 0.06, found
     standing = standing_cells(ground)

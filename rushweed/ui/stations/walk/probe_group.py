@@ -8,7 +8,8 @@ from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QPainter
 
 from rushweed.core.values import Point
-from rushweed.core.walk.probing import Probed, known_probed, probing
+from rushweed.core.walk.probing import Probed, known_probed
+from rushweed.core.walk.probing_apart import probing_apart
 from rushweed.core.walk.troubles import Trouble, troubles
 from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
@@ -63,7 +64,7 @@ class ProbeGroup(Group):
 
         def work() -> Iterator[tuple[float, str, Probed]]:
             words = say("Probing {level}", level=level)
-            for share, found in probing(project, level, desk.art, near):
+            for share, found in probing_apart(project, level, desk.art, near):
                 yield share, words, found
 
         def arrived(found: Probed | None, whole: bool = False) -> None:

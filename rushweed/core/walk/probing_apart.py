@@ -1,0 +1,81 @@
+"""Probes in a process of their own: whoever sent them goes on meanwhile, and calls them off at
+once."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Generator
+from dataclasses import replace
+from multiprocessing import get_context
+from multiprocessing.connection import Connection
+from time import monotonic
+
+from rushweed.core.gather.art import Art
+from rushweed.core.processes import end_with
+from rushweed.core.project.project import Project
+from rushweed.core.values import Point, Refusal
+from rushweed.core.walk.probes import Off
+from rushweed.core.walk.probing import (
+    Probed,
+    found_in,
+    keep_probed,
+    known_probed,
+    off_in,
+    probed_ground,
+)
+from rushweed.core.walk.walker import Ground
+
+AGAIN = 0.05
+"""Seconds after which the same is told again, so that whoever listens may stop."""
+EVERY = 0.15
+"""The other process tells of what it found after so many seconds."""
+
+
+def probing_apart(
+    project: Project, level: str, art: Art, near: Point | None = None
+) -> Generator[tuple[float, Probed], None, None]:
+    """What `probing` tells, found by another process, which ends as soon as nobody listens to this
+    any more. Raises Refusal as `probe` does, and when that process ends early."""
+    known = known_probed(project, level, art)
+    if known is not None:
+        yield 1.0, known
+        return
+    off = off_in(probed_ground(project, level), art)
+    alone = replace(project, levels=(project.level(level),))
+    context = get_context("spawn")  # a process with several threads is not to be forked
+    here, there = context.Pipe(duplex=False)
+    asked = there, os.getpid(), alone, level, off, near
+    process = context.Process(target=_tell, args=asked, daemon=True)
+    process.start()
+    there.close()
+    share, found, is_all = 0.0, Probed(off=off), False
+    try:
+        while not is_all:
+            if here.poll(AGAIN):
+                share, found, is_all = here.recv()
+            yield share, found
+    except EOFError:
+        raise Refusal("The probes ended before they were done. Send them again.") from None
+    finally:
+        process.kill()
+        process.join()
+        here.close()
+    keep_probed(project, level, art, found)
+
+
+def _tell(
+    there: Connection,
+    parent: int,
+    project: Project,
+    level: str,
+    off: tuple[Off, ...],
+    near: Point | None,
+) -> None:
+    """Send what is found, in the other process."""
+    end_with(parent)
+    share, found, told = 0.0, Probed(), 0.0
+    for share, found in found_in(Ground(project, level), off, near):
+        if monotonic() - told > EVERY:
+            told = monotonic()
+            there.send((share, found, False))
+    there.send((share, found, True))
