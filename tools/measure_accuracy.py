@@ -88,8 +88,9 @@ many of the same sheets, saved without loss, are taken for lossy.
 
 ## Bad enlargement
 
-Generated sheets enlarged by whole and broken factors. How many are told with the very size they
-were drawn at, and what share of the pixels that are drawn comes back within 12 levels of 255.
+Generated sheets enlarged by whole and broken factors, and parts of such that begin and end within
+a pixel, as parts of a screen do. How many are told with the very size they were drawn at, and what
+share of the pixels that are drawn comes back within 12 levels of 255.
 Cubic kernels overshoot, and what is cut off there can only be guessed.
 
 | factor | repeated | linear | cubic |

@@ -9,7 +9,7 @@ from PIL import Image
 
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.enlargement import how_enlarged
-from rushweed.core.gather.smoothing import redrawn
+from rushweed.core.gather.redrawing import redrawn
 from rushweed.core.project.sheet import Kernel
 from rushweed.core.values import Size
 from tests.corpus.lossy import lossy_sheets, over, spilled
@@ -18,7 +18,7 @@ from tests.corpus.sheets import corpus
 KEY_SEEDS = (1000, 24)
 NEAR_KEY = 8
 SMALLEST, LARGEST, MOST = 40, 240, 12
-FACTORS = (1.7, 2, 2.5, 3, 4)
+FACTORS, PARTS = (1.7, 2, 2.5, 3, 4), (2, 3, 4, 6)
 ALIKE = 12
 WAYS: dict[Kernel, Image.Resampling] = {
     "nearest": Image.Resampling.NEAREST,
@@ -63,6 +63,9 @@ def enlargement_table() -> list[str]:
     for factor in FACTORS:
         cells = [_told(sheets[:MOST], factor, way) for way in WAYS]
         rows.append(f"| {factor:g} | {' | '.join(cells)} |")
+    for factor in PARTS:
+        cells = [_told_part(sheets[:MOST], factor, way) for way in WAYS]
+        rows.append(f"| a part, {factor} | {' | '.join(cells)} |")
     plain = sum(how_enlarged(one) is not None for one in sheets[:MOST])
     return [*rows, f"| not enlarged | {plain} told of {len(sheets[:MOST])} | | |"]
 
@@ -70,17 +73,43 @@ def enlargement_table() -> list[str]:
 def _told(sheets: list[np.ndarray], factor: float, way: Kernel) -> str:
     if way == "nearest" and factor == int(factor):
         return "a true pixel size"
-    told, back = 0, []
+    back = []
     for picture in sheets:
-        height, width = picture.shape[:2]
-        size = round(width * factor), round(height * factor)
-        multiplied = Image.fromarray(picture).convert("RGBa")
-        stored = np.asarray(multiplied.resize(size, WAYS[way]).convert("RGBA"))
+        stored = _larger(picture, factor, way)
         found = how_enlarged(stored)
-        if found is None or found.redrawn.size != Size(width, height):
+        if found is not None and found.redrawn.size == Size(picture.shape[1], picture.shape[0]):
+            back.append(_back(redrawn(stored, found.redrawn), picture))
+    return _said(back, len(sheets))
+
+
+def _told_part(sheets: list[np.ndarray], factor: int, way: Kernel) -> str:
+    """Of a part that begins and ends anywhere within a pixel; its rim can only be guessed."""
+    back = []
+    for seed, picture in enumerate(sheets):
+        left, top, right, bottom = np.random.default_rng(seed).integers(1, 3 * factor, 4)
+        stored = _larger(picture, factor, way)[top:-bottom, left:-right]
+        found = how_enlarged(stored)
+        if found is None or found.redrawn.factor != factor:
             continue
-        told += 1
-        again = redrawn(stored, found.redrawn)
-        both = (again[..., 3] > 0) | (picture[..., 3] > 0)
-        back.append((np.abs(again.astype(int) - picture).max(axis=2)[both] <= ALIKE).mean())
-    return f"{told} of {len(sheets)}, {np.mean(back) if back else 0:.1%} back"
+        if found.redrawn.cut == Size(left % factor, top % factor):
+            again, x, y = redrawn(stored, found.redrawn), left // factor, top // factor
+            shown = picture[y : y + again.shape[0], x : x + again.shape[1]]
+            back.append(_back(again[1:-1, 1:-1], shown[1:-1, 1:-1]))
+    return _said(back, len(sheets))
+
+
+def _larger(picture: np.ndarray, factor: float, way: Kernel) -> np.ndarray:
+    height, width = picture.shape[:2]
+    size = round(width * factor), round(height * factor)
+    multiplied = Image.fromarray(picture).convert("RGBa")
+    return np.asarray(multiplied.resize(size, WAYS[way]).convert("RGBA"))
+
+
+def _back(again: np.ndarray, picture: np.ndarray) -> float:
+    """The share of the drawn pixels that came back."""
+    both = (again[..., 3] > 0) | (picture[..., 3] > 0)
+    return float((np.abs(again.astype(int) - picture).max(axis=2)[both] <= ALIKE).mean())
+
+
+def _said(back: list[float], asked: int) -> str:
+    return f"{len(back)} of {asked}, {np.mean(back) if back else 0:.1%} back"

@@ -13,7 +13,7 @@ from rushweed.core.cut.reshaping import bring_back
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import how_enlarged
-from rushweed.core.gather.smoothing import redrawn
+from rushweed.core.gather.redrawing import redrawn
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Kernel, Redrawn
@@ -112,6 +112,30 @@ def test_a_part_of_a_screen_comes_back_pixel_by_pixel(factor: int) -> None:
             shown = picture[:rows, :columns]
             assert found.redrawn.size == Size(columns, rows)
             np.testing.assert_array_equal(back, shown)
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(("way", "alike"), [("linear", 0.98), ("cubic", 0.4)])
+@pytest.mark.parametrize("factor", [2, 3, 4, 5, 6])
+def test_a_smoothed_part_of_a_screen_comes_back(factor: int, way: Kernel, alike: float) -> None:
+    """Wherever within a pixel it begins and ends; the pixels at its rim can only be guessed."""
+    sheets, told, same = small_sheets(), 0, []
+    for seed, picture in enumerate(sheets):
+        left, top, right, bottom = np.random.default_rng(seed + factor).integers(1, 3 * factor, 4)
+        part = larger(picture, factor, way)[top:-bottom, left:-right]
+        found = how_enlarged(part)
+        if found is None or found.redrawn.factor != factor:
+            continue
+        told += 1
+        assert found.redrawn.cut == Size(left % factor, top % factor)
+        back = redrawn(part, found.redrawn)
+        y, x = top // factor, left // factor
+        shown = picture[y : y + back.shape[0], x : x + back.shape[1]][1:-1, 1:-1]
+        back = back[1:-1, 1:-1]
+        both = (back[..., 3] > 0) | (shown[..., 3] > 0)
+        same.append((np.abs(back.astype(int) - shown).max(axis=2)[both] <= 12).mean())
+    assert told >= 0.85 * len(sheets)
+    assert np.mean(same) >= alike
 
 
 def test_a_part_of_a_screen_keeps_its_cuts_and_can_be_left_as_it_was(tmp_path: Path) -> None:

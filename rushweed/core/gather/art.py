@@ -13,7 +13,7 @@ from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
 from rushweed.core.gather.recolouring import recoloured
-from rushweed.core.gather.smoothing import redrawn
+from rushweed.core.gather.redrawing import redrawn
 from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 import numpy.typing as npt
 
@@ -26,11 +28,13 @@ SMALLEST_LOSSY = 16
 NEARLY = 2
 """So near to a likely colour a backdrop counts as that."""
 LIKELY = (*VIVID, Colour(0, 0, 0), Colour(255, 255, 255))
-BLOCK, RUFFLED, RUFFLED_GREY, LEAST_RUFFLED = 8, 0.2, 0.55, 40
+BLOCK, RUFFLED, RUFFLED_GREY, LEAST_RUFFLED = 8, 0.2, 0.32, 40
 """Lossy formats work in blocks of so many pixels; where such a share of so many pixels of the flat
 colour is a little off, the picture went through one. Black and white need a larger share."""
-CALM, SLIGHT, SLIGHTLY = 0.2, 4, 0.3
-"""Where there is no art such a share is flat, and such a share of what is off is no farther."""
+SLIGHT, SLIGHTLY = 4, 0.1
+"""Such a share of what is off black or white is off by no more; else they are not the colour."""
+NOISE_COLOURS = 2
+"""So many times the root of its pixels is the least that noise has of different colours."""
 LOSSY_FRINGE = 3
 """Half resolution of colour, smoothed on the way back, mixes so many pixels."""
 
@@ -98,18 +102,27 @@ def _vivid_corner(corners: npt.NDArray[np.int16]) -> Colour | None:
 
 def was_lossy(picture: Picture, colour: Colour) -> bool:
     """Whether a flat colour is ruffled near the art, as a lossy format leaves it: in the blocks
-    that hold art most of its pixels are a little off, even those that do not touch the art; beyond
-    them it is flat. Black and white have art near to them more often than colours have."""
+    that hold art most of its pixels are a little off, even those that do not touch the art. Black
+    and white have art near to them more often than colours have: they need more of that, and it
+    must be noise."""
     away, block = _away_from_art(picture, colour)
     far = farthest(picture, colour)
-    ruffled, calm = far[away & block], far[(far <= LOSSY) & ~block]
+    ruffled = far[away & block]
     if len(ruffled) < LEAST_RUFFLED:
         return False
     off = (ruffled > 1).mean()
     if max(colour[:3]) - min(colour[:3]) > 2 * NEARLY:
         return bool(off >= RUFFLED)
-    flat = off >= RUFFLED_GREY and (not len(calm) or (calm <= NEARLY).mean() >= CALM)
-    return bool(flat and (ruffled <= SLIGHT).mean() >= SLIGHTLY)
+    if off < RUFFLED_GREY or (ruffled <= SLIGHT).mean() < SLIGHTLY:
+        return False
+    return _is_noise(picture, (far > 1) & (far <= LOSSY))
+
+
+def _is_noise(picture: Picture, where: npt.NDArray[np.bool_]) -> bool:
+    """Whether colours are as many as those of noise: more of them the more pixels there are, while
+    somebody who draws has but a few."""
+    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0][where]
+    return len(np.unique(words)) >= NOISE_COLOURS * math.sqrt(len(words))
 
 
 def _away_from_art(

@@ -11,7 +11,8 @@ import numpy.typing as npt
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gather.smoothing import how_smoothed
+from rushweed.core.gather.smoothed_part import smoothed_part
+from rushweed.core.gather.smoothing import Smoothed, how_smoothed
 from rushweed.core.gather.true_pixel import true_pixel
 from rushweed.core.project.sheet import Redrawn, Sheet, frames_share, size_of_part
 from rushweed.core.values import Size
@@ -81,14 +82,31 @@ def how_enlarged(picture: Picture) -> Enlargement | None:
             "enlarged unevenly, about {uneven:.2g} times: its pixels differ in width", uneven=uneven
         )
         return Enlargement(words, Redrawn(size, "nearest"))
-    smoothed = how_smoothed(picture)
-    if smoothed is None:
+    return _how_smoothed(picture)
+
+
+def _how_smoothed(picture: Picture) -> Enlargement | None:
+    """How a picture was enlarged and smoothed: by a whole factor, begun and ended anywhere, or by
+    another one."""
+    height, width = picture.shape[:2]
+    part = smoothed_part(picture)
+    if part is not None:
+        columns, rows = part.size
+        if (columns * part.factor, rows * part.factor) != (width, height):
+            words = say(
+                "enlarged {factor} times, smoothed, and cut off, as a part of a screen is",
+                factor=part.factor,
+            )
+            return Enlargement(words, part)
+        found: Smoothed | None = Smoothed(columns, rows, part.kernel, part.factor)
+    else:
+        found = how_smoothed(picture)
+    if found is None:
         return None
     words = say(
-        "enlarged {factor:.3g} times and smoothed: its pixels are blurred", factor=smoothed.factor
+        "enlarged {factor:.3g} times and smoothed: its pixels are blurred", factor=found.factor
     )
-    size = Size(smoothed.width, smoothed.height)
-    return Enlargement(words, Redrawn(size, smoothed.kernel))
+    return Enlargement(words, Redrawn(Size(found.width, found.height), found.kernel))
 
 
 def uneven_factor(picture: Picture) -> float:

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.project.sheet import Kernel, Redrawn
+from rushweed.core.project.sheet import Kernel
 
 PART = 96
 """So many pixels a side are looked at, where most happens."""
@@ -33,6 +33,8 @@ ROUNDS = {"linear": 1, "cubic": 12}
 guessed anew so many times."""
 SHARPNESS = -0.5
 """Of the cubic kernel: Keys, "Cubic convolution interpolation", IEEE ASSP 29 (1981)."""
+RIDGE = 1e-6
+"""What no value that is seen is made of is nothing."""
 Weights = npt.NDArray[np.float64]
 
 
@@ -54,58 +56,43 @@ def how_smoothed(picture: Picture) -> Smoothed | None:
     compressed images", CRV (2005). Of the likely factors that one is taken whose smaller picture,
     found by least squares, explains this one, while the same a pixel beside does not.
     """
-    corner = _busiest(picture)
+    corner = busiest(picture)
     if corner is None:
         return None
     height, width = picture.shape[:2]
     side = min(PART, height, width)
     y, x = corner
-    part = _multiplied(picture[y : y + side, x : x + side])
+    part = multiplied(picture[y : y + side, x : x + side])
     for columns in _likely(picture):
         factor = width / columns
         rows = max(1, round(height / factor))
         for kernel in KERNELS:
             down, across = (rows, height), (columns, width)
-            if _missed_along(part, kernel, (x, *across)) > SMOOTH:
+            if missed_along(part, kernel, (x, *across)) > SMOOTH:
                 continue
-            missed, rough = _explained(part, kernel, (y, *down), (x, *across))
+            missed, rough = explained(part, kernel, (y, *down), (x, *across))
             if missed > SMOOTH or rough < ROUGH:
                 continue
-            beside, _ = _explained(part[1:, 1:], kernel, (y, *down), (x, *across))
+            beside, _ = explained(part[1:, 1:], kernel, (y, *down), (x, *across))
             if beside > BESIDE * missed + 0.2:
                 return Smoothed(columns, rows, kernel, factor)
     return None
 
 
-def redrawn(picture: Picture, how: Redrawn) -> Picture:
-    """The picture at the size it was drawn at: the middle of each pixel that was only repeated,
-    else what comes nearest to it once enlarged and smoothed."""
-    if how.kernel != "nearest":
-        result = drawn_again(picture, *how.size, how.kernel)
-    else:
-        columns, rows = (
-            _middles(count, side, how.factor, cut)
-            for count, side, cut in zip(how.size, picture.shape[1::-1], how.cut, strict=True)
-        )
-        result = np.ascontiguousarray(picture[rows][:, columns])
-    result.setflags(write=False)
-    return result
-
-
-def _middles(count: int, side: int, factor: int, cut: int) -> npt.NDArray[np.intp]:
-    """Where the middle of each of so many pixels lies along a side."""
-    middles = np.arange(count) + 0.5
-    places = middles * factor - cut if factor else middles * side / count
-    return places.astype(np.intp).clip(0, side - 1)
-
-
 def drawn_again(picture: Picture, width: int, height: int, kernel: Kernel) -> Picture:
     """The picture of that many pixels whose enlargement by the kernel is nearest to this one, by
     least squares."""
-    whole = _multiplied(picture)
+    whole = multiplied(picture)
     rows, columns = picture.shape[:2]
     for axis, (count, side) in enumerate(((height, rows), (width, columns))):
-        whole = np.moveaxis(_solved(kernel, count, side, np.moveaxis(whole, axis, 0)), 0, axis)
+        values = np.moveaxis(whole, axis, 0)
+        found = solved(kernel, count, *weights_of(kernel, count, side, np.arange(side)), values)
+        whole = np.moveaxis(found, 0, axis)
+    return from_multiplied(whole)
+
+
+def from_multiplied(whole: Weights) -> Picture:
+    """A picture whose colours are not multiplied with alpha any more."""
     alpha = whole[..., 3:].clip(0, 255)
     colours = whole[..., :3] / np.maximum(alpha, 1) * 255
     result: Picture = np.rint(np.dstack([colours, alpha]).clip(0, 255)).astype(np.uint8)
@@ -113,15 +100,18 @@ def drawn_again(picture: Picture, width: int, height: int, kernel: Kernel) -> Pi
     return result
 
 
-def _solved(kernel: Kernel, count: int, side: int, values: Weights) -> Weights:
-    """The `count` values along the first axis that come nearest to `side` ones once enlarged."""
-    from scipy.sparse import csc_matrix
+def solved(
+    kernel: Kernel, count: int, taps: npt.NDArray[np.intp], weights: Weights, values: Weights
+) -> Weights:
+    """The `count` values along the first axis that come nearest to others once enlarged, each of
+    which is made of some `taps` by so much."""
+    from scipy.sparse import csc_matrix, identity
     from scipy.sparse.linalg import splu
 
-    taps, weights = _taps(kernel, count, side, np.arange(side))
+    side = len(values)
     rows = np.repeat(np.arange(side), taps.shape[1])
     enlarging = csc_matrix((weights.ravel(), (rows, taps.ravel())), shape=(side, count))
-    normal = splu((enlarging.T @ enlarging).tocsc())
+    normal = splu((enlarging.T @ enlarging + RIDGE * identity(count)).tocsc())
     seen = values.reshape(side, -1)
     wanted, solved = seen, np.empty(0)
     for _ in range(ROUNDS[kernel]):
@@ -132,7 +122,7 @@ def _solved(kernel: Kernel, count: int, side: int, values: Weights) -> Weights:
     return solved.reshape(count, *values.shape[1:])
 
 
-def _taps(
+def weights_of(
     kernel: Kernel, count: int, side: int, places: npt.NDArray[np.intp]
 ) -> tuple[npt.NDArray[np.intp], Weights]:
     """Which of `count` values each place of `side` is made of, and by how much; both of shape
@@ -157,7 +147,7 @@ def _likely(picture: Picture) -> Iterator[int]:
     height, width = picture.shape[:2]
     whole = [f for f in WHOLE if width % f == 0 and height % f == 0]
     yield from (width // factor for factor in whole)
-    grey = _multiplied(picture).sum(axis=2)
+    grey = multiplied(picture).sum(axis=2)
     bends = np.abs(np.diff(grey, 2, axis=1)).mean(axis=0)
     if len(bends) < SMALLEST:
         return
@@ -174,7 +164,7 @@ def _likely(picture: Picture) -> Iterator[int]:
                     yield columns
 
 
-def _explained(
+def explained(
     part: Weights, kernel: Kernel, down: tuple[int, int, int], across: tuple[int, int, int]
 ) -> tuple[float, float]:
     """By how much the enlargement of the best smaller picture misses a part of a picture, and how
@@ -190,7 +180,7 @@ def _explained(
     return float(missed.mean()), float(rough)
 
 
-def _missed_along(part: Weights, kernel: Kernel, across: tuple[int, int, int]) -> float:
+def missed_along(part: Weights, kernel: Kernel, across: tuple[int, int, int]) -> float:
     """By how much the rows of a part are missed, whatever becomes of its columns."""
     basis = _basis(kernel, *across, part.shape[1])
     rows = part[::3].transpose(1, 0, 2).reshape(part.shape[1], -1)
@@ -216,14 +206,14 @@ def _window(
 
 
 def _window_matrix(kernel: Kernel, begin: int, count: int, side: int, length: int) -> Weights:
-    taps, weights = _taps(kernel, count, side, np.arange(begin, begin + length))
+    taps, weights = weights_of(kernel, count, side, np.arange(begin, begin + length))
     low = taps.min()
     matrix = np.zeros((length, taps.max() - low + 1))
     np.add.at(matrix, (np.arange(length)[:, None], taps - low), weights)
     return matrix
 
 
-def _busiest(picture: Picture) -> tuple[int, int] | None:
+def busiest(picture: Picture) -> tuple[int, int] | None:
     """The upper left corner of the square of a picture where most changes, down and across; None
     when it is too small, or holds too few colours to have been smoothed."""
     height, width = picture.shape[:2]
@@ -244,7 +234,7 @@ def _change(picture: Picture, y: int, x: int, side: int) -> int:
     return int(np.count_nonzero(green[:, 1:] != green[:, :-1]))
 
 
-def _multiplied(picture: Picture) -> Weights:
+def multiplied(picture: Picture) -> Weights:
     """Colours multiplied with alpha, as smoothing mixes them."""
     colours = picture.astype(np.float64)
     colours[..., :3] *= colours[..., 3:] / 255
