@@ -12,6 +12,7 @@ from PyQt6.QtGui import QImage, QPainter
 
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.thumbnails import thumbnail
 from rushweed.core.orientation import turned
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
@@ -48,6 +49,12 @@ class Images:
         return self._get(
             key, lambda: turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
         )
+
+    def thumbnail(self, sheet: Sheet, side: int) -> QImage:
+        """What stands for a sheet in a square of so many pixels; about twice as large at most."""
+        first = sheet.pieces[0].rect if sheet.pieces else None
+        key = ("thumbnail", picture_key(sheet), sheet.kind, first, side)
+        return self._get(key, lambda: thumbnail(self.art, sheet, side))
 
     def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
         """The piece with that number; a red square when there is none."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QLayout, QVBoxLayout, QWidget
 
@@ -24,18 +24,19 @@ def shortened(text: str, metrics: QFontMetrics, room: int) -> str:
     return metrics.elidedText(text, Qt.TextElideMode.ElideRight, room)
 
 
-def thumbnail(images: Images, sheet: Sheet) -> QImage:
-    """What stands for a sheet: its first piece, or its picture."""
-    if sheet.pieces and sheet.kind != "tileset":
-        return images.piece(sheet, sheet.pieces[0])
-    return images.sheet(sheet)
-
-
-def paint_thumbnail(painter: QPainter, rect: QRect, image: QImage) -> None:
-    """An image in a framed square of checker; large ones show their corner."""
+def paint_thumbnail(painter: QPainter, rect: QRect, images: Images, sheet: Sheet) -> None:
+    """What stands for a sheet in a framed square of checker, smaller where it is larger."""
     inner = rect.adjusted(1, 1, -1, -1)
     draw_checker(painter, QRectF(inner), 6)
-    paint_fitted(painter, inner, image)
+    image = images.thumbnail(sheet, THUMB)
+    if max(image.width(), image.height()) <= THUMB:
+        paint_fitted(painter, inner, image)
+    else:
+        size = QSizeF(image.size()).scaled(QSizeF(inner.size()), Qt.AspectRatioMode.KeepAspectRatio)
+        place = QRectF(QPointF(), size)
+        place.moveCenter(QRectF(inner).center())
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(place, image)
     painter.setPen(QPen(look.colours.strong_line, 1))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRoundedRect(QRectF(rect).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2)

@@ -29,7 +29,6 @@ from rushweed.ui.shell.rack_marks import (
     rack_column,
     rack_head,
     shortened,
-    thumbnail,
 )
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.sheet_acts import SheetActs
@@ -130,7 +129,7 @@ class SheetRack(QWidget):
         colours = look.colours
         paint_row_ground(painter, rect, selected, hovered)
         thumb = QRect(rect.left() + 12, rect.top() + 7, THUMB + 2, THUMB + 2)
-        paint_thumbnail(painter, thumb, thumbnail(self._images, item.sheet))
+        paint_thumbnail(painter, thumb, self._images, item.sheet)
         if selected:
             draw_brackets(painter, QRectF(thumb).adjusted(-2, -2, 2, 2), 8, colours.tide)
         left = thumb.right() + 10

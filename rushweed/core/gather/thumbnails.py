@@ -1,0 +1,68 @@
+"""What stands for a sheet in a small square."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Rect
+
+ASKED = 512
+"""A larger picture is asked by samples where something is drawn."""
+TILES = 2
+"""A tileset shows so many tiles side by side, or more."""
+
+
+def thumbnail(art: Art, sheet: Sheet, side: int) -> Picture:
+    """The first piece that shows anything, with nothing around it; of tilesets and of what is not
+    cut, the upper left part of what is drawn. What is larger than twice the side, in pixels, is
+    thinned out to about that. Raises Refusal for a picture that cannot be read."""
+    picture = art.picture(sheet)
+    if sheet.pieces and sheet.kind != "tileset":
+        for piece in sheet.pieces:
+            drawn = _drawn(picture, piece.rect)
+            if drawn is not None:
+                return _thinned(cut_out(picture, drawn), side)
+        return _thinned(art.piece(sheet, sheet.pieces[0]), side)
+    whole = Rect(0, 0, picture.shape[1], picture.shape[0])
+    drawn = _drawn(picture, whole) or whole
+    most = min(drawn.width, drawn.height)
+    if sheet.pieces:
+        most = min(most, max(side, TILES * max(sheet.pieces[0].rect.size)))
+    most = max(most, min(side, max(drawn.size)))
+    corner = Rect(drawn.x, drawn.y, min(most, drawn.width), min(most, drawn.height))
+    return _thinned(cut_out(picture, corner), side)
+
+
+def _drawn(picture: Picture, area: Rect) -> Rect | None:
+    """The rectangle around about all that is drawn in an area; None where nothing is."""
+    step = max(1, max(area.size) // ASKED)
+    return _drawn_at(picture, area, step) or (_drawn_at(picture, area, 1) if step > 1 else None)
+
+
+def _drawn_at(picture: Picture, area: Rect, step: int) -> Rect | None:
+    seen = cut_out(picture, area)[::step, ::step, 3] > 0
+    rows, columns = np.flatnonzero(seen.any(axis=1)), np.flatnonzero(seen.any(axis=0))
+    if not len(rows):
+        return None
+    left, top = area.x + int(columns[0]) * step, area.y + int(rows[0]) * step
+    right = min(area.right, area.x + (int(columns[-1]) + 1) * step)
+    bottom = min(area.bottom, area.y + (int(rows[-1]) + 1) * step)
+    return Rect(left, top, right - left, bottom - top)
+
+
+def _thinned(picture: Picture, side: int) -> Picture:
+    """Means of blocks of pixels, where a picture is larger than twice the side."""
+    by = max(picture.shape[:2]) // (2 * side)
+    if by < 2:
+        return picture
+    height, width = max(1, picture.shape[0] // by), max(1, picture.shape[1] // by)
+    blocks = picture[: height * by, : width * by]
+    blocks = blocks.reshape(height, min(by, picture.shape[0]), width, -1, 4)
+    alpha = blocks[..., 3:].mean(axis=(1, 3))
+    colours = (blocks[..., :3] * (blocks[..., 3:] / 255.0)).mean(axis=(1, 3))
+    mean = np.dstack([colours / np.maximum(alpha / 255, 1e-6), alpha])
+    thinned: Picture = np.rint(mean.clip(0, 255)).astype(np.uint8)
+    return thinned
