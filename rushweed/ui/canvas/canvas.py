@@ -101,13 +101,6 @@ class Canvas(QWidget):
         """Paint a part of the content again."""
         self.update(self.to_screen(rect).toAlignedRect().adjusted(-14, -14, 14, 14))
 
-    def draw_image(self, painter: QPainter, image: QImage, x: float = 0, y: float = 0) -> None:
-        """Draw an image nearest at its place in the content; only what can be seen of it."""
-        seen = self.visible().intersection(Rect(int(x), int(y), image.width(), image.height()))
-        if seen.area:
-            source = QRectF(seen.x - x, seen.y - y, seen.width, seen.height)
-            painter.drawImage(self.to_screen(seen), image, source)
-
     def abort(self) -> None:
         """Leave the drag in progress."""
         self._hand.abort()
@@ -217,3 +210,13 @@ class Canvas(QWidget):
 def step_nearer(canvas: Canvas, by: int) -> None:
     """Show a canvas' content by so many of the usual steps nearer."""
     canvas.zoom_to(next_step(canvas.view.scale, by))
+
+
+def draw_image(
+    painter: QPainter, canvas: Canvas, image: QImage, x: float = 0, y: float = 0
+) -> None:
+    """Draw an image nearest at its place in the content; only what can be seen of it."""
+    seen = canvas.visible().intersection(Rect(int(x), int(y), image.width(), image.height()))
+    if seen.area:
+        source = QRectF(seen.x - x, seen.y - y, seen.width, seen.height)
+        painter.drawImage(canvas.to_screen(seen), image, source)

@@ -13,7 +13,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import say
-from rushweed.ui.canvas.canvas import GRID_FROM, Canvas
+from rushweed.ui.canvas.canvas import GRID_FROM, Canvas, draw_image
 from rushweed.ui.canvas.marks import (
     draw_brackets,
     draw_checker,
@@ -154,7 +154,7 @@ class SheetCanvas(Canvas):
             return
         whole = self.to_screen(self.content)
         draw_checker(painter, whole.intersected(QRectF(self.rect())))
-        self.draw_image(painter, self._services.images.sheet(self.sheet))
+        draw_image(painter, self, self._services.images.sheet(self.sheet))
         if self.view.scale >= GRID_FROM:
             self._paint_pixel_grid(painter)
         painter.setPen(QPen(MARKS.frame, 1))

@@ -14,7 +14,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.rereading import Reread, Step, joined, parted
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import counted, say
-from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.canvas import Canvas, draw_image
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
 from rushweed.ui.canvas.tools import Pointer
@@ -224,7 +224,7 @@ class ChangesFace(Face):
         for image, x, y, title in titled:
             place = canvas.to_screen(Rect(int(x), int(y), image.width(), image.height()))
             draw_checker(painter, place.intersected(QRectF(canvas.rect())))
-            canvas.draw_image(painter, image, x, y)
+            draw_image(painter, canvas, image, x, y)
             painter.setPen(QPen(MARKS.frame, 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(place.adjusted(-0.5, -0.5, 0.5, 0.5))

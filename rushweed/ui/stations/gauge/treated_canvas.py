@@ -10,6 +10,7 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
+from rushweed.ui.canvas.canvas import draw_image
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker, draw_odd_box, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -105,7 +106,7 @@ class TreatedCanvas(SheetCanvas):
         right = QRectF(self._divider, 0, self.width() - self._divider, self.height())
         painter.setClipRect(right)
         draw_checker(painter, self.to_screen(self._shown_part()).intersected(right))
-        self.draw_image(painter, self._treated[1], *self._corner)
+        draw_image(painter, self, self._treated[1], *self._corner)
         if self.brackets:
             self.paint_selection(painter)
         painter.restore()
@@ -155,7 +156,7 @@ class TreatedCanvas(SheetCanvas):
             part = self._shown_part()
             original = self.desk.art.picture(self.sheet)[part.y : part.bottom, part.x : part.right]
             self._differing = (picture, to_image(difference(original, picture)))
-        self.draw_image(painter, self._differing[1], *self._corner)
+        draw_image(painter, self, self._differing[1], *self._corner)
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
