@@ -15,7 +15,7 @@ from rushweed.core.values import Size
 from tests.corpus.lossy import lossy_sheets, over, spilled
 from tests.corpus.sheets import corpus
 
-KEY_SEEDS = (1000, 24)
+KEY_SEEDS = (1000, 100)
 NEAR_KEY = 8
 SMALLEST, LARGEST, MOST = 40, 240, 12
 FACTORS, PARTS = (1.7, 2, 2.5, 3, 4), (2, 3, 4, 6)
