@@ -55,20 +55,19 @@ def trace_many(masks: Sequence[Mask]) -> list[list[Outline]]:
     if not len(edges.way):
         return found
     areas, _ = ndimage.label(column)
-    rings, leaders = _rings(edges)
+    places = np.searchsorted(tops, edges.solid_y, "right") - 1
+    rings, leaders = _rings(edges, edges.y - tops[places])
     owners = areas[edges.solid_y[leaders], edges.solid_x[leaders]].tolist()
-    outers: dict[int, Ring] = {}
+    outers: dict[int, tuple[int, Ring]] = {}
     holes: dict[int, list[Ring]] = {}
-    for ring, owner, outer in zip(rings, owners, _is_outer(edges, leaders), strict=True):
+    kinds = zip(rings, owners, _is_outer(edges, leaders), places[leaders].tolist(), strict=True)
+    for ring, owner, outer, place in kinds:
         if outer:
-            outers[owner] = ring
+            outers[owner] = place, ring
         else:
             holes.setdefault(owner, []).append(ring)
-    for owner, ring in outers.items():
-        place = int(np.searchsorted(tops, ring[0].y, "right")) - 1
-        down = int(tops[place])
-        inner = [_raised(hole, down) for hole in holes.get(owner, ())]
-        found[place].append(Outline(_raised(ring, down), tuple(inner)))
+    for owner, (place, ring) in outers.items():
+        found[place].append(Outline(ring, tuple(holes.get(owner, ()))))
     return found
 
 
@@ -101,8 +100,9 @@ def _edges(mask: Mask) -> _Edges:
     return _Edges(*columns[:, order])
 
 
-def _rings(edges: _Edges) -> tuple[list[Ring], Numbers]:
-    """All borders as rings of their corners, and of each its first edge: the uppermost."""
+def _rings(edges: _Edges, heights: Numbers) -> tuple[list[Ring], Numbers]:
+    """All borders as rings of their corners, which lie at other heights than the edges that begin
+    there, and of each its first edge: the uppermost."""
     following = _following(edges)
     leader = least_around(following)
     first = leader == np.arange(len(leader))
@@ -111,9 +111,8 @@ def _rings(edges: _Edges) -> tuple[list[Ring], Numbers]:
     order = np.lexsort((-rank, leader))
     order = order[corner[order]]
     leaders, begins = np.unique(leader[order], return_index=True)
-    points = [
-        Point(x, y) for x, y in zip(edges.x[order].tolist(), edges.y[order].tolist(), strict=True)
-    ]
+    spots = zip(edges.x[order].tolist(), heights[order].tolist(), strict=True)
+    points = list(map(Point._make, spots))
     ends = [*begins.tolist(), len(points)]
     return [tuple(points[start:end]) for start, end in pairwise(ends)], leaders
 
@@ -135,7 +134,3 @@ def _is_outer(edges: _Edges, leaders: Numbers) -> list[bool]:
     """Whether a border goes around its area: its uppermost edge then has nothing above."""
     outer: list[bool] = (edges.solid_y[leaders] == edges.y[leaders]).tolist()
     return outer
-
-
-def _raised(ring: Ring, by: int) -> Ring:
-    return tuple(Point(x, y - by) for x, y in ring) if by else ring

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import chain
+from itertools import chain, pairwise
 from typing import Literal
 
 import numpy as np
@@ -243,12 +243,16 @@ def _farthest(row: _Rings, start: npt.NDArray[np.intp], steps: int, promise: Pro
 def _fewest(ring: Ring, begins: list[int], lengths: list[int], costs: list[float]) -> Ring:
     """The corners of the cheapest way around; begun at the first corner, then once more at one
     that the first way found, and the shorter taken."""
-    chosen = _way_around(len(ring), 0, begins, lengths, costs)
+    edges = [
+        list(zip(lengths[begin:end], costs[begin:end], strict=True))
+        for begin, end in pairwise(begins)
+    ]
+    chosen = _way_around(0, edges)
     if len(chosen) < 3:
         chosen = _triangle(len(ring), begins, lengths)
     elif len(chosen) > 3:
         second = chosen[len(chosen) // 2]
-        chosen = min(chosen, _way_around(len(ring), second, begins, lengths, costs), key=len)
+        chosen = min(chosen, _way_around(second, edges), key=len)
     return tuple(ring[place] for place in sorted(chosen))
 
 
@@ -265,20 +269,19 @@ def _triangle(count: int, begins: list[int], lengths: list[int]) -> list[int]:
     return []
 
 
-def _way_around(
-    count: int, start: int, begins: list[int], lengths: list[int], costs: list[float]
-) -> list[int]:
-    """The corners of the cheapest way from a corner around the ring and back to it."""
+def _way_around(start: int, edges: list[list[tuple[int, float]]]) -> list[int]:
+    """The corners of the cheapest way from a corner around the ring and back to it. `edges` are,
+    from each corner, how many corners further one leads and what it costs."""
+    count = len(edges)
     cost = [float("inf")] * (count + 1)
     before = [0] * (count + 1)
     cost[0] = 0.0
     for place in range(count):
         here = cost[place]
-        corner = (start + place) % count
-        for edge in range(begins[corner], begins[corner + 1]):
-            reached = place + lengths[edge]
-            if reached <= count and here + costs[edge] < cost[reached]:
-                cost[reached] = here + costs[edge]
+        for length, more in edges[(start + place) % count]:
+            reached = place + length
+            if reached <= count and here + more < cost[reached]:
+                cost[reached] = here + more
                 before[reached] = place
     way = []
     place = count
