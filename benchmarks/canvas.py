@@ -32,6 +32,8 @@ from rushweed.ui.shell.window import Window
 
 SIDE, CELL = 4096, 64
 LEVEL = 1000
+WINDOWS = ((Size(1280, 800), 12, 20), (Size(2560, 1440), 16, 30))
+"""How large a window is, how many milliseconds something may take in it, and what is dragged."""
 
 
 def large_sheet(folder: Path) -> Path:
@@ -61,7 +63,7 @@ def measure_loading(path: Path, art: Art) -> Result:
         "A 4096 × 4096 PNG from file to canvas, against Pillow's decoding",
         to_canvas,
         decode,
-        1.4,
+        1.1,
         5,
     )
 
@@ -81,8 +83,27 @@ def open_sheet(window: Window, path: Path) -> Canvas:
     return canvas
 
 
-def measure_panning(window: Window, path: Path) -> list[Result]:
-    canvas = open_sheet(window, path)
+def measure_sheet(window: Window, path: Path) -> list[Result]:
+    """Panning, zooming and dragging on a large sheet, in a window as most have it and in one that
+    fills a large screen."""
+    open_sheet(window, path)
+    results = []
+    for size, most, cell in WINDOWS:
+        window.resize(*size)
+        window.router.open("Cut")
+        QTest.qWait(300)
+        words = f", {size.width} × {size.height}"
+        results += [
+            *_measure_panning(window, words, most),
+            _measure_edges(window, words, most, cell),
+            _measure_corners(window, words, most, cell),
+        ]
+    return results
+
+
+def _measure_panning(window: Window, words: str, most: float) -> list[Result]:
+    canvas = window.router.stations["Cut"].at(0).canvas()
+    assert canvas is not None
     pans: list[float] = []
     zooms: list[float] = []
     for scale in (0.125, 0.5, 1.0, 3.0, 12.0):
@@ -95,19 +116,19 @@ def measure_panning(window: Window, path: Path) -> list[Result]:
         canvas.set_view(canvas.view.zoomed(scale, 300, 200))
         zooms.append(seconds(canvas.repaint))
     return [
-        slow_end("Panning a 4096 × 4096 sheet with 4096 cuts", pans, 16),
-        slow_end("Zooming it", zooms, 16),
+        slow_end(f"Panning a 4096 × 4096 sheet with 4096 cuts{words}", pans, most),
+        slow_end(f"Zooming it{words}", zooms, most),
     ]
 
 
-def measure_edges(window: Window) -> Result:
+def _measure_edges(window: Window, words: str, most: float, cell: int) -> Result:
     """Dragging one edge among 4096 cuts, from the pointer's event to the pixels."""
     canvas = window.router.stations["Cut"].at(0).canvas()
     assert canvas is not None
     canvas.zoom_to(2)
     canvas.setFocus()
     QTest.keyClick(canvas, Qt.Key.Key_E)
-    edge = canvas.view.to_screen(CELL * 20 - 1, CELL * 20 + CELL // 2)
+    edge = canvas.view.to_screen(CELL * cell - 1, CELL * cell + CELL // 2)
     start = QPoint(round(edge.x), round(edge.y))
     canvas.set_view(canvas.view.moved(500 - start.x(), 300 - start.y()))
     start = QPoint(500, 300)
@@ -120,10 +141,10 @@ def measure_edges(window: Window) -> Result:
         times.append(time.perf_counter() - began)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(40, 0))
     assert any(piece.by_hand for _, piece in window.desk.project.pieces())
-    return slow_end("Dragging an edge among 4096 cuts, event to pixels", times[5:], 16)
+    return slow_end(f"Dragging an edge among 4096 cuts, event to pixels{words}", times[5:], most)
 
 
-def measure_corners(window: Window) -> Result:
+def _measure_corners(window: Window, words: str, most: float, cell: int) -> Result:
     """Dragging one corner of a shape while 1024 shapes are shown, from event to pixels."""
     desk = window.desk
     sheet = desk.selection.sheet
@@ -138,7 +159,7 @@ def measure_corners(window: Window) -> Result:
     canvas.setFocus()
     QTest.keyClick(canvas, Qt.Key.Key_E)
     QTest.qWait(200)
-    corner = canvas.view.to_screen(CELL * 10 + 60, CELL * 10 + 60)
+    corner = canvas.view.to_screen(CELL * (cell // 2) + 60, CELL * (cell // 2) + 60)
     start = QPoint(round(corner.x), round(corner.y))
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
     times = []
@@ -148,7 +169,7 @@ def measure_corners(window: Window) -> Result:
         QApplication.processEvents()
         times.append(time.perf_counter() - began)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
-    return slow_end("Dragging a corner among 1024 shown shapes", times[5:], 16)
+    return slow_end(f"Dragging a corner among 1024 shown shapes{words}", times[5:], most)
 
 
 def large_level(number: int) -> Level:

@@ -14,7 +14,7 @@ from rushweed.core.gauge.compression.treated import choices, treat
 from rushweed.core.project.rules import Compression, Treatment
 
 SIDE = 1024
-LEAST, LONGEST = 4.0, 0.5
+LEAST, LONGEST = 4.0, 0.4
 ROUNDS = 5
 
 

@@ -71,7 +71,7 @@ def measure_levels(window: Window, folder: Path) -> list[Result]:
         _most(
             "Opening a level of 2000 × 2000 cells on 4 layers: file, then window",
             opening + shown,
-            2,
+            1.5,
         )
     ]
     results += _measure_views(window)

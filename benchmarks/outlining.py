@@ -13,7 +13,7 @@ from rushweed.core.values import Point, Rect, Size
 
 TILES, SIDE = 1024, 32
 MANY, SMALL = 4096, 16
-LONGEST = 1.0
+LONGEST_OUTLINES, LONGEST_TWINS = 0.6, 1.0
 
 
 def measure() -> list[Result]:
@@ -27,7 +27,8 @@ def _measure_outlines() -> Result:
     masks = {n: ndimage.gaussian_filter(cloud, 3) > -0.02 for n, cloud in enumerate(clouds)}
     took = min(seconds(lambda: fit_outlines(masks, 1.0, "nearest")) for _ in range(3))
     what = f"Outlines of {TILES} tiles of {SIDE} × {SIDE} px at 1 px"
-    return Result(what, f"{took:.2f} s", f"≤ {LONGEST:g} s", took <= LONGEST)
+    most = LONGEST_OUTLINES
+    return Result(what, f"{took:.2f} s", f"≤ {most:g} s", took <= most)
 
 
 def _measure_twins() -> Result:
@@ -43,4 +44,5 @@ def _measure_twins() -> Result:
     assert len(found) == 64
     took = min(seconds(lambda: find_twins(words, sheet, range(1, 65))) for _ in range(3))
     what = f"Twins of 64 tiles among {MANY}"
-    return Result(what, f"{took:.2f} s", f"≤ {LONGEST:g} s", took <= LONGEST)
+    most = LONGEST_TWINS
+    return Result(what, f"{took:.2f} s", f"≤ {most:g} s", took <= most)

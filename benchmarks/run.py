@@ -28,9 +28,9 @@ ROOT = Path(__file__).parent.parent
 WALK = ROOT / "demo" / "walks" / "to-the-beacon.txt"
 HEAD = """# Speed
 
-Written by `benchmarks/run.py` (`xvfb-run -a .venv/bin/python benchmarks/run.py`). Every line
-compares with a reference in the same run, or gives the slow end of many steps. Machines are noisy:
-read the ratios, not the milliseconds.
+Written by `benchmarks/run.py` (`xvfb-run -a -s "-screen 0 2600x1500x24" .venv/bin/python
+benchmarks/run.py`). Every line compares with a reference in the same run, or gives the slow end of
+many steps. Machines are noisy: read the ratios, not the milliseconds.
 
 | what | measured | target | |
 | --- | --- | --- | --- |
@@ -67,9 +67,7 @@ def main() -> None:
         shutil.copytree(folder / "art", wide / "art")
         results += levels.measure_levels(window, wide)
         results.append(canvas.measure_painting(window))
-        results += canvas.measure_panning(window, path)
-        results.append(canvas.measure_edges(window))
-        results.append(canvas.measure_corners(window))
+        results += canvas.measure_sheet(window, path)
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
         session.end()

@@ -56,7 +56,7 @@ def measure(folder: Path) -> list[Result]:
             "Window painted with the demo, against a bare PyQt6 window",
             lambda: run(DEMO, str(folder), settings),
             lambda: run(BARE),
-            2.5,
+            3.5,
             rounds=9,
         )
     ]
