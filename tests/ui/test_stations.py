@@ -8,7 +8,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.cut.cutting import cut
@@ -241,6 +242,32 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     assert selected() == {pieces[3].number}
     drive.window.menus.actions["edit.select_all"].trigger()
     assert len(selected()) == 25
+
+
+def test_what_is_painted_anew_while_an_edge_is_dragged_is_all_that_changed(drive) -> None:
+    drive.station(2)
+    select(drive, "keeper", 6)
+    drive.canvas.setFocus()
+    drive.key(Qt.Key.Key_E)
+    canvas, scale = drive.canvas, drive.canvas.view.scale
+    shown = drive.project.sheet("keeper").pieces[6].rect
+    place = canvas.view.to_screen(shown.right, shown.y + 4)
+    edge = QPoint(round(place.x), round(place.y))
+
+    def seen() -> QImage:
+        drive.qtbot.wait(5)
+        corner = canvas.mapTo(drive.window, QPoint(0, 0))
+        screen = drive.window.screen().grabWindow(drive.window.winId())
+        return screen.copy(QRect(corner, canvas.size())).toImage()
+
+    QTest.mousePress(canvas, LEFT, pos=edge)
+    for pixels in (1, 4, -3, 6, 0, 2):
+        QTest.mouseMove(canvas, edge + QPoint(round(pixels * scale), 0))
+        partly = seen()
+        canvas.update()
+        assert partly == seen(), pixels
+    QTest.mouseRelease(canvas, LEFT, pos=edge + QPoint(round(2 * scale), 0))
+    assert drive.project.sheet("keeper").pieces[6].rect.width == shown.width + 2
 
 
 def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:

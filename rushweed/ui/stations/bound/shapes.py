@@ -27,7 +27,7 @@ from rushweed.ui.stations.bound.shape_hatching import ShapeHatching
 from rushweed.ui.stations.bound.shape_tools import ShapeTools
 from rushweed.ui.stations.bound.sheet_shapes import SheetShapes
 from rushweed.ui.stations.common.body_group import BodyGroup
-from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas, only_changed
 
 
 class ShapesFace(Face):
@@ -82,11 +82,8 @@ class ShapesFace(Face):
 
     def _follow_drag(self, before: Project, after: Project) -> bool:
         """While a shape is dragged, paint only what it touches; False where more has changed."""
-        name = self.selection.sheet
-        others = [(a, b) for a, b in zip(before.sheets, after.sheets, strict=False) if a is not b]
-        if len(before.sheets) != len(after.sheets) or len(others) != 1 or others[0][0].name != name:
-            return False
-        if not self.table.show_changed(*others[0]):
+        change = only_changed(before, after, self.selection.sheet)
+        if change is None or not self.table.show_changed(*change):
             return False
         self._show_pieces()
         return True

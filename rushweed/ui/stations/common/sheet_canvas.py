@@ -10,6 +10,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import say
@@ -198,22 +199,28 @@ class SheetCanvas(Canvas):
         return [(place, pieces[place]) for place in self._index()[1].within(area)]
 
     def show_changed(self, before: Sheet, after: Sheet) -> bool:
-        """Show another version of the sheet whose pieces lie where they lay, painting anew only
-        those that differ; False where that cannot be."""
+        """Show another version of the sheet, painting anew only the pieces that differ, where they
+        lay and where they lie; False where too many do, or more has changed."""
         if self.sheet is not before or len(before.pieces) != len(after.pieces):
+            return False
+        if replace(before, pieces=after.pieces) != after:
             return False
         pairs = [
             (old, new)
             for old, new in zip(before.pieces, after.pieces, strict=True)
             if old is not new
         ]
-        if len(pairs) > FEW_CHANGED or any(old.rect != new.rect for old, new in pairs):
+        if len(pairs) > FEW_CHANGED:
             return False
-        if self._indexed is not None and self._indexed[0] is before.pieces:
+        lie = all(old.rect == new.rect for old, new in pairs)
+        if lie and self._indexed is not None and self._indexed[0] is before.pieces:
             self._indexed = (after.pieces, *self._indexed[1:])
         self.sheet = after
-        for _, new in pairs:
-            self.update_area(new.rect)
+        for old, new in pairs:
+            for rect in {old.rect, new.rect}:
+                around = self.to_screen(rect).adjusted(-RIM, -RIM, RIM, RIM).toAlignedRect()
+                self.update(around)
+                self.update(around.x(), around.y(), self.width(), 2 * RIM)  # its name stands there
         return True
 
     def _paint_numbers(self, painter: QPainter) -> None:
@@ -274,6 +281,13 @@ class SheetCanvas(Canvas):
             over += f"   x {x}, y {y}"
         if self.isVisible():
             self._services.status(over, zoom_words(self.view.scale))
+
+
+def only_changed(before: Project, after: Project, name: str) -> tuple[Sheet, Sheet] | None:
+    """The sheet of that name before and after, where nothing of any other sheet has changed."""
+    pairs = [(a, b) for a, b in zip(before.sheets, after.sheets, strict=False) if a is not b]
+    alone = len(before.sheets) == len(after.sheets) and len(pairs) == 1
+    return pairs[0] if alone and pairs[0][0].name == name else None
 
 
 def _distance(rect: Rect, place: Point) -> float:

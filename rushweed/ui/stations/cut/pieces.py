@@ -28,7 +28,7 @@ from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.reading_row import ReadingRow, image_as_seen
 from rushweed.ui.stations.common.shared import sheets_words
-from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.common.sheet_canvas import SheetCanvas, only_changed
 from rushweed.ui.stations.cut.corrections import Corrections
 from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.cut.names import Names
@@ -110,7 +110,9 @@ class PiecesFace(Face):
         if not live or sheet is None or self._loose.isVisible():
             self.refresh()
             return
-        self._canvas.refresh()  # while something is dragged, only what follows the pointer
+        change = only_changed(before, after, sheet.name)  # while something is dragged, only what
+        if change is None or not self._canvas.show_changed(*change):  # follows the pointer
+            self._canvas.refresh()
         self._corrections.refresh()
         self._tell_result(self._canvas.sheet or sheet)
 
