@@ -225,7 +225,7 @@ class SheetCanvas(Canvas):
 
     def _paint_numbers(self, painter: QPainter) -> None:
         chosen = self.desk.selection.pieces
-        for index, piece in self.seen_pieces():
+        for index, piece in self.seen_pieces(painter):
             if piece.rect.width * self.view.scale >= NUMBERED:
                 corner = self.view.to_screen(piece.rect.x, piece.rect.y)
                 name = str(index + 1)

@@ -239,7 +239,7 @@ class HandCuts:
 
     def _paint(self, painter: QPainter) -> None:
         canvas = self._canvas
-        for _, piece in canvas.seen_pieces():
+        for _, piece in canvas.seen_pieces(painter):
             if piece.by_hand and piece.rect.width * canvas.view.scale >= SMALLEST_MARKED:
                 rect = canvas.to_screen(piece.rect)
                 draw_nick(painter, rect.right(), rect.top())
