@@ -35,6 +35,16 @@ def test_keys_are_known_and_hardly_anything_of_them_stays(sheets: list[Lossy]) -
     assert stays / seen <= 0.005, "pixels nearer to the key than to the art"
 
 
+@pytest.mark.slow
+@pytest.mark.parametrize("seed", [100, 200])
+def test_no_lossy_picture_is_keyed_as_if_it_were_exact(seed: int) -> None:
+    """Whatever the key, black too, where ringing might as well be dark art."""
+    sheets = list(lossy_sheets(12, seed))
+    keys = [guess_key(sheet.picture) for sheet in sheets]
+    assert all(key.tolerance for key in keys if key)
+    assert sum(key is None for key in keys) <= 0.05 * len(sheets)
+
+
 def test_what_was_not_lossy_keeps_an_exact_key(sheets: list[Lossy]) -> None:
     for sheet in sheets:
         assert guess_key(over(sheet.art, sheet.key)) == ColourKey(sheet.key)
