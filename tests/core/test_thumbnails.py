@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import tracemalloc
 from pathlib import Path
 
 import numpy as np
@@ -41,3 +42,17 @@ def test_a_thumbnail_is_small_and_shows_what_is_drawn(
     assert min(shown.shape[:2]) >= 1 and max(shown.shape[:2]) < 4 * SIDE
     assert shown[..., 3].any(), "something is seen"
     assert (shown[shown[..., 3] > 0][:, 0] == 255).all(), "no colour is mixed with what is clear"
+
+
+def test_a_thumbnail_of_a_huge_picture_takes_little_memory() -> None:
+    """Whoever paints the rack waits for it."""
+    picture = np.full((8192, 8192, 4), (40, 90, 200, 255), np.uint8)
+    art = Art(Path(), Memory())
+    art.put(b"huge", picture)
+    source = Source("art/huge.png", content_hash(b"huge"), Size(8192, 8192))
+    tracemalloc.start()
+    shown = thumbnail(art, Sheet("huge", (source,)), SIDE)
+    _, most = tracemalloc.get_traced_memory()
+    tracemalloc.stop()
+    assert (shown == (40, 90, 200, 255)).all() and max(shown.shape) < 4 * SIDE
+    assert most < 1 << 24, "of a picture of a quarter of a gigabyte"

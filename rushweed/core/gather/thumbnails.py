@@ -5,12 +5,15 @@ from __future__ import annotations
 import numpy as np
 
 from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Rect
+from rushweed.core.values import Rect, Size
 
 ASKED = 512
 """A larger picture is asked by samples where something is drawn."""
+SAMPLES = 4
+"""A thinned out pixel is the mean of about so many, each way."""
 TILES = 2
 """A tileset shows so many tiles side by side, or more."""
 
@@ -54,15 +57,13 @@ def _drawn_at(picture: Picture, area: Rect, step: int) -> Rect | None:
 
 
 def _thinned(picture: Picture, side: int) -> Picture:
-    """Means of blocks of pixels, where a picture is larger than twice the side."""
-    by = max(picture.shape[:2]) // (2 * side)
+    """A picture that is larger than twice the side as means of its pixels, or of every so manieth
+    of them: nobody waits for a mean of millions."""
+    height, width = picture.shape[:2]
+    by = max(height, width) // (2 * side)
     if by < 2:
         return picture
-    height, width = max(1, picture.shape[0] // by), max(1, picture.shape[1] // by)
-    blocks = picture[: height * by, : width * by]
-    blocks = blocks.reshape(height, min(by, picture.shape[0]), width, -1, 4)
-    alpha = blocks[..., 3:].mean(axis=(1, 3))
-    colours = (blocks[..., :3] * (blocks[..., 3:] / 255.0)).mean(axis=(1, 3))
-    mean = np.dstack([colours / np.maximum(alpha / 255, 1e-6), alpha])
-    thinned: Picture = np.rint(mean.clip(0, 255)).astype(np.uint8)
-    return thinned
+    step = max(1, by // SAMPLES)
+    return fitted(
+        picture[::step, ::step], Size(max(1, width // by), max(1, height // by)), "smoothed"
+    )

@@ -54,7 +54,7 @@ def probing_apart(
             if here.poll(AGAIN):
                 share, found, is_all = here.recv()
             yield share, found
-    except EOFError:
+    except (EOFError, OSError):  # OSError: it ended amid a message
         raise Refusal("The probes ended before they were done. Send them again.") from None
     finally:
         process.kill()

@@ -96,7 +96,7 @@ class RepeatFace(Face):
             across=figure(found.across, 1),
             down=figure(found.down, 1),
         )
-        more = say("The seam will be seen; Cut can trim it: Repeat.") if seen else ""
+        more = say("The seam will be seen. In Cut, Repeat trims it.") if seen else ""
         self._self_group.result.tell(f"{text} {more}".strip(), seen)
         self._show_fits()
 
