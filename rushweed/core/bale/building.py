@@ -108,7 +108,7 @@ def _make_with_jobs(
     """Read pictures, then draw and compress pages, in so many processes."""
     if not any(sheet.pieces for sheet in project.sheets) or not recipe.densities:
         return make_bundle(project, art, recipe, own)
-    read_ahead(art, project.sheets, jobs)
+    read_ahead(art, [one for one in project.sheets if one.pieces or one.belongs], jobs)
     plans = plan_pages(make_parts(project, art, recipe), recipe)
 
     def page_of(number: int) -> dict[str, bytes]:
