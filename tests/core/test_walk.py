@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import full_box, polygon
@@ -26,7 +26,6 @@ from rushweed.core.project.shape import Box, Form, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.project.turning import turned_current, turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.walk import reaching
 from rushweed.core.walk.acting import reached
 from rushweed.core.walk.flight import flights
 from rushweed.core.walk.following import seen_place
@@ -580,20 +579,6 @@ def test_what_is_near_is_found_first_and_all_of_it_is_the_same(x: float, row: st
     if firsts:
         nearest = min(abs(snag.x - x) for snag in everywhere.snags)
         assert min(abs(snag.x - x) for snag in firsts) <= nearest + 2 * 16
-
-
-@pytest.mark.slow
-@given(st.lists(st.text("   #=/\\", min_size=10, max_size=10), min_size=3, max_size=7))
-@settings(max_examples=25, phases=[Phase.generate])
-def test_the_quick_way_gets_everywhere_that_trying_all_gets_to(rows: list[str]) -> None:
-    level = ground(*rows, "##########", x=8, y=16 * len(rows))
-    standing = standing_cells(level)
-    quick = reached_cells(level, standing)
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(reaching, "level_cells", lambda ground, standing: frozenset())
-        patch.setattr(reaching._Unseen, "might_be_reached", lambda self, here: True)
-        tried = reached_cells(level, standing)
-    assert tried & standing.keys() <= quick
 
 
 @given(

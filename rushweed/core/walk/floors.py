@@ -2,79 +2,119 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Mapping
+from typing import NamedTuple
+
+import numpy as np
 
 from rushweed.core.project.body import Path
-from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.solids import body_of, is_solid, prop_slabs, stopping
+from rushweed.core.walk.many_movers import ManyMovers
+from rushweed.core.walk.slab_table import Flags, Floats, Numbers
 from rushweed.core.walk.world import World
-from rushweed.core.weave.levels import bounds
 
 Cell = tuple[int, int]
+Box = tuple[float, float, float, float]
+"""Left, top, right and bottom."""
 
 
-def floors(ground: World, at: float = 0.5) -> Iterator[tuple[Cell, float, float]]:
-    """Every upper side of something solid, at a part of the width of each cell, with air above it:
-    the cell that feet on it are in, their height, and the room above."""
-    tile = ground.project.rules.tile
-    area = bounds(ground.level)
-    thin = Mover(ground.solids, 0.5, 0.5)
-    for column, row in _shaped_cells(ground):
-        x, upper = column * tile.width + tile.width * at, row * tile.height
-        top = min(
-            (
-                slab.top_at(x)
-                for slab in ground.solids.near(x - 0.5, upper, x + 0.5, upper)
-                if slab.left <= x <= slab.right and upper <= slab.top_at(x) < upper + tile.height
-            ),
-            default=None,
+class Floors(NamedTuple):
+    """Upper sides of something solid with air above: the cells that feet on them are in, where they
+    are, in pixels, and the room above; all of shape (count,)."""
+
+    columns: Numbers
+    rows: Numbers
+    x: Floats
+    y: Floats
+    room: Floats
+
+    def some(self, which: Flags | Numbers) -> Floors:
+        """These alone."""
+        return Floors(
+            self.columns[which], self.rows[which], self.x[which], self.y[which], self.room[which]
         )
-        if top is None or not area.area or thin.covered(x, top - 0.25):
-            continue
-        y, _, _ = thin.down(x, top - 0.25, -(ground.height + tile.height))
-        room = top - y + 0.5
-        if room > 1:
-            yield (column, int((top - 1e-6) // tile.height)), top, room
+
+    def and_more(self, others: Floors) -> Floors:
+        """These, and then others."""
+        return Floors(
+            np.concatenate((self.columns, others.columns)),
+            np.concatenate((self.rows, others.rows)),
+            np.concatenate((self.x, others.x)),
+            np.concatenate((self.y, others.y)),
+            np.concatenate((self.room, others.room)),
+        )
+
+    def cells(self) -> list[Cell]:
+        """The cells, each by its column and row."""
+        return list(zip(self.columns.tolist(), self.rows.tolist(), strict=True))
+
+
+def floors(ground: World, at: float = 0.5) -> Floors:
+    """Every upper side of something solid, at a part of the width of each cell."""
+    table, (width, height) = ground.table, ground.project.rules.tile
+    columns, rows = np.nonzero(table.filled().T)
+    x = ((columns + table.area.x) * width + width * at).astype(np.float64)
+    upper = ((rows + table.area.y) * height).astype(np.float64)
+    met = table.meetings(x - 0.5, upper, x + 0.5, upper)
+    top = met.top_at(x[met.box])
+    fits = (met.left <= x[met.box]) & (x[met.box] <= met.right)
+    fits &= (upper[met.box] <= top) & (top < upper[met.box] + height)
+    highest = np.full(len(x), np.inf)
+    np.minimum.at(highest, met.box[fits], top[fits])
+    found = np.flatnonzero(np.isfinite(highest))
+    x, y = x[found], highest[found]
+    thin = ManyMovers.alike(table, len(found), 0.5, 0.5)
+    above, _, _ = thin.down(x, y - 0.25, np.full(len(found), -(ground.height + height)))
+    room = y - above + 0.5
+    feet = np.floor_divide(y - 1e-6, height).astype(np.int64)
+    all_floors = Floors(columns[found] + table.area.x, feet, x, y, room)
+    return all_floors.some((room > 1) & ~thin.covered(x, y - 0.25))
 
 
 def level_cells(ground: World, standing: Mapping[Cell, float]) -> frozenset[Cell]:
     """Of the cells that one can stand in, with the height of the feet, those all across which the
     floor is level and nothing is in the way, so that one walks through as a matter of course."""
-    bodies = [_way_of(ground, number) for number in range(len(ground.moving.bodies))]
-    return frozenset(
-        cell for cell, y in standing.items() if _is_level_and_free(ground, cell[0], y, bodies)
-    )
-
-
-Box = tuple[float, float, float, float]
-"""Left, top, right and bottom."""
-
-
-def _is_level_and_free(ground: World, column: int, y: float, bodies: list[Box]) -> bool:
+    cells = list(standing)
     width = ground.project.rules.tile.width
-    left, right = column * width, (column + 1) * width
-    first, last, head = left - ground.half, right + ground.half, y - ground.height
-    if any(box[0] < last and box[2] > first and box[1] <= y and box[3] >= head for box in bodies):
-        return False
-    spans = []
-    for slab in ground.solids.near(first, head, last, y):
-        if slab.left >= last or slab.right <= first:
-            continue
-        top, bottom = slab.top_between(first, last), slab.bottom_between(first, last)
-        if slab.stops == "all sides" and top < y and bottom > head:
-            return False
-        if top == y and slab.top_left == slab.top_right and slab.carries:
-            spans.append((slab.left, slab.right))
-    reached = float(left)
-    for start, end in sorted(spans):
-        if start > reached:
-            break
-        reached = max(reached, end)
-    return reached >= right
+    left = np.array([column for column, _ in cells], np.float64) * width
+    y = np.array(list(standing.values()), np.float64)
+    right, first, last = left + width, left - ground.half, left + width + ground.half
+    head = y - ground.height
+    met = ground.table.meetings(first, head, last, y)
+    box = met.box
+    top, bottom = met.top_between(first[box], last[box]), met.bottom_between(first[box], last[box])
+    free = np.ones(len(cells), bool)
+    free[box[ground.table.walls[met.slab] & (top < y[box]) & (bottom > head[box])]] = False
+    for way in ways_of_bodies(ground):
+        free &= (way[0] >= last) | (way[2] <= first) | (way[1] > y) | (way[3] < head)
+    flat = (top == y[box]) & (met.top_left == met.top_right) & ground.table.carries[met.slab]
+    met = met.some(flat)
+    order = np.lexsort((met.left, met.box))
+    rank = np.arange(len(order)) - np.searchsorted(met.box[order], met.box[order])
+    reached = left.copy()
+    for turn in range(int(rank.max(initial=-1)) + 1):
+        pair = order[rank == turn]
+        which = met.box[pair]
+        joins = met.left[pair] <= reached[which]
+        reached[which[joins]] = np.maximum(reached[which[joins]], met.right[pair[joins]])
+    good = free & (reached >= right)
+    return frozenset(cell for cell, is_good in zip(cells, good.tolist(), strict=True) if is_good)
+
+
+def goes_without_saying(
+    cell: Cell, by: int, standing: Mapping[Cell, float], level: Collection[Cell]
+) -> bool:
+    """Whether one walks from the middle of a cell to that of the next one, so many columns aside,
+    as a matter of course."""
+    beside = cell[0] + by, cell[1]
+    return cell in level and beside in level and standing[beside] == standing[cell]
+
+
+def ways_of_bodies(ground: World) -> list[Box]:
+    """All that each body may cover while it moves, with a little around."""
+    return [_way_of(ground, number) for number in range(len(ground.moving.bodies))]
 
 
 def _way_of(ground: World, number: int) -> Box:
-    """All that a body may cover while it moves, with a little around."""
     body, tile = ground.moving.bodies[number], ground.project.rules.tile
     if body.box is None:
         return (0.0, 0.0, 0.0, 0.0)
@@ -89,23 +129,3 @@ def _way_of(ground: World, number: int) -> Box:
         body.start.x + right + max(xs) + aside,
         body.start.y + bottom + max(ys) + below,
     )
-
-
-def _shaped_cells(ground: World) -> list[Cell]:
-    """All cells with something solid in them, of tiles or of props that stay."""
-    found: dict[Cell, None] = {}
-    width, height = ground.project.rules.tile
-    shaped = {
-        piece.number
-        for _, piece in ground.project.pieces()
-        if any(s.stops != "sensor" for s in stopping(ground.project, piece.shapes or ()))
-    }
-    for layer in filter(is_solid, ground.level.layers):
-        found.update(dict.fromkeys(layer.cells.places_of(shaped)))
-        for prop in layer.props:
-            if prop.piece in shaped and body_of(ground.project, prop) == "fixed":
-                for slab in prop_slabs(ground.project, prop):
-                    row = int(min(slab.top_left, slab.top_right) // height)
-                    columns = range(int(slab.left // width), int(slab.right // width) + 1)
-                    found.update(dict.fromkeys((column, row) for column in columns))
-    return sorted(found)

@@ -4,28 +4,34 @@ cannot get to, and does not fit."""
 from __future__ import annotations
 
 import math
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
+
+import numpy as np
 
 from rushweed.core.bound.standing import standing_error
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.walk.floors import floors
+from rushweed.core.walk.flock import Flock, Walkers
+from rushweed.core.walk.floors import Cell, floors, goes_without_saying
+from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys, Motion
-from rushweed.core.walk.mover import Mover
+from rushweed.core.walk.slab_table import Flags, Numbers
 from rushweed.core.walk.solids import is_solid, is_walked
 from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
 from rushweed.core.words import say
 
-Cell = tuple[int, int]
+Way = Literal["left", "right"]
 SMALL_LIP = 3.0
 """A step of at most so many pixels does not look like one."""
 MOST_STEPS = 2000
 """A walk to the next cell is given up after so many steps."""
+FIRST, MANY = 256, 16384
+"""So many cells are walked from before anything is told, and between one word and the next."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +41,7 @@ class Snag:
 
     x: float
     y: float
-    way: Literal["left", "right"]
+    way: Way
     piece: int
     cell: Cell
     why: str
@@ -64,7 +70,9 @@ def standing_cells(ground: Ground) -> dict[Cell, float]:
     one that the feet are in. Seen from above, all painted cells with room."""
     if ground.level.view == "top-down":
         return dict(_open_cells(ground))
-    return {cell: y for cell, y, room in floors(ground) if room >= ground.height}
+    found = floors(ground)
+    found = found.some(found.room >= ground.height)
+    return dict(zip(found.cells(), found.y.tolist(), strict=True))
 
 
 def snags(
@@ -72,30 +80,24 @@ def snags(
     standing: Mapping[Cell, float],
     level: Collection[Cell],
     near: Point | None = None,
-) -> Iterator[tuple[float, Snag | None]]:
+) -> Iterator[tuple[float, list[Snag]]]:
     """Walk from the middle of every cell that one can stand in to the next one, both ways, where
     that is not a matter of course, as it is in `level` ones; those `near` a place, in pixels,
     first. Tells which share of them was walked, and what was found."""
     tile = ground.project.rules.tile
     told: set[tuple[int, Cell, str]] = set()
-    ways: tuple[tuple[Keys, Literal["left", "right"], int], ...] = (
-        (Keys(right=True), "right", 1),
-        (Keys(left=True), "left", -1),
-    )
-    order = sorted(standing.items(), key=lambda item: _away(item[0], near, tile))
-    for place, (cell, y) in enumerate(order):
-        for keys, way, by in ways:
-            beside = cell[0] + by, cell[1]
-            if cell in level and beside in level and standing[beside] == y:
-                continue
-            start = Point(cell[0] * tile.width + tile.width / 2, y)
-            motion = _sent(ground, start, keys, standing)
-            snag = _snag(ground, motion, way) if motion.blocked else None
-            if snag is None or (snag.piece, snag.cell, way) in told:
-                snag = None
-            else:
-                told.add((snag.piece, snag.cell, way))
-            yield place / len(standing), snag
+    cells = sorted(standing, key=lambda cell: _away(cell, near, tile))
+    flock = Flock(ground)
+    first, last = 0, FIRST
+    while first < len(cells):
+        part = cells[first:last]
+        found = []
+        for snag in _snags(ground, *_stopped(flock, part, standing, level)):
+            if (snag.piece, snag.cell, snag.way) not in told:
+                told.add((snag.piece, snag.cell, snag.way))
+                found.append(snag)
+        yield min(last, len(cells)) / len(cells), found
+        first, last = last, last + MANY
 
 
 def _away(cell: Cell, near: Point | None, tile: Size) -> tuple[float, Cell]:
@@ -103,6 +105,40 @@ def _away(cell: Cell, near: Point | None, tile: Size) -> tuple[float, Cell]:
     if near is None:
         return 0.0, cell
     return math.dist((cell[0] * tile.width, cell[1] * tile.height), near), cell
+
+
+def _stopped(
+    flock: Flock, cells: Sequence[Cell], standing: Mapping[Cell, float], level: Collection[Cell]
+) -> tuple[Walkers, Numbers, Numbers]:
+    """Walkers sent both ways from some cells until they come past the middle of the next cell that
+    one can stand in: those that something stops before, their ways, and the pieces that do it."""
+    ground, width = flock.ground, flock.ground.project.rules.tile.width
+    sent = [
+        (cell, by)
+        for cell in cells
+        for by in (1, -1)
+        if not goes_without_saying(cell, by, standing, level)
+    ]
+    ways = np.array([by for _, by in sent], np.int64)
+    x = np.array([cell[0] * width + width / 2 for cell, _ in sent], np.float64)
+    y = np.array([standing[cell] for cell, _ in sent], np.float64)
+
+    def is_far(walkers: Walkers, which: Numbers) -> Flags:
+        far = np.abs(walkers.x - x[which]) >= width
+        where = np.flatnonzero(far)
+        cells = flock.cells(walkers.some(where))
+        far[where] = [cell in standing for cell in cells]
+        return far
+
+    walkers = flock.walks(Walkers.standing(x, y), ways, is_far, MOST_STEPS)
+    pieces = np.where(walkers.blocked == NOTHING, 0, flock.table.pieces[walkers.blocked])
+    for number in np.flatnonzero(walkers.by_itself).tolist():
+        keys = Keys(left=bool(ways[number] < 0), right=bool(ways[number] > 0))
+        motion = _sent(ground, Point(x[number], y[number]), keys, standing)
+        walkers.x[number], walkers.y[number] = motion.x, motion.y
+        pieces[number] = motion.blocked
+    stopped = pieces != 0
+    return walkers.some(stopped), ways[stopped], pieces[stopped]
 
 
 def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) -> Motion:
@@ -142,22 +178,22 @@ def narrow_gaps(ground: Ground) -> Iterator[Narrow]:
     """Floors with room above them that a walker is too tall or too wide for, within cells and
     across their borders; of a stretch that is alike, its beginning."""
     body, tile = ground.body, ground.project.rules.tile
+    both = floors(ground).and_more(floors(ground, 0.0))
+    low = both.room < body.height
+    tall = np.maximum(1.0, np.minimum(both.room, ground.height) - 1)
+    thin = ManyMovers(ground.table, np.full(len(tall), 0.5), tall)
+    aside = np.full(len(tall), float(body.width))
+    left, right = (thin.across(both.x, both.y - 0.5, way * aside)[0] for way in (-1, 1))
+    wide = right - left + 1
+    narrow = np.where(low, wide > tile.width / 2, wide < body.width)
+    found = both.some(narrow)
+    order = np.lexsort((found.room, found.y, found.rows, found.columns, found.x))
     last: dict[tuple[float, float], float] = {}
-    samples = [
-        (cell[0] + at, cell, y, room) for at in (0.5, 0.0) for cell, y, room in floors(ground, at)
-    ]
-    for column, cell, y, room in sorted(samples):
-        middle = column * tile.width
-        thin = Mover(ground.solids, 0.5, max(1.0, min(room, ground.height) - 1))
-        left, _, _ = thin.across(middle, y - 0.5, -float(body.width), climbs=False)
-        right, _, _ = thin.across(middle, y - 0.5, float(body.width), climbs=False)
-        wide = right - left + 1
-        low = room < body.height and wide > tile.width / 2
-        if low or (wide < body.width and room >= body.height):
-            before = last.get((y, room), -math.inf)
-            last[y, room] = middle
-            if middle - before > tile.width:
-                yield Narrow(wide, room, cell)
+    for number, cell in zip(order.tolist(), found.some(order).cells(), strict=True):
+        x, y, room = (float(part[number]) for part in found[2:])
+        if x - last.get((y, room), -math.inf) > tile.width:
+            yield Narrow(float(wide[narrow][number]), room, cell)
+        last[y, room] = x
 
 
 def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
@@ -172,26 +208,26 @@ def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
                 yield (column, row), y
 
 
-def _snag(ground: Ground, motion: Motion, way: Literal["left", "right"]) -> Snag | None:
-    """Why a walker was stopped, if nobody would expect it."""
-    front = motion.x + ground.half + 0.5 if way == "right" else motion.x - ground.half - 0.5
-    head = motion.y - ground.height
-    steps, ceilings = [0.0], [0.0]
-    for slab in ground.solids.near(front - 1, head, front + 1, motion.y):
-        if slab.piece == motion.blocked and slab.left - 1 <= front <= slab.right + 1:
-            at = min(max(front, slab.left), slab.right)
-            steps.append(motion.y - slab.top_at(at))
-            ceilings.append(slab.bottom_at(at) - head)
-    step, ceiling = max(steps), max(ceilings)
-    if 0 < step <= SMALL_LIP:
-        why = say("a step of {step:g} px", step=step)
-    elif 0 < ceiling <= SMALL_LIP:
-        why = say("a ceiling {ceiling:g} px too low", ceiling=ceiling)
-    else:
-        return None
+def _snags(ground: Ground, walkers: Walkers, ways: Numbers, pieces: Numbers) -> Iterator[Snag]:
+    """Why walkers were stopped by these pieces, where nobody would expect it."""
+    front, head = walkers.x + ways * (ground.half + 0.5), walkers.y - ground.height
+    met = ground.table.meetings(front - 1, head, front + 1, walkers.y)
+    met = met.some(ground.table.pieces[met.slab] == pieces[met.box])
+    at = np.minimum(np.maximum(front[met.box], met.left), met.right)
+    step, ceiling = np.zeros(len(ways)), np.zeros(len(ways))
+    np.maximum.at(step, met.box, walkers.y[met.box] - met.top_at(at))
+    np.maximum.at(ceiling, met.box, met.bottom_at(at) - head[met.box])
     tile = ground.project.rules.tile
-    cell = int(front // tile.width), int((motion.y - 1e-6) // tile.height)
-    return Snag(motion.x, motion.y, way, motion.blocked, cell, why)
+    is_step = (step > 0) & (step <= SMALL_LIP)
+    is_ceiling = (ceiling > 0) & (ceiling <= SMALL_LIP)
+    for number in np.flatnonzero(is_step | is_ceiling).tolist():
+        if is_step[number]:
+            why = say("a step of {step:g} px", step=float(step[number]))
+        else:
+            why = say("a ceiling {ceiling:g} px too low", ceiling=float(ceiling[number]))
+        x, y = float(walkers.x[number]), float(walkers.y[number])
+        cell = int(front[number] // tile.width), int((y - 1e-6) // tile.height)
+        yield Snag(x, y, "right" if ways[number] > 0 else "left", int(pieces[number]), cell, why)
 
 
 def _cell_of(ground: Ground, motion: Motion) -> Cell:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterator
+from collections.abc import Collection, Hashable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from hashlib import sha256
 
@@ -29,8 +29,6 @@ LARGEST = 4_000_000
 """Cells of a level that is still probed."""
 FEW, MANY = 0.1, 10
 """One is walled in who gets to less than this part of at least so many places."""
-EVERY = 16
-"""After so many short walks it is told how far the probes are."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,20 +114,14 @@ def found_in(
     inside = ground.covered(ground.begin())
     found = Probed(off=off, starts_inside=inside.piece if inside else 0)
     yield 0.02, found
+    standing, level = standing_cells(ground), frozenset[Cell]()
     if ground.level.view == "side":
+        level = level_cells(ground, standing)
+        walks = _caught(ground, standing, level, near, found)
+        for share, found in walks:
+            yield 0.05 + 0.1 * share, found
         found = replace(found, narrow=tuple(narrow_gaps(ground)))
-        yield 0.06, found
-    standing = standing_cells(ground)
-    yield 0.1, found
-    level = level_cells(ground, standing) if ground.level.view == "side" else frozenset()
-    if ground.level.view == "side":
-        for number, (place, snag) in enumerate(snags(ground, standing, level, near)):
-            if snag is not None:
-                found = replace(found, snags=(*found.snags, snag))
-            if not number % EVERY:
-                yield 0.1 + 0.2 * place, found
-        ordered = sorted(found.snags, key=lambda snag: (snag.way, snag.x, snag.y))
-        found = replace(found, snags=tuple(ordered))
+        yield 0.2, found
     if inside is not None:
         yield 1.0, replace(found, unreached=frozenset(standing))
         return
@@ -137,7 +129,23 @@ def found_in(
         unreached = frozenset(standing) - reached
         share = 1 - len(unreached) / max(1, len(standing))
         found = replace(found, reached=reached, unreached=unreached)
-        yield 0.3 + 0.7 * share, found
+        yield 0.2 + 0.8 * share, found
+
+
+def _caught(
+    ground: Ground,
+    standing: Mapping[Cell, float],
+    level: Collection[Cell],
+    near: Point | None,
+    found: Probed,
+) -> Iterator[tuple[float, Probed]]:
+    """The share of all short walks that is done, and what was found, with the spots where walkers
+    were caught on them; in the end these are in an order that does not depend on what is near."""
+    for share, more in snags(ground, standing, level, near):
+        found = replace(found, snags=(*found.snags, *more))
+        yield share, found
+    ordered = sorted(found.snags, key=lambda snag: (snag.way, snag.x, snag.y))
+    yield 1.0, replace(found, snags=tuple(ordered))
 
 
 def _content(project: Project, level: Level) -> Hashable:

@@ -10,6 +10,7 @@ from multiprocessing import get_context
 from multiprocessing.connection import Connection
 from time import monotonic
 
+from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
 from rushweed.core.processes import end_with
 from rushweed.core.project.project import Project
@@ -74,8 +75,9 @@ def _tell(
     """Send what is found, in the other process."""
     end_with(parent)
     share, found, told = 0.0, Probed(), 0.0
-    for share, found in found_in(Ground(project, level), off, near):
-        if monotonic() - told > EVERY:
-            told = monotonic()
-            there.send((share, found, False))
+    with without_collecting():
+        for share, found in found_in(Ground(project, level), off, near):
+            if monotonic() - told > EVERY:
+                told = monotonic()
+                there.send((share, found, False))
     there.send((share, found, True))

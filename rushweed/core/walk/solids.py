@@ -20,6 +20,8 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.posing import posed_shapes
 
+Numbers = npt.NDArray[np.int64]
+
 BLOCK = 64
 """Cells a side of a block that is looked through at once for what is empty."""
 SQUARE = 64
@@ -53,9 +55,11 @@ class Solids:
             for number in used
             if (found := project.find(number)) and found[1].facts.moves == "climbs"
         )
+        self.free = [*self._of_props(), *self._of_far_tiles()]
+        """The slabs that are not kept by cells."""
         self._squares: dict[tuple[int, int], list[Slab]] = {}
         self._wide: list[Slab] = []
-        self._sort(chain(self._of_props(), self._of_far_tiles()))
+        self._sort(self.free)
 
     def near(self, left: float, top: float, right: float, bottom: float) -> Sequence[Slab]:
         """Every slab that touches an area, and perhaps a few more."""
@@ -86,6 +90,28 @@ class Solids:
                 if block[row % BLOCK * BLOCK + column % BLOCK]:
                     return False
         return True
+
+    def of_cells(self) -> Iterator[tuple[Slab, Numbers, Numbers]]:
+        """The other slabs: each as it lies in the cell at 0, 0, with the columns and the rows of
+        all cells that it lies in, of shape (cells,)."""
+        for layer in self._layers:
+            area = layer.cells.bounds()
+            if not area.area:
+                continue
+            numbers, orientations = layer.cells.window(area)
+            kinds = numbers.astype(np.int64) * 8 + orientations
+            order = np.argsort(kinds, axis=None, kind="stable")
+            found, begins = np.unique(kinds.ravel()[order], return_index=True)
+            for kind, places in zip(found.tolist(), np.split(order, begins[1:]), strict=True):
+                number, orientation = divmod(kind, 8)
+                rows, columns = np.divmod(places, area.width)
+                if number and self._counts(layer) and number not in self._far:
+                    for slab in self._of_tile(number, orientation, 0, 0):
+                        yield slab, columns + area.x, rows + area.y
+                if number in self._ladders and not self._sensors:
+                    above = numbers[np.maximum(rows - 1, 0), columns]
+                    is_top = (rows == 0) | ~np.isin(above, list(self._ladders))
+                    yield self._top(number, 0, 0), columns[is_top] + area.x, rows[is_top] + area.y
 
     def _block(self, column: int, row: int) -> bytes:
         """Which cells of a block some slab reaches into, row by row."""
@@ -173,9 +199,12 @@ class Solids:
         """The upper end of a ladder, on which one stands, if that is in this cell."""
         if layer.cells.at(column, row - 1)[0] in self._ladders:
             return
+        yield self._top(number, column, row)
+
+    def _top(self, number: int, column: int, row: int) -> Slab:
         (width, height), top = self._tile, float(row * self._tile.height)
         left = float(column * width)
-        yield Slab(left, left + width, top, top, top + height, top + height, "one-way", number)
+        return Slab(left, left + width, top, top, top + height, top + height, "one-way", number)
 
     def _shapes(self, piece: Piece) -> tuple[Shape, ...]:
         shapes = stopping(self._project, piece.shapes or ())

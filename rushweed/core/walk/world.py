@@ -17,8 +17,10 @@ from rushweed.core.walk.bodies import BodyState, Moving
 from rushweed.core.walk.mediums import Mediums
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.mover import Mover
+from rushweed.core.walk.slab_table import SlabTable
 from rushweed.core.walk.solids import Solids, is_walked
 from rushweed.core.walk.starting import first_standing
+from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import prop_area
 
 
@@ -40,6 +42,11 @@ class World:
     def sensors(self) -> Solids:
         """What takes notice of a walker without stopping it."""
         return Solids(self.project, self.level, sensors=True)
+
+    @cached_property
+    def table(self) -> SlabTable:
+        """What is solid and stays, for many walkers at once."""
+        return SlabTable(self.solids, bounds(self.level), self.project.rules.tile)
 
     @cached_property
     def actable(self) -> tuple[list[tuple[int, int, Prop]], npt.NDArray[np.float64]]:

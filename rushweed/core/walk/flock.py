@@ -1,0 +1,302 @@
+"""Many walkers at once, each as `Ground.step` would move it where nothing but what stays is about.
+
+Where one comes near what moves, to a ladder, to water, or to what stops one side alone, it is said
+so, and whoever asked has that one walk by itself.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from rushweed.core.walk.bodies import STEP
+from rushweed.core.walk.floors import Cell, ways_of_bodies
+from rushweed.core.walk.many_movers import NOTHING, ManyMovers
+from rushweed.core.walk.slab_table import Counted, Flags, Floats, Numbers
+from rushweed.core.walk.walker import Ground
+
+STEER_AFTER = 14
+"""Steps after the first one in which a jump goes the way it began."""
+LONGEST_FALL = 600
+"""Steps after which something that still falls is given up."""
+
+
+@dataclass
+class Walkers:
+    """Where many walkers are and how fast they go, in pixels and seconds; arrays of shape (count,).
+
+    `on` and `blocked` are the numbers of slabs, `by_itself` says that one came near what only a
+    walker by itself can be told about, and that what is said of it else is not true.
+    """
+
+    x: Floats
+    y: Floats
+    speed_x: Floats
+    speed_y: Floats
+    on: Numbers
+    blocked: Numbers
+    by_itself: Flags
+
+    @classmethod
+    def standing(cls, x: Floats, y: Floats) -> Walkers:
+        """At rest at these places."""
+        still, count = np.zeros(len(x)), len(x)
+        on, blocked = np.zeros(count, np.int64), np.full(count, NOTHING)
+        return cls(x, y, still, still.copy(), on, blocked, np.zeros(count, bool))
+
+    def some(self, which: Flags | Numbers) -> Walkers:
+        """These alone."""
+        return Walkers(*(value[which] for value in vars(self).values()))
+
+    def and_more(self, others: Walkers) -> Walkers:
+        """These, and then others."""
+        pairs = zip(vars(self).values(), vars(others).values(), strict=True)
+        return Walkers(*(np.concatenate(pair) for pair in pairs))
+
+    def put(self, which: Flags | Numbers, others: Walkers) -> None:
+        """Others in the places of these."""
+        for name, value in vars(self).items():
+            value[which] = getattr(others, name)
+
+
+@dataclass(frozen=True, slots=True)
+class Plans:
+    """What each of many walkers does: the ways it steers at first and then (-1, 0, 1), whether it
+    runs, and whether it jumps; who does not jump drops through
+    what carries from above alone."""
+
+    first: Numbers
+    then: Numbers
+    runs: Flags
+    jumps: Flags
+
+    def some(self, which: Flags | Numbers) -> Plans:
+        """Those of these alone."""
+        return Plans(self.first[which], self.then[which], self.runs[which], self.jumps[which])
+
+    def and_more(self, others: Plans) -> Plans:
+        """These, and then others."""
+        names = self.__slots__
+        return Plans(*(np.concatenate((getattr(self, n), getattr(others, n))) for n in names))
+
+
+class _Again:
+    """Which of some walkers jump once more in the air: they let go of the key at the top, and then
+    press it again."""
+
+    def __init__(self, jumps: Flags, most: int) -> None:
+        self._jumps, self._most = jumps, most
+        self._held, self._made = jumps.copy(), np.zeros(len(jumps), np.int64)
+
+    def keep(self, which: Flags) -> None:
+        """These alone."""
+        self._jumps, self._held = self._jumps[which], self._held[which]
+        self._made = self._made[which]
+
+    def jump(self, speed_y: Floats) -> Flags:
+        """Which of them do so in this step."""
+        lets_go = self._held & (speed_y >= 0)
+        found: Flags = self._jumps & ~self._held & (self._made < self._most)
+        self._held = self._jumps & ~lets_go
+        self._made += found
+        return found
+
+
+Done = Callable[[Walkers, Numbers], Flags]
+"""Which of some walkers have come far enough, told by where they are and by their numbers."""
+
+
+class Flock:
+    """Walkers of a level seen from the side."""
+
+    def __init__(self, ground: Ground) -> None:
+        self.ground, self.table = ground, ground.table
+        special = _special_cells(ground)
+        self._special = Counted(self.table, special) if special.any() else None
+        unit, walker = ground.unit, ground.walker
+        self._gravity = walker.gravity * unit
+        self._lift = math.sqrt(2 * self._gravity * walker.jump * unit)
+
+    def leaps(self, walkers: Walkers, plans: Plans) -> Walkers:
+        """The first step of those who jump or drop from where they stand."""
+        walkers = walkers.some(np.arange(len(walkers.x)))
+        walkers.speed_y = np.where(plans.jumps, -self._lift, 0.0)
+        self._air_step(walkers, plans.first, plans.runs, ~plans.jumps, from_ground=True)
+        return walkers
+
+    def flights(self, walkers: Walkers, plans: Plans) -> Walkers:
+        """Where those come down who are in the air; `on` is nothing for those who do not."""
+        walkers = walkers.some(np.arange(len(walkers.x)))
+        going = np.arange(len(walkers.x))
+        some, again = walkers, _Again(plans.jumps, self.ground.walker.feel.jumps)
+        for step in range(STEER_AFTER + LONGEST_FALL):
+            flies = (some.on == NOTHING) & ~some.by_itself
+            flies &= some.y - self.ground.height < self.table.lowest
+            if not flies.all():
+                walkers.put(going[~flies], some.some(~flies))
+                going, some, plans = going[flies], some.some(flies), plans.some(flies)
+                again.keep(flies)
+            if not going.size:
+                break
+            if step >= STEER_AFTER:
+                some.speed_y[again.jump(some.speed_y)] = -self._lift
+            way = plans.first if step < STEER_AFTER else plans.then
+            self._air_step(some, way, plans.runs, np.zeros(len(going), bool))
+        return walkers
+
+    def walks(self, walkers: Walkers, ways: Numbers, done: Done, most: int) -> Walkers:
+        """Where those come who walk each its way, at most so many steps, until it is done,
+        something stops it, or it leaves the ground."""
+        walkers = walkers.some(np.arange(len(walkers.x)))
+        going = np.arange(len(ways))
+        for _ in range(most):
+            if not going.size:
+                break
+            some = walkers.some(going)
+            self._ground_step(some, ways[going])
+            walkers.put(going, some)
+            stops = (some.on == NOTHING) | (some.blocked != NOTHING) | some.by_itself
+            going = going[~(stops | done(some, going))]
+        return walkers
+
+    def is_special(self, x: float, y: float) -> bool:
+        """Whether a walker goes by itself at a place."""
+        if self._special is None:
+            return False
+        place = np.array([x]), np.array([y])
+        return bool(self._special.any_in(*place, *place).any())
+
+    def covered(self, walkers: Walkers) -> Flags:
+        """Which of them overlap something."""
+        return self._movers(len(walkers.x)).covered(walkers.x, walkers.y)
+
+    def cells(self, walkers: Walkers) -> list[Cell]:
+        """The cells that their feet are in."""
+        tile = self.ground.project.rules.tile
+        columns = np.floor_divide(walkers.x, tile.width).astype(np.int64)
+        rows = np.floor_divide(walkers.y - 1e-6, tile.height).astype(np.int64)
+        return list(zip(columns.tolist(), rows.tolist(), strict=True))
+
+    def _air_step(
+        self, some: Walkers, ways: Numbers, runs: Flags, through: Flags, from_ground: bool = False
+    ) -> None:
+        """A step of all of them in the air, or off the ground."""
+        some.speed_x = self._speeds(some.speed_x, ways, runs, from_ground)
+        aside = some.speed_x * STEP
+        down, some.speed_y = self._fallen(some.speed_y)
+        x, y = some.x + aside, some.y + down
+        half, height = self.ground.half + 1, self.ground.height + 1
+        left, right = np.minimum(x, some.x) - half, np.maximum(x, some.x) + half
+        top, bottom = np.minimum(y, some.y) - height, np.maximum(y, some.y) + 1
+        some.on, some.blocked = np.full(len(x), NOTHING), np.full(len(x), NOTHING)
+        near = np.flatnonzero(self.table.sums.any_in(left, top, right, bottom))
+        if near.size:
+            moved = self._moved(some.some(near), aside[near], down[near], through[near])
+            x[near], y[near] = moved.x, moved.y
+            some.speed_x[near], some.speed_y[near] = moved.speed_x, moved.speed_y
+            some.on[near], some.blocked[near] = moved.on, moved.blocked
+        if self._special is not None:
+            some.by_itself |= self._special.any_in(left, top, right, bottom)
+        some.x, some.y = x, y
+
+    def _moved(self, some: Walkers, aside: Floats, down: Floats, through: Flags) -> Walkers:
+        """Where those come in the air who may meet something on the way."""
+        movers = self._movers(len(some.x))
+        x, y, some.blocked = movers.across(some.x, some.y, aside)
+        then, some.on, bumped = movers.down(x, y, down, through)
+        hit = np.flatnonzero(bumped != NOTHING)
+        corner = self.ground.walker.feel.corner * self.ground.unit
+        if hit.size and corner > 0:
+            self._past_corners(movers, hit, (x, y, then, down, some.on, bumped), corner)
+        some.speed_y[(some.on != NOTHING) | (bumped != NOTHING)] = 0.0
+        some.speed_x[some.blocked != NOTHING] = 0.0
+        some.x, some.y = x, then
+        return some
+
+    def _past_corners(
+        self,
+        movers: ManyMovers,
+        hit: Numbers,
+        state: tuple[Floats, Floats, Floats, Floats, Numbers, Numbers],
+        corner: float,
+    ) -> None:
+        """Past the corners of ceilings that are hardly in the way; the arrays of the state are
+        changed in place."""
+        x, y, then, move, on, bumped = state
+        left, right = self.table.sides(bumped[hit])
+        for aside in (right - (x[hit] - movers.half[hit]), left - (x[hit] + movers.half[hit])):
+            near = (np.abs(aside) <= corner) & (bumped[hit] != NOTHING)
+            which, by = hit[near], aside[near]
+            there = movers.some(which)
+            free = ~there.covered(x[which] + by, y[which])
+            past, landed, bump = there.down(x[which] + by, y[which], move[which])
+            free &= bump == NOTHING
+            which = which[free]
+            x[which] += by[free]
+            then[which], on[which], bumped[which] = past[free], landed[free], NOTHING
+
+    def _ground_step(self, some: Walkers, ways: Numbers) -> None:
+        """A step of all of them on the ground."""
+        movers = self._movers(len(some.x))
+        some.speed_x = self._speeds(some.speed_x, ways, np.zeros(len(ways), bool), True)
+        x, y, some.blocked = movers.across(some.x, some.y, some.speed_x * STEP, climbs=True)
+        y, some.on = movers.settle(x, y, np.abs(x - some.x))
+        some.speed_x[some.blocked != NOTHING] = 0.0
+        if self._special is not None:
+            half, height = self.ground.half + 1, self.ground.height + 1
+            left, right = np.minimum(x, some.x) - half, np.maximum(x, some.x) + half
+            top, bottom = np.minimum(y, some.y) - height, np.maximum(y, some.y) + 1
+            some.by_itself |= self._special.any_in(left, top, right, bottom)
+        some.x, some.y = x, y
+
+    def _movers(self, count: int) -> ManyMovers:
+        return ManyMovers.alike(self.table, count, self.ground.half, self.ground.height)
+
+    def _speeds(self, speeds: Floats, ways: Numbers, runs: Flags, grounded: bool) -> Floats:
+        """How fast they go sideways a step later."""
+        walker, unit = self.ground.walker, self.ground.unit
+        feel, full = walker.feel, walker.speed * unit
+        wanted = ways * np.where(runs & (feel.run > 0), feel.run, walker.speed) * unit
+        if grounded:
+            faster = (wanted * speeds >= 0) & (np.abs(wanted) > np.abs(speeds))
+            seconds = np.where(faster, feel.speed_up, feel.brake)
+        else:
+            seconds = np.full(len(speeds), feel.in_air)
+        most = full / np.where(seconds > 0, seconds, 1.0) * STEP
+        apart = wanted - speeds
+        at_once = (seconds <= 0) | (np.abs(apart) <= most)
+        return np.where(at_once, wanted, speeds + np.copysign(most, apart))
+
+    def _fallen(self, speeds: Floats) -> tuple[Floats, Floats]:
+        """How far they go down in a step, and how fast they fall then."""
+        gravity, fastest = self._gravity, self.ground.walker.feel.falls * self.ground.unit
+        after = speeds + gravity * STEP
+        move = (speeds + after) / 2 * STEP
+        at_top = (speeds < 0) & (after > 0)
+        if gravity:
+            move = np.where(at_top, -speeds * speeds / (2 * gravity), move)
+        after = np.where(at_top, 0.0, after)
+        if fastest > 0:
+            too_fast = speeds + gravity * STEP > fastest
+            move, after = (
+                np.where(too_fast, fastest * STEP, move),
+                np.where(too_fast, fastest, after),
+            )
+        return move, after
+
+
+def _special_cells(ground: Ground) -> Flags:
+    """The cells of the table's area in which each walker goes by itself."""
+    table = ground.table
+    special = table.cells_of(table.valves)
+    if not table.is_whole:
+        special[[0, -1]] = special[:, [0, -1]] = True
+    for column, row, _ in ground.mediums.cells():
+        special[row - table.area.y, column - table.area.x] = True
+    for left, top, right, bottom in ways_of_bodies(ground):
+        rows, columns = table.rows(np.array([top, bottom])), table.columns(np.array([left, right]))
+        special[rows[0] : rows[1] + 1, columns[0] : columns[1] + 1] = True
+    return special
