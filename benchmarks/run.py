@@ -88,7 +88,7 @@ def measured() -> list[Result]:
         window.resize(1280, 800)
         QTest.qWait(300)
         results.append(levels.measure_walking(window.desk.project, WALK))
-        results.append(levels.measure_probing(window.desk.project))
+        results += levels.measure_probing(window.desk.project)
         wide = Path(place) / "wide"
         shutil.copytree(folder / "art", wide / "art")
         results += levels.measure_levels(window, wide)
