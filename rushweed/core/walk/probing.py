@@ -125,8 +125,9 @@ def found_in(
     if inside is not None:
         yield 1.0, replace(found, unreached=frozenset(standing))
         return
-    for reached in reaching(ground, standing, level):
-        unreached = frozenset(standing) - reached
+    places = frozenset(standing)
+    for cells in reaching(ground, standing, level):
+        reached, unreached = places & cells, places - cells
         share = 1 - len(unreached) / max(1, len(standing))
         found = replace(found, reached=reached, unreached=unreached)
         yield 0.2 + 0.8 * share, found

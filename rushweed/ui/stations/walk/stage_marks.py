@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from itertools import product
 
 from PyQt6.QtCore import QPointF, QRect, QRectF
-from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.values import Point
@@ -83,15 +84,14 @@ class StageMarks:
             return
         width, height = ground.project.rules.tile
         seen = lens.view
+        columns = range(seen.x // width, seen.right // width + 1)
+        rows = range(seen.y // height - 1, seen.bottom // height + 1)
         for cells, colour in ((found.reached, MARKS.tide), (found.unreached, MARKS.ochre)):
-            wash = QColor(colour)
-            wash.setAlpha(150)
-            for column, line in cells:
-                x, y = column * width, (line + 1) * height
-                if seen.x - width < x < seen.right and seen.y < y < seen.bottom + height:
-                    place = lens.at(Point(x, y))
-                    wide = width * lens.factor - 2
-                    painter.fillRect(QRectF(place.x + 1, place.y - 5, wide, 4), wash)
+            for column, line in cells.intersection(product(columns, rows)):
+                place = lens.at(Point(column * width, (line + 1) * height))
+                bar = QRectF(place.x + 1, place.y - 6, width * lens.factor - 2, 5)
+                painter.fillRect(bar, MARKS.paper)
+                painter.fillRect(bar.adjusted(1, 1, -1, -1), colour)
 
     def _paint_trace(self, painter: QPainter, lens: _Lens) -> None:
         """Where the walker's feet have been."""
