@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
+from scipy import ndimage
 from shapely import LinearRing, box, unary_union
 from shapely import Point as Place
 from shapely import Polygon as Area
@@ -120,6 +121,16 @@ def test_many_masks_are_traced_as_each_alone(several: list[np.ndarray]) -> None:
     assert [sorted(found, key=key) for found in together] == [
         sorted(trace(mask), key=key) for mask in several
     ]
+
+
+@given(st.integers(0, 1 << 30), st.floats(0.3, 4))
+@settings(max_examples=20)
+def test_many_outlines_are_simplified_as_each_alone(seed: int, distance: float) -> None:
+    clouds = np.random.default_rng(seed).normal(size=(24, 14, 11))
+    masks = ndimage.gaussian_filter(clouds, (0, 1.5, 1.5)) > 0
+    outlines = [outline for mask in masks for outline in trace(mask)]
+    alone = [simplified([outline], distance, "nearest") for outline in outlines]
+    assert simplified(outlines, distance, "nearest") == [one for [one] in alone]
 
 
 @given(masks, distances)

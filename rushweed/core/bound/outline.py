@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 
 import numpy as np
@@ -96,7 +97,7 @@ def _edges(mask: Mask) -> _Edges:
         y, x = np.nonzero(inside & ~beside)
         parts.append(np.stack([x + start[0], y + start[1], np.full(len(x), way), x, y]))
     columns = np.concatenate(parts, axis=1)
-    order = np.lexsort((columns[2], columns[3], columns[4]))
+    order = np.argsort((columns[4] * inside.shape[1] + columns[3]) * 4 + columns[2])
     return _Edges(*columns[:, order])
 
 
@@ -108,11 +109,11 @@ def _rings(edges: _Edges, heights: Numbers) -> tuple[list[Ring], Numbers]:
     first = leader == np.arange(len(leader))
     rank = steps_to(np.where(first[following], np.arange(len(leader)), following))
     corner = edges.way != edges.way[before(following)]
-    order = np.lexsort((-rank, leader))
+    order = np.argsort(leader * len(leader) - rank)  # by leader, the farthest from it first
     order = order[corner[order]]
     leaders, begins = np.unique(leader[order], return_index=True)
     spots = zip(edges.x[order].tolist(), heights[order].tolist(), strict=True)
-    points = list(map(Point._make, spots))
+    points = list(map(partial(tuple.__new__, Point), spots))  # twice as fast as Point._make
     ends = [*begins.tolist(), len(points)]
     return [tuple(points[start:end]) for start, end in pairwise(ends)], leaders
 

@@ -11,12 +11,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import chain, pairwise
+from itertools import chain
 from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.bound.fewest import Edges, fewest_corners
 from rushweed.core.bound.geometry import signed_area
 from rushweed.core.bound.outline import Outline, Ring
 from rushweed.core.values import Point, Refusal
@@ -44,12 +45,11 @@ def simplified(outlines: Sequence[Outline], distance: float, promise: Promise) -
         return list(outlines)
     rings = [ring for outline in outlines for ring in (outline.outer, *outline.holes)]
     drawn = iter(_simplified_rings(rings, distance, promise))
-    result = []
-    for outline in outlines:
-        fewer = Outline(next(drawn), tuple(next(drawn) for _ in outline.holes))
-        kept = _is_whole(fewer) and _keeps(fewer, outline, promise)
-        result.append(fewer if kept else _closer(outline, distance, promise))
-    return result
+    fewer = [Outline(next(drawn), tuple(next(drawn) for _ in one.holes)) for one in outlines]
+    return [
+        one if is_whole and _keeps(one, exact, promise) else _closer(exact, distance, promise)
+        for one, exact, is_whole in zip(fewer, outlines, _are_whole(fewer), strict=True)
+    ]
 
 
 def filled(outlines: Sequence[Outline]) -> list[Outline]:
@@ -58,12 +58,13 @@ def filled(outlines: Sequence[Outline]) -> list[Outline]:
     from rushweed.core.bound.geometry import contains
 
     whole = [Outline(ring, ()) for outline in outlines for ring in _loops(outline.outer)]
+    if len(whole) < 2:
+        return whole
+    points = [_inner_point(one.outer) for one in whole]
     return [
         one
-        for one in whole
-        if not any(
-            other is not one and contains(other.outer, *_inner_point(one.outer)) for other in whole
-        )
+        for one, point in zip(whole, points, strict=True)
+        if not any(other is not one and contains(other.outer, *point) for other in whole)
     ]
 
 
@@ -116,7 +117,7 @@ def _closer(outline: Outline, distance: float, promise: Promise) -> Outline:
         distance *= CLOSER
         rings = _simplified_rings([outline.outer, *outline.holes], distance, promise)
         fewer = Outline(rings[0], tuple(rings[1:]))
-        if _is_whole(fewer) and _keeps(fewer, outline, promise):
+        if all(_are_whole([fewer])) and _keeps(fewer, outline, promise):
             return fewer
     return outline
 
@@ -135,18 +136,32 @@ def _keeps(fewer: Outline, exact: Outline, promise: Promise) -> bool:
     return float(beyond.area) < SLACK
 
 
-def _is_whole(outline: Outline) -> bool:
-    """Whether no ring crosses itself or another, and none lost its area."""
+def _are_whole(outlines: Sequence[Outline]) -> list[bool]:
+    """Of each outline whether no ring crosses itself or another, and none lost its area."""
+    from shapely import is_valid, linearrings, polygons
+
+    whole = [_has_area(outline) for outline in outlines]
+    plain = [n for n, one in enumerate(outlines) if whole[n] and not one.holes]
+    if plain:
+        counts = [len(outlines[n].outer) for n in plain]
+        rings = linearrings(
+            _corners([outlines[n].outer for n in plain]),
+            indices=np.repeat(np.arange(len(plain)), counts),
+        )
+        for n, is_whole in zip(plain, is_valid(polygons(rings)).tolist(), strict=True):
+            whole[n] = is_whole
+    for n, one in enumerate(outlines):
+        if whole[n] and one.holes:
+            holes = [linearrings(hole) for hole in one.holes]
+            whole[n] = bool(is_valid(polygons(linearrings(one.outer), holes)))
+    return whole
+
+
+def _has_area(outline: Outline) -> bool:
     rings = (outline.outer, *outline.holes)
     if any(len(ring) < 3 for ring in rings) or signed_area(outline.outer) >= 0:
         return False
-    if any(signed_area(hole) <= 0 for hole in outline.holes):
-        return False
-    if len(outline.outer) == 3 and not outline.holes:
-        return True
-    from shapely import Polygon
-
-    return bool(Polygon(outline.outer, outline.holes).is_valid)
+    return all(signed_area(hole) > 0 for hole in outline.holes)
 
 
 @dataclass(slots=True)
@@ -165,21 +180,24 @@ class _Rings:
         return first + (corner - first + steps) % self.count[corner]
 
 
-def _simplified_rings(rings: Sequence[Ring], distance: float, promise: Promise) -> list[Ring]:
+def _corners(rings: Sequence[Ring]) -> Reals:
+    """The corners of some rings, one after the other, of shape (corners, 2)."""
     flat = chain.from_iterable(chain.from_iterable(rings))
-    corners = np.fromiter(flat, np.float64).reshape(-1, 2)
+    return np.fromiter(flat, np.float64).reshape(-1, 2)
+
+
+def _simplified_rings(rings: Sequence[Ring], distance: float, promise: Promise) -> list[Ring]:
+    corners = _corners(rings)
     counts = np.array([len(ring) for ring in rings], np.intp)
     first = np.cumsum(counts) - counts
     x, y = corners[:, 0].copy(), corners[:, 1].copy()
     row = _Rings(x, y, np.repeat(first, counts), np.repeat(counts, counts))
     edges = _edges(row, distance, promise)
-    begins = np.searchsorted(edges[0], np.arange(len(corners) + 1)).tolist()
-    ends, costs = edges[1].tolist(), edges[2].tolist()
-    result = []
-    for ring, start in zip(rings, first.tolist(), strict=True):
-        part = begins[start : start + len(ring) + 1]
-        result.append(_fewest(ring, part, ends, costs))
-    return result
+    begins = np.searchsorted(edges[0], np.arange(len(corners) + 1))
+    chosen = fewest_corners(Edges(counts, begins, edges[1], edges[2]))
+    return [
+        tuple(ring[place] for place in places) for ring, places in zip(rings, chosen, strict=True)
+    ]
 
 
 def _edges(
@@ -238,54 +256,3 @@ def _farthest(row: _Rings, start: npt.NDArray[np.intp], steps: int, promise: Pro
         elif promise == "never inside":
             worst = np.where(side > SLACK, np.inf, worst)
     return worst
-
-
-def _fewest(ring: Ring, begins: list[int], lengths: list[int], costs: list[float]) -> Ring:
-    """The corners of the cheapest way around; begun at the first corner, then once more at one
-    that the first way found, and the shorter taken."""
-    edges = [
-        list(zip(lengths[begin:end], costs[begin:end], strict=True))
-        for begin, end in pairwise(begins)
-    ]
-    chosen = _way_around(0, edges)
-    if len(chosen) < 3:
-        chosen = _triangle(len(ring), begins, lengths)
-    elif len(chosen) > 3:
-        second = chosen[len(chosen) // 2]
-        chosen = min(chosen, _way_around(second, edges), key=len)
-    return tuple(ring[place] for place in sorted(chosen))
-
-
-def _triangle(count: int, begins: list[int], lengths: list[int]) -> list[int]:
-    """Three corners around a ring that two would do for, or nothing."""
-    ends = [set(lengths[begins[c] : begins[c + 1]]) for c in range(count)]
-    for one in range(count):
-        for way in ends[one]:
-            two = (one + way) % count
-            for further in ends[two]:
-                three = (two + further) % count
-                if way + further < count and count - way - further in ends[three]:
-                    return [one, two, three]
-    return []
-
-
-def _way_around(start: int, edges: list[list[tuple[int, float]]]) -> list[int]:
-    """The corners of the cheapest way from a corner around the ring and back to it. `edges` are,
-    from each corner, how many corners further one leads and what it costs."""
-    count = len(edges)
-    cost = [float("inf")] * (count + 1)
-    before = [0] * (count + 1)
-    cost[0] = 0.0
-    for place in range(count):
-        here = cost[place]
-        for length, more in edges[(start + place) % count]:
-            reached = place + length
-            if reached <= count and here + more < cost[reached]:
-                cost[reached] = here + more
-                before[reached] = place
-    way = []
-    place = count
-    while place:
-        place = before[place]
-        way.append((start + place) % count)
-    return way[::-1]

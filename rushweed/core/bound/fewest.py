@@ -1,0 +1,135 @@
+"""The cheapest ways around rings: which corners to keep when it is known which edges may be drawn.
+
+A shortest way in a graph whose edges all lead onwards, found place by place (R. Bellman, "On a
+Routing Problem", 1958): for many rings at once, or for a few one by one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import numpy.typing as npt
+
+Numbers = npt.NDArray[np.intp]
+Reals = npt.NDArray[np.float64]
+Edge = tuple[int, float]
+"""How many corners further it leads, and what it costs."""
+
+FEW = 16
+"""So many rings are quicker gone around one by one."""
+
+
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """The edges that may be drawn from the corners of many rings in a row: how many corners each
+    ring has, where the edges of each corner begin, and where the last end, and of each edge how
+    many corners further it leads, the shortest of a corner first, and what it costs."""
+
+    counts: Numbers
+    begins: Numbers
+    lengths: Numbers
+    costs: Reals
+
+
+def fewest_corners(edges: Edges) -> list[list[int]]:
+    """The corners of the cheapest way around each ring, in their order; begun at the first corner,
+    then once more at one that the first way found, and the shorter taken."""
+    first = _ways_around(edges, np.zeros(len(edges.counts), np.intp))
+    middles = np.array([way[len(way) // 2] for way in first], np.intp)
+    again = np.flatnonzero([len(way) > 3 for way in first])
+    for ring, way in zip(again.tolist(), _ways_around(edges, middles, again), strict=True):
+        first[ring] = min(first[ring], way, key=len)
+    for ring in np.flatnonzero([len(way) < 3 for way in first]).tolist():
+        first[ring] = _triangle(_edges_of(edges, ring))
+    return [sorted(way) for way in first]
+
+
+def _ways_around(edges: Edges, starts: Numbers, rings: Numbers | None = None) -> list[list[int]]:
+    """The corners of the cheapest ways from a corner of each ring, or of some, around it and back;
+    each way begins there."""
+    some = np.arange(len(edges.counts)) if rings is None else rings
+    if len(some) < FEW:
+        each = zip(some.tolist(), starts[some].tolist(), strict=True)
+        return [_way_around(start, _edges_of(edges, ring)) for ring, start in each]
+    counts, starts = edges.counts[some], starts[some]
+    firsts = (np.cumsum(edges.counts) - edges.counts)[some]
+    rows = np.cumsum(counts + 1) - (counts + 1)
+    cost = np.full(int(rows[-1] + counts[-1] + 1), np.inf)
+    before = np.zeros(len(cost), np.intp)
+    cost[rows] = 0.0
+    order = np.argsort(-counts, kind="stable")
+    going = np.searchsorted(-counts[order], -np.arange(counts.max()), "left")
+    for place, count in enumerate(going.tolist()):
+        ring = order[:count]
+        corner = firsts[ring] + (starts[ring] + place) % counts[ring]
+        begin = edges.begins[corner]
+        many = edges.begins[corner + 1] - begin
+        ends = np.cumsum(many)
+        edge = np.arange(ends[-1]) + np.repeat(begin - (ends - many), many)
+        ring = np.repeat(ring, many)
+        reached = place + edges.lengths[edge]
+        within = reached <= counts[ring]
+        ring, edge, reached = ring[within], edge[within], rows[ring[within]] + reached[within]
+        there = cost[rows[ring] + place] + edges.costs[edge]
+        better = there < cost[reached]
+        cost[reached[better]] = there[better]
+        before[reached[better]] = place
+    steps = before.tolist()
+    return [
+        _way_back(steps, row, count, start)
+        for row, count, start in zip(rows.tolist(), counts.tolist(), starts.tolist(), strict=True)
+    ]
+
+
+def _way_back(before: Sequence[int], row: int, count: int, start: int) -> list[int]:
+    """The corners of a way whose places lie in a row, each with the place before it."""
+    way, place = [], count
+    while place:
+        place = before[row + place]
+        way.append((start + place) % count)
+    return way[::-1]
+
+
+def _edges_of(edges: Edges, ring: int) -> list[list[Edge]]:
+    """The edges from each corner of one ring."""
+    first = int(edges.counts[:ring].sum())
+    begins = edges.begins[first : first + edges.counts[ring] + 1].tolist()
+    own = slice(begins[0], begins[-1])
+    leaving = list(zip(edges.lengths[own].tolist(), edges.costs[own].tolist(), strict=True))
+    return [leaving[one - begins[0] : two - begins[0]] for one, two in pairwise(begins)]
+
+
+def _way_around(start: int, edges: list[list[Edge]]) -> list[int]:
+    """The corners of the cheapest way from a corner around one ring and back to it."""
+    count = len(edges)
+    cost = [float("inf")] * (count + 1)
+    before = [0] * (count + 1)
+    cost[0] = 0.0
+    for place, leaving in enumerate(edges[start:] + edges[:start]):
+        here = cost[place]
+        for length, more in leaving:
+            reached = place + length
+            if reached > count:
+                break
+            there = here + more
+            if there < cost[reached]:
+                cost[reached] = there
+                before[reached] = place
+    return _way_back(before, 0, count, start)
+
+
+def _triangle(edges: list[list[Edge]]) -> list[int]:
+    """Three corners around a ring that two would do for, or nothing."""
+    count = len(edges)
+    ends = [{length for length, _ in leaving} for leaving in edges]
+    for one in range(count):
+        for way in ends[one]:
+            two = (one + way) % count
+            for further in ends[two]:
+                three = (two + further) % count
+                if way + further < count and count - way - further in ends[three]:
+                    return [one, two, three]
+    return []
