@@ -11,7 +11,7 @@ import numpy as np
 from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
 from rushweed.core.cut.loose import Mask, part_of, rows_of
 from rushweed.core.cut.naming import name_pieces
-from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.project import Project, edited, free_name, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -226,7 +226,7 @@ def _edit(
     project: Project, sheet: str, numbers: frozenset[int], edit: Callable[[Piece], Piece]
 ) -> Project:
     def change(old: Sheet) -> Sheet:
-        return replace(old, pieces=tuple(edit(p) if p.number in numbers else p for p in old.pieces))
+        return replace(old, pieces=edited(old.pieces, numbers, edit))
 
     return with_sheet(project, sheet, change)
 

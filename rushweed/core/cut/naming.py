@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
+from operator import attrgetter
 
 from rushweed.core.cut.animations import find_animation, rename_animation, set_animation
 from rushweed.core.newest import for_newest
@@ -152,7 +153,7 @@ def piece_index(sheet: Sheet, piece: Piece) -> int:
 
 @for_newest
 def _places(pieces: tuple[Piece, ...]) -> dict[int, int]:
-    return {piece.number: place for place, piece in enumerate(pieces)}
+    return dict(zip(map(attrgetter("number"), pieces), range(len(pieces)), strict=True))
 
 
 def group_of(sheet: Sheet, piece: Piece) -> str:

@@ -160,12 +160,21 @@ def with_pieces(
     """The project with the same edit made on the pieces of those numbers, on any sheets."""
 
     def edit_sheet(sheet: Sheet) -> Sheet:
-        if not any(piece.number in numbers for piece in sheet.pieces):
+        if numbers.isdisjoint(map(NUMBER, sheet.pieces)):
             return sheet
-        pieces = tuple(edit(p) if p.number in numbers else p for p in sheet.pieces)
-        return replace(sheet, pieces=pieces)
+        return replace(sheet, pieces=edited(sheet.pieces, numbers, edit))
 
     return with_sheets(project, tuple(sheet.name for sheet in project.sheets), edit_sheet)
+
+
+def edited(
+    pieces: tuple[Piece, ...], numbers: frozenset[int], edit: Callable[[Piece], Piece]
+) -> tuple[Piece, ...]:
+    """The pieces, with the same edit made on those of these numbers."""
+    changed = list(pieces)
+    for place in [n for n, number in enumerate(map(NUMBER, pieces)) if number in numbers]:
+        changed[place] = edit(changed[place])
+    return tuple(changed)
 
 
 def with_level(project: Project, name: str, edit: Callable[[Level], Level]) -> Project:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import replace
 from itertools import chain
 
@@ -25,6 +25,8 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches
 
 SMALLEST_CELL = 4
+TOUCHING = 4
+"""Lines of pieces that lie so few pixels outside of an area run on into it."""
 
 
 class Images:
@@ -89,26 +91,33 @@ class RectIndex:
 
     def within(self, area: Rect) -> list[int]:
         """The places, in their order, of all rectangles that share pixels with an area."""
-        x0, y0, x1, y1 = self._edges.T
-        shared = (x0 < area.right) & (x1 > area.x) & (y0 < area.bottom) & (y1 > area.y)
-        found: list[int] = np.flatnonzero(shared).tolist()
+        found: list[int] = np.flatnonzero(_sharing(self._edges, area)).tolist()
         return found
+
+    def changed(self, rects: Mapping[int, Rect]) -> np.ndarray:
+        """The edges as they are when the rectangles in these places are others."""
+        edges = self._edges.copy()
+        edges[list(rects)] = edges_of(list(rects.values()))
+        return edges
 
 
 class CutLines:
     """The cut lines of many pieces, joined where they run on, culled to what can be seen."""
 
     def __init__(self, edges: np.ndarray) -> None:
-        x0, y0, x1, y1 = edges.T
-        self._upright = _joined(np.r_[x0, x1], np.r_[y0, y0], np.r_[y1, y1])
-        self._level = _joined(np.r_[y0, y1], np.r_[x0, x0], np.r_[x1, x1])
+        self._edges = edges
         self._smallest = int((edges[:, 2:] - edges[:, :2]).min()) if len(edges) else 0
+        self._area = Rect(0, 0, 0, 0)
+        """Where the lines are known."""
+        self._upright = self._level = np.empty((0, 3), np.int64)
 
     def draw(self, painter: QPainter, canvas: Canvas) -> None:
         if self._smallest * canvas.view.scale < SMALLEST_CELL:
             return
         seen = canvas.visible()
         view = canvas.view
+        if self._area.intersection(seen) != seen:
+            self._find(seen.grown(max(seen.width, seen.height) // 2))
         upright = _culled(self._upright, seen.x, seen.right, seen.y, seen.bottom)
         level = _culled(self._level, seen.y, seen.bottom, seen.x, seen.right)
         scale = view.scale
@@ -120,12 +129,26 @@ class CutLines:
         levels = [QRect(x0, y, x1 - x0 + 1, 1) for y, (x0, x1) in zip(ys, ends, strict=True)]
         draw_stitches(painter, verticals, levels)
 
+    def _find(self, area: Rect) -> None:
+        """The lines of what lies in an area, and those that touch it."""
+        self._area = area
+        x0, y0, x1, y1 = self._edges[_sharing(self._edges, area.grown(TOUCHING))].T
+        self._upright = _joined(np.r_[x0, x1], np.r_[y0, y0], np.r_[y1, y1])
+        self._level = _joined(np.r_[y0, y1], np.r_[x0, x0], np.r_[x1, x1])
+
 
 def edges_of(rects: Sequence[Rect]) -> np.ndarray:
     """Left, top, right and bottom of every rectangle, of shape (count, 4)."""
     flat = np.fromiter(chain.from_iterable(rects), np.int64, 4 * len(rects)).reshape(-1, 4)
     flat[:, 2:] += flat[:, :2]
     return flat
+
+
+def _sharing(edges: np.ndarray, area: Rect) -> np.ndarray:
+    """Which rectangles share pixels with an area."""
+    x0, y0, x1, y1 = edges.T
+    shared: np.ndarray = (x0 < area.right) & (x1 > area.x) & (y0 < area.bottom) & (y1 > area.y)
+    return shared
 
 
 def _joined(at: np.ndarray, start: np.ndarray, end: np.ndarray) -> np.ndarray:

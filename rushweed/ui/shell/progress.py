@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections import defaultdict
 from dataclasses import dataclass
+from itertools import repeat
+from operator import attrgetter, is_not
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.project import Project, used_numbers
@@ -46,8 +48,8 @@ def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
         bool(sheet.licence.identifier),
         follows or bool(sheet.pieces),
         follows or (bool(sheet.pieces) and sheet.differences == type(sheet.differences)()),
-        any(piece.shapes is not None for piece in sheet.pieces) or sheet.belongs is not None,
-        bool(used) and any(piece.number in used for piece in sheet.pieces),
+        follows or any(map(is_not, map(attrgetter("shapes"), sheet.pieces), repeat(None))),
+        bool(used) and not used.isdisjoint(map(attrgetter("number"), sheet.pieces)),
     )
     return Tally(
         tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))

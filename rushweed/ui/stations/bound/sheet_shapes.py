@@ -111,8 +111,9 @@ class SheetShapes(Group):
 
     def _badged(self) -> list[Piece]:
         sheet = self._canvas.sheet
-        own = {piece.number for piece in sheet.pieces} if sheet else set()
-        return [piece for piece in self._in_doubt().values() if piece.number in own]
+        doubts = self._in_doubt()
+        own = {piece.number for piece in sheet.pieces} if sheet and doubts else set()
+        return [piece for piece in doubts.values() if piece.number in own]
 
     def _has_room(self, piece: Piece) -> bool:
         return min(piece.rect.size) * self._canvas.view.scale >= ROOMY

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import compress
 from math import ceil, floor
+from operator import is_not
 
+import numpy as np
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
@@ -180,9 +183,12 @@ class SheetCanvas(Canvas):
     def _index(self) -> tuple[CutLines, RectIndex]:
         pieces = self.sheet.pieces if self.sheet else ()
         if self._indexed is None or self._indexed[0] is not pieces:
-            edges = edges_of([piece.rect for piece in pieces])
-            self._indexed = (pieces, CutLines(edges), RectIndex(edges))
+            self._keep_index(pieces, edges_of([piece.rect for piece in pieces]))
+        assert self._indexed is not None
         return self._indexed[1:]
+
+    def _keep_index(self, pieces: tuple[Piece, ...], edges: np.ndarray) -> None:
+        self._indexed = (pieces, CutLines(edges), RectIndex(edges))
 
     def seen_pieces(self, painter: QPainter | None = None) -> list[tuple[int, Piece]]:
         """The pieces that can be seen, with their place in reading order; with a painter, those
@@ -205,16 +211,17 @@ class SheetCanvas(Canvas):
             return False
         if replace(before, pieces=after.pieces) != after:
             return False
-        pairs = [
-            (old, new)
-            for old, new in zip(before.pieces, after.pieces, strict=True)
-            if old is not new
-        ]
-        if len(pairs) > FEW_CHANGED:
+        differ = list(map(is_not, before.pieces, after.pieces))
+        places = list(compress(range(len(differ)), differ))
+        if len(places) > FEW_CHANGED:
             return False
-        lie = all(old.rect == new.rect for old, new in pairs)
-        if lie and self._indexed is not None and self._indexed[0] is before.pieces:
-            self._indexed = (after.pieces, *self._indexed[1:])
+        pairs = [(before.pieces[place], after.pieces[place]) for place in places]
+        if self._indexed is not None and self._indexed[0] is before.pieces:
+            if all(old.rect == new.rect for old, new in pairs):
+                self._indexed = (after.pieces, *self._indexed[1:])
+            else:
+                rects = {place: after.pieces[place].rect for place in places}
+                self._keep_index(after.pieces, self._indexed[2].changed(rects))
         self.sheet = after
         for old, new in pairs:
             for rect in {old.rect, new.rect}:

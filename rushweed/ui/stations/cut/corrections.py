@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from operator import attrgetter
 from typing import get_args
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -132,7 +133,7 @@ class Corrections(Group):
         self.aside.setText(self._numbers())
         gone = len(sheet.left_out) if sheet else 0
         self._back.setEnabled(gone > 0)
-        by_hand = sum(piece.by_hand for piece in sheet.pieces) if sheet else 0
+        by_hand = sum(map(attrgetter("by_hand"), sheet.pieces)) if sheet else 0
         told = [say("{n} by hand, kept by a new layout", n=by_hand)] if by_hand else []
         told += [say("{n} left out", n=gone)] if gone else []
         self.result.tell("; ".join(told) + "." if told else "")
