@@ -12,7 +12,7 @@ from rushweed.core.walk.troubles import troubles
 from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 
-MOST_CELLS = 50_000
+MOST_CELLS = 200_000
 WHY = say(
     "Who plays stops there and does not know why. Mend the shapes or the tiles at that place."
 )

@@ -139,8 +139,8 @@ class _Search:
         if len(places) < FEW:
             for place in places:
                 here = self._ground.step(self._ground.begin(place), Keys())
-                self._by_itself(here)
-                self._jump(self._jumpers.pop())
+                self._walk(here)
+                self._jump(here)
             return
         for place, targets in zip(places, self._attempts.from_places(places), strict=True):
             self._take(targets, place)
@@ -153,7 +153,10 @@ class _Search:
             self._reach(targets)
 
     def _by_itself(self, here: Motion) -> None:
+        self._walk(here)
         self._jumpers.append(here)
+
+    def _walk(self, here: Motion) -> None:
         for there in walked(self._ground, here, self._standing, self._level):
             self.come_to(there)
 
