@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from rushweed.core.project.feel import Feel
 from rushweed.core.values import Point
 from rushweed.core.walk.attempts import plans_of
-from rushweed.core.walk.flock import Flock, Walkers
+from rushweed.core.walk.flock import Flock
 from rushweed.core.walk.floors import Cell
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys
@@ -24,6 +24,7 @@ from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.trying import cell_of, jumped, landed, walked
 from rushweed.core.walk.walker import Ground
+from rushweed.core.walk.walkers import Walkers
 from tests.core.test_walk import ground
 
 drawn = st.lists(st.text("    #=/\\nv", min_size=8, max_size=8), min_size=3, max_size=6)

@@ -9,13 +9,14 @@ import numpy as np
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
 from rushweed.core.walk.bodies import STEP
-from rushweed.core.walk.flock import Flock, Plans, Walkers
+from rushweed.core.walk.flock import Flock
 from rushweed.core.walk.floors import Cell, goes_without_saying
 from rushweed.core.walk.many_movers import NOTHING
 from rushweed.core.walk.mover import LIP, STEEPEST
 from rushweed.core.walk.slab_table import Flags, Floats, Numbers
 from rushweed.core.walk.trying import MOST_STEPS
 from rushweed.core.walk.walker import Ground
+from rushweed.core.walk.walkers import Plans, Walkers
 
 Target = tuple[Cell, Point | None]
 """A cell that one gets to, and where in it if one does not get to its middle."""

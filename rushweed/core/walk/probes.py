@@ -15,7 +15,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.walk.flock import Flock, Walkers
+from rushweed.core.walk.flock import Flock
 from rushweed.core.walk.floors import Cell, floors, goes_without_saying
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys, Motion
@@ -23,6 +23,7 @@ from rushweed.core.walk.slab_table import Flags, Numbers
 from rushweed.core.walk.solids import is_solid, is_walked
 from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
+from rushweed.core.walk.walkers import Walkers
 from rushweed.core.words import say
 
 Way = Literal["left", "right"]

@@ -96,7 +96,7 @@ class RectIndex:
 
     def changed(self, rects: Mapping[int, Rect]) -> np.ndarray:
         """The edges as they are when the rectangles in these places are others."""
-        edges = self._edges.copy()
+        edges = self._edges.copy(order="F")
         edges[list(rects)] = edges_of(list(rects.values()))
         return edges
 
@@ -117,7 +117,7 @@ class CutLines:
         seen = canvas.visible()
         view = canvas.view
         if self._area.intersection(seen) != seen:
-            self._find(seen.grown(max(seen.width, seen.height) // 2))
+            self._find(seen.grown(max(seen.width, seen.height) // 4))
         upright = _culled(self._upright, seen.x, seen.right, seen.y, seen.bottom)
         level = _culled(self._level, seen.y, seen.bottom, seen.x, seen.right)
         scale = view.scale
@@ -138,10 +138,11 @@ class CutLines:
 
 
 def edges_of(rects: Sequence[Rect]) -> np.ndarray:
-    """Left, top, right and bottom of every rectangle, of shape (count, 4)."""
+    """Left, top, right and bottom of every rectangle, of shape (count, 4), each in a row of its
+    own in memory, for they are compared one by one."""
     flat = np.fromiter(chain.from_iterable(rects), np.int64, 4 * len(rects)).reshape(-1, 4)
     flat[:, 2:] += flat[:, :2]
-    return flat
+    return np.asfortranarray(flat)
 
 
 def _sharing(edges: np.ndarray, area: Rect) -> np.ndarray:
