@@ -80,7 +80,7 @@ def test_many_boxes_move_as_each_would_alone(
 
 @pytest.mark.slow
 @given(drawn, feels)
-@settings(max_examples=10, phases=[Phase.generate])
+@settings(max_examples=5, phases=[Phase.generate])
 def test_many_walkers_come_down_where_each_would(rows: list[str], feel: Feel) -> None:
     place = felt(ground(*rows, "########"), feel)
     standing = standing_cells(place)
@@ -140,7 +140,7 @@ def test_many_get_nearly_everywhere_that_one_gets_to() -> None:
     """One walker jumps from wherever it landed, many from the middles, walls and edges of cells, so
     each way finds a few cells of noise that the other does not."""
     draw, reached, missed, more = random.Random(5), 0, 0, 0
-    for _ in range(20):
+    for _ in range(10):
         tall = draw.randint(3, 7)
         rows = ["  " + "".join(draw.choices("      #=/\\", k=12)) for _ in range(tall)]
         place = ground(*rows, "#" * 14, x=8, y=16 * tall)
@@ -150,7 +150,7 @@ def test_many_get_nearly_everywhere_that_one_gets_to() -> None:
         reached += len(alone)
         missed += len(alone - together)
         more += len(together - alone)
-    assert reached > 100 and missed <= 0.01 * reached and missed <= more
+    assert reached > 60 and missed <= 0.01 * reached and missed <= more
 
 
 def test_a_gap_is_crossed_that_only_a_jump_from_its_very_edge_crosses() -> None:
