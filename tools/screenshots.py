@@ -29,6 +29,7 @@ from rushweed.core.weave.painting import pick
 from rushweed.ui.app import Session, make_application
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.window import Window
+from rushweed.ui.stations.walk.probe_group import ProbeGroup
 
 ROOT = Path(__file__).parent.parent
 SHOTS = ROOT / "docs" / "screenshots"
@@ -167,6 +168,11 @@ def weave_above(window: Window) -> None:
 
 
 def walk(window: Window) -> None:
+    """The keeper walks where probes were sent through, and where one gets to is marked."""
+    [probes] = window.findChildren(ProbeGroup)
+    probes.start()
+    while window.jobs.running:
+        QTest.qWait(20)
     stage = window.router.stations["Walk"].at(0).stage  # type: ignore[attr-defined]
     QTest.keyPress(stage, Qt.Key.Key_Right)
     QTest.qWait(900)
