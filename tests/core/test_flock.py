@@ -12,6 +12,7 @@ import pytest
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 
+from rushweed.core.project.facts import Side
 from rushweed.core.project.feel import Feel
 from rushweed.core.values import Point
 from rushweed.core.walk.attempts import plans_of
@@ -161,3 +162,17 @@ def test_a_gap_is_crossed_that_only_a_jump_from_its_very_edge_crosses() -> None:
         return max(column for column, _ in reached_cells(place, standing_cells(place)))
 
     assert farthest(5) >= 8 and farthest(7) <= 3
+
+
+@pytest.mark.parametrize("side", ["left", "right", "below"])
+def test_nobody_stands_on_what_carries_nobody(side: Side) -> None:
+    place = ground("", "", "  =  ", "", "", "#####", y=80)
+    [sheet] = place.project.sheets
+    pieces = tuple(
+        replace(piece, shapes=tuple(replace(shape, side=side) for shape in piece.shapes or ()))
+        for piece in sheet.pieces
+    )
+    sheets = (replace(sheet, pieces=pieces),)
+    turned = Ground(replace(place.project, sheets=sheets), "Level")
+    assert (2, 1) in standing_cells(place) and (2, 1) not in standing_cells(turned)
+    assert {row for _, row in standing_cells(turned)} == {4}

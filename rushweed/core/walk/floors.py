@@ -9,7 +9,7 @@ import numpy as np
 
 from rushweed.core.project.body import Path
 from rushweed.core.walk.many_movers import ManyMovers
-from rushweed.core.walk.slab_table import Flags, Floats, Numbers
+from rushweed.core.walk.slab_table import Flags, Floats, Numbers, in_turns
 from rushweed.core.walk.world import World
 
 Cell = tuple[int, int]
@@ -49,14 +49,14 @@ class Floors(NamedTuple):
 
 
 def floors(ground: World, at: float = 0.5) -> Floors:
-    """Every upper side of something solid, at a part of the width of each cell."""
+    """Every upper side of something that carries, at a part of the width of each cell."""
     table, (width, height) = ground.table, ground.project.rules.tile
     columns, rows = np.nonzero(table.filled().T)
     x = ((columns + table.area.x) * width + width * at).astype(np.float64)
     upper = ((rows + table.area.y) * height).astype(np.float64)
     met = table.meetings(x - 0.5, upper, x + 0.5, upper)
     top = met.top_at(x[met.box])
-    fits = (met.left <= x[met.box]) & (x[met.box] <= met.right)
+    fits = table.carries[met.slab] & (met.left <= x[met.box]) & (x[met.box] <= met.right)
     fits &= (upper[met.box] <= top) & (top < upper[met.box] + height)
     highest = np.full(len(x), np.inf)
     np.minimum.at(highest, met.box[fits], top[fits])
@@ -88,11 +88,8 @@ def level_cells(ground: World, standing: Mapping[Cell, float]) -> frozenset[Cell
         free &= (way[0] >= last) | (way[2] <= first) | (way[1] > y) | (way[3] < head)
     flat = (top == y[box]) & (met.top_left == met.top_right) & ground.table.carries[met.slab]
     met = met.some(flat)
-    order = np.lexsort((met.left, met.box))
-    rank = np.arange(len(order)) - np.searchsorted(met.box[order], met.box[order])
     reached = left.copy()
-    for turn in range(int(rank.max(initial=-1)) + 1):
-        pair = order[rank == turn]
+    for pair in in_turns(met.box, met.left):
         which = met.box[pair]
         joins = met.left[pair] <= reached[which]
         reached[which[joins]] = np.maximum(reached[which[joins]], met.right[pair[joins]])

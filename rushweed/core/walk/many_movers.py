@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from rushweed.core.walk.mover import LARGEST_STEP, LIP, STEEPEST, TOUCH
-from rushweed.core.walk.slab_table import Flags, Floats, Meetings, Numbers, SlabTable
+from rushweed.core.walk.slab_table import Flags, Floats, Meetings, Numbers, SlabTable, in_turns
 
 NOTHING = -1
 """In place of a slab's number."""
@@ -174,15 +174,12 @@ class ManyMovers:
         begin = np.maximum(near * way, front[box] * way) * way
         end = np.minimum(last[box] * way, far * way) * way
         top = met.top_at(begin)
-        order = np.lexsort((-top, begin * way, box))
-        rank = np.arange(len(order)) - np.searchsorted(box[order], box[order])
         steep = (met.top_left - met.top_right) * way > STEEPEST * (met.right - met.left)
         ends_at = met.top_at(end)
         reach, height = move.copy(), y.copy()
         blocked = np.full(len(x), NOTHING)
-        for turn in range(int(rank.max(initial=-1)) + 1):
-            pair = order[rank == turn]
-            pair = pair[blocked[box[pair]] == NOTHING]
+        for pairs in in_turns(box, -top, begin * way):
+            pair = pairs[blocked[box[pairs]] == NOTHING]
             which = box[pair]
             stops = steep[pair] | (top[pair] < height[which] - LIP)
             wall, slope = which[stops], which[~stops]

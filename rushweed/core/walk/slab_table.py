@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -75,6 +75,15 @@ class Meetings:
         return (
             (right - left > TOUCH) & above & (self.bottom_between(left, right) > y - height + TOUCH)
         )
+
+
+def in_turns(box: Numbers, *keys: Floats) -> Iterator[Numbers]:
+    """The places of pairs, one of each box at a time, in the order of the keys, the last the
+    first to go by."""
+    order = np.lexsort((*keys, box))
+    turn = np.arange(len(order)) - np.searchsorted(box[order], box[order])
+    for number in range(int(turn.max(initial=-1)) + 1):
+        yield order[turn == number]
 
 
 class Grid:
