@@ -37,7 +37,8 @@ class Edges:
 def fewest_corners(edges: Edges) -> list[list[int]]:
     """The corners of the cheapest way around each ring, in their order; begun at the first corner,
     then once more at one that the first way found, and the shorter taken."""
-    first = _ways_around(edges, np.zeros(len(edges.counts), np.intp))
+    every = np.arange(len(edges.counts))
+    first = _ways_around(edges, np.zeros(len(every), np.intp), every)
     middles = np.array([way[len(way) // 2] for way in first], np.intp)
     again = np.flatnonzero([len(way) > 3 for way in first])
     for ring, way in zip(again.tolist(), _ways_around(edges, middles, again), strict=True):
@@ -47,13 +48,22 @@ def fewest_corners(edges: Edges) -> list[list[int]]:
     return [sorted(way) for way in first]
 
 
-def _ways_around(edges: Edges, starts: Numbers, rings: Numbers | None = None) -> list[list[int]]:
-    """The corners of the cheapest ways from a corner of each ring, or of some, around it and back;
-    each way begins there."""
-    some = np.arange(len(edges.counts)) if rings is None else rings
-    if len(some) < FEW:
-        each = zip(some.tolist(), starts[some].tolist(), strict=True)
-        return [_way_around(start, _edges_of(edges, ring)) for ring, start in each]
+def _ways_around(edges: Edges, starts: Numbers, rings: Numbers) -> list[list[int]]:
+    """The corners of the cheapest ways from a corner of each of some rings around it and back; each
+    way begins there. The longest rings, fewer than `FEW`, keep no others waiting."""
+    counts = edges.counts[rings]
+    limit = np.sort(counts)[-FEW] if len(rings) >= FEW else 0
+    many = rings[counts <= limit]
+    found = dict(zip(many.tolist(), _ways_together(edges, starts, many), strict=True))
+    for ring in rings[counts > limit].tolist():
+        found[ring] = _way_around(int(starts[ring]), _edges_of(edges, ring))
+    return [found[ring] for ring in rings.tolist()]
+
+
+def _ways_together(edges: Edges, starts: Numbers, some: Numbers) -> list[list[int]]:
+    """The ways around some rings, place by place in all of them at once."""
+    if not len(some):
+        return []
     counts, starts = edges.counts[some], starts[some]
     firsts = (np.cumsum(edges.counts) - edges.counts)[some]
     rows = np.cumsum(counts + 1) - (counts + 1)
