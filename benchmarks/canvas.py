@@ -27,7 +27,7 @@ from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.painting import single
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.shell.window import Window
 
 SIDE, CELL = 4096, 64

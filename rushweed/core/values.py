@@ -23,6 +23,11 @@ class Size(NamedTuple):
     width: Whole
     height: Whole
 
+    @property
+    def area(self) -> int:
+        """How many pixels that is."""
+        return self.width * self.height
+
     def __str__(self) -> str:
         return f"{self.width} × {self.height}"
 

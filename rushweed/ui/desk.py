@@ -190,9 +190,13 @@ class Desk(QObject):
         except Refusal as refusal:
             self.refused.emit(str(refusal))
             return False
-        self._saved = self.history.project
-        self.saved_changed.emit()
+        self.note_saved(self.history.project)
         return True
+
+    def note_saved(self, project: Project) -> None:
+        """The folder holds this version of the project now."""
+        self._saved = project
+        self.saved_changed.emit()
 
     def write_draft(self, path: str, folder: Path | None = None) -> None:
         """Write one edited text file. Raises Refusal, and keeps the draft, when that fails."""

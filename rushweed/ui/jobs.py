@@ -9,6 +9,8 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
+from rushweed.core.values import Refusal
+
 logger = logging.getLogger("rushweed.jobs")
 Work = Callable[[], Iterator[tuple[float, str, Any]]]
 """Yields (share done from 0 to 1, words, result of this step); the last result is handed over."""
@@ -31,13 +33,13 @@ class Job(QThread):
     def __init__(self, work: Work, parent: QObject) -> None:
         super().__init__(parent)
         self._work = work
-        self._stopping = False
+        self.stopping = False
         self.quiet = False
         self.ending: Callable[[], object] | None = None
 
     def stop(self) -> None:
         """Ask it to end soon; nothing is handed over then."""
-        self._stopping = True
+        self.stopping = True
         if self.ending is not None:
             self.ending()
 
@@ -45,13 +47,16 @@ class Job(QThread):
         result, told = None, monotonic() - EVERY
         try:
             for share, words, result in self._work():
-                if self._stopping:
+                if self.stopping:
                     self.arrived.emit(result)
                     return
                 self.progressed.emit(share, words)
                 if monotonic() - told > EVERY:
                     told = monotonic()
                     self.arrived.emit(result)
+        except Refusal as refusal:
+            self.failed.emit(str(refusal))
+            return
         except Exception as problem:
             logger.warning("work that failed", exc_info=True)
             self.failed.emit(str(problem))
@@ -101,8 +106,14 @@ class Jobs(QObject):
         return job
 
     def shown(self) -> list[Job]:
-        """What is going on that somebody asked for."""
-        return [job for job in self.running if not job.quiet]
+        """What is going on that somebody asked for, and did not stop."""
+        return [job for job in self.running if not job.quiet and not job.stopping]
+
+    def stop_shown(self) -> None:
+        """Stop what somebody asked for. It is shown no more, even where it ends a little later."""
+        for job in self.shown():
+            job.stop()
+        self.changed.emit()
 
     def stop_all(self) -> None:
         """Stop everything and wait for it; nothing begins any more."""

@@ -21,9 +21,10 @@ from rushweed.core.project import files
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
+from rushweed.ui.canvas.cut_lines import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
-from rushweed.ui.canvas.sheet_picture import CutLines, Images, RectIndex, edges_of
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from tests.conftest import DEMO

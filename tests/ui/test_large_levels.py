@@ -21,7 +21,7 @@ from rushweed.ui.canvas import level_picture
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.canvas.level_picture import LevelPicture
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.view import View
 from tests.conftest import DEMO
 

@@ -57,6 +57,11 @@ class Art:
         """The sheet as drawn: colour key made clear, one pixel for each drawn pixel."""
         return self.memory.get(picture_key(sheet), lambda: self._drawn(sheet))
 
+    def kept_picture(self, sheet: Sheet) -> Picture | None:
+        """The sheet's picture if it is kept, so that nobody waits for it; else None."""
+        kept: Picture | None = self.memory.find(picture_key(sheet))
+        return kept
+
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
         return cut_out(self.picture(sheet), piece.rect)

@@ -199,12 +199,7 @@ class Cells:
             numbers, orientations = self.window(
                 Rect(left, top, (max(columns) + 1) * CHUNK - left, CHUNK)
             )
-            for offset in range(CHUNK):
-                filled = np.flatnonzero(numbers[offset])
-                if len(filled):
-                    first, last = int(filled[0]), int(filled[-1]) + 1
-                    runs = _runs(numbers[offset, first:last], orientations[offset, first:last])
-                    rows.append({"y": top + offset, "x": left + first, "cells": runs})
+            rows.extend(_band_rows(numbers, orientations, left, top))
         return rows
 
     @classmethod
@@ -337,11 +332,31 @@ def _read_band(
         chunks[first + column, band] = new
 
 
-def _runs(numbers: Numbers, orientations: Orientations) -> list[list[int]]:
-    codes = numbers.astype(np.int64) * 8 + orientations
-    starts = np.flatnonzero(np.diff(codes, prepend=-1))
-    counts = np.diff(starts, append=len(codes))
-    whole = zip(
-        numbers[starts].tolist(), counts.tolist(), orientations[starts].tolist(), strict=True
-    )
+def _band_rows(
+    numbers: Numbers, orientations: Orientations, left: int, top: int
+) -> Iterator[dict[str, Any]]:
+    """The rows of a band that hold anything, each from its first painted cell to its last."""
+    width, held = numbers.shape[1], numbers != 0
+    rows = np.flatnonzero(held.any(axis=1))
+    first, end = held.argmax(axis=1), width - held[:, ::-1].argmax(axis=1)
+    begins = np.empty(numbers.shape, np.bool_)
+    begins[:, 1:] = numbers[:, 1:] != numbers[:, :-1]
+    begins[:, 1:] |= orientations[:, 1:] != orientations[:, :-1]
+    columns = np.arange(width)
+    begins &= (columns > first[:, None]) & (columns < end[:, None])
+    begins[rows, first[rows]] = True
+    starts = np.flatnonzero(begins[rows])
+    row_ends = (np.arange(len(rows)) * width + end[rows])[starts // width]
+    counts = np.minimum(np.append(starts[1:], numbers.size), row_ends) - starts
+    runs = _runs(numbers[rows].ravel()[starts], counts, orientations[rows].ravel()[starts])
+    bounds = np.searchsorted(starts, np.arange(len(rows) + 1) * width).tolist()
+    for place, row in enumerate(rows.tolist()):
+        cells = runs[bounds[place] : bounds[place + 1]]
+        yield {"y": top + row, "x": left + int(first[row]), "cells": cells}
+
+
+def _runs(numbers: Numbers, counts: np.ndarray, orientations: Orientations) -> list[list[int]]:
+    if not orientations.any():
+        return list(map(list, zip(numbers.tolist(), counts.tolist(), strict=True)))
+    whole = zip(numbers.tolist(), counts.tolist(), orientations.tolist(), strict=True)
     return [[n, count, turn] if turn else [n, count] for n, count, turn in whole]

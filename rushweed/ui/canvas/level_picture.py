@@ -22,7 +22,7 @@ from rushweed.core.weave.drawing import (
 )
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.prop_picture import PropPicture
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tile_atlas import Fineness, TileAtlas
 
 MOST_BYTES = 192 << 20

@@ -14,7 +14,7 @@ from rushweed.core.weave.drawing import drawing_order, frame_of, repeats
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.prop_index import PropIndex
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 
 SMALLEST_PROP = 0.75
 MOST_PROPS = 6000

@@ -16,7 +16,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Size
 from rushweed.core.weave.drawing import tinted
 from rushweed.ui.canvas.images import from_image, to_image
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 
 Fineness = Literal["full", "quarter", "dot"]
 Codes = npt.NDArray[np.int64]

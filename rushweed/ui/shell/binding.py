@@ -8,6 +8,7 @@ from typing import Any, Generic, Protocol, TypeVar
 from PyQt6.QtCore import pyqtBoundSignal
 
 from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Edit
 from rushweed.ui.desk import Desk
 
 Thing = TypeVar("Thing")
@@ -49,9 +50,12 @@ class Bindings(Generic[Thing]):
         desk: Desk,
         selected: Callable[[], Sequence[Thing]],
         named: Callable[[], str] = lambda: "",
+        do: Callable[[str, Edit], object] | None = None,
     ) -> None:
-        """`selected` gives the things, `named` what they are called in the words of an edit."""
-        self._desk, self._selected, self._named = desk, selected, named
+        """`selected` gives the things, `named` what they are called in the words of an edit; `do`
+        makes edits in place of the desk."""
+        self._selected, self._named = selected, named
+        self._do = do or desk.do
         self._shown: list[Callable[[Sequence[Thing]], None]] = []
 
     def bind(
@@ -63,6 +67,19 @@ class Bindings(Generic[Thing]):
     ) -> Bindable:
         """Show what `read` tells of the things, and make `edit` with what is entered, remembered
         under `words`, in which {what} and {value} may stand. Gives back the control."""
+        return self.bind_made(
+            control, read, lambda value: lambda project: edit(project, value), words
+        )
+
+    def bind_made(
+        self,
+        control: Bindable,
+        read: Callable[[Thing], Any],
+        make: Callable[[Any], Edit],
+        words: str,
+    ) -> Bindable:
+        """The same with an edit that `make` makes of what is entered, for what is selected then:
+        the edit itself may be made when something else is."""
 
         def show(things: Sequence[Thing]) -> None:
             control.setEnabled(bool(things))
@@ -74,7 +91,7 @@ class Bindings(Generic[Thing]):
         def take(value: Any) -> None:
             told = words.format(what=self._named(), value=control.words_of(value))
             if self._selected():
-                self._desk.do(told, lambda project: edit(project, value))
+                self._do(told, make(value))
             show(self._selected())
 
         control.entered.connect(take)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from rushweed.core.words import say
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look

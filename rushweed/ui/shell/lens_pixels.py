@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+import numpy as np
+
 from rushweed.core.cut.reshaping import unfitted
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
@@ -13,6 +15,7 @@ from rushweed.core.gauge.lighting import companions, lit, normals_of
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.ui.canvas.sheet_images import is_large
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.lens_shown import Figure
 
@@ -29,7 +32,10 @@ class FigurePixels:
         self.untreated = False
 
     def picture(self, figure: Figure) -> Picture:
-        """A figure's own pixels. Refused where its art cannot be read."""
+        """A figure's own pixels, clear as long as its large sheet is not at hand. Refused where its
+        art cannot be read."""
+        if is_large(figure.sheet) and self._desk.art.kept_picture(figure.sheet) is None:
+            return np.zeros((figure.piece.rect.height, figure.piece.rect.width, 4), np.uint8)
         return self._as_drawn(figure) if self.untreated else self._treated(figure)
 
     def lit(self, figure: Figure, picture: Picture, light: Point) -> Picture:

@@ -13,7 +13,9 @@ from rushweed.core.project.files import is_project
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
 from rushweed.ui.recovering import RecoveryKeeper
+from rushweed.ui.saving import Saving, is_much
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.notice import Notice
@@ -23,9 +25,16 @@ class ProjectActs(QObject):
     """What the Project menu does. `open_folder` and `open_new` replace the window's project."""
 
     def __init__(
-        self, desk: Desk, settings: Settings, dialogs: Dialogs, notice: Notice, parent: QObject
+        self,
+        desk: Desk,
+        jobs: Jobs,
+        settings: Settings,
+        dialogs: Dialogs,
+        notice: Notice,
+        parent: QObject,
     ) -> None:
         super().__init__(parent)
+        self._saving = Saving(desk, jobs, lambda: self._note(True))
         self._desk, self._settings, self._dialogs = desk, settings, dialogs
         self.open_folder: Callable[[Path], object] | None = None
         self.open_new: Callable[[], object] | None = None
@@ -49,14 +58,25 @@ class ProjectActs(QObject):
         if folder is not None and self.open_folder is not None and self.may_leave():
             self.open_folder(folder)
 
+    def begin_saving(self) -> None:
+        """Save, and let the window go on meanwhile where there is much to write."""
+        desk = self._desk
+        plain = is_project(desk.folder) and not desk.read_only and not desk.drafts
+        if plain and is_much(desk.history.project):
+            self._saving.begin()
+        else:
+            self.save()
+
     def save(self) -> bool:
-        """Save; asks for a folder the first time."""
+        """Save; asks for a folder the first time. All is written when it returns."""
+        self._saving.wait()
         if not is_project(self._desk.folder) or self._desk.read_only:
             return self.save_elsewhere()
         return self._note(self._desk.save())
 
     def save_elsewhere(self) -> bool:
         """Ask for a folder and go on there."""
+        self._saving.wait()
         folder = self._dialogs.ask_save_folder(self._desk.project.name)
         if folder is None:
             return False

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import QStackedLayout, QWidget
 
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.rack_marks import paint_ground
 from rushweed.ui.shell.rack_of_levels import LevelRack

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QLayout, QVBoxLayout, QWidget
 
 from rushweed.core.project.sheet import Sheet
 from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.controls import label, row
 from rushweed.ui.shell.progress import Tally

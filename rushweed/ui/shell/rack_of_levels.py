@@ -13,7 +13,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_checker
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed

@@ -14,7 +14,7 @@ from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look

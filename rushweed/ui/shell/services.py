@@ -9,7 +9,8 @@ from pathlib import Path
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QPainter
 
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.beside import Beside
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -22,14 +23,15 @@ LensPainting = Callable[[QPainter, QRect], None]
 
 @dataclass(slots=True)
 class Services:
-    """What stations share. `status` shows what the pointer is over; `lens_instead` lets a station
-    paint the lens for a while, `lens_update` has it painted again. `offer` says something and puts
-    a button beside it."""
+    """What stations share. `beside` makes edits that may take long. `status` shows what the pointer
+    is over; `lens_instead` lets a station paint the lens for a while, `lens_update` has it painted
+    again. `offer` says something and puts a button beside it."""
 
     desk: Desk
     commands: Commands
     images: Images
     jobs: Jobs
+    beside: Beside
     outside: Outside
     dialogs: Dialogs
     settings: Settings

@@ -30,7 +30,7 @@ class StatusLine(QWidget):
         self._bar = QProgressBar()
         self._bar.setFixedWidth(120)
         self._bar.setTextVisible(False)
-        self._stop = button(say("stop"), self._stop_work, "link")
+        self._stop = button(say("stop"), jobs.stop_shown, "link")
         layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 1, 12, 0)
         layout.setSpacing(14)
@@ -69,10 +69,6 @@ class StatusLine(QWidget):
         running = bool(self._jobs.shown())
         for part in (self._work, self._bar, self._stop):
             part.setVisible(running)
-
-    def _stop_work(self) -> None:
-        for job in self._jobs.shown():
-            job.stop()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

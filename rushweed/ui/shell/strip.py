@@ -26,7 +26,7 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.words import say
 from rushweed.ui.canvas.hatching import SMALL, draw_shape
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_nick
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font

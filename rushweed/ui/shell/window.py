@@ -14,13 +14,15 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
+from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import read_own_keys
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
+from rushweed.ui.loading import Loading
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
@@ -60,6 +62,7 @@ class Window(QMainWindow):
         self.desk, self.settings = desk, settings
         dialogs = dialogs or Dialogs(self)
         self.jobs, images = Jobs(self), Images(desk.art)
+        Loading(images, self.jobs).arrived.connect(self._show_arrived)
         self.commands, refused = _commands(settings)
         self.setMinimumSize(1024, 680)
         self.setAcceptDrops(True)
@@ -77,7 +80,7 @@ class Window(QMainWindow):
         services = self._make_services(images, dialogs)
         self.router.begin(services)
         PackSense(desk, self.jobs, services.offer, self)
-        self.projects = ProjectActs(desk, settings, dialogs, frame.notice, self)
+        self.projects = ProjectActs(desk, self.jobs, settings, dialogs, frame.notice, self)
         self._make_menus()
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
@@ -94,6 +97,7 @@ class Window(QMainWindow):
             commands=self.commands,
             images=images,
             jobs=self.jobs,
+            beside=Beside(self.desk, self.jobs, images),
             outside=self.outside,
             dialogs=dialogs,
             settings=self.settings,
@@ -128,7 +132,7 @@ class Window(QMainWindow):
         for name, act in (
             ("project.new", self.projects.begin),
             ("project.open", self.projects.ask_and_open),
-            ("project.save", self.projects.save),
+            ("project.save", self.projects.begin_saving),
             ("project.save_elsewhere", self.projects.save_elsewhere),
             ("pictures.gather", self.pictures.ask_and_gather),
             ("pictures.folder", self.pictures.ask_and_gather_folder),
@@ -230,6 +234,13 @@ class Window(QMainWindow):
         assert isinstance(application, QApplication)
         application.setPalette(palette(look.colours))
         self.setStyleSheet(style_sheet(look.colours))
+        self._repaint()
+
+    def _show_arrived(self) -> None:
+        self.router.shown.refresh()
+        self._repaint()
+
+    def _repaint(self) -> None:
         for widget in self.findChildren(QWidget):
             widget.update()
 
@@ -274,6 +285,7 @@ class Window(QMainWindow):
         if not self.projects.may_leave():
             event.ignore()
             return
+        self.hide()  # nobody waits for what is still ending
         self.let_go()
         self.settings.remember(geometry=self.saveGeometry().toBase64().data().decode())
         event.accept()

@@ -13,7 +13,7 @@ from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.project.sheet import Layout, LoosePieces, Sheet
 from rushweed.core.words import say
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.stations.common.reading_card import HEIGHT, ReadingCard
 
 SHOWN = 8

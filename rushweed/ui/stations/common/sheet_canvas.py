@@ -18,6 +18,7 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import GRID_FROM, Canvas, draw_image
+from rushweed.ui.canvas.cut_lines import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.marks import (
     draw_brackets,
     draw_checker,
@@ -25,7 +26,6 @@ from rushweed.ui.canvas.marks import (
     draw_pixel_grid,
     draw_tag,
 )
-from rushweed.ui.canvas.sheet_picture import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS, look

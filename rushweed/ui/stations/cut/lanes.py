@@ -16,7 +16,7 @@ from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import ARROWS
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look

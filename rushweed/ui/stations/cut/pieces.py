@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import prod
 
 from PyQt6.QtGui import QImage
 
 from rushweed.core.cut.correcting import make_even
-from rushweed.core.cut.cutting import count_cells, cuts_for
+from rushweed.core.cut.cutting import check_cells, count_cells, cuts_for
 from rushweed.core.cut.gathering import cut_as, see_in_pack
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
@@ -34,6 +35,8 @@ from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.cut.names import Names
 
 LAYOUTS = {"even cells": "Even cells", "loose pieces": "Loose pieces", "one picture": "One picture"}
+MANY_CELLS = 100_000
+"""More cells than this are cut when somebody says that they are meant."""
 LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
@@ -227,10 +230,26 @@ class PiecesFace(Face):
         sheets = self.selection.chosen(self.project)
         sheets = [sheet for sheet in sheets if sheet.belongs is None] or sheets[:1]
         self.desk.abandon_drag()
+        cells = sum(_count(sheet, layout_of) for sheet in sheets)
+        if cells > MANY_CELLS:
+            self.services.offer(
+                say("That makes {n} cells. Are they meant to be so small?", n=cells),
+                say("Cut them"),
+                lambda: self._cut_sheets(sheets, layout_of, what),
+            )
+            self.refresh()
+        else:
+            self._cut_sheets(sheets, layout_of, what)
+
+    def _cut_sheets(
+        self, sheets: list[Sheet], layout_of: Callable[[Sheet], Layout], what: str
+    ) -> None:
         refused: list[str] = []
         cut: list[str] = []
 
         def edit(project: Project) -> Project:
+            refused.clear()
+            cut.clear()
             for sheet in sheets:
                 try:
                     project = self._edit(project, sheet.name, layout_of(sheet))
@@ -241,12 +260,18 @@ class PiecesFace(Face):
                 raise Refusal(refused[0])
             return project
 
+        def told(done: bool) -> None:
+            if not done:
+                self.refresh()
+            elif refused:
+                self.desk.refused.emit("\n".join(refused[:3]))
+
         names = tuple(sheet.name for sheet in sheets)
         words = say("Cut {name} into {what}", name=sheets_words(names), what=what)
-        if not sheets or not self.desk.do(words, edit):
+        if sheets:
+            self.services.beside.do(words, edit, names, told)
+        else:
             self.refresh()
-        elif refused:
-            self.desk.refused.emit("\n".join(refused[:3]))
 
     def _try_out(self, layout: Layout) -> None:
         """Show a layout while a slider is moved; `_cut` makes it stay."""
@@ -264,8 +289,8 @@ class PiecesFace(Face):
         if sheet is not None:
             chosen = frozenset(piece.number for piece in self._canvas.selected_pieces())
             numbers = chosen or frozenset(piece.number for piece in sheet.pieces)
-            words = say("Made the pieces of {name} even", name=sheet.name)
-            self.desk.do(words, lambda project: make_even(project, sheet.name, numbers))
+            words, name = say("Made the pieces of {name} even", name=sheet.name), sheet.name
+            self.services.beside.do(words, lambda p: make_even(p, name, numbers), (name,))
 
     def _edit(self, project: Project, name: str, layout: Layout) -> Project:
         """Cut; a layout that cannot be is refused before anything else is done."""
@@ -275,6 +300,18 @@ class PiecesFace(Face):
     def _show_numbers(self, shown: bool) -> None:
         self._canvas.numbers = shown
         self._canvas.update()
+
+
+def _count(sheet: Sheet, layout_of: Callable[[Sheet], Layout]) -> int:
+    """How many cells that would be; 0 where it cannot be, which is told when it is cut."""
+    try:
+        layout = layout_of(sheet)
+        if not isinstance(layout, EvenCells):
+            return 0
+        check_cells(layout, sheet.size)
+        return prod(count_cells(layout, sheet.size))
+    except Refusal:
+        return 0
 
 
 def _words(layout: Layout) -> str:

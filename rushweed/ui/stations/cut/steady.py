@@ -15,7 +15,7 @@ from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_checker, draw_tag
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look

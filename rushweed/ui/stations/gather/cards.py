@@ -19,7 +19,7 @@ from rushweed.core.project.sheet import Belonging, Sheet
 from rushweed.core.values import Colour, Refusal, Size
 from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import deque
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import asdict, replace
 from functools import partial
 
@@ -16,6 +15,7 @@ from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import said, say
 from rushweed.ui.shell.binding import Bindings, common
@@ -36,8 +36,6 @@ KINDS: dict[Kind, str] = {
     "loose": "Loose pieces",
 }
 NO_KEY = say("none")
-MANY, LARGE = 12, 4_000_000
-"""More sheets, or more pixels, than this are taken as seen in the background."""
 PickColour = Callable[[Callable[[str, Colour], None]], None]
 """Lets the user click a colour on a picture, and tells the sheet and the colour."""
 
@@ -49,6 +47,10 @@ class SourceGroup(Group):
         super().__init__(number, title)
         self.services, self.desk = services, services.desk
         self.bound = Bindings(self.desk, self.selected, lambda: sheets_words(self.names))
+
+    def do(self, words: str, edit: Edit) -> None:
+        """Make an edit of the selected sheets, beside the window where they are large."""
+        self.services.beside.do(words, edit, self.names)
 
     @property
     def names(self) -> tuple[str, ...]:
@@ -100,23 +102,8 @@ class KindGroup(SourceGroup):
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
         goes on."""
         words = say("Took {what} as seen", what=sheets_words(tuple(names)))
-        before, art = self.desk.project, self.desk.art
-
-        def edit(project: Project) -> Project:
-            return deque(accept_all(project, art, names), maxlen=1).pop()
-
-        def work() -> Iterator[tuple[float, str, Project]]:
-            for index, project in enumerate(accept_all(before, art, names)):
-                yield index / (len(names) + 1), words, project
-
-        def done(result: Project) -> None:
-            self.desk.do(words, lambda project: result if project is before else edit(project))
-
-        sizes = [before.sheet(name).size for name in names]
-        if len(names) > MANY or sum(size.width * size.height for size in sizes) > LARGE:
-            self.services.jobs.start(work, done)
-        else:
-            self.desk.do(words, edit)
+        art = self.desk.art
+        self.services.beside.do_stepwise(words, lambda p: accept_all(p, art, names), names)
 
     def _accept_selected(self) -> None:
         """Take what is plain to see; one sheet alone is taken as likeliest."""
@@ -134,9 +121,15 @@ class KindGroup(SourceGroup):
         art = self.desk.art
         layout = see(art, self.desk.project.sheet(name)).offered(reading.layout)
         words = say("Chose how {name} is cut", name=name)
-        if self.desk.do(words, lambda project: cut_as(project, art, name, layout)):
-            self.go_to_next()
-            offer_kin(self.services, name)
+
+        def told(done: bool) -> None:
+            if done:
+                self.go_to_next()
+                offer_kin(self.services, name)
+
+        self.services.beside.do(
+            words, lambda project: cut_as(project, art, name, layout), (name,), told
+        )
 
     def go_to_next(self) -> None:
         """Select the next sheet that should be looked at, if there is one."""
@@ -173,7 +166,7 @@ class KeyGroup(SourceGroup):
     def __init__(self, number: int, services: Services, pick: PickColour) -> None:
         super().__init__(number, say("What stands for nothing"), services)
         self._pick = pick
-        self._keyed = Bindings(self.desk, self._with_key)
+        self._keyed = Bindings(self.desk, self._with_key, do=self.do)
         self._swatch = Swatch()
         self.key = Field(say("Colour that stands for nothing"), NO_KEY)
         self.key.setFixedWidth(84)
@@ -216,7 +209,7 @@ class KeyGroup(SourceGroup):
         def edit(project: Project) -> Project:
             return cut_again(set_colour_key(project, sheets, colour), self.desk.art, sheets)
 
-        self.desk.do(words, edit)
+        self.do(words, edit)
 
     def _pick_key(self) -> None:
         def told(sheet: str, colour: Colour) -> None:
@@ -232,16 +225,20 @@ class KeyGroup(SourceGroup):
     def _point(self, stepper: Stepper, point: str, words: str) -> None:
         """Have a number show and set one point of the keys, each of which keeps its colour."""
 
-        def edit(project: Project, value: int) -> Project:
+        def make(value: int) -> Edit:
             names = tuple(sheet.name for sheet in self._with_key())
-            for name in names:
-                key = project.sheet(name).colour_key
-                points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
-                colour = key.colour if key else None
-                project = set_colour_key(project, (name,), colour, **points | {point: value})
-            return cut_again(project, self.desk.art, names)
 
-        self._keyed.bind(stepper, lambda sheet: getattr(sheet.colour_key, point), edit, words)
+            def edit(project: Project) -> Project:
+                for name in names:
+                    key = project.sheet(name).colour_key
+                    points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
+                    colour = key.colour if key else None
+                    project = set_colour_key(project, (name,), colour, **points | {point: value})
+                return cut_again(project, self.desk.art, names)
+
+            return edit
+
+        self._keyed.bind_made(stepper, lambda sheet: getattr(sheet.colour_key, point), make, words)
 
 
 class SizeGroup(SourceGroup):

@@ -11,6 +11,7 @@ from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
+from rushweed.ui.canvas.sheet_images import is_large
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
@@ -97,7 +98,7 @@ class LookedAt:
         art = self._desk.art
         try:
             if choice.form in ("lossless", "lossless WebP"):
-                return art.picture(sheet)
+                return art.kept_picture(sheet) if is_large(sheet) else art.picture(sheet)
         except Refusal:
             return None
         found = known_treated(art, sheet, self._treatment(sheet))

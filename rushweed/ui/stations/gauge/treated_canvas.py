@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import draw_image
@@ -17,12 +15,10 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.gauge.difference import Difference
 
 ORIGIN = Point(0, 0)
 GRIP = 9
-FAINT = 40
-SHOWN_FROM, STEEPNESS = 48, 7
-"""How strongly the smallest difference is drawn, of 255, and how fast that grows."""
 
 
 class TreatedCanvas(SheetCanvas):
@@ -36,7 +32,8 @@ class TreatedCanvas(SheetCanvas):
         self.paint_over = self._paint_treated
         self.tool = self._press
         self._treated: tuple[Picture, QImage] | None = None
-        self._differing: tuple[Picture, QImage] | None = None
+        self._difference = Difference(services.jobs)
+        self._difference.found.connect(self.update)
         self._corner = ORIGIN
         self._words = ""
         self._worst: tuple[Rect, str] | None = None
@@ -53,10 +50,16 @@ class TreatedCanvas(SheetCanvas):
         if picture is None:
             self._treated = None
         elif self._treated is None or self._treated[0] is not picture:
-            self._treated = (picture, to_image(picture))
+            self._treated = (picture, self._image_of(picture))
         self._corner = corner
         self._words, self._worst = words, worst
         self.update()
+
+    def _image_of(self, picture: Picture) -> QImage:
+        """A picture's image; the sheet's own is known already."""
+        if self.sheet is not None and picture is self.desk.art.kept_picture(self.sheet):
+            return self._services.images.sheet(self.sheet)
+        return to_image(picture)
 
     def pixel_words(self, place: Point) -> str:
         """What colour a pixel has and what it becomes."""
@@ -151,12 +154,11 @@ class TreatedCanvas(SheetCanvas):
         assert self._treated is not None and self.sheet is not None
         whole = self.to_screen(self.content)
         painter.fillRect(whole, look.colours.well)
-        picture = self._treated[0]
-        if self._differing is None or self._differing[0] is not picture:
-            part = self._shown_part()
-            original = self.desk.art.picture(self.sheet)[part.y : part.bottom, part.x : part.right]
-            self._differing = (picture, to_image(difference(original, picture)))
-        draw_image(painter, self, self._differing[1], *self._corner)
+        part = self._shown_part()
+        original = self.desk.art.picture(self.sheet)[part.y : part.bottom, part.x : part.right]
+        image = self._difference.image(original, self._treated[0])
+        if image is not None:
+            draw_image(painter, self, image, *self._corner)
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
@@ -166,20 +168,6 @@ class TreatedCanvas(SheetCanvas):
         """Show a part of the sheet large."""
         room = min(self.width() / (rect.width + 2), self.height() / (rect.height + 2))
         self.centre_on(rect, float(max(1, min(int(room), 24))))
-
-
-def difference(original: Picture, treated: Picture) -> Picture:
-    """Where two pictures differ as they are seen: the more, the firmer; the rest is a faint grey
-    image of the original."""
-    apart = np.abs(premultiplied(original) - premultiplied(treated)).max(axis=2)
-    grey = original[..., :3].mean(axis=2)
-    result = np.empty(original.shape, np.uint8)
-    result[..., :3] = grey[..., None]
-    result[..., 3] = original[..., 3] * (FAINT / 255)
-    changed = apart >= 0.5
-    result[changed, :3] = (MARKS.rust.red(), MARKS.rust.green(), MARKS.rust.blue())
-    result[changed, 3] = np.clip(SHOWN_FROM + apart[changed] * STEEPNESS, 0, 255)
-    return result
 
 
 def _hex(pixel: Picture) -> str:

@@ -19,7 +19,7 @@ from rushweed.core.weave.finding_hems import find_hems, is_new
 from rushweed.core.weave.hems import propose_hem, with_hem, with_tiles, without_hem, without_tile
 from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.marks import draw_checker
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.shell.binding import Bindings

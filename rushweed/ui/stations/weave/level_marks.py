@@ -14,7 +14,7 @@ from rushweed.core.weave.painting import Brush
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import MARKS
 
 SMALLEST_CELL = 8

@@ -15,7 +15,7 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.weave.painting import single
 from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.stations.weave.tray import SIZE
 
 SIDE, GAP, MOST = 32, 4, 8

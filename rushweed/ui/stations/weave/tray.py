@@ -12,7 +12,7 @@ from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import Brush
 from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
-from rushweed.ui.canvas.sheet_picture import Images
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import MARKS, look
 
 SIZE = 284

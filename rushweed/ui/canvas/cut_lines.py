@@ -1,86 +1,21 @@
-"""Sheets on the screen: their pictures as images, kept as long as there is room."""
+"""The rectangles of a sheet's pieces on the screen: found by place, and drawn as cut lines."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
 from itertools import chain
 
 import numpy as np
 from PyQt6.QtCore import QRect
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtGui import QPainter
 
-from rushweed.core.gather.art import Art, cut_out, picture_key
-from rushweed.core.gather.pictures import Picture
-from rushweed.core.gather.thumbnails import thumbnail
-from rushweed.core.orientation import turned
-from rushweed.core.project.level import Prop
-from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Colour, Rect, Refusal
-from rushweed.core.weave.drawing import UNPOSED, Scene, missing
-from rushweed.core.weave.posing import pose_of
+from rushweed.core.values import Rect
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_stitches
 
 SMALLEST_CELL = 4
 TOUCHING = 4
 """Lines of pieces that lie so few pixels outside of an area run on into it."""
-
-
-class Images:
-    """Images of sheets and pieces for the screen, kept in the same bounded store as their
-    pixels."""
-
-    def __init__(self, art: Art) -> None:
-        self.art = art
-
-    def sheet(self, sheet: Sheet) -> QImage:
-        """The sheet's picture as drawn. A red square when it cannot be read."""
-        return self._get(picture_key(sheet), lambda: self.art.picture(sheet))
-
-    def stored(self, sheet: Sheet) -> QImage:
-        """The sheet's picture as gathered."""
-        contents = tuple(source.content for source in sheet.sources)
-        return self._get(("stored", contents, sheet.redrawn), lambda: self.art.stored(sheet))
-
-    def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
-        """One piece, turned and flipped."""
-        key = (picture_key(sheet), piece.rect, orientation)
-        return self._get(
-            key, lambda: turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
-        )
-
-    def thumbnail(self, sheet: Sheet, side: int) -> QImage:
-        """What stands for a sheet in a square of so many pixels; about twice as large at most."""
-        first = sheet.pieces[0].rect if sheet.pieces else None
-        key = ("thumbnail", picture_key(sheet), sheet.kind, first, side)
-        return self._get(key, lambda: thumbnail(self.art, sheet, side))
-
-    def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
-        """The piece with that number; a red square when there is none."""
-        found = project.find(number)
-        if found is None:
-            return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
-        return self.piece(*found, orientation)
-
-    def prop(self, project: Project, prop: Prop, tint: Colour | None = None) -> QImage:
-        """A prop as it stands, under its own tint and another; as wide and high as its area."""
-        found = project.find(prop.piece)
-        plain = replace(UNPOSED, orientation=prop.orientation)
-        pose = pose_of(prop)
-        if found is None or (pose == plain and prop.tint is None and tint is None):
-            return self.number(project, prop.piece, prop.orientation)
-        sheet, piece = found
-        key = picture_key(sheet), piece.rect, piece.standing, piece.borders, pose, prop.tint, tint
-        return self._get(key, lambda: Scene(project, self.art).prop(prop, tint))
-
-    def _get(self, key: Hashable, picture: Callable[[], Picture]) -> QImage:
-        try:
-            return self.art.memory.get(("image", key), lambda: to_image(picture()))
-        except Refusal:
-            return to_image(missing(32, 32))
 
 
 class RectIndex:

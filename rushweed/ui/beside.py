@@ -1,0 +1,102 @@
+"""Edits of large sheets, made while the window goes on."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Edit
+from rushweed.ui.canvas.sheet_images import LARGE, Images, is_large
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Job, Jobs
+
+Stepwise = Callable[[Project], Iterator[Project]]
+MANY = 12
+"""Edits of more sheets than this are made beside the window, as are those of large ones."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """An edit that is to be made, and whom to tell whether it was."""
+
+    words: str
+    edit: Stepwise
+    names: tuple[str, ...]
+    told: Callable[[bool], object]
+
+
+class Beside:
+    """Makes edits one after the other in the order in which they were asked for. What else is done
+    meanwhile stays: an edit that finds another project than it began with is made anew on that."""
+
+    def __init__(self, desk: Desk, jobs: Jobs, images: Images) -> None:
+        self._desk, self._jobs, self._images = desk, jobs, images
+        self._waiting: deque[_Asked] = deque()
+        self._working = False
+
+    def do(
+        self,
+        words: str,
+        edit: Edit,
+        names: Sequence[str],
+        told: Callable[[bool], object] = lambda done: None,
+    ) -> None:
+        """Make an edit of the sheets of these names: at once where they are small and nothing
+        waits. `told` hears whether it was made."""
+        self.do_stepwise(words, lambda project: iter((edit(project),)), names, told)
+
+    def do_stepwise(
+        self,
+        words: str,
+        edit: Stepwise,
+        names: Sequence[str],
+        told: Callable[[bool], object] = lambda done: None,
+    ) -> None:
+        """The same with an edit that takes a step for about each of the names; the project of its
+        last one has all of it. It can be stopped at each step."""
+        if not self._working and not self._is_large(names):
+            told(self._desk.do(words, lambda project: deque(edit(project), maxlen=1).pop()))
+            return
+        self._waiting.append(_Asked(words, edit, tuple(names), told))
+        self._go_on()
+
+    def _is_large(self, names: Sequence[str]) -> bool:
+        wanted = set(names)
+        sizes = [sheet.size for sheet in self._desk.project.sheets if sheet.name in wanted]
+        return len(sizes) > MANY or sum(size.area for size in sizes) > LARGE
+
+    def _go_on(self) -> None:
+        if self._waiting and not self._working:
+            self._working = True
+            self._begin(self._waiting.popleft()).finished.connect(self._end)
+
+    def _end(self) -> None:
+        self._working = False
+        self._go_on()
+
+    def _begin(self, asked: _Asked) -> Job:
+        before = self._desk.history.project
+
+        def work() -> Iterator[tuple[float, str, Project]]:
+            result = before
+            yield 0.0, asked.words, result
+            for step, result in enumerate(asked.edit(before), 1):
+                yield step / (len(asked.names) + 1), asked.words, result
+            for sheet in result.sheets:
+                if sheet.name in asked.names and is_large(sheet):
+                    self._images.make(sheet)
+            yield 1.0, asked.words, result
+
+        def take(result: Project) -> None:
+            if self._desk.history.project is before:
+                asked.told(self._desk.do(asked.words, lambda project: result))
+            else:
+                self._waiting.appendleft(asked)
+
+        def refuse(sentence: str) -> None:
+            self._desk.refused.emit(sentence)
+            asked.told(False)
+
+        return self._jobs.start(work, take, refuse)

@@ -1,0 +1,63 @@
+"""Saving large projects while the window goes on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from rushweed.core.project import files
+from rushweed.core.project.cells import CHUNK
+from rushweed.core.project.project import Project
+from rushweed.core.words import say
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Job, Jobs
+
+MANY_CELLS, MANY_PIECES = 300_000, 10_000
+"""Projects of more cells or pieces than this are saved beside the window."""
+
+
+class Saving:
+    """Writes the project as it is now to its folder; what is done meanwhile is saved the next
+    time."""
+
+    def __init__(self, desk: Desk, jobs: Jobs, told: Callable[[], object]) -> None:
+        """`told` hears that it was written."""
+        self._desk, self._jobs, self._told = desk, jobs, told
+        self._job: Job | None = None
+        self._again = False
+
+    def begin(self) -> None:
+        """Save; once more afterwards where that is under way."""
+        if self._job is not None:
+            self._again = True
+            return
+        project, folder, words = self._desk.history.project, self._desk.folder, say("Saving")
+
+        def work() -> Iterator[tuple[float, str, None]]:
+            yield 0.0, words, None
+            files.save(project, folder)
+            yield 1.0, words, None
+
+        def done(_: None) -> None:
+            self._desk.note_saved(project)
+            self._told()
+
+        self._job = self._jobs.start(work, done)
+        self._job.finished.connect(self._end)
+
+    def wait(self) -> None:
+        """Let what is being written end."""
+        if self._job is not None:
+            self._job.wait()
+
+    def _end(self) -> None:
+        self._job = None
+        if self._again:
+            self._again = False
+            self.begin()
+
+
+def is_much(project: Project) -> bool:
+    """Whether it takes so long to write a project that nobody should wait for it."""
+    layers = [layer for level in project.levels for layer in level.layers]
+    cells = sum(len(layer.cells.chunks) for layer in layers) * CHUNK * CHUNK
+    return cells > MANY_CELLS or sum(len(s.pieces) for s in project.sheets) > MANY_PIECES
