@@ -130,6 +130,8 @@ class Driver:
         """Open a station with its shortcut's action."""
         self.window.frame.trail.opened.emit(STATIONS[number - 1])
         self.qtbot.wait(5)
+        if STATIONS[number - 1] == "Bale":
+            self.settle()
 
     def drop(self, *paths: Path) -> None:
         """Drop files on the window."""

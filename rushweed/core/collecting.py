@@ -3,8 +3,17 @@
 from __future__ import annotations
 
 import gc
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+
+
+def nothing() -> None:
+    """Leave what was made to the collector."""
+
+
+after_many: Callable[[], object] = nothing
+"""What is done where many things were made at once, before the collector may look at them: whoever
+must not wait for it sets this."""
 
 
 @contextmanager
@@ -17,4 +26,5 @@ def without_collecting() -> Iterator[None]:
         yield
     finally:
         if collects:
+            after_many()
             gc.enable()

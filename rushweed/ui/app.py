@@ -10,7 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
@@ -19,7 +19,9 @@ from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
+from rushweed.ui.ahead import Ahead
 from rushweed.ui.desk import Desk, open_project
+from rushweed.ui.garbage import Garbage, look_at_all
 from rushweed.ui.log import keep_log, log_file, logger
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
@@ -133,7 +135,15 @@ class Session:
             old.let_go()
             old.hide()
             old.deleteLater()
+            QTimer.singleShot(0, look_at_all)
         return self.window
+
+
+def settle_in(application: QApplication, session: Session) -> None:
+    """Have nobody wait for what can be done beside: looking for garbage, and making what stations
+    need."""
+    Garbage(application)
+    Ahead(application, lambda: session.window)
 
 
 def run(open_first: Callable[[Session], object]) -> int:
@@ -144,6 +154,7 @@ def run(open_first: Callable[[Session], object]) -> int:
     application = make_application()
     keep_log(state_folder())
     session = Session()
+    settle_in(application, session)
     sys.excepthook = _tell_fault(session)
     try:
         open_first(session)

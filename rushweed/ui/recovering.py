@@ -20,6 +20,7 @@ class RecoveryKeeper(QObject):
     def __init__(self, desk: Desk, state: Path, parent: QObject) -> None:
         super().__init__(parent)
         self._desk, self._state = desk, state
+        self._of, self._copy = desk.folder, Recovery(state, desk.folder)
         self._writer = ThreadPoolExecutor(1, "recovery")
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -29,7 +30,10 @@ class RecoveryKeeper(QObject):
 
     @property
     def copy(self) -> Recovery:
-        return Recovery(self._state, self._desk.folder)
+        """The copy of the folder that the project is in now."""
+        if self._of != self._desk.folder:
+            self._of, self._copy = self._desk.folder, Recovery(self._state, self._desk.folder)
+        return self._copy
 
     def keep(self) -> None:
         """Write the copy now."""

@@ -14,7 +14,7 @@ from rushweed.core.cut.animations import find_animation, frame_at, set_animation
 from rushweed.core.cut.cutting import count_cells, cut, cuts_for, even_cuts
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.loose import loose_pieces, reading_order
-from rushweed.core.cut.naming import group_of, name_pieces, shown_name
+from rushweed.core.cut.naming import groups_of, name_pieces, shown_name
 from rushweed.core.cut.near import Near
 from rushweed.core.cut.parting import alike_parts, parted
 from rushweed.core.cut.regions import regions_of
@@ -346,9 +346,9 @@ def test_names_say_where_a_piece_lies_until_it_has_one() -> None:
     project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), FULL)
     sheet = project.sheet("reed")
     assert shown_name(sheet, sheet.pieces[4]) == "reed_5"
-    assert group_of(sheet, sheet.pieces[4]) == "row 2"
+    assert groups_of(sheet)[4] == "row 2"
     project = set_animation(project, "reed", "sway", (sheet.pieces[4].number,))
-    assert group_of(project.sheet("reed"), sheet.pieces[4]) == "sway"
+    assert groups_of(project.sheet("reed"))[4] == "sway"
     with pytest.raises(Refusal, match="rate"):
         set_animation(project, "reed", "sway", (1,), 0)
     assert free_name("reed", {"reed", "reed 2"}) == "reed 3"

@@ -84,7 +84,7 @@ class Page:
         """Each piece's rectangle by its number, at density 1."""
         return {number: one.rect for number, one in _placed(self.plan, 0).items()}
 
-    @property
+    @cached_property
     def fill(self) -> float:
         """The share of the page that pieces cover, 0 to 1."""
         used = {place: place.area for place in self.places.values()}

@@ -118,8 +118,9 @@ def row_names(sheet: Sheet) -> list[str]:
     """The names of a sheet's rows, as far as its animations tell them."""
     rows = max((piece.row for piece in sheet.pieces), default=-1) + 1
     names = [""] * rows
+    row_of = {piece.number: piece.row for piece in sheet.pieces} if sheet.animations else {}
     for animation in sheet.animations:
-        places = {piece.row for piece in sheet.pieces if piece.number in animation.frames}
+        places = {row_of[frame] for frame in animation.frames if frame in row_of}
         if len(places) == 1:
             names[places.pop()] = animation.name
     return names
@@ -156,11 +157,15 @@ def _places(pieces: tuple[Piece, ...]) -> dict[int, int]:
     return dict(zip(map(attrgetter("number"), pieces), range(len(pieces)), strict=True))
 
 
-def group_of(sheet: Sheet, piece: Piece) -> str:
-    """The animation a piece belongs to, else its row; empty when it is loose."""
-    for animation in sheet.animations:
-        if piece.number in animation.frames:
-            return animation.name
-    if sheet.layout is not None and sheet.layout.kind == "even cells":
-        return f"row {piece.row + 1}"
-    return ""
+def groups_of(sheet: Sheet) -> list[str]:
+    """For each piece the first animation it belongs to, else its row; empty when it is loose."""
+    animated = {
+        frame: animation.name
+        for animation in reversed(sheet.animations)
+        for frame in animation.frames
+    }
+    in_rows = sheet.layout is not None and sheet.layout.kind == "even cells"
+    return [
+        animated.get(piece.number) or (f"row {piece.row + 1}" if in_rows else "")
+        for piece in sheet.pieces
+    ]

@@ -12,7 +12,7 @@ from rushweed.core.values import Rect, Size
 
 ASKED = 512
 """A larger picture is asked by samples where something is drawn."""
-SAMPLES = 4
+SAMPLES = 2
 """A thinned out pixel is the mean of about so many, each way."""
 TILES = 2
 """A tileset shows so many tiles side by side, or more."""

@@ -179,6 +179,25 @@ def save(project: Project, folder: Path) -> None:
     saving.write_anew(inside, changes)
 
 
+class _Written:
+    """What was written last, by the sheet or level it was made of, which never changes."""
+
+    def __init__(self) -> None:
+        self._kept: dict[int, tuple[Any, bytes]] = {}
+
+    def all(self, values: Sequence[Any]) -> list[bytes]:
+        """The files of sheets or levels, in their order; those of others are forgotten."""
+        known = self._kept
+        found = [known.get(id(value)) for value in values]
+        files = [pair[1] if pair else _dump(one) for pair, one in zip(found, values, strict=True)]
+        pairs = zip(values, files, strict=True)
+        self._kept = {id(value): (value, data) for value, data in pairs}
+        return files
+
+
+_sheets, _levels = _Written(), _Written()
+
+
 @without_collecting()
 def to_files(project: Project) -> dict[str, bytes]:
     """The project as path inside its folder → bytes; the same project gives the same bytes."""
@@ -191,10 +210,10 @@ def to_files(project: Project) -> dict[str, bytes]:
     }
     head = Head(**shared, sheets=tuple(stems), levels=tuple(level_stems))
     files = {HEAD: _dump(head)}
-    for stem, sheet in zip(stems, project.sheets, strict=True):
-        files[f"sheets/{stem}.sheet.json"] = _dump(sheet)
-    for stem, level in zip(level_stems, project.levels, strict=True):
-        files[f"levels/{stem}.level.json"] = _dump(level)
+    for stem, data in zip(stems, _sheets.all(project.sheets), strict=True):
+        files[f"sheets/{stem}.sheet.json"] = data
+    for stem, data in zip(level_stems, _levels.all(project.levels), strict=True):
+        files[f"levels/{stem}.level.json"] = data
     return files
 
 

@@ -23,13 +23,21 @@ class Recovery:
         name = hashlib.sha256(str(folder.resolve()).encode()).hexdigest()[:16]
         self._place = state / "recovery" / name
         self._inside = Inside(self._place, private=True)
+        self._kept: dict[str, bytes] = {}
 
     def keep(self, project: Project) -> None:
-        """Write the copy; a disk that cannot take it is not in the way of the work."""
+        """Write what changed since the copy was written last; a disk that cannot take it is not in
+        the way of the work."""
         try:
             self._place.mkdir(mode=0o700, parents=True, exist_ok=True)
             self._place.chmod(0o700)
-            saving.write_all(self._inside, files.to_files(project))
+            if not files.is_project(self._place):
+                self._kept = {}
+            whole = files.to_files(project)
+            changed = {name: data for name, data in whole.items() if self._kept.get(name) != data}
+            self._kept = {}
+            saving.write_all(self._inside, changed)
+            self._kept = whole
         except (OSError, Refusal):
             return
 
@@ -43,4 +51,5 @@ class Recovery:
 
     def clear(self) -> None:
         """Forget the copy: the work is saved, or was left on purpose."""
+        self._kept = {}
         shutil.rmtree(self._place, ignore_errors=True)

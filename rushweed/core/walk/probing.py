@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Collection, Hashable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from hashlib import sha256
 
 from rushweed.core.gather.art import Art, picture_key
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Refusal
 from rushweed.core.walk.floors import Cell, level_cells
@@ -151,7 +150,8 @@ def _caught(
 
 def _content(project: Project, level: Level) -> Hashable:
     """All that probes depend on."""
-    layers = tuple(map(_layer_content, filter(is_walked, level.layers)))
+    walked = filter(is_walked, level.layers)
+    layers = tuple((layer.cells.digest(), layer.props, layer.solid) for layer in walked)
     used = {number for layer in level.layers for number in layer.cells.used()}
     used |= {prop.piece for layer in level.layers for prop in layer.props}
     pieces = []
@@ -163,11 +163,3 @@ def _content(project: Project, level: Level) -> Hashable:
             pieces.append((number, picture_key(sheet), about))
     rules = project.rules.tile, project.rules.pixels_per_unit, project.walker
     return ("probed", layers, level.start, level.view, rules, tuple(pieces))
-
-
-def _layer_content(layer: Layer) -> tuple[object, ...]:
-    digest = sha256()
-    for place in sorted(layer.cells.chunks):
-        numbers, orientations = layer.cells.chunks[place]
-        digest.update(repr(place).encode() + numbers.tobytes() + orientations.tobytes())
-    return digest.digest(), layer.props, layer.solid

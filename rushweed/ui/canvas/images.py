@@ -3,23 +3,33 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtGui import QImage
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.sip import voidptr
 
 from rushweed.core.gather.pictures import Picture
+
+PREMULTIPLIED = QImage.Format.Format_ARGB32_Premultiplied
+AT_ONCE = 1 << 22
+"""Qt lets no other thread go on while it converts: so many pixels at a time."""
 
 
 def to_image(picture: Picture) -> QImage:
     """A picture of shape (height, width, 4) as an image that owns its pixels."""
     height, width = picture.shape[:2]
     if not height or not width:
-        return QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
-    rows = np.ascontiguousarray(picture)
-    place = voidptr(rows.ctypes.data, rows.nbytes)
-    borrowed = QImage(  # type: ignore[call-overload]
-        place, width, height, width * 4, QImage.Format.Format_RGBA8888
-    )
-    image: QImage = borrowed.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
+        return QImage(1, 1, PREMULTIPLIED)
+    image = QImage(width, height, PREMULTIPLIED)
+    painter = QPainter(image)
+    painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
+    step = max(1, AT_ONCE // width)
+    for top in range(0, height, step):
+        rows = np.ascontiguousarray(picture[top : top + step])
+        place = voidptr(rows.ctypes.data, rows.nbytes)
+        borrowed = QImage(  # type: ignore[call-overload]
+            place, width, len(rows), width * 4, QImage.Format.Format_RGBA8888
+        )
+        painter.drawImage(0, top, borrowed)
+    painter.end()
     return image
 
 

@@ -44,8 +44,11 @@ class Images:
 
     def make(self, sheet: Sheet) -> None:
         """Have the sheet's images at hand from now on; in any thread."""
-        self._get(picture_key(sheet), lambda: self.art.picture(sheet))
-        self._get(_stored_key(sheet), lambda: self.art.stored(sheet))
+        image = self._get(picture_key(sheet), lambda: self.art.picture(sheet))
+        if self.art.picture(sheet) is self.art.stored(sheet):
+            self.art.memory.keep(("image", _stored_key(sheet)), image)
+        else:
+            self._get(_stored_key(sheet), lambda: self.art.stored(sheet))
 
     def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
         """One piece, turned and flipped."""

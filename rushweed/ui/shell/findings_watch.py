@@ -63,13 +63,13 @@ class FindingsWatch(QObject):
         self._show(find_all(self._desk.project, self._desk.art))
 
     def _look_beside(self) -> None:
-        from rushweed.core.findings.all import find_each
-
         self.stop()
         project, art = self._desk.project, self._desk.art
         self._looked_at = project
 
         def work() -> Iterator[tuple[float, str, list[Finding]]]:
+            from rushweed.core.findings.all import find_each
+
             findings: list[Finding] = []
             for found in find_each(project, art):
                 findings = [*findings, *found]

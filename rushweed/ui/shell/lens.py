@@ -115,7 +115,8 @@ class Lens(QWidget):
         if self.picture.animation is not None:
             name = self.picture.animation.name
         elif len(figures) > 1:
-            name = counted(len(figures), "piece", "pieces")
+            count = len(self._desk.selection.pieces) or len(figures)
+            name = counted(count, "piece", "pieces")
         metrics = self._title.fontMetrics()
         name = metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 96)
         if self._desk.looked_at is not None:

@@ -197,10 +197,14 @@ class LensPicture(QWidget):
         if self.animation is not None and (self.playing or len(shown) > 1):
             self._paint_frame(painter, self.animation)
             return
-        widths = [self._screen_size(figure)[0] for figure in shown]
         room = self.width() - POST_ROOM
+        widths: list[int] = []
+        for figure in shown:
+            if sum(widths) + 12 * len(widths) >= room:
+                break
+            widths.append(self._screen_size(figure)[0])
         x = max(10.0, (room - sum(widths) - 12 * (len(widths) - 1)) / 2)
-        for figure, width in zip(shown, widths, strict=True):
+        for figure, width in zip(shown, widths, strict=False):
             if x < room:
                 self._paint_figure(painter, figure, x)
             x += width + 12

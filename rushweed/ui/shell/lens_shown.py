@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from heapq import nsmallest
 
 from rushweed.core.bale.film import common_board
 from rushweed.core.cut.animations import find_animation
@@ -15,6 +16,8 @@ from rushweed.ui.shell.lens_scale import Extent
 
 MOST_SHEETS = 4
 """Where no piece is selected, so many sheets show their first."""
+MANY, MOST_OF_MANY = 1000, 100
+"""More pieces than that are no animation, and only the first of them stand in the lens."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,8 +36,10 @@ class Figure:
 
 
 def chosen_figures(project: Project, selection: Selection) -> list[Figure]:
-    """The selected pieces, else the first piece of each selected sheet."""
-    found = [project.find(number) for number in sorted(selection.pieces)]
+    """The selected pieces, of very many the first, else the first piece of each selected sheet."""
+    numbers = selection.pieces
+    shown = nsmallest(MOST_OF_MANY, numbers) if len(numbers) > MANY else sorted(numbers)
+    found = [project.find(number) for number in shown]
     figures = [Figure(*pair) for pair in found if pair is not None]
     if figures:
         return figures
@@ -48,7 +53,7 @@ def chosen_animation(
     """What Play plays: the selected frames, at `free_rate` where they are none of the sheet's, else
     the animation of the one shown."""
     numbers = tuple(figure.piece.number for figure in figures)
-    if not numbers:
+    if not numbers or len(selection.pieces) > MANY:
         return None
     sheet = figures[0].sheet
     worked_on = find_animation(sheet, selection.animation)

@@ -80,16 +80,36 @@ class Router(QObject):
         station, frame = self.stations[self.station], self._frame
         station.face = face
         shown = station.shown
-        if shown not in self._placed:
-            self._placed.add(shown)
-            frame.table.addWidget(shown.table)
-            frame.slip.addWidget(shown.slip)
+        self._place(shown)
         if frame.table.currentWidget() is not shown.table:
             frame.status.show_over("", "")  # that was of another table
         frame.table.setCurrentWidget(shown.table)
         self.show_rules(False)
         frame.faces.show_faces(station.names, face, shown.tools)
         station.enter()
+
+    def _place(self, face: Face) -> bool:
+        """Give a face its place in the frame; False where it had one."""
+        if face in self._placed:
+            return False
+        self._placed.add(face)
+        self._frame.table.addWidget(face.table)
+        self._frame.slip.addWidget(face.slip)
+        return True
+
+    def make_ahead(self) -> bool:
+        """Make the next face that was never shown, so that nobody waits for it; False when there is
+        none left."""
+        for name in STATIONS:
+            station = self.stations[name]
+            for place in range(len(station.names)):
+                face = station.at(place)
+                if self._place(face):
+                    for part in (face.table, face.slip, face.tools):
+                        for widget in (part, *part.findChildren(QWidget)) if part else ():
+                            widget.ensurePolished()
+                    return True
+        return False
 
     def toggle_rules(self) -> None:
         """Show the ground rules, or the slip again."""

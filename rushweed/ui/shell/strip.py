@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
+from dataclasses import replace
 from operator import attrgetter
 
 from PyQt6.QtCore import QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
-    QFontMetrics,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -20,9 +19,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from rushweed.core.cut.naming import group_of, shown_name
+from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.words import say
 from rushweed.ui.canvas.hatching import SMALL, draw_shape
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_nick
@@ -30,32 +28,15 @@ from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.shell.strip_cells import CELL_HEIGHT, Cell, CellGroup, StripCells
 
 MOST_AT_ONCE, PAUSE = 400, 150
-"""With more pieces than this the strip waits so many ms for a pause before it follows an edit."""
+"""So many pieces are laid out at once; with more the strip waits so many ms for a pause before it
+follows an edit."""
 HEIGHT = 104
-TOP, CELL_HEIGHT = 25, 52
+TOP = 25
 LARGEST = 300
-NARROWEST, WIDEST = 38, 76
-
-
-@dataclass(frozen=True, slots=True)
-class _Cell:
-    """One piece in the strip, in pixels of the whole strip."""
-
-    sheet: Sheet
-    piece: Piece
-    index: int
-    x: int
-    width: int
-    factor: float
-
-
-@dataclass(frozen=True, slots=True)
-class _Group:
-    title: str
-    numbers: frozenset[int]
-    x: int
+X = attrgetter("x")
 
 
 class Strip(QWidget):
@@ -67,9 +48,7 @@ class Strip(QWidget):
         super().__init__()
         self._desk, self._images = desk, images
         self.shows_shapes = False
-        self._cells: list[_Cell] = []
-        self._groups: list[_Group] = []
-        self._length = 0
+        self._laid = self._next = StripCells((), CELL_HEIGHT)
         self._offset = 0
         self._anchor = 0
         self._hovered = -1
@@ -83,38 +62,48 @@ class Strip(QWidget):
         self._soon.setSingleShot(True)
         self._soon.setInterval(PAUSE)
         self._soon.timeout.connect(self.refresh)
+        self._further = QTimer(self)
+        self._further.timeout.connect(self._lay_further)
         desk.changed.connect(self._change)
         desk.selected.connect(self._reselect)
         self.refresh()
 
     def refresh(self) -> None:
-        """Lay the pieces out anew."""
-        project, selection = self._desk.project, self._desk.selection
-        sheets = selection.chosen(project)
-        self._cells, self._groups, x = [], [], 12
-        for sheet in sheets:
-            for title, pieces in _grouped(sheet, len(sheets) > 1):
-                numbers = frozenset(piece.number for _, piece in pieces)
-                self._groups.append(_Group(title, numbers, x))
-                for index, piece in pieces:
-                    width, factor = _cell_size(piece, self._tall)
-                    self._cells.append(_Cell(sheet, piece, index, x, width, factor))
-                    x += width + 3
-                face = font(BODY, 600)
-                x = max(
-                    x,
-                    self._groups[-1].x
-                    + QFontMetrics(face).horizontalAdvance(f"{title} {len(pieces)}"),
-                )
-                x += 14
-        self._length = x
-        self._offset = max(0, min(self._offset, self._length - self.width()))
-        self.update()
+        """Lay the pieces out anew: as many as are seen now, the others little by little."""
+        sheets = self._desk.selection.chosen(self._desk.project)
+        self._next = StripCells(sheets, self._tall)
+        self._further.start()
+        self._lay_further()
+
+    def _lay_further(self) -> None:
+        """Lay some more pieces out; they are shown once all is there that is in sight."""
+        self._next.lay(MOST_AT_ONCE)
+        if self._next.is_whole:
+            self._further.stop()
+        if self._next.is_whole or self._next.length >= self._offset + self.width():
+            self._laid = self._next
+            self._offset = max(0, min(self._offset, self._length - self.width()))
+            self.update()
+
+    @property
+    def _cells(self) -> list[Cell]:
+        return self._laid.cells
+
+    @property
+    def _length(self) -> int:
+        return self._laid.length
 
     def rect_of(self, number: int) -> QRect:
         """Where a piece is shown now."""
-        cell = next(cell for cell in self._cells if cell.piece.number == number)
+        cell = self._cell_of(number)
+        assert cell is not None
         return QRect(cell.x - self._offset, TOP, cell.width, self._tall)
+
+    def _cell_of(self, number: int) -> Cell | None:
+        """The cell of a piece, laid out now if it was not yet."""
+        while not self._next.is_whole:
+            self._lay_further()
+        return next((cell for cell in self._cells if cell.piece.number == number), None)
 
     @property
     def _tall(self) -> int:
@@ -138,11 +127,11 @@ class Strip(QWidget):
         self.update()
 
     def _reveal(self, number: int) -> None:
-        for cell in self._cells:
-            if cell.piece.number == number:
-                if cell.x < self._offset or cell.x + cell.width > self._offset + self.width():
-                    self._offset = max(0, min(cell.x - 60, self._length - self.width()))
-                return
+        cell = self._cell_of(number)
+        if cell is None:
+            return
+        if cell.x < self._offset or cell.x + cell.width > self._offset + self.width():
+            self._offset = max(0, min(cell.x - 60, self._length - self.width()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours
@@ -151,15 +140,12 @@ class Strip(QWidget):
         painter.fillRect(0, 0, self.width(), 1, colours.strong_line)
         if not self._cells:
             self._paint_empty(painter)
-        for group in self._groups:
-            self._paint_group(painter, group)
+        for group in self._seen(self._laid.groups):
+            self._paint_group(painter, self._laid.groups[group])
         selected = self._desk.selection.pieces
-        first = max(0, bisect_right(self._cells, self._offset, key=attrgetter("x")) - 1)
-        for place in range(first, len(self._cells)):
+        for place in self._seen(self._cells):
             cell = self._cells[place]
             x = cell.x - self._offset
-            if x >= self.width():
-                break
             chosen = cell.piece.number in selected
             self._paint_cell(painter, cell, x, chosen, place == self._hovered)
         self._paint_bar(painter)
@@ -167,6 +153,12 @@ class Strip(QWidget):
             painter.setPen(QPen(colours.tide, 2))
             painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
         painter.end()
+
+    def _seen(self, parts: Sequence[Cell] | Sequence[CellGroup]) -> range:
+        """The places of those cells or groups that are in sight."""
+        first = bisect_right(parts, self._offset, key=X) - 1
+        end = bisect_left(parts, self._offset + self.width(), key=X)
+        return range(max(0, first), end)
 
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setFont(font(BODY))
@@ -176,7 +168,7 @@ class Strip(QWidget):
             text = say("The pieces of your sheets will lie here.")
         painter.drawText(self.rect().adjusted(12, 0, -12, 0), Qt.AlignmentFlag.AlignVCenter, text)
 
-    def _paint_group(self, painter: QPainter, group: _Group) -> None:
+    def _paint_group(self, painter: QPainter, group: CellGroup) -> None:
         painter.setFont(font(BODY, 600))
         painter.setPen(look.colours.ink)
         x = group.x - self._offset
@@ -187,7 +179,7 @@ class Strip(QWidget):
         painter.drawText(x + width + 5, 19, str(len(group.numbers)))
 
     def _paint_cell(
-        self, painter: QPainter, cell: _Cell, x: int, selected: bool, hovered: bool
+        self, painter: QPainter, cell: Cell, x: int, selected: bool, hovered: bool
     ) -> None:
         colours = look.colours
         rect = QRectF(x, TOP, cell.width, self._tall)
@@ -212,7 +204,7 @@ class Strip(QWidget):
         painter.setFont(font(CAPTION, 600 if selected else 400))
         painter.setPen(colours.tide if selected else colours.soft_ink)
         number = QRectF(x - 6, TOP + self._tall + 2, cell.width + 12, 15)
-        painter.drawText(number, Qt.AlignmentFlag.AlignCenter, str(cell.index + 1))
+        painter.drawText(number, Qt.AlignmentFlag.AlignCenter, str(cell.place + 1))
 
     def _paint_bar(self, painter: QPainter) -> None:
         if self._length <= self.width():
@@ -228,7 +220,8 @@ class Strip(QWidget):
 
     def _at(self, x: float) -> int:
         place = x + self._offset
-        return next((i for i, c in enumerate(self._cells) if c.x <= place <= c.x + c.width), -1)
+        at = bisect_right(self._cells, place, key=X) - 1
+        return at if at >= 0 and place <= self._cells[at].x + self._cells[at].width else -1
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -254,7 +247,7 @@ class Strip(QWidget):
     def _pick_group(self, event: QMouseEvent) -> None:
         """Select a whole row or animation by its title; Ctrl adds it."""
         place = event.position().x() + self._offset
-        group = next((group for group in reversed(self._groups) if group.x <= place), None)
+        group = next((group for group in reversed(self._laid.groups) if group.x <= place), None)
         if group is not None and place < self._length:
             selection = self._desk.selection
             adds = event.modifiers() & Qt.KeyboardModifier.ControlModifier
@@ -303,28 +296,3 @@ class Strip(QWidget):
         self._anchor = max(0, min(self._anchor + step, len(self._cells) - 1))
         number = self._cells[self._anchor].piece.number
         self._desk.select(replace(self._desk.selection, pieces=frozenset({number})))
-
-
-def _grouped(sheet: Sheet, several: bool) -> Iterator[tuple[str, list[tuple[int, Piece]]]]:
-    """Runs of pieces that share an animation or a row, with their place in reading order."""
-    title = ""
-    run: list[tuple[int, Piece]] = []
-    for index, piece in enumerate(sheet.pieces):
-        name = sheet.name if several else group_of(sheet, piece) or sheet.name
-        if run and name != title:
-            yield title, run
-            run = []
-        title = name
-        run.append((index, piece))
-    if run:
-        yield title, run
-
-
-def _cell_size(piece: Piece, tall: int) -> tuple[int, float]:
-    """The width of a piece's cell that is so high, and by what it is enlarged there."""
-    rect = piece.rect
-    widest, most = WIDEST * tall // CELL_HEIGHT, 3 * tall // CELL_HEIGHT
-    factor: float = min(tall // max(rect.height, 1), widest // max(rect.width, 1), most)
-    if factor < 1:
-        factor = min(1.0, tall / rect.height, widest / rect.width)
-    return max(NARROWEST, min(widest, int(rect.width * factor))), factor

@@ -211,11 +211,8 @@ class Window(QMainWindow):
     def select_all(self) -> None:
         """Select every piece of the selected sheets."""
         selection = self.desk.selection
-        pieces = frozenset(
-            piece.number
-            for sheet, piece in self.desk.project.pieces()
-            if sheet.name in selection.sheets
-        )
+        chosen = selection.chosen(self.desk.project)
+        pieces = frozenset(piece.number for sheet in chosen for piece in sheet.pieces)
         self.desk.select(replace(selection, pieces=pieces))
 
     def switch_theme(self) -> None:

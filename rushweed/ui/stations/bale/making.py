@@ -3,25 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
 
 from rushweed.core.bale.bundle import Bundle, make_bundle
+from rushweed.core.bale.pages import Page
 from rushweed.core.bale.templates import read_templates
+from rushweed.core.gather.art import Art
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
+from rushweed.ui.canvas.images import to_image
+from rushweed.ui.jobs import Job
 from rushweed.ui.shell.services import Services
 
-QUICK = 2_000_000
-"""Bundles of fewer pixels than this, in forms that are quickly made, are made at once."""
+UNSEEN = 2_000_000
+"""Bundles of no more pixels than this are made before anybody would read that it goes on."""
 Of = tuple[Project, Recipe, dict[str, str]]
 
 
+def page_image(art: Art, page: Page) -> QImage:
+    """A page for the screen, kept as long as there is room."""
+    return art.memory.get(("image", page), lambda: to_image(page.picture))
+
+
 class BundleMaking(QObject):
-    """`bundle` is the one that was made last, None while there is none; `made` tells of another."""
+    """`bundle` is the one that was made last, None as long as there is none; `made` tells of
+    another."""
 
     made = pyqtSignal()
 
@@ -30,45 +42,47 @@ class BundleMaking(QObject):
         self._services, self._desk = services, services.desk
         self._of: Of | None = None
         self.bundle: Bundle | None = None
+        self._job: Job | None = None
 
     def make(self, recipe: Recipe) -> None:
-        """Make the bundle of a recipe; a large one while the window goes on."""
+        """Make the bundle of a recipe, and the pictures of its pages, while the window goes on."""
         project = self._desk.project
         try:
             of = (project, recipe, read_templates(self._desk.folder / TEMPLATES))
-            if self._of != of:
-                self._of, self.bundle = of, None
-                if _is_quick(project, recipe):
-                    self.bundle = make_bundle(project, self._desk.art, *of[1:])
-                else:
-                    self._make_slowly(of)
         except Refusal as refusal:
-            if any(sheet.pieces for sheet in project.sheets):
-                self._desk.refused.emit(str(refusal))
+            self._refuse(project, str(refusal))
+            return
+        if self._of != of:
+            self._of = of
+            self._begin(of)
         self.made.emit()
 
-    def _make_slowly(self, of: Of) -> None:
+    def _begin(self, of: Of) -> None:
         art = self._desk.art
         project, recipe, own = of
+        words = say("Making the pages")
 
-        def work() -> Iterator[tuple[float, str, Bundle | str | None]]:
-            yield 0.0, say("Making the pages"), None
-            try:
-                yield 1.0, say("Making the pages"), make_bundle(project, art, recipe, own)
-            except Refusal as refusal:
-                yield 1.0, say("Making the pages"), str(refusal)
+        def work() -> Iterator[tuple[float, str, Bundle | None]]:
+            yield 0.0, words, None
+            bundle = make_bundle(project, art, recipe, own)
+            yield 0.8, words, None
+            for page in bundle.atlas.pages:
+                page.fill  # noqa: B018 - looked up once, and kept
+            for page in bundle.atlas.pages[:1]:  # the one that is shown
+                page_image(art, page)
+            yield 1.0, words, bundle
 
-        def done(result: Bundle | str | None) -> None:
-            if isinstance(result, str):
-                self._desk.refused.emit(result)
-            elif result is not None and self._of == of:
-                self.bundle = result
+        def done(bundle: Bundle) -> None:
+            if self._of == of:
+                self.bundle = bundle
                 self.made.emit()
 
-        self._services.jobs.start(work, done)
+        if self._job is not None:
+            self._job.stop()
+        quiet = sum(sheet.size.area for sheet in project.sheets if sheet.pieces) <= UNSEEN
+        refuse = partial(self._refuse, project)
+        self._job = self._services.jobs.start(work, done, refuse, quiet=quiet)
 
-
-def _is_quick(project: Project, recipe: Recipe) -> bool:
-    pixels = sum(s.size.width * s.size.height for s in project.sheets if s.pieces)
-    pixels *= max((density**2 for density in recipe.densities), default=1)
-    return recipe.picture in ("PNG", "WebP") and pixels <= QUICK and not recipe.templates
+    def _refuse(self, project: Project, sentence: str) -> None:
+        if any(sheet.pieces for sheet in project.sheets):
+            self._desk.refused.emit(sentence)

@@ -11,12 +11,12 @@ from rushweed.core.bale.pages import Page
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.values import Point, Rect
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
 from rushweed.ui.canvas.tools import Pointer
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.services import Services
+from rushweed.ui.stations.bale.making import page_image
 
 MOST_MARKED = 60
 
@@ -38,7 +38,7 @@ class PageCanvas(Canvas):
         self._page = page
         self._image = QImage()
         if page is not None:
-            self._image = to_image(page.picture)
+            self._image = page_image(self._desk.art, page)
             self.show_content(Rect(0, 0, *page.plan.size))
         self.update()
 

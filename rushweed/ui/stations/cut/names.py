@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
@@ -14,6 +16,8 @@ from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 USUAL = "{sheet}_{row}_{n:2}"
 SHOWN = 3
+MANY = 5000
+"""So many of a sheet's names are looked at while they are typed."""
 
 
 class Names(Group):
@@ -77,7 +81,8 @@ class Names(Group):
         self._previewed = asked
         try:
             self._typed_rows_fit(sheet)
-            names = pattern_names(sheet, self._pattern.text(), self._typed_rows(), only)
+            tried = replace(sheet, pieces=sheet.pieces[:MANY])
+            names = pattern_names(tried, self._pattern.text(), self._typed_rows(), only)
         except Refusal as refusal:
             self.result.tell(str(refusal), warns=True)
             return

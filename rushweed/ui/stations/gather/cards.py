@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import see, see_in_pack, waits
 from rushweed.core.cut.inspect import Seen, describe
-from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.relatives import belonging_words, relatives
 from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
@@ -23,30 +22,13 @@ from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
-from rushweed.ui.shell.controls import button
-from rushweed.ui.stations.common.reading_card import HEIGHT, WIDTH, ReadingCard
-from rushweed.ui.stations.common.reading_row import image_as_seen
+from rushweed.ui.stations.common.reading_card import HEIGHT
+from rushweed.ui.stations.gather.card import Card
+from rushweed.ui.stations.gather.card_acts import REACH, CardActs, Take
 
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
 TALLEST = 480
-READINGS = 3
-"""So many readings are shown where what is seen is doubtful."""
-REACH = READINGS * (WIDTH + 4)
-Take = Callable[[str, Reading], None]
-
-
-@dataclass(frozen=True, slots=True)
-class _Card:
-    """One sheet's card: the picture's place and the whole card's, in pixels of the table."""
-
-    sheet: Sheet
-    picture: QRect
-    whole: QRect
-    sentences: tuple[str, ...]
-    waits: bool
-    doubtful: Seen | None
-    """What is seen, where that should be looked at before it is taken."""
 
 
 class Cards(QWidget):
@@ -56,10 +38,9 @@ class Cards(QWidget):
         self, desk: Desk, images: Images, accept: Callable[[str], None], take: Take
     ) -> None:
         super().__init__()
-        self._desk, self._images, self._accept, self._take = desk, images, accept, take
-        self._cards: list[_Card] = []
-        self._buttons: dict[str, QPushButton] = {}
-        self._readings: dict[str, list[ReadingCard]] = {}
+        self._desk, self._images = desk, images
+        self._acts = CardActs(self, images, accept, take)
+        self._cards: list[Card] = []
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int] | None = None
         self._chosen: frozenset[str] = frozenset()
@@ -89,14 +70,14 @@ class Cards(QWidget):
         sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
         places = place_in_order(sizes, inner + GAP)
         self._cards = [
-            _moved(card, MARGIN + int(place.x), 10 + int(place.y))
+            card.moved(MARGIN + int(place.x), 10 + int(place.y))
             for card, place in zip(drafts, places, strict=True)
         ]
-        self._show_buttons()
+        self._acts.show(self._cards)
         lowest = max((card.whole.bottom() for card in self._cards), default=0)
         self.setMinimumHeight(lowest + 20)
 
-    def _card(self, sheet: Sheet, room: int) -> _Card:
+    def _card(self, sheet: Sheet, room: int) -> Card:
         """A sheet's card, laid out at the origin."""
         size = _size(sheet)
         across, down = max(size.width * self.scale, 1), max(size.height * self.scale, 1)
@@ -113,48 +94,7 @@ class Cards(QWidget):
         least = REACH if doubtful else NARROWEST
         width = max(picture.width(), least, min(longest, room))
         whole = QRect(0, 0, width, height)
-        return _Card(sheet, picture, whole, sentences, waits(sheet), doubtful)
-
-    def _show_buttons(self) -> None:
-        """A button on each card that waits for one, and no others."""
-        waiting = {c.sheet.name: c for c in self._cards if c.waits and c.doubtful is None}
-        for name in set(self._buttons) - set(waiting):
-            self._buttons.pop(name).deleteLater()
-        for name, card in waiting.items():
-            accept = self._button(name)
-            accept.move(card.picture.x(), card.whole.bottom() - 22)
-            accept.show()
-        self._show_readings()
-
-    def _show_readings(self) -> None:
-        """Small pictures of the likeliest readings on each card that is doubtful."""
-        doubtful = {card.sheet.name: card for card in self._cards if card.doubtful is not None}
-        for name in set(self._readings) - set(doubtful):
-            for gone in self._readings.pop(name):
-                gone.hide()
-                gone.deleteLater()
-        for name, card in doubtful.items():
-            assert card.doubtful is not None
-            seen, image = card.doubtful, image_as_seen(self._images, card.sheet, card.doubtful)
-            shown = self._readings.setdefault(name, [])
-            while len(shown) < min(READINGS, len(seen.readings)):
-                shown.append(self._reading_card(name))
-            for place, (small, reading) in enumerate(zip(shown, seen.readings, strict=False)):
-                small.show_reading(reading, image, False, seen.loose, name)
-                left = card.picture.x() + place * (WIDTH + 4)
-                small.move(left, card.whole.bottom() - HEIGHT)
-                small.show()
-
-    def _reading_card(self, name: str) -> ReadingCard:
-        made = ReadingCard()
-        made.setParent(self)
-
-        def take() -> None:
-            if made.reading is not None:
-                self._take(name, made.reading)
-
-        made.clicked.connect(take)
-        return made
+        return Card(sheet, picture, whole, sentences, waits(sheet), doubtful)
 
     def _doubtful(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet that waits, where that is not sure."""
@@ -189,14 +129,6 @@ class Cards(QWidget):
         except Refusal as refusal:
             return (str(refusal),)
 
-    def _button(self, name: str) -> QPushButton:
-        if name not in self._buttons:
-            made = button(say("Take it as seen"), lambda: self._accept(name), "small")
-            made.setParent(self)
-            made.setAccessibleName(say("Take {name} as seen", name=name))
-            self._buttons[name] = made
-        return self._buttons[name]
-
     def sizeHint(self) -> QSize:
         return QSize(600, 400)
 
@@ -214,7 +146,7 @@ class Cards(QWidget):
                 self._paint_card(painter, card)
         painter.end()
 
-    def _paint_card(self, painter: QPainter, card: _Card) -> None:
+    def _paint_card(self, painter: QPainter, card: Card) -> None:
         colours = look.colours
         picture = QRectF(card.picture)
         if len(card.sheet.sources) > 1:
@@ -239,7 +171,7 @@ class Cards(QWidget):
             painter.setBrush(MARKS.checker)
             painter.drawRect(QRectF(rect).translated(shift, -shift).adjusted(-0.5, -0.5, 0.5, 0.5))
 
-    def _paint_words(self, painter: QPainter, card: _Card, selected: bool) -> None:
+    def _paint_words(self, painter: QPainter, card: Card, selected: bool) -> None:
         colours = look.colours
         x, y = card.picture.x(), card.picture.bottom() + 18
         size = f"{_size(card.sheet)} px"
@@ -303,10 +235,6 @@ class Cards(QWidget):
             kept = tuple(other for other in selection.sheets if other != name)
             sheets = kept if name in selection.sheets else (*kept, name)
         self._desk.select(replace(selection, sheets=sheets or (name,), pieces=frozenset()))
-
-
-def _moved(card: _Card, x: int, y: int) -> _Card:
-    return replace(card, picture=card.picture.translated(x, y), whole=card.whole.translated(x, y))
 
 
 def _size(sheet: Sheet) -> Size:

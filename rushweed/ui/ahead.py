@@ -1,0 +1,58 @@
+"""Bringing in and making, once the window is there, what its stations need: so that nobody waits
+for it when a station is opened for the first time."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections.abc import Callable
+from importlib import import_module
+
+from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from rushweed.ui.shell.window import Window
+from rushweed.ui.stations import PLACES
+
+BEGIN, EVERY = 400, 120
+"""Milliseconds after the start, and between two looks whether a face can be made."""
+PAUSE = 0.02
+"""Seconds between two modules, in which the window has its turn."""
+NEEDED = (
+    "rushweed.core.findings.all",
+    *(f"rushweed.ui.stations.{module}" for module, _ in PLACES.values()),
+    "rushweed.core.walk.probing_apart",
+    "rushweed.core.cut.likeness",
+    "scipy.ndimage",
+    "scipy.spatial",
+)
+"""Each brings in many others."""
+
+
+class Ahead(QObject):
+    """Brings modules in, in a thread of its own, and then makes one face after the other of the
+    window that is open, while nobody does anything in it."""
+
+    def __init__(self, application: QApplication, window: Callable[[], Window | None]) -> None:
+        super().__init__(application)
+        self._application, self._window = application, window
+        self._thread = threading.Thread(target=_bring_in, name="ahead", daemon=True)
+        self._timer = QTimer(self)
+        self._timer.timeout.connect(self._go_on)
+        QTimer.singleShot(BEGIN, self._begin)
+
+    def _begin(self) -> None:
+        self._thread.start()
+        self._timer.start(EVERY)
+
+    def _go_on(self) -> None:
+        window = self._window()
+        busy = self._application.mouseButtons() or self._thread.is_alive()
+        if window is not None and not busy and not window.jobs.running:
+            window.router.make_ahead()
+
+
+def _bring_in() -> None:
+    for module in NEEDED:
+        time.sleep(PAUSE)
+        import_module(module)
