@@ -27,7 +27,10 @@ class Selection:
         return [sheet for sheet in project.sheets if sheet.name in names]
 
     def picked(self, project: Project) -> dict[str, list[Piece]]:
-        """The selected pieces by their sheets, in reading order."""
+        """The selected pieces by their sheets, in reading order; nobody may change that."""
+        return _picked((self, project))
+
+    def _find_picked(self, project: Project) -> dict[str, list[Piece]]:
         index = piece_index(project) if self.pieces else {}
         pairs = [index[number] for number in self.pieces if number in index]
         if len(pairs) == 1:
@@ -76,3 +79,19 @@ class Selection:
             layer=layer if level else 0,
         )
         return self if fitted == self else fitted
+
+
+class _NewestPicked:
+    """What was picked last: many parts of the window ask for it when it changes."""
+
+    def __init__(self) -> None:
+        self._of: tuple[Selection, Project] | None = None
+        self._found: dict[str, list[Piece]] = {}
+
+    def __call__(self, of: tuple[Selection, Project]) -> dict[str, list[Piece]]:
+        if self._of is None or self._of[0] is not of[0] or self._of[1] is not of[1]:
+            self._found, self._of = of[0]._find_picked(of[1]), of
+        return self._found
+
+
+_picked = _NewestPicked()

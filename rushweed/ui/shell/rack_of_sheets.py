@@ -19,6 +19,7 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.selection import Selection
 from rushweed.ui.shell.controls import label
 from rushweed.ui.shell.progress import Tally, flagged_stations, tally
 from rushweed.ui.shell.rack_marks import (
@@ -71,7 +72,7 @@ class SheetRack(QWidget):
         layout.addWidget(self.rows, 1)
         layout.addWidget(legend)
         desk.changed.connect(self._change)
-        desk.selected.connect(lambda before, after: self.refresh())
+        desk.selected.connect(self._reselect)
         self._used = used_numbers(desk.project)
         self.refresh()
 
@@ -96,6 +97,10 @@ class SheetRack(QWidget):
 
     def _change(self, before: Project, after: Project) -> None:
         if before.sheets is not after.sheets:
+            self.refresh()
+
+    def _reselect(self, before: Selection, after: Selection) -> None:
+        if before.sheets != after.sheets:
             self.refresh()
 
     def _pick(self, items: list[_SheetItem]) -> None:
