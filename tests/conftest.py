@@ -56,10 +56,24 @@ def demo(tmp_path: Path) -> Path:
     return folder
 
 
+@pytest.fixture(scope="session")
+def qapp_cls() -> type:
+    """The application tells how long an event holds it; what stations need is brought in."""
+    from rushweed.ui.ahead import bring_in
+    from tests.heartbeat import BeatingApplication
+
+    bring_in(0)
+
+    return BeatingApplication
+
+
 @pytest.fixture
-def open_window(qtbot, tmp_path: Path) -> Iterator[Callable]:
+def open_window(qtbot, request: pytest.FixtureRequest, tmp_path: Path) -> Iterator[Callable]:
     """Opens a window on a folder, or on a new project, and closes it without questions."""
+    from PyQt6.QtWidgets import QApplication
+
     from tests.driving import Answers, Driver
+    from tests.heartbeat import BeatingApplication
 
     drivers: list[Driver] = []
 
@@ -68,6 +82,11 @@ def open_window(qtbot, tmp_path: Path) -> Iterator[Callable]:
         drivers.append(driver)
         return driver
 
+    application = QApplication.instance()
+    assert isinstance(application, BeatingApplication)
+    application.forget()
     yield open_one
+    slow = [] if request.node.get_closest_marker("opens_projects") else application.too_long()
     for driver in drivers:
         driver.close()
+    assert not slow, slow

@@ -36,7 +36,7 @@ class Ahead(QObject):
     def __init__(self, application: QApplication, window: Callable[[], Window | None]) -> None:
         super().__init__(application)
         self._application, self._window = application, window
-        self._thread = threading.Thread(target=_bring_in, name="ahead", daemon=True)
+        self._thread = threading.Thread(target=bring_in, name="ahead", daemon=True)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._go_on)
         QTimer.singleShot(BEGIN, self._begin)
@@ -52,7 +52,8 @@ class Ahead(QObject):
             window.router.make_ahead()
 
 
-def _bring_in() -> None:
+def bring_in(pause: float = PAUSE) -> None:
+    """Import all that stations need, with a pause of so many seconds before each."""
     for module in NEEDED:
-        time.sleep(PAUSE)
+        time.sleep(pause)
         import_module(module)

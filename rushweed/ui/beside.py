@@ -10,7 +10,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Edit
 from rushweed.ui.canvas.sheet_images import LARGE, Images, is_large
 from rushweed.ui.desk import Desk
-from rushweed.ui.jobs import Job, Jobs
+from rushweed.ui.jobs import Jobs
 
 Stepwise = Callable[[Project], Iterator[Project]]
 MANY = 12
@@ -34,7 +34,7 @@ class Beside:
     def __init__(self, desk: Desk, jobs: Jobs, images: Images) -> None:
         self._desk, self._jobs, self._images = desk, jobs, images
         self._waiting: deque[_Asked] = deque()
-        self._working = False
+        self._working: object | None = None
 
     def do(
         self,
@@ -42,10 +42,11 @@ class Beside:
         edit: Edit,
         names: Sequence[str],
         told: Callable[[bool], object] = lambda done: None,
+        takes_long: bool = False,
     ) -> None:
-        """Make an edit of the sheets of these names: at once where they are small and nothing
-        waits. `told` hears whether it was made."""
-        self.do_stepwise(words, lambda project: iter((edit(project),)), names, told)
+        """Make an edit of the sheets of these names: at once where they are small, it does not
+        take long for another reason, and nothing waits. `told` hears whether it was made."""
+        self.do_stepwise(words, lambda project: iter((edit(project),)), names, told, takes_long)
 
     def do_stepwise(
         self,
@@ -53,10 +54,11 @@ class Beside:
         edit: Stepwise,
         names: Sequence[str],
         told: Callable[[bool], object] = lambda done: None,
+        takes_long: bool = False,
     ) -> None:
         """The same with an edit that takes a step for about each of the names; the project of its
         last one has all of it. It can be stopped at each step."""
-        if not self._working and not self._is_large(names):
+        if self._working is None and not takes_long and not self._is_large(names):
             told(self._desk.do(words, lambda project: deque(edit(project), maxlen=1).pop()))
             return
         self._waiting.append(_Asked(words, edit, tuple(names), told))
@@ -68,15 +70,16 @@ class Beside:
         return len(sizes) > MANY or sum(size.area for size in sizes) > LARGE
 
     def _go_on(self) -> None:
-        if self._waiting and not self._working:
-            self._working = True
-            self._begin(self._waiting.popleft()).finished.connect(self._end)
+        if self._waiting and self._working is None:
+            self._begin(self._waiting.popleft())
 
-    def _end(self) -> None:
-        self._working = False
-        self._go_on()
+    def _end(self, turn: object) -> None:
+        """Go on with the next edit once one is made or refused, or at last once it was stopped."""
+        if turn is self._working:
+            self._working = None
+            self._go_on()
 
-    def _begin(self, asked: _Asked) -> Job:
+    def _begin(self, asked: _Asked) -> None:
         before = self._desk.history.project
 
         def work() -> Iterator[tuple[float, str, Project]]:
@@ -94,9 +97,12 @@ class Beside:
                 asked.told(self._desk.do(asked.words, lambda project: result))
             else:
                 self._waiting.appendleft(asked)
+            self._end(turn)
 
         def refuse(sentence: str) -> None:
             self._desk.refused.emit(sentence)
             asked.told(False)
+            self._end(turn)
 
-        return self._jobs.start(work, take, refuse)
+        turn = self._working = object()
+        self._jobs.start(work, take, refuse, ended=lambda: self._end(turn))

@@ -36,6 +36,7 @@ class Job(QThread):
         self.stopping = False
         self.quiet = False
         self.ending: Callable[[], object] | None = None
+        self.ended: Callable[[], object] | None = None
 
     def stop(self) -> None:
         """Ask it to end soon; nothing is handed over then."""
@@ -84,19 +85,28 @@ class Jobs(QObject):
         arrived: Callable[[Any], object] | None = None,
         quiet: bool = False,
         ending: Callable[[], object] | None = None,
+        ended: Callable[[], object] | None = None,
     ) -> Job:
         """Begin some work; `done` gets its last result, unless it is stopped or fails; `arrived`
         gets what there is now and then. Quiet work, which nobody asked for, is not shown and has
-        no stop. `ending` ends what the work waits for, when it is to stop."""
+        no stop. `ending` ends what the work waits for, when it is to stop; `ended` hears of its
+        end, whatever that was: a slot of its own signal may outlive the job, and crash."""
         job = Job(work, self)
-        job.quiet, job.ending = quiet, ending
+        job.quiet, job.ending, job.ended = quiet, ending, ended
         if self._ended:
             job.stop()
             return job
         self.running.append(job)
         if arrived is not None:
             job.arrived.connect(arrived)
-        job.done.connect(done)
+
+        def hand_over(result: Any) -> None:
+            if not job.stopping:  # stopped when it was done, and nobody had been told yet
+                done(result)
+            elif arrived is not None:
+                arrived(result)
+
+        job.done.connect(hand_over)
         job.failed.connect(failed or self.failed)
         if not quiet:
             job.progressed.connect(self.progressed)
@@ -127,4 +137,6 @@ class Jobs(QObject):
         assert isinstance(job, Job)
         self.running.remove(job)
         job.deleteLater()
+        if job.ended is not None:
+            job.ended()
         self.changed.emit()

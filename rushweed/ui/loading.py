@@ -48,4 +48,4 @@ class Loading(QObject):
             self._read[key] = monotonic()
             self.arrived.emit()
 
-        self._jobs.start(work, lambda _: None).finished.connect(ended)
+        self._jobs.start(work, lambda _: None, ended=ended)

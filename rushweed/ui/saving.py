@@ -41,8 +41,7 @@ class Saving:
             self._desk.note_saved(project)
             self._told()
 
-        self._job = self._jobs.start(work, done)
-        self._job.finished.connect(self._end)
+        self._job = self._jobs.start(work, done, ended=self._end)
 
     def wait(self) -> None:
         """Let what is being written end."""

@@ -279,6 +279,7 @@ def bytes_of(widget: QWidget) -> bytes:
     return bits.asstring(image.sizeInBytes())
 
 
+@pytest.mark.opens_projects
 @pytest.mark.parametrize("place", listed.PLACES)
 def test_every_key_does_what_is_seen_at_once(
     place: str, open_window: Callable[..., Driver], demo: Path

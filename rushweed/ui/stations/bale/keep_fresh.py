@@ -103,8 +103,7 @@ class KeepFresh(Group):
             told = edition.differences[-1].words if news else ""
             yield 1.0, "", (told or say("The bundle is there."), False)
 
-        self._job = self._services.jobs.start(work, self._tell, quiet=True)
-        self._job.finished.connect(self._next)
+        self._job = self._services.jobs.start(work, self._tell, quiet=True, ended=self._next)
 
     def _tell(self, told: Any) -> None:
         if self._server is not None and told is not None:

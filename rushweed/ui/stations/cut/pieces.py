@@ -35,8 +35,8 @@ from rushweed.ui.stations.cut.layouts import EvenControls, LooseControls
 from rushweed.ui.stations.cut.names import Names
 
 LAYOUTS = {"even cells": "Even cells", "loose pieces": "Loose pieces", "one picture": "One picture"}
-MANY_CELLS = 100_000
-"""More cells than this are cut when somebody says that they are meant."""
+MANY_CELLS, ABSURD = 5_000, 100_000
+"""More cells than this are cut beside the window, and when somebody says that they are meant."""
 LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
@@ -231,7 +231,7 @@ class PiecesFace(Face):
         sheets = [sheet for sheet in sheets if sheet.belongs is None] or sheets[:1]
         self.desk.abandon_drag()
         cells = sum(_count(sheet, layout_of) for sheet in sheets)
-        if cells > MANY_CELLS:
+        if cells > ABSURD:
             self.services.offer(
                 say("That makes {n} cells. Are they meant to be so small?", n=cells),
                 say("Cut them"),
@@ -269,7 +269,8 @@ class PiecesFace(Face):
         names = tuple(sheet.name for sheet in sheets)
         words = say("Cut {name} into {what}", name=sheets_words(names), what=what)
         if sheets:
-            self.services.beside.do(words, edit, names, told)
+            many = sum(_count(sheet, layout_of) for sheet in sheets) > MANY_CELLS
+            self.services.beside.do(words, edit, names, told, many)
         else:
             self.refresh()
 

@@ -81,8 +81,9 @@ class Trials(QObject):
 
         quiet = self.pixels <= LARGE and len(sheets) <= FEW
         jobs = self._services.jobs
-        self._job = jobs.start(work, self._take, arrived=self._take, quiet=quiet)
-        self._job.finished.connect(lambda: self._ended(key))
+        self._job = jobs.start(
+            work, self._take, arrived=self._take, quiet=quiet, ended=lambda: self._ended(key)
+        )
 
     def stop(self) -> None:
         """End the work under way; it begins anew when it is wanted again."""

@@ -1,0 +1,222 @@
+"""What takes long goes on beside the window: in order, nothing lost, and the same in the end."""
+
+from __future__ import annotations
+
+import gc
+import weakref
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from hypothesis.extra.numpy import arrays
+from PIL import Image
+
+from rushweed.core import collecting
+from rushweed.core.gauge.alpha import premultiplied
+from rushweed.core.project import files
+from rushweed.core.project.sheet import EvenCells
+from rushweed.core.values import Size
+from rushweed.ui import beside, garbage, saving
+from rushweed.ui.canvas import sheet_images
+from rushweed.ui.canvas.images import from_image, to_image
+from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.look.colours import MARKS
+from rushweed.ui.shell.strip_cells import StripCells
+from rushweed.ui.stations.gauge.difference import difference
+from tests.driving import Driver
+from tests.ui.test_stations import select
+
+Opens = Callable[..., Driver]
+RUST = (MARKS.rust.red(), MARKS.rust.green(), MARKS.rust.blue())
+
+
+@pytest.fixture
+def all_is_large(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Everything is so large that nobody should wait for it."""
+    monkeypatch.setattr(beside, "LARGE", 0)
+    monkeypatch.setattr(sheet_images, "LARGE", 0)
+    monkeypatch.setattr(saving, "MANY_CELLS", 0)
+
+
+def test_edits_are_made_in_the_order_in_which_they_were_asked_for(
+    open_window: Opens, demo: Path, all_is_large: None
+) -> None:
+    drive = open_window(demo)
+    drive.station(2)
+    select(drive, "fen_ground")
+    desk, sheet = drive.window.desk, lambda: drive.project.sheet("fen_ground")
+    before, name = sheet().layout, drive.project.name
+    for number, side in enumerate((32, 8, 16, 48)):
+        drive.type_number("Cell across", str(side))
+        desk.do("Renamed", lambda p, n=number: replace(p, name=f"Fen {n}"))
+    assert drive.window.jobs.running and sheet().layout == before, "it goes on beside"
+    drive.settle()
+    assert isinstance(sheet().layout, EvenCells) and sheet().layout.cell.width == 48
+    assert drive.project.name == "Fen 3", "what was done meanwhile stays"
+    assert drive.undo_all() == 8 and (sheet().layout, drive.project.name) == (before, name)
+
+
+def test_what_was_stopped_or_refused_leaves_all_as_it_was(
+    open_window: Opens, demo: Path, all_is_large: None
+) -> None:
+    drive = open_window(demo)
+    drive.station(2)
+    select(drive, "fen_ground")
+    before = drive.project
+    drive.type_number("Cell across", "48")
+    drive.window.jobs.stop_shown()
+    assert not drive.window.jobs.shown(), "it is not shown any more, though it may still end"
+    drive.settle()
+    assert drive.project is before
+    drive.type_number("Cell across", "4096")
+    drive.settle()
+    assert drive.project is before and "Not one cell" in drive.window.frame.notice.text
+    drive.type_number("Cell across", "48")
+    drive.settle()
+    assert drive.project is not before, "others are made after it"
+
+
+def test_large_pictures_come_when_they_are_read(
+    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drive = open_window(demo)
+    usual = {}
+    for number in range(1, 6):
+        drive.station(number)
+        drive.settle()
+        usual[number] = drive.table.grab().toImage()
+    drive.close()
+    monkeypatch.setattr(sheet_images, "LARGE", 0)
+    again = open_window(demo)
+    for number, image in usual.items():
+        again.station(number)
+        again.settle()
+        again.qtbot.waitUntil(lambda i=image: again.table.grab().toImage() == i, timeout=5000)
+
+
+def test_a_large_project_is_saved_while_one_goes_on(
+    open_window: Opens, demo: Path, all_is_large: None
+) -> None:
+    drive = open_window(demo)
+    desk, save = drive.window.desk, drive.window.menus.actions["project.save"]
+    for name in ("One", "Two", "Three"):
+        desk.do("Renamed", lambda p, n=name: replace(p, name=n))
+        save.trigger()
+    assert desk.unsaved
+    desk.do("Renamed", lambda p: replace(p, name="Four"))
+    drive.settle()
+    drive.qtbot.wait(5)
+    drive.settle()
+    assert files.load(demo).name == "Four" or desk.unsaved, "what came later is not told as saved"
+    save.trigger()
+    drive.settle()
+    assert not desk.unsaved and files.load(demo) == drive.project
+
+
+def test_absurd_numbers_of_cells_are_asked_about(open_window: Opens, tmp_path: Path) -> None:
+    picture = np.zeros((1000, 1000, 4), np.uint8)
+    picture[:9, :9] = 200
+    Image.fromarray(picture).save(tmp_path / "reed.png")
+    drive = open_window()
+    drive.drop(tmp_path / "reed.png")
+    drive.station(2)
+    drive.press("Layout: Even cells")
+    drive.type_number("Cell down", "3")
+    drive.settle()
+    before = drive.project
+    drive.type_number("Cell across", "3")
+    assert drive.project is before and "110889 cells" in drive.window.frame.notice.text
+    drive.press("Cut them")
+    drive.settle()
+    assert drive.project.sheets[0].layout == EvenCells(Size(3, 3))
+    assert len(drive.project.sheets[0].pieces) == 9
+
+
+PICTURES = arrays(np.uint8, st.tuples(st.integers(1, 9), st.integers(1, 9), st.just(4)))
+
+
+@given(PICTURES, st.integers(0, 2**32 - 1))
+def test_differences_are_marked_where_they_can_be_seen(picture: np.ndarray, seed: int) -> None:
+    draw = np.random.default_rng(seed)
+    other = np.where(draw.random(picture.shape) < 0.1, draw.integers(0, 256), picture)
+    other = other.astype(np.uint8)
+    marked = difference(picture, other)
+    apart = np.abs(premultiplied(picture) - premultiplied(other)).max(axis=2) >= 0.5
+    assert (marked[apart][:, :3] == RUST).all() and (marked[apart][:, 3] >= 48).all()
+    assert (marked[~apart][:, 3] == picture[~apart][:, 3].astype(int) * 40 // 255).all()
+    assert (difference(picture, picture)[..., 3] <= 40).all()
+
+
+@given(PICTURES, st.integers(1, 30))
+def test_images_are_the_same_in_one_part_and_in_many(picture: np.ndarray, at_once: int) -> None:
+    from rushweed.ui.canvas import images
+
+    whole, usual = to_image(picture), images.AT_ONCE
+    try:
+        images.AT_ONCE = at_once
+        assert to_image(picture) == whole
+    finally:
+        images.AT_ONCE = usual
+    opaque = picture.copy()
+    opaque[..., 3] = 255
+    assert (from_image(to_image(opaque)) == opaque).all()
+
+
+@pytest.mark.parametrize("several", [False, True])
+@pytest.mark.parametrize("step", [1, 7, 10_000])
+def test_the_strip_is_the_same_however_it_is_laid_out(qapp, several: bool, step: int) -> None:
+    sheets = files.load(Path(__file__).parents[2] / "demo" / "lanternfen").sheets
+    for chosen in [sheets] if several else [(sheet,) for sheet in sheets]:
+        at_once, by_steps = StripCells(chosen, 52), StripCells(chosen, 52)
+        at_once.lay(1_000_000)
+        while not by_steps.is_whole:
+            before = len(by_steps.cells)
+            by_steps.lay(step)
+            assert len(by_steps.cells) - before <= step
+        assert (by_steps.cells, by_steps.groups) == (at_once.cells, at_once.groups)
+        assert by_steps.length == at_once.length
+        numbers = [piece.number for sheet in chosen for piece in sheet.pieces]
+        assert [cell.piece.number for cell in by_steps.cells] == numbers
+
+
+def test_every_face_is_made_ahead_and_shown_as_ever(open_window: Opens, demo: Path) -> None:
+    drive = open_window(demo)
+    made = 0
+    while drive.window.router.make_ahead():
+        made += 1
+    stations = drive.window.router.stations
+    assert made == sum(len(stations[name].names) for name in STATIONS) - 1
+    for number in range(1, 8):
+        drive.station(number)
+        assert drive.window.router.station == STATIONS[number - 1] and drive.table.isVisible()
+
+
+class Circle:
+    """Something that holds itself."""
+
+    def __init__(self) -> None:
+        self.me = self
+
+
+def test_circles_are_found_while_one_works_elsewhere() -> None:
+    thresholds = gc.get_threshold()
+    try:
+        circle = Circle()
+        gone = weakref.ref(circle)
+        gc.freeze()
+        del circle
+        garbage.keep()
+        garbage.look_at_all()
+        assert gone() is None
+        collecting.after_many = gc.freeze
+        with collecting.without_collecting():
+            assert not gc.isenabled()
+        assert gc.isenabled()
+    finally:
+        collecting.after_many = collecting.nothing
+        gc.unfreeze()
+        gc.set_threshold(*thresholds)
