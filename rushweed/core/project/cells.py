@@ -33,6 +33,30 @@ def _empty_chunk() -> Chunk:
     return np.zeros((CHUNK, CHUNK), np.int32), np.zeros((CHUNK, CHUNK), np.uint8)
 
 
+def _overlaid(
+    old: Chunk | None,
+    inside: tuple[slice, slice],
+    numbers: Numbers,
+    orientations: Orientations,
+    marked: Marked | None,
+) -> Chunk | None:
+    """A chunk with a block put inside, only the marked cells of it if any are; None where that
+    would change nothing for certain."""
+    if marked is not None and not marked.any():
+        return None
+    if old is None and not (numbers if marked is None else numbers[marked]).any():
+        return None
+    turned = np.where(numbers != 0, orientations, 0).astype(np.uint8, copy=False)
+    if marked is None and numbers.shape == (CHUNK, CHUNK):
+        return numbers.astype(np.int32), turned
+    new = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
+    if marked is None:
+        new[0][inside], new[1][inside] = numbers, turned
+    else:
+        new[0][inside][marked], new[1][inside][marked] = numbers[marked], turned[marked]
+    return new
+
+
 def _frozen(chunk: Chunk) -> Chunk:
     """A chunk that stays as it is; those without any turned cell share one array for that."""
     if not chunk[1].any():
@@ -106,15 +130,13 @@ class Cells:
             for chunk_column in range(area.x // CHUNK, (area.right - 1) // CHUNK + 1):
                 key = (chunk_column, chunk_row)
                 inside, part = _shared(key, area)
-                marked = np.ones(numbers[part].shape, bool) if where is None else where[part]
-                old = chunks.get(key)
-                if not marked.any() or (old is None and not numbers[part][marked].any()):
+                marked = None if where is None else where[part]
+                if marked is not None and marked.all():
+                    marked = None
+                new = _overlaid(chunks.get(key), inside, numbers[part], orientations[part], marked)
+                if new is None:
                     continue
                 changed.append(key)
-                new = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
-                new[0][inside][marked] = numbers[part][marked]
-                turned = np.where(numbers[part] != 0, orientations[part], 0)
-                new[1][inside][marked] = turned[marked]
                 if new[0].any():
                     chunks[key] = _frozen(new)
                 else:
@@ -174,13 +196,18 @@ class Cells:
             self._count = sum(painted)
         return self._count
 
+    def numbers_in(self, key: Key) -> frozenset[int]:
+        """The numbers in a chunk that is there, 0 where a cell of it is empty."""
+        if key not in self._of_chunks:
+            self._of_chunks[key] = _numbers_of(self.chunks[key])
+        return self._of_chunks[key]
+
     def used(self) -> frozenset[int]:
         """The numbers of all pieces painted here."""
         if self._used is None:
             known = self._of_chunks
-            for key, chunk in self.chunks.items():
-                if key not in known:
-                    known[key] = _numbers_of(chunk)
+            for key in self.chunks:
+                self.numbers_in(key)
             found: set[int] = set()
             found.update(*known.values())
             self._used = frozenset(found - {0})

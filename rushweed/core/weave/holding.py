@@ -27,12 +27,13 @@ def leave_others(
         now = after.chunks.get(key)
         if now is not None and now[0] is numbers and now[1] is turns:
             continue
+        there = before.numbers_in(key) - {0}
+        others = [n for n in there if purposes.known(n) not in ("", purpose)]
+        if not others:
+            continue
         gone = numbers > 0
         if now is not None:
             gone &= (now[0] != numbers) | (now[1] != turns)
-        others = [
-            n for n in np.unique(numbers[gone]).tolist() if purposes.known(n) not in ("", purpose)
-        ]
         for row, column in np.argwhere(gone & np.isin(numbers, others)).tolist():
             place = key[0] * CHUNK + column, key[1] * CHUNK + row
             back[place] = int(numbers[row, column]), int(turns[row, column])
