@@ -7,7 +7,9 @@ from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
+import numpy.typing as npt
 
+from rushweed.core.collecting import without_collecting
 from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
 from rushweed.core.cut.near import Near
 from rushweed.core.project.project import Project, used_numbers, with_sheet
@@ -45,13 +47,17 @@ def count_cells(layout: EvenCells, size: Size) -> Count:
 
 def even_cuts(layout: EvenCells, size: Size) -> list[Cut]:
     """Every whole cell, row by row, empty ones too."""
-    count = count_cells(layout, size)
+    columns, rows = count_cells(layout, size)
+    return _cuts_at(layout, np.argwhere(np.ones((rows, columns), bool)))
+
+
+def _cuts_at(layout: EvenCells, cells: npt.NDArray[np.intp]) -> list[Cut]:
+    """The cuts of cells that are given by row and column, of shape (count, 2)."""
     step_x, step_y = layout.cell.width + layout.gap.width, layout.cell.height + layout.gap.height
     left, top = layout.margin
     return [
         Cut(Rect(left + column * step_x, top + row * step_y, *layout.cell), row, column)
-        for row in range(count.rows)
-        for column in range(count.columns)
+        for row, column in cells.tolist()
     ]
 
 
@@ -60,8 +66,7 @@ def cuts_for(layout: Layout, mask: Mask) -> list[Cut]:
     size = Size(mask.shape[1], mask.shape[0])
     if isinstance(layout, EvenCells):
         check_cells(layout, size)
-        held = _held(layout, mask)
-        return [cut for cut in even_cuts(layout, size) if held[cut.row, cut.column]]
+        return _cuts_at(layout, np.argwhere(_held(layout, mask)))
     if isinstance(layout, LoosePieces):
         found = loose_pieces(mask, layout)
         return [Cut(rect, 0, column) for column, rect in enumerate(found)]
@@ -107,6 +112,7 @@ def cut_at(project: Project, name: str, rects: Sequence[Rect]) -> Project:
     return _cut(project, name, LoosePieces(), cuts)
 
 
+@without_collecting()
 def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Project:
     sheet = project.sheet(name)
     kept = [piece for piece in sheet.pieces if piece.by_hand]

@@ -51,11 +51,11 @@ def apply_key(picture: Picture, key: ColourKey | None) -> Picture:
     """The picture with keyed pixels wholly clear, and its fringe cleaned if the key says so."""
     if key is None:
         return picture
-    result = picture.copy()
+    result = np.array(picture, order="C")
     nothing = keyed(picture, key)
     if key.fringe and key.tolerance >= LEAST_NOISE:
         nothing = noise(picture, key, nothing)
-    result[nothing] = 0
+    np.copyto(result.view(np.uint32)[..., 0], 0, where=nothing)
     if key.fringe:
         unmix(result, key)
     result.setflags(write=False)

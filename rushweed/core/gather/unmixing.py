@@ -42,11 +42,17 @@ Colours = npt.NDArray[np.float32]
 
 def farthest(picture: Picture, colour: Colour) -> npt.NDArray[np.int16]:
     """How far each pixel is from a colour in its farthest channel, of shape (height, width)."""
-    far = np.zeros(picture.shape[:2], np.int16)
+    far = np.zeros(picture.shape[:2], np.uint8)
     for channel in range(3):
-        levels = picture[..., channel].astype(np.int16)
-        np.maximum(far, np.abs(levels - colour[channel]), out=far)
-    return far
+        np.maximum(far, _away(picture, colour, channel), out=far)
+    return far.astype(np.int16)
+
+
+def _away(picture: Picture, colour: Colour, channel: int) -> npt.NDArray[np.uint8]:
+    """How far each pixel is from a colour in one channel."""
+    levels, level = picture[..., channel], np.uint8(colour[channel])
+    away: npt.NDArray[np.uint8] = np.maximum(levels, level) - np.minimum(levels, level)
+    return away
 
 
 def noise(picture: Picture, key: ColourKey, nothing: Mask) -> Mask:
@@ -115,7 +121,9 @@ def _samples(picture: Picture, key: ColourKey, inside: Mask, rim: Mask) -> Colou
     from scipy import ndimage
     from scipy.spatial import cKDTree
 
-    far = np.abs(picture[..., :3].astype(np.int16) - np.array(key.colour[:3], np.int16)).sum(axis=2)
+    far = np.zeros(picture.shape[:2], np.int16)
+    for channel in range(3):
+        far += _away(picture, key.colour, channel)
     far[~(inside | rim)] = 0
     peaks = rim & (far >= PEAK * ndimage.maximum_filter(far, AROUND))
     usual = np.median(far[inside | peaks]) if (inside | peaks).any() else 0
