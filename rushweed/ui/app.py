@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import sys
-import tempfile
 import traceback
 from collections.abc import Callable
 from pathlib import Path
@@ -108,6 +107,8 @@ class Session:
 
     def open_new(self) -> Window:
         """Begin an untitled project; its art waits in a folder of its own until it is saved."""
+        import tempfile
+
         folder = Path(tempfile.mkdtemp(prefix="untitled-", dir=_drafts()))
         return self._show(folder, Project(), None)
 

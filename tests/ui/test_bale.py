@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import http.client
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -120,3 +121,19 @@ def test_a_template_is_coloured_by_what_its_parts_do(open_window, demo: Path) ->
         assert third == [("yet #}", grey), ("{{ ", tide), ("'in'", red), (" }}", tide)], theme
         drive.window.switch_theme()
         drive.settle()
+
+
+def test_very_large_bundles_are_made_when_somebody_asks(
+    open_window, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from rushweed.ui.stations.bale import making
+
+    monkeypatch.setattr(making, "UNASKED", 1000)
+    drive = open_window(demo)
+    drive.station(7)
+    assert drive.at("Bale").making.bundle is None
+    drive.press("Make the pages")
+    assert drive.at("Bale").making.bundle is not None
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
+    drive.settle()
+    assert b'"Fen"' in drive.at("Bale").manifest(), "asked once, it is made from then on"

@@ -70,10 +70,10 @@ def make_bundle(
     if not recipe.densities:
         raise Refusal("The recipe “{name}” has no density. Give it at least 1.", name=recipe.name)
     atlas = make_atlas(project, art, recipe)
-    pictures = [
-        kept_page_files(art, page, number, recipe, effort)
-        for number, page in enumerate(atlas.pages)
-    ]
+    pictures = []
+    for number, page in enumerate(atlas.pages):
+        pictures.append(kept_page_files(art, page, number, recipe, effort))
+        page.forget_pictures()
     return assemble(project, recipe, atlas, pictures, templates or {})
 
 

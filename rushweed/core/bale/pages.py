@@ -69,6 +69,11 @@ class Page:
             return None
         return {density: _drawn(self.plan, density, True) for density in self.densities}
 
+    def forget_pictures(self) -> None:
+        """Have its pictures drawn anew when they are asked for again."""
+        for name in ("pictures", "normals"):
+            self.__dict__.pop(name, None)
+
     @property
     def is_lit(self) -> bool:
         """Whether any part has a normal map."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from hashlib import blake2b
 
 import numpy as np
 
@@ -112,13 +113,18 @@ def _add(
     key = (
         picture.shape,
         treatment if recipe.apart else _nameless(treatment),
-        picture.tobytes(),
-        b"" if normals is None else normals.tobytes(),
-        tuple((density, one.tobytes()) for density, one in dense.items()),
+        _digest(picture),
+        b"" if normals is None else _digest(normals),
+        tuple((density, _digest(one)) for density, one in dense.items()),
     )
     part = shared.setdefault(key, Part(picture, normals, treatment, {}, name, dense=dense))
     whole_part = Rect(0, 0, picture.shape[1], picture.shape[0])
     part.pieces[piece.number] = Inside(whole_part, size, Point(kept.x, kept.y))
+
+
+def _digest(picture: Picture) -> bytes:
+    """A hash (BLAKE2) of the pixels, which together would take as much room as all pictures do."""
+    return blake2b(picture.tobytes(), digest_size=32).digest()
 
 
 @lru_cache(maxsize=256)

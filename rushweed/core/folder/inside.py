@@ -8,7 +8,6 @@ no plain file, such as a pipe or a device, is refused.
 from __future__ import annotations
 
 import os
-import shutil
 import stat
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -129,6 +128,8 @@ class Inside:
         try:
             with self._opened(above) as place:
                 if stat.S_ISDIR(os.lstat(last, dir_fd=place).st_mode):
+                    import shutil
+
                     shutil.rmtree(last, dir_fd=place, ignore_errors=True)
                 else:
                     os.unlink(last, dir_fd=place)

@@ -17,7 +17,7 @@ from rushweed.core.limits import limit as set_limit
 Value = TypeVar("Value")
 
 
-MOST = 2 * 1024**3
+MOST = 1024**3
 LEAST = 768 * 1024**2
 SMALL = 64 * 1024
 """Values of fewer bytes do not count: a large picture must not drive out what was found in it."""

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import io
-import zipfile
-from xml.etree import ElementTree
+from typing import TYPE_CHECKING
 
 from rushweed.core.folder.names import file_stems
 from rushweed.core.values import Refusal
+
+if TYPE_CHECKING:
+    import zipfile
 
 ENDING = ".ora"
 LARGEST_STACK = 1_000_000
@@ -22,6 +24,8 @@ def layers_of(data: bytes, name: str) -> list[tuple[str, bytes]]:
 
     Raises Refusal when it is no whole OpenRaster picture, holds no layer, or more than fit.
     """
+    import zipfile
+
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             sources = _sources(archive)
@@ -44,6 +48,8 @@ def layers_of(data: bytes, name: str) -> list[tuple[str, bytes]]:
 
 def _sources(archive: zipfile.ZipFile) -> list[tuple[str, str]]:
     """The name and the place of each layer, the lowest first."""
+    from xml.etree import ElementTree
+
     with archive.open("stack.xml") as file:
         text = file.read(LARGEST_STACK)
     if b"<!ENTITY" in text:

@@ -6,7 +6,6 @@ Only its owner can read it.
 from __future__ import annotations
 
 import hashlib
-import shutil
 from pathlib import Path
 
 from rushweed.core.folder import saving
@@ -51,5 +50,7 @@ class Recovery:
 
     def clear(self) -> None:
         """Forget the copy: the work is saved, or was left on purpose."""
+        import shutil
+
         self._kept = {}
         shutil.rmtree(self._place, ignore_errors=True)

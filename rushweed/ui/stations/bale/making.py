@@ -10,6 +10,7 @@ from PyQt6.QtGui import QImage
 
 from rushweed.core.bale.bundle import Bundle, make_bundle
 from rushweed.core.bale.pages import Page
+from rushweed.core.bale.subset import chosen_part
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.gather.art import Art
 from rushweed.core.project.files import TEMPLATES
@@ -21,6 +22,8 @@ from rushweed.ui.canvas.images import to_image
 from rushweed.ui.jobs import Job
 from rushweed.ui.shell.services import Services
 
+UNASKED = 128_000_000
+"""Bundles of more pixels take much time and memory: they are made when somebody asks."""
 UNSEEN = 2_000_000
 """Bundles of no more pixels than this are made before anybody would read that it goes on."""
 Of = tuple[Project, Recipe, dict[str, str]]
@@ -43,6 +46,9 @@ class BundleMaking(QObject):
         self._of: Of | None = None
         self.bundle: Bundle | None = None
         self._job: Job | None = None
+        self._asked = False
+        self.waits = False
+        """Whether it waits to be asked."""
 
     def make(self, recipe: Recipe) -> None:
         """Make the bundle of a recipe, and the pictures of its pages, while the window goes on."""
@@ -52,10 +58,18 @@ class BundleMaking(QObject):
         except Refusal as refusal:
             self._refuse(project, str(refusal))
             return
-        if self._of != of:
+        self.waits = not self._asked and _pixels(project, recipe) > UNASKED
+        if self.waits:
+            self._of = self.bundle = None
+        elif self._of != of:
             self._of = of
             self._begin(of)
         self.made.emit()
+
+    def ask(self, recipe: Recipe) -> None:
+        """Make the bundle however large it is, from now on."""
+        self._asked = True
+        self.make(recipe)
 
     def _begin(self, of: Of) -> None:
         art = self._desk.art
@@ -79,10 +93,17 @@ class BundleMaking(QObject):
 
         if self._job is not None:
             self._job.stop()
-        quiet = sum(sheet.size.area for sheet in project.sheets if sheet.pieces) <= UNSEEN
+        quiet = _pixels(project, recipe) <= UNSEEN
         refuse = partial(self._refuse, project)
         self._job = self._services.jobs.start(work, done, refuse, quiet=quiet)
 
     def _refuse(self, project: Project, sentence: str) -> None:
         if any(sheet.pieces for sheet in project.sheets):
             self._desk.refused.emit(sentence)
+
+
+def _pixels(project: Project, recipe: Recipe) -> int:
+    """About how many pixels the pages of a recipe have."""
+    sheets = chosen_part(project, recipe).sheets
+    drawn = sum(sheet.size.area for sheet in sheets if sheet.pieces)
+    return drawn * max((density**2 for density in recipe.densities), default=1)

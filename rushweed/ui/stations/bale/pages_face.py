@@ -55,6 +55,14 @@ class PagesFace(Face):
                 lambda: self.services.open_station("Cut"),
             )
         )
+        pages.addWidget(
+            Invitation(
+                say("There is much to pack."),
+                say("Making all of its pages takes a while, and much memory."),
+                say("Make the pages"),
+                lambda: self.making.ask(self.recipes.recipe),
+            )
+        )
         return pages
 
     def _make_slip(self) -> SlipPage:
@@ -89,7 +97,7 @@ class PagesFace(Face):
     def _show_bundle(self) -> None:
         bundle = self.making.bundle
         empty = not any(sheet.pieces for sheet in self.project.sheets)
-        self.table.setCurrentIndex(1 if empty else 0)
+        self.table.setCurrentIndex(1 if empty else 2 if self.making.waits else 0)
         count = len(bundle.atlas.pages) if bundle else 1
         self._page_number.high = count
         self._page_number.show_value(min(int(self._page_number.value or 1), count))
