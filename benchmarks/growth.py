@@ -204,9 +204,11 @@ def _of_sheets(place: Path, count: int) -> Iterator[tuple[str, Act]]:
     project = gathered()
     names = [sheet.name for sheet in project.sheets]
     yield "Seeing what they are", lambda: [see(Art(folder), sheet) for sheet in project.sheets]
+    for sheet in project.sheets:
+        see(art, sheet)
     yield "Taking all as seen", lambda: list(accept_all(project, art, names))
     *_, taken = accept_all(project, art, names)
     assert all(solid(art.picture(sheet)).any() for sheet in taken.sheets[:1])
     files.save(taken, folder)
     yield "Opening a project", lambda: files.load(folder)
-    yield "Finding what will hurt", lambda: find_all(taken, art)
+    yield "Finding what will hurt", lambda: find_all(taken, Art(folder))

@@ -231,6 +231,7 @@ def _wide_level(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     hand.timed("walking in it", lambda: hand.open("Walk"))
     hand.timed("sending probes through it", lambda: _probe(hand))
     hand.timed("saving it", lambda: hand.command("project.save"))
+    assert not desk.unsaved, "it was saved"
     return hand.results
 
 
