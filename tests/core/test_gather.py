@@ -22,7 +22,7 @@ from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
 from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.licences import identifiers
-from rushweed.core.gather.memory import Memory
+from rushweed.core.gather.memory import SMALL, Memory
 from rushweed.core.gather.pictures import decode, encode_png, read_picture
 from rushweed.core.gather.sequences import expand, stem_of
 from rushweed.core.gather.sources import set_licence
@@ -313,3 +313,16 @@ def test_a_first_cut_leaves_nothing_of_what_was_only_seen(
     assert sheet.layout == layout and not sheet.earlier
     assert [piece.number for piece in sheet.pieces] == list(range(1, len(sheet.pieces) + 1))
     assert project.next_number == len(sheet.pieces) + 1
+
+
+@given(st.lists(st.tuples(st.integers(0, 9), st.integers(0, 3)), max_size=40))
+def test_what_is_kept_stays_within_its_bound_and_counts_once(asked: list[tuple[int, int]]) -> None:
+    size = SMALL + 7
+    values = [np.zeros(size, np.uint8) for _ in range(4)]
+    memory = Memory(2 * size)
+    for key, which in asked:
+        memory.keep(key, values[which])
+        kept = {id(memory.find(k)): memory.find(k) for k in range(10)}
+        held = sum(value.nbytes for value in kept.values() if value is not None)
+        assert held == 2 * size - memory.free <= 2 * size
+        assert memory.find(key) is values[which]

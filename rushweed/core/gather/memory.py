@@ -6,8 +6,7 @@ or settings are another key.
 
 from __future__ import annotations
 
-import os
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from collections.abc import Callable, Hashable
 from threading import RLock
 from typing import Any, TypeVar
@@ -17,8 +16,9 @@ from rushweed.core.limits import limit as set_limit
 Value = TypeVar("Value")
 
 
-MOST = 1024**3
-LEAST = 768 * 1024**2
+USUAL = 640
+"""MiB that are kept where the limits do not say otherwise: a picture of 8192 × 8192 px and its
+image for the screen, with room for more."""
 SMALL = 64 * 1024
 """Values of fewer bytes do not count: a large picture must not drive out what was found in it."""
 MOST_SMALL = 100_000
@@ -28,11 +28,10 @@ class Memory:
     """A store bounded in bytes; what was not asked for the longest goes first."""
 
     def __init__(self, limit: int = 0) -> None:
-        """Without a limit it takes what `memory` in the limits says, in MiB, else a sixth of the
-        machine's memory, within reason."""
-        usual = min(MOST, max(LEAST, _machine_memory() // 6))
-        self._limit = limit or set_limit("memory", usual // 1024**2) * 1024**2
+        """Without a limit it takes what `memory` in the limits says, in MiB, else what is usual."""
+        self._limit = limit or set_limit("memory", USUAL) * 1024**2
         self._held = 0
+        self._times: Counter[int] = Counter()
         self._values: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
         self._small: OrderedDict[Hashable, Any] = OrderedDict()
         self._lock = RLock()
@@ -78,11 +77,20 @@ class Memory:
             if len(self._small) > MOST_SMALL:
                 self._small.popitem(last=False)
             return
-        self._held += size - self._values.pop(key, (None, 0))[1]
+        if key in self._values:
+            self._let_go(*self._values.pop(key))
         self._values[key] = (value, size)
+        self._times[id(value)] += 1
+        if self._times[id(value)] == 1:  # one value under several keys is held once
+            self._held += size
         while self._held > self._limit and len(self._values) > 1:
-            _, (_, freed) = self._values.popitem(last=False)
-            self._held -= freed
+            self._let_go(*self._values.popitem(last=False)[1])
+
+    def _let_go(self, value: Any, size: int) -> None:
+        self._times[id(value)] -= 1
+        if not self._times[id(value)]:
+            del self._times[id(value)]
+            self._held -= size
 
 
 def _size_of(value: Any) -> int:
@@ -91,8 +99,3 @@ def _size_of(value: Any) -> int:
     if hasattr(value, "sizeInBytes"):
         return int(value.sizeInBytes())
     return int(getattr(value, "nbytes", 0))
-
-
-def _machine_memory() -> int:
-    """All the memory of this machine, in bytes."""
-    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")

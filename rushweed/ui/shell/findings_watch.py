@@ -30,6 +30,7 @@ class FindingsWatch(QObject):
         super().__init__(frame)
         self._jobs = jobs
         self._job: Job | None = None
+        self._again = False
         self._looked_at: Project | None = None
         self._desk, self._frame, self._router = desk, frame, router
         self.findings: list[Finding] = []
@@ -64,6 +65,9 @@ class FindingsWatch(QObject):
 
     def _look_beside(self) -> None:
         self.stop()
+        self._again = self._job is not None  # two at a time would read every picture twice
+        if self._again:
+            return
         project, art = self._desk.project, self._desk.art
         self._looked_at = project
 
@@ -81,7 +85,12 @@ class FindingsWatch(QObject):
             else:
                 self.look_soon()
 
-        self._job = self._jobs.start(work, done, quiet=True)
+        self._job = self._jobs.start(work, done, quiet=True, ended=self._ended)
+
+    def _ended(self) -> None:
+        self._job = None
+        if self._again:
+            self._look_beside()
 
     def _show(self, findings: list[Finding]) -> None:
         self.findings = findings
