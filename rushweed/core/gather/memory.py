@@ -16,7 +16,7 @@ from rushweed.core.limits import limit as set_limit
 Value = TypeVar("Value")
 
 
-USUAL = 640
+USUAL = 576
 """MiB that are kept where the limits do not say otherwise: a picture of 8192 × 8192 px and its
 image for the screen, with room for more."""
 SMALL = 64 * 1024
