@@ -58,6 +58,10 @@ def test_edits_are_made_in_the_order_in_which_they_were_asked_for(
     assert isinstance(sheet().layout, EvenCells) and sheet().layout.cell.width == 48
     assert drive.project.name == "Fen 3", "what was done meanwhile stays"
     assert drive.undo_all() == 8 and (sheet().layout, drive.project.name) == (before, name)
+    for field, side in (("Cell across", "20"), ("Cell down", "24"), ("Margin across", "3")):
+        drive.type_number(field, side)
+    drive.settle()
+    assert sheet().layout == replace(before, cell=Size(20, 24), margin=Size(3, 2)), "all of them"
 
 
 def test_what_was_stopped_or_refused_leaves_all_as_it_was(

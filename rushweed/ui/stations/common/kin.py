@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from rushweed.core.cut.kin import cut_alike, kin_to_cut
 from rushweed.core.findings.finding import some
 from rushweed.core.words import counted, say
@@ -18,7 +20,8 @@ def offer_kin(services: Services, name: str) -> None:
 
     def act() -> None:
         words = say("Cut {what} as {name} is", what=what, name=name)
-        desk.do(words, lambda project: cut_alike(project, desk.art, name, names))
+        edit = partial(cut_alike, art=desk.art, name=name, names=names)
+        services.beside.do(words, edit, names)
 
     told = say("{n} more like {name}: {names}.")
     told = told.format(n=len(names), name=name, names=some(names))

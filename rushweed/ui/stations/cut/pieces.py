@@ -200,12 +200,13 @@ class PiecesFace(Face):
 
     def _take_reading(self, reading: Reading) -> None:
         """Cut as a reading says; loose pieces are told apart as is best for each sheet."""
-        if isinstance(reading.layout, LoosePieces):
-            self._cut_each(self._loose_as_seen, say("loose pieces"))
-        else:
-            self._cut(reading.layout)
-        if self._canvas.sheet is not None:
-            offer_kin(self.services, self._canvas.sheet.name)
+        sheet = self._canvas.sheet
+        if sheet is None:
+            return
+        layout = reading.layout
+        loose = isinstance(layout, LoosePieces)
+        layout_of = self._loose_as_seen if loose else lambda sheet: layout
+        self._cut_each(layout_of, _words(layout), lambda: offer_kin(self.services, sheet.name))
 
     def _cut(self, layout: Layout) -> None:
         """Cut all selected sheets like that."""
@@ -225,8 +226,14 @@ class PiecesFace(Face):
         if sheet is not None:
             self._cut_each(changed, _words(changed(sheet)))
 
-    def _cut_each(self, layout_of: Callable[[Sheet], Layout], what: str) -> None:
-        """Cut each selected sheet; those that cannot be cut so stay as they are, and are told."""
+    def _cut_each(
+        self,
+        layout_of: Callable[[Sheet], Layout],
+        what: str,
+        then: Callable[[], object] = lambda: None,
+    ) -> None:
+        """Cut each selected sheet, `then` go on; those that cannot be cut so stay as they are, and
+        are told."""
         sheets = self.selection.chosen(self.project)
         sheets = [sheet for sheet in sheets if sheet.belongs is None] or sheets[:1]
         self.desk.abandon_drag()
@@ -235,14 +242,18 @@ class PiecesFace(Face):
             self.services.offer(
                 say("That makes {n} cells. Are they meant to be so small?", n=cells),
                 say("Cut them"),
-                lambda: self._cut_sheets(sheets, layout_of, what),
+                lambda: self._cut_sheets(sheets, layout_of, what, then),
             )
             self.refresh()
         else:
-            self._cut_sheets(sheets, layout_of, what)
+            self._cut_sheets(sheets, layout_of, what, then)
 
     def _cut_sheets(
-        self, sheets: list[Sheet], layout_of: Callable[[Sheet], Layout], what: str
+        self,
+        sheets: list[Sheet],
+        layout_of: Callable[[Sheet], Layout],
+        what: str,
+        then: Callable[[], object],
     ) -> None:
         refused: list[str] = []
         cut: list[str] = []
@@ -252,7 +263,8 @@ class PiecesFace(Face):
             cut.clear()
             for sheet in sheets:
                 try:
-                    project = self._edit(project, sheet.name, layout_of(sheet))
+                    now = project.sheet(sheet.name)  # what was done to it since is kept
+                    project = self._edit(project, sheet.name, layout_of(now))
                     cut.append(sheet.name)
                 except Refusal as refusal:
                     refused.append(f"{sheet.name}: {refusal}" if len(sheets) > 1 else str(refusal))
@@ -265,6 +277,8 @@ class PiecesFace(Face):
                 self.refresh()
             elif refused:
                 self.desk.refused.emit("\n".join(refused[:3]))
+            if done:
+                then()
 
         names = tuple(sheet.name for sheet in sheets)
         words = say("Cut {name} into {what}", name=sheets_words(names), what=what)
