@@ -26,6 +26,7 @@ from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.strip_cells import StripCells
+from rushweed.ui.stations.bound import shape_groups
 from rushweed.ui.stations.gauge.difference import difference
 from tests.driving import Driver
 from tests.ui.test_stations import select
@@ -58,10 +59,25 @@ def test_edits_are_made_in_the_order_in_which_they_were_asked_for(
     assert isinstance(sheet().layout, EvenCells) and sheet().layout.cell.width == 48
     assert drive.project.name == "Fen 3", "what was done meanwhile stays"
     assert drive.undo_all() == 8 and (sheet().layout, drive.project.name) == (before, name)
-    for field, side in (("Cell across", "20"), ("Cell down", "24"), ("Margin across", "3")):
-        drive.type_number(field, side)
+    for field, text in (("Cell across", "20"), ("Cell down", "24"), ("Margin across", "3")):
+        drive.type_number(field, text)
     drive.settle()
+    assert isinstance(before, EvenCells)
     assert sheet().layout == replace(before, cell=Size(20, 24), margin=Size(3, 2)), "all of them"
+
+
+def test_twins_among_many_are_the_same(
+    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drive = open_window(demo)
+    drive.station(4)
+    select(drive, "fen_ground", 9)
+    drive.press("Find twins")
+    group = drive.at("Bound").many
+    usual, group.twins = group.twins, []
+    monkeypatch.setattr(shape_groups, "MANY", 0)
+    drive.press("Find twins")
+    assert usual and group.twins == usual
 
 
 def test_what_was_stopped_or_refused_leaves_all_as_it_was(

@@ -39,6 +39,8 @@ ROOMY = 18
 """A piece with fewer screen pixels has no room for a mark in its corner."""
 LISTED = 6
 """So many changes are listed before they are made."""
+MANY = 2000
+"""Twins among more pieces are looked for while the window goes on."""
 
 
 class CommonForms(QWidget):
@@ -188,12 +190,29 @@ class ForMany(Group):
         if sheet is None or not pieces:
             self._desk.refused.emit(say("Select a tile that has its shapes, then find its twins."))
             return
+        art, numbers = self._desk.art, [piece.number for piece in pieces]
+        words = say("Looking for twins on {name}", name=sheet.name)
+
+        def work() -> Iterator[tuple[float, str, list[Twin]]]:
+            yield 0.0, words, []
+            yield 1.0, words, find_twins(shown(art.picture(sheet)), sheet, numbers)
+
+        def done(found: list[Twin]) -> None:
+            if self._canvas.sheet is not None and self._canvas.sheet.name == sheet.name:
+                self._mark_twins(found)
+
+        if len(sheet.pieces) > MANY:
+            self._jobs.start(work, done)
+            return
         try:
-            words = shown(self._desk.art.picture(sheet))
+            *_, (_, _, found) = work()
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
             return
-        self.twins = find_twins(words, sheet, [piece.number for piece in pieces])
+        self._mark_twins(found)
+
+    def _mark_twins(self, found: list[Twin]) -> None:
+        self.twins = found
         self.refresh()
         kinds = Counter(say(twin.kind) for twin in self.twins)
         told = ", ".join(f"{count} {kind}" for kind, count in kinds.items())
