@@ -137,3 +137,16 @@ def test_very_large_bundles_are_made_when_somebody_asks(
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
     drive.settle()
     assert b'"Fen"' in drive.at("Bale").manifest(), "asked once, it is made from then on"
+
+
+def test_templates_are_written_whatever_is_opened_first(open_window, demo: Path) -> None:
+    drive = open_window(demo)
+    drive.window.router.open("Bale", 1)
+    templates = drive.at("Bale", 1)
+    drive.qtbot.waitUntil(lambda: templates.output.toPlainText() != "", timeout=10000)
+    templates.show_template("pieces.h")
+    written = templates.output.toPlainText
+    drive.qtbot.waitUntil(lambda: "LANTERNFEN_PIECES_H" in written(), timeout=10000)
+    drive.window.desk.do("Renamed", lambda p: replace(p, name="Quiet fen"))
+    templates.refresh()
+    drive.qtbot.waitUntil(lambda: "QUIET_FEN_PIECES_H" in written(), timeout=10000)

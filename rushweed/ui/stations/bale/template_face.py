@@ -41,6 +41,9 @@ class TemplateFace(Face):
     def __init__(self, services: Services, pages: PagesFace) -> None:
         super().__init__(services)
         self._pages = pages
+        self._written_from: object = None
+        """The bundle whose manifest was written last."""
+        pages.making.made.connect(self._follow)
         self._shown = ""
         self._writing: Rendering | None = None
         self.editor, self.output = TemplateEditor(), QPlainTextEdit()
@@ -124,9 +127,11 @@ class TemplateFace(Face):
     def preview(self) -> None:
         """Write the output anew, or say what is wrong and where."""
         self._stop_writing()
+        self._written_from = self._pages.making.bundle
         manifest = self._pages.manifest()
         if manifest is None or not self._shown:
             self.output.setPlainText("")
+            self._output_group.result.tell(say("It is written once the pages are made."))
             return
         name, known = self._shown, {**self._known(), self._shown: self.editor.toPlainText()}
         writing = self._writing = Rendering([name], known, manifest)
@@ -144,6 +149,11 @@ class TemplateFace(Face):
 
         self._output_group.result.tell(say("Writing {name} …", name=name))
         self.services.jobs.start(work, done, quiet=True, ending=writing.stop)
+
+    def _follow(self) -> None:
+        """Write anew what another bundle makes of it."""
+        if self.table.isVisible() and self._written_from is not self._pages.making.bundle:
+            self.preview()
 
     def _stop_writing(self) -> None:
         """End what is being written, for it is not wanted any more."""
