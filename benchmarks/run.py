@@ -42,7 +42,7 @@ HEAD = """# Speed
 Written by `benchmarks/run.py` (`xvfb-run -a -s "-screen 0 2600x1500x24" .venv/bin/python
 benchmarks/run.py`). Every line compares with a reference in the same run, or gives the slow end of
 many steps. Machines are noisy: read the ratios, not the milliseconds. Of three runs the middle one
-is told, and between what figures its first one lay; memory and growth are measured once.
+is told, and between what figures its first one lay; what was measured once says so.
 
 | what | measured | of three | target | |
 | --- | --- | --- | --- | --- |
