@@ -9,7 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QEvent, Qt, QTimer
+from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
@@ -20,7 +20,7 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.ahead import Ahead
 from rushweed.ui.desk import Desk, open_project
-from rushweed.ui.garbage import Garbage, look_at_all
+from rushweed.ui.garbage import Garbage
 from rushweed.ui.log import keep_log, log_file, logger
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import font
@@ -70,6 +70,8 @@ class Session:
         look.theme = self.settings.values.theme
         folds.begin(self.settings.values.folds, lambda names: self.settings.remember(folds=names))
         self.window: Window | None = None
+        self.replaced: Callable[[], object] = lambda: None
+        """Hears that another window took the place of one."""
 
     def open_folder(self, folder: Path) -> Window:
         """Open a project's folder. Raises Refusal, or tells the open window, when it cannot be."""
@@ -136,14 +138,14 @@ class Session:
             old.let_go()
             old.hide()
             old.deleteLater()
-            QTimer.singleShot(0, look_at_all)
+            self.replaced()
         return self.window
 
 
 def settle_in(application: QApplication, session: Session) -> None:
     """Have nobody wait for what can be done beside: looking for garbage, and making what stations
     need."""
-    Garbage(application)
+    session.replaced = Garbage(application).look_soon
     Ahead(application, lambda: session.window)
 
 

@@ -74,7 +74,7 @@ class Beside:
             self._begin(self._waiting.popleft())
 
     def _end(self, turn: object) -> None:
-        """Go on with the next edit once one is made or refused, or at last once it was stopped."""
+        """Go on with the next edit once one is made, refused or stopped."""
         if turn is self._working:
             self._working = None
             self._go_on()
@@ -104,5 +104,10 @@ class Beside:
             asked.told(False)
             self._end(turn)
 
+        def stopped() -> None:
+            if turn is self._working:
+                asked.told(False)
+                self._end(turn)
+
         turn = self._working = object()
-        self._jobs.start(work, take, refuse, ended=lambda: self._end(turn))
+        self._jobs.start(work, take, refuse, ended=stopped)

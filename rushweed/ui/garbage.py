@@ -36,6 +36,10 @@ class Garbage(QObject):
         self._away.timeout.connect(look_at_all)
         application.applicationStateChanged.connect(self._watch)
 
+    def look_soon(self) -> None:
+        """A whole window is gone: look at everything."""
+        QTimer.singleShot(0, look_at_all)
+
     def _watch(self, state: Qt.ApplicationState) -> None:
         if state == Qt.ApplicationState.ApplicationActive:
             self._away.stop()

@@ -150,3 +150,18 @@ def test_templates_are_written_whatever_is_opened_first(open_window, demo: Path)
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Quiet fen"))
     templates.refresh()
     drive.qtbot.waitUntil(lambda: "QUIET_FEN_PIECES_H" in written(), timeout=10000)
+
+
+def test_pages_whose_making_was_stopped_can_be_asked_for(
+    open_window, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from rushweed.ui.stations.bale import making
+
+    monkeypatch.setattr(making, "UNSEEN", 0)
+    drive = open_window(demo)
+    drive.window.router.open("Bale")
+    drive.window.jobs.stop_shown()
+    drive.settle()
+    assert drive.at("Bale").making.bundle is None
+    drive.press("Make the pages")
+    assert drive.at("Bale").making.bundle is not None

@@ -16,15 +16,18 @@ from hypothesis.extra.numpy import arrays
 from PIL import Image
 
 from rushweed.core import collecting
+from rushweed.core.gather.memory import Memory
 from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.project import files
-from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.project.project import with_sheet
+from rushweed.core.project.sheet import ColourKey, EvenCells, OnePicture, Piece, Sheet
+from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.ui import beside, garbage, saving
 from rushweed.ui.canvas import sheet_images
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.look.colours import MARKS
+from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.strip_cells import StripCells
 from rushweed.ui.stations.bound import shape_groups
 from rushweed.ui.stations.gauge.difference import difference
@@ -92,6 +95,7 @@ def test_what_was_stopped_or_refused_leaves_all_as_it_was(
     assert not drive.window.jobs.shown(), "it is not shown any more, though it may still end"
     drive.settle()
     assert drive.project is before
+    assert drive.seen(Stepper, "Cell across").value == 16, "the field shows what is"
     drive.type_number("Cell across", "4096")
     drive.settle()
     assert drive.project is before and "Not one cell" in drive.window.frame.notice.text
@@ -116,6 +120,48 @@ def test_large_pictures_come_when_they_are_read(
         again.station(number)
         again.settle()
         again.qtbot.waitUntil(lambda i=image: again.table.grab().toImage() == i, timeout=5000)
+
+
+def test_a_large_picture_that_cannot_be_read_is_a_red_square(
+    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sheet_images, "LARGE", 0)
+    (demo / "art" / "fen_ground.png").unlink()
+    drive = open_window(demo)
+    drive.station(2)
+    drive.settle()
+    assert drive.colour_at(5, 5).red() > 150 > drive.colour_at(5, 5).green()
+    assert not drive.window.jobs.shown(), "it is not tried again and again"
+
+
+def test_a_large_picture_stays_where_there_is_hardly_room(
+    open_window: Opens, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    side = 600
+    monkeypatch.setattr(sheet_images, "LARGE", 0)
+    picture = np.full((side, side, 4), (255, 0, 255, 255), np.uint8)
+    picture[40:90, 40:90] = (0, 200, 0, 255)
+    Image.fromarray(picture).save(tmp_path / "reed.png")
+    drive = open_window()
+    drive.window.desk.art.memory = Memory(int(2.2 * picture.nbytes))
+    drive.drop(tmp_path / "reed.png")
+    sheet = drive.project.sheets[0].name
+    key = ColourKey(Colour(255, 0, 255))
+    drive.window.desk.do("Keyed", lambda p: with_sheet(p, sheet, lambda s: keyed(s, key)))
+    drive.station(2)
+    drive.settle()
+    drive.qtbot.wait(50)
+    drive.settle()
+    assert drive.colour_at(60, 60).green() > 150
+    lens = drive.window.frame.lens.picture.grab().toImage()
+    tall = range(0, lens.height(), 2)
+    seen = {lens.pixelColor(x, y).name() for x in range(0, lens.width(), 2) for y in tall}
+    assert "#00c800" in seen, "the lens has its pixels, too"
+
+
+def keyed(sheet: Sheet, key: ColourKey) -> Sheet:
+    whole = Piece(1, Rect(30, 30, 70, 70), Point(35, 70))
+    return replace(sheet, layout=OnePicture(), colour_key=key, pieces=(whole,))
 
 
 def test_a_large_project_is_saved_while_one_goes_on(

@@ -57,11 +57,6 @@ class Art:
         """The sheet as drawn: colour key made clear, one pixel for each drawn pixel."""
         return self.memory.get(picture_key(sheet), lambda: self._drawn(sheet))
 
-    def kept_picture(self, sheet: Sheet) -> Picture | None:
-        """The sheet's picture if it is kept, so that nobody waits for it; else None."""
-        kept: Picture | None = self.memory.find(picture_key(sheet))
-        return kept
-
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
         return cut_out(self.picture(sheet), piece.rect)
@@ -126,11 +121,15 @@ class Art:
             return b""
 
 
-def picture_key(sheet: Sheet) -> tuple[object, ...]:
-    """What the sheet's picture depends on: equal keys have equal pixels."""
-    contents = tuple(source.content for source in sheet.sources)
-    made = (
-        sheet.redrawn,
+def is_as_stored(sheet: Sheet) -> bool:
+    """Whether nothing is made of the pixels that are stored."""
+    usual = (1, None, 0, 1, None, None)
+    return _made_of_pixels(sheet) == usual
+
+
+def _made_of_pixels(sheet: Sheet) -> tuple[object, ...]:
+    """What a sheet's picture depends on beyond the pixels that are stored."""
+    return (
         sheet.pixel,
         sheet.colour_key,
         sheet.orientation,
@@ -138,7 +137,12 @@ def picture_key(sheet: Sheet) -> tuple[object, ...]:
         sheet.recoloured,
         sheet.fitted,
     )
-    return ("picture", contents, *made)
+
+
+def picture_key(sheet: Sheet) -> tuple[object, ...]:
+    """What the sheet's picture depends on: equal keys have equal pixels."""
+    contents = tuple(source.content for source in sheet.sources)
+    return ("picture", contents, sheet.redrawn, *_made_of_pixels(sheet))
 
 
 def cut_out(picture: Picture, rect: Rect) -> Picture:

@@ -16,9 +16,9 @@ from rushweed.core.limits import limit as set_limit
 Value = TypeVar("Value")
 
 
-USUAL = 576
-"""MiB that are kept where the limits do not say otherwise: a picture of 8192 × 8192 px and its
-image for the screen, with room for more."""
+USUAL = 896
+"""MiB that are kept where the limits do not say otherwise: a picture of 8192 × 8192 px as it is
+stored and as it is drawn, and its image for the screen, with room for more."""
 SMALL = 64 * 1024
 """Values of fewer bytes do not count: a large picture must not drive out what was found in it."""
 MOST_SMALL = 100_000

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from PyQt6.QtGui import QImage
 
-from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.gather.art import Art, cut_out, is_as_stored, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.thumbnails import thumbnail
 from rushweed.core.orientation import turned
@@ -31,61 +31,70 @@ class Images:
     def __init__(self, art: Art) -> None:
         self.art = art
         self.load: Callable[[Sheet], object] | None = None
+        self._unreadable: set[Hashable] = set()
+
+    def is_at_hand(self, sheet: Sheet) -> bool:
+        """Whether nobody has to wait for the sheet's pixels; else they are asked for."""
+        key = picture_key(sheet)
+        if self.load is None or not is_large(sheet) or key in self._unreadable:
+            return True
+        if self.art.memory.find(key) is not None:
+            return True
+        self.load(sheet)
+        return False
+
+    def make(self, sheet: Sheet) -> None:
+        """Have the sheet's pixels and its image at hand from now on; in any thread."""
+        key = picture_key(sheet)
+        try:
+            picture = self.art.picture(sheet)
+        except Refusal:
+            self._unreadable.add(key)
+        else:
+            self._unreadable.discard(key)
+            self._get(key, lambda: picture)
 
     def sheet(self, sheet: Sheet) -> QImage:
         """The sheet's picture as drawn. A red square when it cannot be read."""
         key = picture_key(sheet)
-        return self._later(sheet, key) or self._get(key, lambda: self.art.picture(sheet))
+        return self._at_hand(sheet, key, lambda: self.art.picture(sheet))
 
     def stored(self, sheet: Sheet) -> QImage:
         """The sheet's picture as gathered."""
-        key = _stored_key(sheet)
-        return self._later(sheet, key) or self._get(key, lambda: self.art.stored(sheet))
-
-    def make(self, sheet: Sheet) -> None:
-        """Have the sheet's images at hand from now on; in any thread."""
-        image = self._get(picture_key(sheet), lambda: self.art.picture(sheet))
-        if self.art.picture(sheet) is self.art.stored(sheet):
-            self.art.memory.keep(("image", _stored_key(sheet)), image)
-        else:
-            self._get(_stored_key(sheet), lambda: self.art.stored(sheet))
+        if is_as_stored(sheet):
+            return self.sheet(sheet)
+        contents = tuple(source.content for source in sheet.sources)
+        return self._get(("stored", contents, sheet.redrawn), lambda: self.art.stored(sheet))
 
     def piece(self, sheet: Sheet, piece: Piece, orientation: int = 0) -> QImage:
         """One piece, turned and flipped."""
-        later = self._later(sheet, picture_key(sheet))
-        return later or self._piece(sheet, piece, orientation)
+        key = _piece_key(sheet, piece, orientation)
+        return self._at_hand(sheet, key, lambda: self._piece(sheet, piece, orientation))
 
     def thumbnail(self, sheet: Sheet, side: int) -> QImage:
         """What stands for a sheet in a square of so many pixels; about twice as large at most."""
-        later = self._later(sheet, picture_key(sheet))
-        return later or self._thumbnail(sheet, side)
-
-    def _later(self, sheet: Sheet, key: Hashable) -> QImage | None:
-        """What is shown of a large sheet until it is at hand."""
-        if self.load is None or not is_large(sheet) or self.art.memory.find(("image", key)):
-            return None
-        self.load(sheet)
-        clear = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
-        clear.fill(0)
-        return clear
-
-    def _piece(self, sheet: Sheet, piece: Piece, orientation: int) -> QImage:
-        key = (picture_key(sheet), piece.rect, orientation)
-        return self._get(
-            key, lambda: turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
-        )
-
-    def _thumbnail(self, sheet: Sheet, side: int) -> QImage:
         first = sheet.pieces[0].rect if sheet.pieces else None
         key = ("thumbnail", picture_key(sheet), sheet.kind, first, side)
-        return self._get(key, lambda: thumbnail(self.art, sheet, side))
+        return self._at_hand(sheet, key, lambda: thumbnail(self.art, sheet, side))
+
+    def _at_hand(self, sheet: Sheet, key: Hashable, picture: Callable[[], Picture]) -> QImage:
+        """The image if it is kept or nobody has to wait for it, else a clear one."""
+        if self.art.memory.find(("image", key)) is None and not self.is_at_hand(sheet):
+            clear = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
+            clear.fill(0)
+            return clear
+        return self._get(key, picture)
+
+    def _piece(self, sheet: Sheet, piece: Piece, orientation: int) -> Picture:
+        return turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
 
     def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
         """The piece with that number; a red square when there is none."""
         found = project.find(number)
         if found is None:
             return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
-        return self._piece(*found, orientation)
+        key = _piece_key(*found, orientation)
+        return self._get(key, lambda: self._piece(*found, orientation))
 
     def prop(self, project: Project, prop: Prop, tint: Colour | None = None) -> QImage:
         """A prop as it stands, under its own tint and another; as wide and high as its area."""
@@ -110,6 +119,5 @@ def is_large(sheet: Sheet) -> bool:
     return max(sheet.size.area, sheet.stored_size.area) > LARGE
 
 
-def _stored_key(sheet: Sheet) -> Hashable:
-    contents = tuple(source.content for source in sheet.sources)
-    return ("stored", contents, sheet.redrawn)
+def _piece_key(sheet: Sheet, piece: Piece, orientation: int) -> Hashable:
+    return picture_key(sheet), piece.rect, orientation

@@ -44,7 +44,7 @@ class Frame(QWidget):
         self.slip = QStackedWidget()
         self.rules = RulesPage(desk)
         self.slip.addWidget(self.rules)
-        self.lens = Lens(desk, jobs)
+        self.lens = Lens(desk, images, jobs)
         self.strip = Strip(desk, images)
         self.findings_list = FindingsList()
         self.findings_list.hide()

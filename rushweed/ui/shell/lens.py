@@ -15,6 +15,7 @@ from rushweed.core.gauge.compression.costs import cost_key
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.look.colours import look
@@ -28,14 +29,14 @@ HEIGHT, LARGEST = 198, 560
 class Lens(QWidget):
     """Header, picture, and the controls under it."""
 
-    def __init__(self, desk: Desk, jobs: Jobs) -> None:
+    def __init__(self, desk: Desk, images: Images, jobs: Jobs) -> None:
         super().__init__()
         self.setMinimumHeight(HEIGHT)
         self.setMaximumHeight(LARGEST)
         self._desk = desk
         self._jobs = jobs
         self._wanted: set[object] = set()
-        self.picture = LensPicture(desk)
+        self.picture = LensPicture(desk, images)
         self.picture.unknown.connect(self._treat)
         self._title = label("", "caption")
         self.play = button(say("Play"), self._toggle, tip=say("Play the selected frames  P"))

@@ -19,6 +19,7 @@ from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
@@ -52,7 +53,7 @@ class LensPicture(QWidget):
 
     unknown = pyqtSignal(str)
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, images: Images) -> None:
         super().__init__()
         self.setMinimumHeight(PICTURE_HEIGHT)
         self.setAccessibleName(say("The selection as the game will draw it"))
@@ -62,7 +63,7 @@ class LensPicture(QWidget):
         self.instead: Callable[[QPainter, QRect], None] | None = None
         self.free_rate = 8.0
         self.playing = False
-        self._pixels = FigurePixels(desk, self.unknown.emit)
+        self._pixels = FigurePixels(desk, images, self.unknown.emit)
         self._light: Point | None = None
         self._clock, self._walked = QElapsedTimer(), QElapsedTimer()
         self._walked.start()

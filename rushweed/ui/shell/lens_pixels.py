@@ -15,7 +15,7 @@ from rushweed.core.gauge.lighting import companions, lit, normals_of
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.ui.canvas.sheet_images import is_large
+from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.lens_shown import Figure
 
@@ -27,14 +27,14 @@ class FigurePixels:
     """`untreated` shows figures as drawn. `on_unknown` is told of a sheet whose compressed picture
     was not made yet and is wanted."""
 
-    def __init__(self, desk: Desk, on_unknown: Callable[[str], None]) -> None:
-        self._desk, self._on_unknown = desk, on_unknown
+    def __init__(self, desk: Desk, images: Images, on_unknown: Callable[[str], None]) -> None:
+        self._desk, self._images, self._on_unknown = desk, images, on_unknown
         self.untreated = False
 
     def picture(self, figure: Figure) -> Picture:
         """A figure's own pixels, clear as long as its large sheet is not at hand. Refused where its
         art cannot be read."""
-        if is_large(figure.sheet) and self._desk.art.kept_picture(figure.sheet) is None:
+        if not self._images.is_at_hand(figure.sheet):
             return np.zeros((figure.piece.rect.height, figure.piece.rect.width, 4), np.uint8)
         return self._as_drawn(figure) if self.untreated else self._treated(figure)
 

@@ -47,6 +47,8 @@ class Router(QObject):
         self._desk, self._frame, self._make = desk, frame, make
         self.station = STATIONS[0]
         self._placed: set[Face] = set()
+        self._is_whole = False
+        """Whether every face was made."""
 
     def begin(self, services: Services) -> None:
         """Let stations be made; `services` need the router to open stations."""
@@ -100,7 +102,7 @@ class Router(QObject):
     def make_ahead(self) -> bool:
         """Make the next face that was never shown, so that nobody waits for it; False when there is
         none left."""
-        for name in STATIONS:
+        for name in () if self._is_whole else STATIONS:
             station = self.stations[name]
             for place in range(len(station.names)):
                 face = station.at(place)
@@ -109,6 +111,7 @@ class Router(QObject):
                         for widget in (part, *part.findChildren(QWidget)) if part else ():
                             widget.ensurePolished()
                     return True
+        self._is_whole = True
         return False
 
     def toggle_rules(self) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import partial
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
@@ -58,44 +57,53 @@ class BundleMaking(QObject):
         except Refusal as refusal:
             self._refuse(project, str(refusal))
             return
-        self.waits = not self._asked and _pixels(project, recipe) > UNASKED
-        if self.waits:
-            self._of = self.bundle = None
-        elif self._of != of:
+        if self._of != of:
             self._of = of
-            self._begin(of)
+            self.waits = not self._asked and _pixels(project, recipe) > UNASKED
+            if self.waits:
+                self.bundle = None
+            else:
+                self._begin(of)
         self.made.emit()
 
     def ask(self, recipe: Recipe) -> None:
         """Make the bundle however large it is, from now on."""
-        self._asked = True
+        self._asked, self._of = True, None
         self.make(recipe)
 
     def _begin(self, of: Of) -> None:
         art = self._desk.art
         project, recipe, own = of
-        words = say("Making the pages")
+        words, ended = say("Making the pages"), False
 
         def work() -> Iterator[tuple[float, str, Bundle | None]]:
             yield 0.0, words, None
             bundle = make_bundle(project, art, recipe, own)
             yield 0.8, words, None
-            for page in bundle.atlas.pages:
-                page.fill  # noqa: B018 - looked up once, and kept
-            for page in bundle.atlas.pages[:1]:  # the one that is shown
-                page_image(art, page)
+            _ = [page.fill for page in bundle.atlas.pages]  # looked up once, and kept
+            page_image(art, bundle.atlas.pages[0])
             yield 1.0, words, bundle
 
-        def done(bundle: Bundle) -> None:
+        def show(bundle: Bundle | None, waits: bool = False) -> None:
+            nonlocal ended
+            ended = True
             if self._of == of:
-                self.bundle = bundle
+                self.bundle, self.waits = bundle, waits
                 self.made.emit()
+
+        def refuse(sentence: str) -> None:
+            self._refuse(project, sentence)
+            show(None)
+
+        def stopped() -> None:
+            if not ended:
+                show(None, waits=True)
 
         if self._job is not None:
             self._job.stop()
         quiet = _pixels(project, recipe) <= UNSEEN
-        refuse = partial(self._refuse, project)
-        self._job = self._services.jobs.start(work, done, refuse, quiet=quiet)
+        jobs = self._services.jobs
+        self._job = jobs.start(work, show, refuse, quiet=quiet, ended=stopped)
 
     def _refuse(self, project: Project, sentence: str) -> None:
         if any(sheet.pieces for sheet in project.sheets):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import islice
 
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
 from rushweed.core.project.project import Project
@@ -81,8 +82,9 @@ class Names(Group):
         self._previewed = asked
         try:
             self._typed_rows_fit(sheet)
-            tried = replace(sheet, pieces=sheet.pieces[:MANY])
-            names = pattern_names(tried, self._pattern.text(), self._typed_rows(), only)
+            meant = (piece for piece in sheet.pieces if not only or piece.number in only)
+            tried = replace(sheet, pieces=tuple(islice(meant, MANY)))
+            names = pattern_names(tried, self._pattern.text(), self._typed_rows())
         except Refusal as refusal:
             self.result.tell(str(refusal), warns=True)
             return

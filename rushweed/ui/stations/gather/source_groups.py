@@ -50,7 +50,12 @@ class SourceGroup(Group):
 
     def do(self, words: str, edit: Edit) -> None:
         """Make an edit of the selected sheets, beside the window where they are large."""
-        self.services.beside.do(words, edit, self.names)
+
+        def told(done: bool) -> None:
+            if not done:
+                self.show_sheets(self.selected())
+
+        self.services.beside.do(words, edit, self.names, told)
 
     @property
     def names(self) -> tuple[str, ...]:

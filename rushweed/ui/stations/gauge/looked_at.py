@@ -11,7 +11,6 @@ from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
-from rushweed.ui.canvas.sheet_images import is_large
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
@@ -35,7 +34,7 @@ class LookedAt:
     where the whole would take long."""
 
     def __init__(self, services: Services, trials: Trials) -> None:
-        self._desk, self._trials = services.desk, trials
+        self._desk, self._images, self._trials = services.desk, services.images, trials
         self.choice: Compression | None = None
         self._shown: object = None
         self.part = PartTrial(services)
@@ -98,7 +97,7 @@ class LookedAt:
         art = self._desk.art
         try:
             if choice.form in ("lossless", "lossless WebP"):
-                return art.kept_picture(sheet) if is_large(sheet) else art.picture(sheet)
+                return art.picture(sheet) if self._images.is_at_hand(sheet) else None
         except Refusal:
             return None
         found = known_treated(art, sheet, self._treatment(sheet))

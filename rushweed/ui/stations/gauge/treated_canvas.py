@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPen, QPolygonF
 
+from rushweed.core.gather.art import picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
@@ -57,7 +58,7 @@ class TreatedCanvas(SheetCanvas):
 
     def _image_of(self, picture: Picture) -> QImage:
         """A picture's image; the sheet's own is known already."""
-        if self.sheet is not None and picture is self.desk.art.kept_picture(self.sheet):
+        if self.sheet is not None and picture is self.desk.art.memory.find(picture_key(self.sheet)):
             return self._services.images.sheet(self.sheet)
         return to_image(picture)
 
