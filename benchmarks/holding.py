@@ -24,8 +24,8 @@ from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
 from rushweed.core.weave.painting import single
-from rushweed.ui.app import Session
 from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.session import Session
 from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window

@@ -21,8 +21,9 @@ from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
-from rushweed.ui.app import Session, make_application
+from rushweed.ui.application import make_application
 from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 
 SHEETS, SIDE, CELL = 500, 1024, 128

@@ -32,7 +32,8 @@ from PyQt6.QtTest import QTest
 
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
-from rushweed.ui.app import Session, make_application, settle_in
+from rushweed.ui.application import make_application
+from rushweed.ui.session import Session, settle_in
 from rushweed.ui.settings import Settings
 
 ROOT = Path(__file__).parent.parent

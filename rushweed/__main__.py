@@ -64,12 +64,9 @@ def open_window(folder: Path | None) -> int:
     """Open the window on a project, else on the demo."""
     from rushweed.ui.app import run
 
-    if folder is not None:
-        folder = folder.parent if folder.name == "project.rushweed" else folder
-        return run(lambda session: session.open_folder(folder))
-    from rushweed.demo import own_copy
-
-    return run(lambda session: session.open_folder(own_copy()))
+    if folder is not None and folder.name == "project.rushweed":
+        folder = folder.parent
+    return run(folder)
 
 
 if __name__ == "__main__":

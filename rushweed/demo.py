@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 from pathlib import Path
 
-from rushweed.core.project.reading import HEAD
+from rushweed.core.project.head import HEAD
 from rushweed.core.values import Refusal
 
 NAME = "lanternfen"

@@ -10,9 +10,10 @@ from PyQt6.QtGui import QColor, QDropEvent
 from PyQt6.QtWidgets import QAbstractButton, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
-from rushweed.ui.app import Session, make_application
+from rushweed.ui.application import make_application
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.dialogs import Answer, Dialogs

@@ -26,7 +26,8 @@ from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Rect
 from rushweed.core.weave.painting import pick
-from rushweed.ui.app import Session, make_application
+from rushweed.ui.application import make_application
+from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations.walk.probe_group import ProbeGroup

@@ -14,6 +14,7 @@ from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.origins import Origins
 from rushweed.core.project import files
 from rushweed.core.project.files import TEMPLATES
+from rushweed.core.project.head import is_project
 from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
@@ -283,7 +284,7 @@ class Drag:
 
 def open_project(folder: Path) -> tuple[Project, ProjectLock]:
     """Load a project and hold it. Raises Refusal with a sentence when it cannot be opened."""
-    if not files.is_project(folder):
+    if not is_project(folder):
         files.load(folder)
     lock = ProjectLock(folder)
     try:

@@ -1,19 +1,17 @@
-"""Starting the window."""
+"""A sitting: one window, on one project after the other."""
 
 from __future__ import annotations
 
-import os
-import sys
 import traceback
 from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtCore import QEvent
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core.project.files import is_project, load_what_is_whole
+from rushweed.core.project.files import load_what_is_whole
+from rushweed.core.project.head import is_project
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
@@ -21,51 +19,30 @@ from rushweed.core.words import say
 from rushweed.ui.ahead import Ahead
 from rushweed.ui.desk import Desk, open_project
 from rushweed.ui.garbage import Garbage
-from rushweed.ui.log import keep_log, log_file, logger
+from rushweed.ui.log import log_file, logger
 from rushweed.ui.look.colours import look
-from rushweed.ui.look.fonts import font
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.folds import folds
+from rushweed.ui.shell.opening import USUAL_SIZE, Opening
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
 
 MOST_TOLD = 4
 """Sentences about what was left out that are shown at once."""
 
-NO_DISPLAY = (
-    "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
-    "rushweed --help lists them."
-)
-
-
-def has_display() -> bool:
-    """Whether a window can be opened at all."""
-    names = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
-    return any(os.environ.get(name) for name in names)
-
-
-def make_application() -> QApplication:
-    """The one application of this process."""
-    application = QApplication.instance()
-    if isinstance(application, QApplication):
-        return application
-    policy = Qt.HighDpiScaleFactorRoundingPolicy.PassThrough
-    QGuiApplication.setHighDpiScaleFactorRoundingPolicy(policy)
-    application = QApplication(sys.argv[:1])
-    application.setApplicationName("rushweed")
-    application.setApplicationDisplayName("Rushweed")
-    application.setDesktopFileName("org.rushweed.Rushweed")
-    application.setStyle("Fusion")
-    application.setFont(font())
-    return application
-
 
 class Session:
     """Keeps one window open, on one project after the other."""
 
-    def __init__(self, settings: Settings | None = None, dialogs: Dialogs | None = None) -> None:
+    def __init__(
+        self,
+        settings: Settings | None = None,
+        dialogs: Dialogs | None = None,
+        opening: Opening | None = None,
+    ) -> None:
         self.settings = settings or Settings()
+        self._opening = opening
         self._dialogs = dialogs
         look.theme = self.settings.values.theme
         folds.begin(self.settings.values.folds, lambda names: self.settings.remember(folds=names))
@@ -131,8 +108,11 @@ class Session:
         if old is not None:
             self.window.setGeometry(old.geometry())
         else:
-            self.window.resize(1280, 800)
+            self.window.resize(*USUAL_SIZE)
             self.window.restore_place()
+        if self._opening is not None:
+            self._opening.give_way(self.window)
+            self._opening = None
         self.window.show()
         if old is not None:
             old.let_go()
@@ -149,27 +129,7 @@ def settle_in(application: QApplication, session: Session) -> None:
     Ahead(application, lambda: session.window)
 
 
-def run(open_first: Callable[[Session], object]) -> int:
-    """Open the window and stay until it is closed. Returns the exit status."""
-    if not has_display():
-        print(NO_DISPLAY, file=sys.stderr)
-        return 1
-    application = make_application()
-    keep_log(state_folder())
-    session = Session()
-    settle_in(application, session)
-    sys.excepthook = _tell_fault(session)
-    try:
-        open_first(session)
-    except Refusal as refusal:
-        print(refusal, file=sys.stderr)
-        return 1
-    status = application.exec()
-    session.end()
-    return status
-
-
-def _tell_fault(
+def tell_faults(
     session: Session,
 ) -> Callable[[type[BaseException], BaseException, TracebackType | None], None]:
     """A fault in a slot must not end the sitting: tell it, keep the project."""

@@ -11,8 +11,8 @@ from urllib.parse import quote
 from rushweed import __version__
 from rushweed.core.findings.finding import Finding
 from rushweed.core.folder.names import file_stems
+from rushweed.core.project.head import HEAD
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD
 
 SCHEMA = "https://json.schemastore.org/sarif-2.1.0.json"
 

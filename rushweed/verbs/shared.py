@@ -12,8 +12,8 @@ from typing import Annotated, Any
 import typer
 
 from rushweed.core.project import files
+from rushweed.core.project.head import HEAD
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD
 from rushweed.core.values import Refusal
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON alone.")]

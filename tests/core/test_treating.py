@@ -30,8 +30,8 @@ from rushweed.core.gauge.treating import (
     treatment_of,
 )
 from rushweed.core.project import files
+from rushweed.core.project.head import HEAD
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source

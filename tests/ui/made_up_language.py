@@ -16,8 +16,9 @@ from pathlib import Path
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
-from rushweed.ui.app import Session, make_application
+from rushweed.ui.application import make_application
 from rushweed.ui.commands.listed import STATIONS
+from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.window import Window
 from tests.hands import QTest

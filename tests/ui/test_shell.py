@@ -17,13 +17,13 @@ from rushweed.core.project import files
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
-from rushweed.ui import app
+from rushweed.ui import session
 from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
-from rushweed.ui.shell.progress import STATIONS
 from rushweed.ui.shell.slip import SlipPage
+from rushweed.ui.shell.trail import STATIONS
 from tests.conftest import RAW
 from tests.driving import Answers, Driver
 from tests.hands import QTest
@@ -281,7 +281,7 @@ def test_a_fault_in_the_middle_is_told_and_the_project_is_safe(drive: Driver, ca
     before = drive.project
     drag = drive.window.desk.drag("Half done")
     drag.to(lambda p: replace(p, name="Half"))
-    tell = app._tell_fault(drive.session)
+    tell = session.tell_faults(drive.session)
     try:
         raise ZeroDivisionError("the pen broke")
     except ZeroDivisionError:

@@ -14,7 +14,7 @@ from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.locks import Held, locked
 from rushweed.core.folder.names import check_leaving
-from rushweed.core.project.reading import HEAD
+from rushweed.core.project.head import HEAD
 from rushweed.core.values import Refusal
 
 LOCK = f"{saving.HIDDEN}/building.lock"

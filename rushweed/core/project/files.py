@@ -6,7 +6,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
 from pathlib import Path
@@ -19,10 +18,11 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
 from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
+from rushweed.core.project.head import HEAD
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
 from rushweed.core.project.project import Project
-from rushweed.core.project.reading import HEAD, adapter, read_part
+from rushweed.core.project.reading import adapter, read_part
 from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.text import to_json
@@ -48,11 +48,6 @@ class Head:
     mixes: tuple[Mix, ...] = ()
     sheets: tuple[str, ...] = ()
     levels: tuple[str, ...] = ()
-
-
-def is_project(folder: Path) -> bool:
-    """Whether a folder holds the head of a project; one that cannot be looked into does not."""
-    return os.path.lexists(folder / HEAD)
 
 
 def load(folder: Path) -> Project:

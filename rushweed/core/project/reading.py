@@ -13,6 +13,7 @@ from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import printable
 from rushweed.core.project.building import Doubtful, build
+from rushweed.core.project.head import HEAD
 from rushweed.core.project.migrations import migrate
 from rushweed.core.project.salvaging import without
 from rushweed.core.values import Refusal
@@ -20,8 +21,6 @@ from rushweed.core.words import say
 
 if TYPE_CHECKING:
     from pydantic import TypeAdapter
-
-HEAD = "project.rushweed"
 
 
 def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None = None) -> Any:

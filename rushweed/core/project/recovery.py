@@ -11,6 +11,7 @@ from pathlib import Path
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.project import files
+from rushweed.core.project.head import is_project
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
@@ -30,7 +31,7 @@ class Recovery:
         try:
             self._place.mkdir(mode=0o700, parents=True, exist_ok=True)
             self._place.chmod(0o700)
-            if not files.is_project(self._place):
+            if not is_project(self._place):
                 self._kept = {}
             whole = files.to_files(project)
             changed = {name: data for name, data in whole.items() if self._kept.get(name) != data}

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import itertools
 import math
-from bisect import bisect_left
-from collections.abc import Callable, Sequence
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -66,70 +66,61 @@ def draw_cord(
     painter: QPainter,
     points: Sequence[tuple[float, float]],
     width: float,
-    dye_at: Callable[[float], Dye],
+    dyes: Sequence[tuple[float, Dye]],
     pitch: float = 4.2,
 ) -> None:
-    """A cord along a polyline; `dye_at` gives the colours for a part of its length, 0 to 1."""
+    """A cord along a polyline; each of the dyes reaches to a part of its length, the last to 1."""
     course = _Course(points)
     if not course.length:
         return
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    begins = (0.0, *(part for part, _ in dyes))
+    stretches = [
+        (course.length * begin, course.length * end, dye)
+        for begin, (end, dye) in zip(begins, dyes, strict=False)
+        if begin < end
+    ]
     for extra, name in ((2.2, "edge"), (0.0, "body")):
-        for start, end, dye in _stretches(course, dye_at):
+        for start, end, dye in stretches:
             painter.setPen(_pen(getattr(dye, name), width + extra, Qt.PenCapStyle.FlatCap))
             painter.drawPath(_part(course, start, end))
-    _draw_twists(painter, course, width, dye_at, pitch)
+    for start, end, dye in stretches:
+        _draw_twists(painter, course, (start, end), width, dye, pitch)
     painter.restore()
 
 
-def _stretches(course: _Course, dye_at: Callable[[float], Dye]) -> list[tuple[float, float, Dye]]:
-    """Runs of the same dye, to the pixel."""
-    found: list[tuple[float, float, Dye]] = []
-    steps = max(2, int(course.length))
-    for step in range(steps):
-        start, end = course.length * step / steps, course.length * (step + 1) / steps
-        dye = dye_at(start / course.length)
-        if found and found[-1][2] is dye:
-            found[-1] = (found[-1][0], end, dye)
-        else:
-            found.append((start, end, dye))
-    return found
-
-
 def _part(course: _Course, start: float, end: float) -> QPainterPath:
-    first = course.at(start)
+    first, last = course.at(start), course.at(end)
     path = QPainterPath(QPointF(first.x, first.y))
-    steps = max(1, int((end - start) / 3))
-    for step in range(1, steps + 1):
-        place = course.at(start + (end - start) * step / steps)
-        path.lineTo(place.x, place.y)
+    for index in range(bisect_right(course.lengths, start), bisect_left(course.lengths, end)):
+        path.lineTo(*course.points[index])
+    path.lineTo(last.x, last.y)
     return path
 
 
 def _draw_twists(
     painter: QPainter,
     course: _Course,
+    part: tuple[float, float],
     width: float,
-    dye_at: Callable[[float], Dye],
+    dye: Dye,
     pitch: float,
 ) -> None:
-    """The strands, all of one dye and kind in one stroke."""
+    """The strands of a part of the cord, all of one kind in one stroke; they lie as if the cord
+    had but one dye."""
     half = width / 2 - 0.2
-    twists: dict[Dye, tuple[QPainterPath, QPainterPath, QPainterPath]] = {}
-    distance = pitch / 2
-    while distance < course.length - pitch / 3:
-        dye = dye_at(distance / course.length)
-        if dye not in twists:
-            twists[dye] = (QPainterPath(), QPainterPath(), QPainterPath())
-        _add_twist(twists[dye], course.at(distance), half, pitch)
-        distance += pitch
-    for dye, (shadows, strands, lights) in twists.items():
-        dark = QColor(dye.edge)
-        dark.setAlphaF(0.55)
-        painter.strokePath(shadows, _pen(dark, 0.9))
-        painter.strokePath(strands, _pen(dye.strand, width * 0.34))
-        painter.strokePath(lights, _pen(dye.light, 0.8))
+    paths = QPainterPath(), QPainterPath(), QPainterPath()
+    number = math.ceil(part[0] / pitch - 0.5)
+    up_to = min(part[1], course.length - pitch / 3)
+    while (distance := (number + 0.5) * pitch) < up_to:
+        _add_twist(paths, course.at(distance), half, pitch)
+        number += 1
+    dark = QColor(dye.edge)
+    dark.setAlphaF(0.55)
+    pens = _pen(dark, 0.9), _pen(dye.strand, width * 0.34), _pen(dye.light, 0.8)
+    for path, pen in zip(paths, pens, strict=True):
+        painter.strokePath(path, pen)
 
 
 def _add_twist(

@@ -37,7 +37,7 @@ class _FaceName(QAbstractButton):
         if shown:
             dye = dyed(colours)
             y = self.height() - 5.5
-            draw_cord(painter, [(0, y), (self.width(), y)], 2.6, lambda part: dye, 3.2)
+            draw_cord(painter, [(0, y), (self.width(), y)], 2.6, [(1, dye)], 3.2)
         if self.hasFocus():
             painter.setPen(QPen(colours.tide, 1))
             painter.drawRoundedRect(self.rect().adjusted(0, 6, -1, -9), 4, 4)

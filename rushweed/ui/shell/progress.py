@@ -10,18 +10,8 @@ from operator import attrgetter, is_not
 from rushweed.core.findings.finding import Finding
 from rushweed.core.project.project import Project, used_numbers
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.words import say
-from rushweed.ui.shell.trail import Stage
+from rushweed.ui.shell.trail import STATIONS, Stage
 
-STATIONS = (
-    ("Gather", say("sources and licences")),
-    ("Cut", say("frames and tiles")),
-    ("Gauge", say("size, pivot and look")),
-    ("Bound", say("collision and tile facts")),
-    ("Weave", say("levels")),
-    ("Walk", say("try it")),
-    ("Bale", say("export")),
-)
 TICKS = ("Gather", "Cut", "Gauge", "Bound", "Weave")
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
-from rushweed.core.project.files import is_project
+from rushweed.core.project.head import is_project
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk

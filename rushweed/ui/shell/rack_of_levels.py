@@ -173,7 +173,7 @@ class LevelRack(QWidget):
         x, middle = rect.left() + 17.0, rect.center().y() + 1.0
         top = middle if first else rect.top() - 1.0
         bottom = middle if last else rect.bottom() + 2.0
-        draw_cord(painter, [(x, top), (x, bottom)], 3.6, lambda part: dye, 3.8)
+        draw_cord(painter, [(x, top), (x, bottom)], 3.6, [(1, dye)], 3.8)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if item.active:
             painter.save()

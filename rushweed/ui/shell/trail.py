@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import partial
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -21,7 +20,7 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.words import say
 from rushweed.ui.commands.listed import station_words
 from rushweed.ui.look.colours import look
-from rushweed.ui.look.cord import Dye, draw_cord, draw_knot, draw_tassel, dyed, raw
+from rushweed.ui.look.cord import draw_cord, draw_knot, draw_tassel, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 
 HEIGHT = 76
@@ -30,6 +29,16 @@ FIRST, LAST_GAP = 92, 222
 NARROW, NARROW_FIRST, NARROW_GAP = 1180, 74, 196
 """In a narrow window the knots lie nearer to its edges."""
 TAG = (156, 39)
+STATIONS = (
+    ("Gather", say("sources and licences")),
+    ("Cut", say("frames and tiles")),
+    ("Gauge", say("size, pivot and look")),
+    ("Bound", say("collision and tile facts")),
+    ("Weave", say("levels")),
+    ("Walk", say("try it")),
+    ("Bale", say("export")),
+)
+"""The stations and what is done there, in the trail's order."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,10 +129,8 @@ class Trail(QWidget):
             ]
             share = 1.0 if index == 0 else self.stages[index - 1].share
             first, last = (-99.0 if index == 0 else a + 12), (b if index == 7 else b - 12)
-            edge = first + (last - first) * share
-
-            dye_at = partial(_dye_at, a, b, edge if share else a - 1, (done, to_come))
-            draw_cord(painter, points, 5.2, dye_at)
+            edge = (first + (last - first) * share - a) / (b - a) if share else 0.0
+            draw_cord(painter, points, 5.2, [(min(edge, 1.0), done), (1.0, to_come)])
         draw_tassel(painter, places[8], CORD_Y, colours)
         x = self.knot_x(self.active)
         painter.setPen(QPen(colours.tide, 1.5))
@@ -220,8 +227,3 @@ class Trail(QWidget):
             self.opened.emit(self.stages[(self.active + step) % len(self.stages)].name)
         else:
             super().keyPressEvent(event)
-
-
-def _dye_at(start: float, end: float, edge: float, dyes: tuple[Dye, Dye], part: float) -> Dye:
-    """Dyed up to an edge between the ends of a stretch, raw beyond."""
-    return dyes[0] if start + (end - start) * part < edge else dyes[1]

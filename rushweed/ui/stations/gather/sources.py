@@ -74,6 +74,9 @@ class SourcesFace(Face):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._cards)
+        self._scrolls = QTimer(area)  # and not once it is gone
+        self._scrolls.setSingleShot(True)
+        self._scrolls.timeout.connect(self._scroll_to_selected)
         self._pages = QStackedWidget()
         self._pages.addWidget(
             Invitation(
@@ -90,7 +93,7 @@ class SourcesFace(Face):
         sheets = self.selection.chosen(self.project)
         names = self.selection.sheets
         if len(names) == 1 and names != self._scrolled_to:
-            QTimer.singleShot(0, self._scroll_to_selected)
+            self._scrolls.start()
         self._scrolled_to = names
         self._head.tell(counted(len(sheets), "sheet", "sheets"), ", ".join(s.name for s in sheets))
         for group in (self.kind, self.key, self.size, self.licence):

@@ -164,7 +164,7 @@ class CostTable(QWidget):
         painter.fillRect(0, row.bottom(), row.width(), 1, colours.inner_line)
         middle = row.center().y() + 0.5
         dye = dyed(colours) if held else raw(colours)
-        draw_cord(painter, [(10, middle), (28, middle)], 3, lambda part: dye, 3.2)
+        draw_cord(painter, [(10, middle), (28, middle)], 3, [(1, dye)], 3.2)
         if held:
             draw_knot(painter, 19, middle, dye, 0.62)
         name, detail = choice_words(choice)

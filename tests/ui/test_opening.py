@@ -1,0 +1,139 @@
+"""The frame stands before anything is read, where the window will be, and gives way to it."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PyQt6 import sip
+from PyQt6.QtCore import QPoint, QRect
+
+from rushweed.core.project.head import HEAD, glance
+from rushweed.ui.look.colours import look
+from rushweed.ui.session import Session
+from rushweed.ui.settings import Settings
+from rushweed.ui.shell.opening import Opening
+from tests.conftest import ROOT
+from tests.driving import Answers
+from tests.hands import QTest
+
+FRAME_ALONE = """
+import sys
+from rushweed.ui import app
+app.make_application()
+print(sorted({"numpy", "scipy", "PIL", "rushweed.ui.session"} & set(sys.modules)))
+"""
+WHOLE = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+from rushweed.ui import app
+from rushweed.ui.settings import Settings
+application = app.make_application()
+def leave():
+    open_now = [type(one).__name__ for one in QApplication.topLevelWidgets() if one.isVisible()]
+    if "Window" in open_now and "Opening" not in open_now:
+        print(open_now)
+        application.quit()
+timer = QTimer()
+timer.timeout.connect(leave)
+timer.start(20)
+sys.exit(app.run(Path(sys.argv[1]), Settings(Path(sys.argv[2]))))
+"""
+
+
+def in_a_process(program: str, *words: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-c", program, *words],
+        cwd=ROOT,
+        env={**os.environ, "PYTHONPATH": str(ROOT)},
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+
+
+def test_its_parts_lie_where_those_of_the_window_will_lie(
+    demo: Path, tmp_path: Path, qtbot
+) -> None:
+    settings = Settings(tmp_path / "settings.json")
+    opening = Opening(settings, demo)
+    opening.appear()
+    assert opening.painted
+    early = opening.grab().toImage()
+    session = Session(settings, Answers(), opening)
+    window = session.open_folder(demo)
+    frame = window.frame
+    places = {
+        part: QRect(part.mapTo(window, QPoint(0, 0)), part.size())
+        for part in (frame.trail, frame.table, frame.rack.sheets.rows)
+    }
+    assert window.geometry() == opening.geometry()
+    assert opening.trail.geometry() == places[frame.trail]
+    table = places[frame.table]
+    for x, y, inside in (
+        (table.left(), table.top(), True),
+        (table.left() - 1, table.top(), False),
+        (table.left(), table.top() - 1, False),
+        (table.right() - 1, table.bottom() - 1, True),
+        (table.right() + 2, table.bottom() - 1, False),
+        (table.right() - 1, table.bottom() + 2, False),
+    ):
+        assert (early.pixelColor(x, y) == look.colours.well) == inside, (x, y)
+    rows = places[frame.rack.sheets.rows]
+    assert early.pixelColor(4, rows.top()) == look.colours.inner_line
+    leave(session)
+
+
+def leave(session: Session) -> None:
+    assert session.window is not None
+    session.window.projects.may_leave = lambda: True  # type: ignore[method-assign]
+    session.window.close()
+    session.end()
+
+
+def test_it_gives_way_when_the_window_is_painted(demo: Path, tmp_path: Path, qtbot) -> None:
+    opening = Opening(Settings(tmp_path / "settings.json"), demo)
+    opening.appear()
+    session = Session(Settings(tmp_path / "settings.json"), Answers(), opening)
+    window = session.open_folder(demo)
+    qtbot.waitUntil(lambda: sip.isdeleted(opening))
+    QTest.qWait(20)
+    assert window.isVisible()
+    leave(session)
+
+
+def test_nothing_large_is_brought_in_before_the_frame() -> None:
+    assert in_a_process(FRAME_ALONE).stdout.strip() == "[]"
+
+
+def test_a_whole_start_ends_with_the_window_alone(demo: Path, tmp_path: Path) -> None:
+    told = in_a_process(WHOLE, str(demo), str(tmp_path / "settings.json"))
+    assert told.returncode == 0, told.stderr
+    assert told.stdout.strip() == "['Window']"
+
+
+def test_what_is_no_project_is_told_and_shows_no_frame(tmp_path: Path) -> None:
+    told = in_a_process(WHOLE, str(tmp_path), str(tmp_path / "settings.json"))
+    assert told.returncode == 1
+    assert str(tmp_path) in told.stderr and "Traceback" not in told.stderr
+
+
+def test_a_glance_tells_names_in_order(demo: Path) -> None:
+    name, sheets = glance(demo)
+    assert name == "Lanternfen" and sheets[:2] == ("fen_ground", "keeper")
+
+
+@pytest.mark.parametrize("body", [b"", b"[]", b"{", b'{"name": 3}', b"[" * 9999, b"\xff\xfe"])
+def test_a_glance_at_what_is_broken_tells_the_folder(tmp_path: Path, body: bytes) -> None:
+    (tmp_path / HEAD).write_bytes(body)
+    assert glance(tmp_path) == (tmp_path.name, ())
+
+
+def test_a_glance_does_not_wait_at_what_is_no_file(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / HEAD)
+    assert glance(tmp_path) == (tmp_path.name, ())
