@@ -20,6 +20,7 @@ from rushweed.core.bale.templates import render_all
 from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import MOST_EFFORT, content_hash
+from rushweed.core.project.dumping import dumped
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.text import to_compact_json, to_json
@@ -181,17 +182,17 @@ def _data_url(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
     return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(pictures[name]).decode()}"
 
 
-def as_json(manifest: Manifest) -> Any:
-    """The manifest as plain JSON, its format first."""
-    body = _writer().dump_python(manifest, mode="json")
-    return {"format": body.pop("format"), **body}
-
-
 @cache
-def _writer() -> TypeAdapter[Manifest]:
+def _model(kind: Any) -> TypeAdapter[Any]:
     from pydantic import TypeAdapter
 
-    return TypeAdapter(Manifest)
+    return TypeAdapter(kind)
+
+
+def as_json(manifest: Manifest) -> Any:
+    """The manifest as plain JSON, its format first."""
+    body = dumped(manifest, _model)
+    return {"format": body.pop("format"), **body}
 
 
 def total_size(files: Iterable[bytes]) -> int:

@@ -5,6 +5,10 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Iterator
 from functools import partial
+from itertools import chain
+from operator import attrgetter
+
+import numpy as np
 
 from rushweed.core.cut.correcting import keep_inside, leave_out
 from rushweed.core.cut.naming import number_equal_names, shown_name
@@ -14,7 +18,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Rect, Refusal
+from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import let_go
 from rushweed.core.words import say, say_of
 
@@ -48,8 +52,7 @@ def equal_names(project: Project, art: Art) -> Iterator[Finding]:
 def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:
     """Pieces that reach past their picture."""
     for sheet in project.sheets:
-        whole = Rect(0, 0, *sheet.size)
-        over = [p.number for p in sheet.pieces if p.rect.intersection(whole) != p.rect]
+        over = [sheet.pieces[place].number for place in _past_the_edge(sheet)]
         if over:
             yield Finding(
                 "past-the-edge",
@@ -67,6 +70,15 @@ def past_the_edge(project: Project, art: Art) -> Iterator[Finding]:
                 mend_words=say("Cut at the edge"),
                 mend=partial(keep_inside, sheet=sheet.name, numbers=frozenset(over)),
             )
+
+
+def _past_the_edge(sheet: Sheet) -> list[int]:
+    """The places of pieces that reach past the picture."""
+    numbers = chain.from_iterable(map(attrgetter("rect"), sheet.pieces))
+    x, y, wide, high = np.fromiter(numbers, np.int64, 4 * len(sheet.pieces)).reshape(-1, 4).T
+    width, height = sheet.size
+    past = (x < 0) | (y < 0) | (x + wide > width) | (y + high > height)
+    return np.flatnonzero(past).tolist()
 
 
 def overlaps(project: Project, art: Art) -> Iterator[Finding]:

@@ -35,7 +35,8 @@ ENDINGS = frozenset(
     {".png", ".apng", ".gif", ".webp", ".bmp", ".tga", ".tif", ".tiff", ".qoi", ".jpg", ".jpeg"}
 )
 FORMS = ("GIF", "WEBP", "BMP", "TIFF", "QOI", "JPEG", "TGA")
-BAND = 64
+BAND, AT_ONCE = 64, 8192
+"""So many rows are converted at once, and so many bytes of a file decoded."""
 INTERLACED, UNPACKED = 28, 1 << 20
 """Where a PNG says that its rows are interlaced, and how many bytes are unpacked at once."""
 PNG_SIGNATURE = b"\x89PNG\r\n\x1a\n"
@@ -93,8 +94,7 @@ def decode_frames(data: bytes, name: str) -> Decoded:
             count = int(getattr(image, "n_frames", 1))
             if count > 1:
                 return _animated(image, count, name)
-            image.load()
-            pixels = _pixels(image)
+            pixels = _loaded(image)
             if _half_is_missing(data, pixels):
                 raise Refusal(
                     "Most rows of “{name}” are missing. Export it again from where it was drawn.",
@@ -186,6 +186,20 @@ def _animated(image: Any, count: int, name: str) -> Decoded:
     return Decoded(_finished(whole), Frames(Size(width, height), count, rate))
 
 
+def _loaded(image: Any) -> Picture:
+    """A still image as RGBA. One that is so already is decoded straight into an array of our own,
+    and a little of the file at a time, for the library lets no other thread go on meanwhile."""
+    image.decodermaxblock = AT_ONCE
+    if image.mode == "RGBA":
+        pixels, shared = _shared(image.size)
+        image.im = shared.im
+        image.load()
+        if image.im is shared.im:
+            return pixels
+    image.load()
+    return _pixels(image)
+
+
 def _pixels(image: Any) -> Picture:
     """An image of any mode as RGBA."""
     if image.mode.startswith("I") or image.mode == "F":
@@ -228,13 +242,19 @@ def _half_is_missing(data: bytes, pixels: Picture) -> bool:
 def _copied(image: Any) -> Picture:
     """An RGBA image's pixels, copied straight into an array of our own: several times as fast
     as letting the library write them out as bytes first."""
-    from PIL import Image
-
-    pixels = np.empty((image.height, image.width, 4), np.uint8)
-    shared = Image.frombuffer("RGBA", image.size, pixels, "raw", "RGBA", 0, 1)
-    shared.readonly = 0
+    pixels, shared = _shared(image.size)
     shared.paste(image)
     return pixels
+
+
+def _shared(size: tuple[int, int]) -> tuple[Picture, Any]:
+    """An empty picture of a width and height, and an image that draws into it."""
+    from PIL import Image
+
+    pixels = np.zeros((size[1], size[0], 4), np.uint8)
+    shared = Image.frombuffer("RGBA", size, pixels, "raw", "RGBA", 0, 1)
+    shared.readonly = 0
+    return pixels, shared
 
 
 def _finished(pixels: Picture) -> Picture:

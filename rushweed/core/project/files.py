@@ -18,6 +18,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
 from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
+from rushweed.core.project.dumping import dumped
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
@@ -247,7 +248,7 @@ def _dump(value: Any) -> bytes:
 
 
 def _write(value: Any) -> bytes:
-    body = adapter(type(value)).dump_python(value, mode="json")
+    body: Any = dumped(value, adapter)
     if not isinstance(value, Head):
         body = _without_defaults(value, body)
     return to_json({"format": FORMAT, **body})

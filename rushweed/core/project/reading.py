@@ -107,10 +107,10 @@ def _missing(folder: Path, name: str) -> str:
     )
 
 
-_adapters: dict[type, TypeAdapter[Any]] = {}
+_adapters: dict[Any, TypeAdapter[Any]] = {}
 
 
-def adapter(kind: type) -> TypeAdapter[Any]:
+def adapter(kind: Any) -> TypeAdapter[Any]:
     """The full model of a kind of value, which also writes it."""
     from pydantic import TypeAdapter
 

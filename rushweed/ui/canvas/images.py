@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 import numpy as np
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.sip import voidptr
@@ -9,8 +11,9 @@ from PyQt6.sip import voidptr
 from rushweed.core.gather.pictures import Picture
 
 PREMULTIPLIED = QImage.Format.Format_ARGB32_Premultiplied
-AT_ONCE = 1 << 22
-"""Qt lets no other thread go on while it converts: so many pixels at a time."""
+AT_ONCE, TURN = 1 << 20, 0.0005
+"""Qt lets no other thread go on while it converts: so many pixels at a time, and seconds between
+them in which the window has its turn."""
 
 
 def to_image(picture: Picture) -> QImage:
@@ -23,6 +26,8 @@ def to_image(picture: Picture) -> QImage:
     painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
     step = max(1, AT_ONCE // width)
     for top in range(0, height, step):
+        if top:
+            time.sleep(TURN)
         rows = np.ascontiguousarray(picture[top : top + step])
         place = voidptr(rows.ctypes.data, rows.nbytes)
         borrowed = QImage(  # type: ignore[call-overload]

@@ -35,13 +35,7 @@ class Images:
 
     def is_at_hand(self, sheet: Sheet) -> bool:
         """Whether nobody has to wait for the sheet's pixels; else they are asked for."""
-        key = picture_key(sheet)
-        if self.load is None or not is_large(sheet) or key in self._unreadable:
-            return True
-        if self.art.memory.find(key) is not None:
-            return True
-        self.load(sheet)
-        return False
+        return self._is_there(sheet, picture_key(sheet))
 
     def make(self, sheet: Sheet) -> None:
         """Have the sheet's pixels and its image at hand from now on; in any thread."""
@@ -57,7 +51,9 @@ class Images:
     def sheet(self, sheet: Sheet) -> QImage:
         """The sheet's picture as drawn. A red square when it cannot be read."""
         key = picture_key(sheet)
-        return self._at_hand(sheet, key, lambda: self.art.picture(sheet))
+        if not self._is_there(sheet, ("image", key)):
+            return _clear()
+        return self._get(key, lambda: self.art.picture(sheet))
 
     def stored(self, sheet: Sheet) -> QImage:
         """The sheet's picture as gathered."""
@@ -80,10 +76,18 @@ class Images:
     def _at_hand(self, sheet: Sheet, key: Hashable, picture: Callable[[], Picture]) -> QImage:
         """The image if it is kept or nobody has to wait for it, else a clear one."""
         if self.art.memory.find(("image", key)) is None and not self.is_at_hand(sheet):
-            clear = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
-            clear.fill(0)
-            return clear
+            return _clear()
         return self._get(key, picture)
+
+    def _is_there(self, sheet: Sheet, kept: Hashable) -> bool:
+        """Whether something of the sheet is kept under a key, or nobody has to wait for it; else
+        the sheet is asked for."""
+        if self.load is None or not is_large(sheet) or picture_key(sheet) in self._unreadable:
+            return True
+        if self.art.memory.find(kept) is not None:
+            return True
+        self.load(sheet)
+        return False
 
     def _piece(self, sheet: Sheet, piece: Piece, orientation: int) -> Picture:
         return turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
@@ -117,6 +121,12 @@ class Images:
 def is_large(sheet: Sheet) -> bool:
     """Whether it takes so long to read a sheet's picture that nobody should wait for it."""
     return max(sheet.size.area, sheet.stored_size.area) > LARGE
+
+
+def _clear() -> QImage:
+    clear = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
+    clear.fill(0)
+    return clear
 
 
 def _piece_key(sheet: Sheet, piece: Piece, orientation: int) -> Hashable:

@@ -142,16 +142,14 @@ class Rows(QListView):
         model = self.selectionModel()
         assert model is not None
         wanted = QItemSelection()
-        for row, item in enumerate(items):
-            if selected(item):
-                index = self._items.index(row)
-                wanted.select(index, index)
+        chosen = [row for row, item in enumerate(items) if selected(item)]
+        for first, last in _runs(chosen):
+            wanted.select(self._items.index(first), self._items.index(last))
         if model.selection() != wanted:
             model.select(wanted, QItemSelectionModel.SelectionFlag.ClearAndSelect)
-            if wanted.indexes():
-                model.setCurrentIndex(
-                    wanted.indexes()[0], QItemSelectionModel.SelectionFlag.NoUpdate
-                )
+            if chosen:
+                top = self._items.index(chosen[0])
+                model.setCurrentIndex(top, QItemSelectionModel.SelectionFlag.NoUpdate)
         self._telling = True
         if heights != [self.height_of(item) for item in items]:
             self.scheduleDelayedItemsLayout()
@@ -179,3 +177,14 @@ class Rows(QListView):
         if self._telling and model is not None:
             rows = sorted(index.row() for index in model.selectedIndexes())
             self.picked.emit([self.items[row] for row in rows])
+
+
+def _runs(rows: list[int]) -> list[tuple[int, int]]:
+    """First and last of rows that follow each other."""
+    runs: list[tuple[int, int]] = []
+    for row in rows:
+        if runs and row == runs[-1][1] + 1:
+            runs[-1] = (runs[-1][0], row)
+        else:
+            runs.append((row, row))
+    return runs

@@ -67,7 +67,9 @@ class Trail(QWidget):
         self.active = 0
         self._hovered = -1
         self._cord: QPixmap | None = None
+        self._strands: QPixmap | None = None
         self._cord_key: object = None
+        self._strands_key: object = None
         self.tips: dict[str, str] = {}
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
@@ -103,22 +105,35 @@ class Trail(QWidget):
 
     def _painted_cord(self) -> QPixmap:
         """The cord with its knots; painted anew only when something of it changed."""
-        ratio = self.devicePixelRatioF()
-        shares = tuple(round(stage.share, 3) for stage in self.stages)
-        key = (self.width(), ratio, shares, self.active, look.theme)
+        key = (*self._strands_told(), self.active)
         if self._cord is None or key != self._cord_key:
-            self._cord = QPixmap(round(self.width() * ratio), round(40 * ratio))
-            self._cord.setDevicePixelRatio(ratio)
-            self._cord.fill(look.colours.paper)
+            self._cord = QPixmap(self._painted_strands())
             painter = QPainter(self._cord)
-            self._paint_cord(painter)
+            self._paint_knots(painter)
             painter.end()
             self._cord_key = key
         return self._cord
 
-    def _paint_cord(self, painter: QPainter) -> None:
-        colours = look.colours
-        done, to_come = dyed(colours), raw(colours)
+    def _strands_told(self) -> tuple[object, ...]:
+        shares = tuple(round(stage.share, 3) for stage in self.stages)
+        return self.width(), self.devicePixelRatioF(), shares, look.theme
+
+    def _painted_strands(self) -> QPixmap:
+        """The cord alone, which is the same at every station."""
+        key = self._strands_told()
+        if self._strands is None or key != self._strands_key:
+            ratio = self.devicePixelRatioF()
+            self._strands = QPixmap(round(self.width() * ratio), round(40 * ratio))
+            self._strands.setDevicePixelRatio(ratio)
+            self._strands.fill(look.colours.paper)
+            painter = QPainter(self._strands)
+            self._paint_strands(painter)
+            painter.end()
+            self._strands_key = key
+        return self._strands
+
+    def _paint_strands(self, painter: QPainter) -> None:
+        done, to_come = dyed(look.colours), raw(look.colours)
         places = [-20.0, *(self.knot_x(i) for i in range(7)), self.knot_x(6) + 58]
         for index in range(8):
             a, b = places[index], places[index + 1]
@@ -131,15 +146,17 @@ class Trail(QWidget):
             first, last = (-99.0 if index == 0 else a + 12), (b if index == 7 else b - 12)
             edge = (first + (last - first) * share - a) / (b - a) if share else 0.0
             draw_cord(painter, points, 5.2, [(min(edge, 1.0), done), (1.0, to_come)])
-        draw_tassel(painter, places[8], CORD_Y, colours)
+        draw_tassel(painter, places[8], CORD_Y, look.colours)
+
+    def _paint_knots(self, painter: QPainter) -> None:
+        colours = look.colours
         x = self.knot_x(self.active)
         painter.setPen(QPen(colours.tide, 1.5))
         painter.drawLines(*(QLineF(x + dx, CORD_Y + 8, x + dx, 40) for dx in (-4, 4)))
         for index, stage in enumerate(self.stages):
             scale = 1.22 if index == self.active else 1.1
-            draw_knot(
-                painter, self.knot_x(index), CORD_Y, done if stage.share > 0 else to_come, scale
-            )
+            dye = dyed(colours) if stage.share > 0 else raw(colours)
+            draw_knot(painter, self.knot_x(index), CORD_Y, dye, scale)
 
     def _paint_name(self, painter: QPainter, index: int, stage: Stage) -> None:
         colours = look.colours

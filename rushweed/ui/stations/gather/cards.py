@@ -10,8 +10,9 @@ from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.packing import place_in_order
-from rushweed.core.cut.gathering import see, see_in_pack, waits
+from rushweed.core.cut.gathering import see, waits
 from rushweed.core.cut.inspect import Seen, describe
+from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.gather.relatives import belonging_words, relatives
 from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
@@ -41,6 +42,9 @@ class Cards(QWidget):
         self._desk, self._images = desk, images
         self._acts = CardActs(self, images, accept, take)
         self._cards: list[Card] = []
+        self._drafts: dict[str, tuple[tuple[object, ...], Card]] = {}
+        self._cut: tuple[Sheet, ...] = ()
+        self._unread: set[str] = set()
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int] | None = None
         self._chosen: frozenset[str] = frozenset()
@@ -66,7 +70,9 @@ class Cards(QWidget):
         self._relatives = relatives(self._desk.project)
         self.scale = _common_scale([_size(sheet) for sheet in sheets], width)
         inner = width - 2 * MARGIN
-        drafts = [self._card(sheet, inner) for sheet in sheets]
+        self._cut = tuple(sheet for sheet in sheets if sheet.layout is not None)
+        drafts = [self._draft(sheet, inner) for sheet in sheets]
+        self._drafts = {sheet.name: self._drafts[sheet.name] for sheet in sheets}
         sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
         places = place_in_order(sizes, inner + GAP)
         self._cards = [
@@ -76,6 +82,19 @@ class Cards(QWidget):
         self._acts.show(self._cards)
         lowest = max((card.whole.bottom() for card in self._cards), default=0)
         self.setMinimumHeight(lowest + 20)
+
+    def _draft(self, sheet: Sheet, room: int) -> Card:
+        """A sheet's card, laid out at the origin; the one of before where all that it tells is as
+        it was. What cannot be read is looked at anew."""
+        others = self._cut if waits(sheet) else ()
+        told = (sheet, room, self.scale, self._relatives.get(sheet.name), others)
+        known = self._drafts.get(sheet.name)
+        if known is not None and known[0] == told and sheet.name not in self._unread:
+            return known[1]
+        self._unread.discard(sheet.name)
+        card = self._card(sheet, room)
+        self._drafts[sheet.name] = (told, card)
+        return card
 
     def _card(self, sheet: Sheet, room: int) -> Card:
         """A sheet's card, laid out at the origin."""
@@ -101,8 +120,9 @@ class Cards(QWidget):
         if not waits(sheet) or sheet.name in self._relatives:
             return None
         try:
-            seen = see_in_pack(self._desk.project, self._desk.art, sheet)
+            seen = seen_in_pack(see(self._desk.art, sheet), sheet, self._cut)
         except Refusal:
+            self._unread.add(sheet.name)
             return None
         return None if seen.is_sure else seen
 
@@ -127,6 +147,7 @@ class Cards(QWidget):
         try:
             return see(self._desk.art, sheet).sentences
         except Refusal as refusal:
+            self._unread.add(sheet.name)
             return (str(refusal),)
 
     def sizeHint(self) -> QSize:
