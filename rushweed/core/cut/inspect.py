@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+import numpy.typing as npt
+from numpy.lib.stride_tricks import sliding_window_view
+
 from rushweed.core.cut.cutting import count_cells
-from rushweed.core.cut.loose import Mask, loose_pieces, part_of
+from rushweed.core.cut.loose import Mask, loose_pieces
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
@@ -185,14 +189,20 @@ def is_tileset(grid: EvenCells, mask: Mask) -> bool:
     columns, rows = count_cells(grid, Size(mask.shape[1], mask.shape[0]))
     if columns * rows < LEAST_TILES:
         return False
-    filled = []
-    for place in range(0, columns * rows, -(-columns * rows // MOST_LOOKED_AT)):
-        row, column = divmod(place, columns)
-        left = grid.margin.width + column * (grid.cell.width + grid.gap.width)
-        top = grid.margin.height + row * (grid.cell.height + grid.gap.height)
-        filled.append(float(part_of(mask, Rect(left, top, *grid.cell)).mean()))
-    full = sum(share >= FULL for share in filled)
-    return full > 0 and full >= LEAST_FULL * sum(share > 0 for share in filled)
+    filled = _filled(mask, grid, rows, columns)
+    full = np.count_nonzero(filled >= FULL)
+    return bool(full > 0 and full >= LEAST_FULL * np.count_nonzero(filled))
+
+
+def _filled(mask: Mask, grid: EvenCells, rows: int, columns: int) -> npt.NDArray[np.float64]:
+    """How much of each cell is something, from 0 to 1; where there are many, of some of them."""
+    steps = grid.cell.height + grid.gap.height, grid.cell.width + grid.gap.width
+    windows = sliding_window_view(mask, (grid.cell.height, grid.cell.width))
+    cells = windows[grid.margin.height :: steps[0], grid.margin.width :: steps[1]]
+    places = np.arange(0, rows * columns, -(-rows * columns // MOST_LOOKED_AT))
+    looked_at = cells[places // columns, places % columns].reshape(len(places), -1)
+    filled: npt.NDArray[np.float64] = np.count_nonzero(looked_at, axis=1) / looked_at.shape[1]
+    return filled
 
 
 def _with_sentences(seen: Seen) -> Seen:

@@ -56,7 +56,7 @@ class Scene:
     profiles: tuple[Profiles, Profiles]
     regions: Boxes
     weight: npt.NDArray[np.float64]
-    sums: npt.NDArray[np.float64]
+    sums: npt.NDArray[np.int32]
     every: int
     of_picture: Floats
     named: frozenset[tuple[int, int]]
@@ -78,9 +78,10 @@ def scene(
     every = 1
     while picture.shape[0] * picture.shape[1] / every**2 > LARGEST_COMPARED:
         every += 1
-    light = brightness(picture[::every, ::every], mask[::every, ::every]).astype(np.float64)
-    sums = np.zeros((light.shape[0] + 1, light.shape[1] + 1))
-    sums[1:, 1:] = light.cumsum(axis=0).cumsum(axis=1)
+    light = brightness(picture[::every, ::every], mask[::every, ::every])
+    sums = np.zeros((light.shape[0] + 1, light.shape[1] + 1), np.int32)
+    np.cumsum(light, axis=1, dtype=np.int32, out=sums[1:, 1:])
+    np.cumsum(sums, axis=0, out=sums)
     of_picture = _of_picture(picture, mask, profiles, regions, name, keyed, enlarged)
     return Scene(profiles, regions, np.sqrt(regions[:, 4]), sums, every, of_picture, named)
 
@@ -213,13 +214,12 @@ def _means(
     ys = (down.margin + np.arange(rows)[:, None] * down.step + parts * down.cell) / every
     x = np.clip(np.rint(xs).astype(int), 0, sums.shape[1] - 1)
     y = np.clip(np.rint(ys).astype(int), 0, sums.shape[0] - 1)
-    picked = sums[y[:, None, :, None], x[None, :, None, :]]
-    total = (
-        picked[..., 1:, 1:] - picked[..., :-1, 1:] - picked[..., 1:, :-1] + picked[..., :-1, :-1]
-    )
-    area = np.diff(y, axis=1)[:, None, :, None] * np.diff(x, axis=1)[None, :, None, :]
+    picked = sums.take(y.ravel(), axis=0).take(x.ravel(), axis=1)
+    below = np.diff(picked.reshape(rows, FINE + 1, -1), axis=1)
+    total = np.diff(below.reshape(rows, FINE, columns, FINE + 1), axis=3)
+    area = np.diff(y, axis=1)[:, :, None, None] * np.diff(x, axis=1)
     means: npt.NDArray[np.float64] = total / np.maximum(area, 1)
-    return means.reshape(rows, columns, -1)
+    return means.transpose(0, 2, 1, 3).reshape(rows, columns, -1)
 
 
 def _of_picture(
@@ -250,7 +250,7 @@ def _of_picture(
             np.log2(width / height),
             width & (width - 1) == 0,
             height & (height - 1) == 0,
-            mask.mean(),
+            np.count_nonzero(mask) / mask.size,
             ((alpha > 0) & (alpha < 255)).mean(),
             np.log2(1 + len(regions)),
             largest[4] / mask.size,

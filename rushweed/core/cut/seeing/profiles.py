@@ -71,16 +71,19 @@ def measure(picture: Picture, mask: Mask) -> tuple[Profiles, Profiles]:
 
 def brightness(picture: Picture, mask: Mask) -> npt.NDArray[np.int16]:
     """Brightness from 0 to 255, and −64 where there is nothing."""
-    green = picture[..., 1].astype(np.int16)
-    light = (picture[..., 0] + 2 * green + picture[..., 2]) >> 2
-    light[~mask] = -64
+    light = picture[..., 1].astype(np.int16)
+    light *= 2
+    light += picture[..., 0]
+    light += picture[..., 2]
+    light >>= 2
+    np.copyto(light, np.int16(-64), where=~mask)
     return light
 
 
 def _along(picture: Picture, mask: Mask, opaque: bool) -> Profiles:
     step = -(-picture.shape[0] // MOST_ROWS) | 1
     shown = np.ascontiguousarray(mask[::step])
-    rows = brightness(np.ascontiguousarray(picture[::step]), shown)
+    rows = np.ascontiguousarray(brightness(picture[::step], mask[::step]))
     length, share = picture.shape[1], np.float32(1 / len(rows))
     change = np.abs(rows[:, 1:] - rows[:, :-1])
     both = shown[:, 1:] & shown[:, :-1]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -15,7 +15,7 @@ WEIGHTS = Path(__file__).parent / "weights.npz"
 Floats = npt.NDArray[np.float32]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Trees:
     """Boosted trees (J. H. Friedman, Greedy function approximation: a gradient boosting machine,
     Annals of Statistics 29, 2001), flattened.
@@ -34,16 +34,25 @@ class Trees:
     def scores(self, rows: Floats) -> npt.NDArray[np.float64]:
         """The sum of all trees for each row, of shape (rows, measures)."""
         count, nodes = self.measure.shape
-        roots = np.arange(0, count * nodes, nodes)[:, None]
-        starts = np.arange(0, rows.size, rows.shape[1])[None, :]
-        node = np.broadcast_to(roots, (count, len(rows)))
+        looked_at, onwards = self._flat
+        starts = np.arange(0, rows.size, rows.shape[1])
+        node = np.repeat(np.arange(0, count * nodes, nodes)[:, None], len(rows), axis=1)
         for _ in range(self.depth):
-            looked_at = self.measure.take(node)
-            lower = rows.take(starts + np.maximum(looked_at, 0)) <= self.threshold.take(node)
-            onwards = np.where(lower, self.left.take(node), self.right.take(node))
-            node = np.where(looked_at >= 0, roots + onwards, node)
+            higher = rows.take(looked_at.take(node) + starts) > self.threshold.take(node)
+            node *= 2
+            node += higher
+            node = onwards.take(node)
         total: npt.NDArray[np.float64] = self.worth.take(node).sum(axis=0, dtype=np.float64)
         return total
+
+    @cached_property
+    def _flat(self) -> tuple[npt.NDArray[np.intp], npt.NDArray[np.intp]]:
+        """The measure looked at by each node of all trees in a row, and the two nodes one goes on
+        to from each; from a leaf to itself."""
+        nodes = np.arange(self.measure.size).reshape(self.measure.shape)
+        leaf = self.measure < 0
+        ways = [np.where(leaf, nodes, nodes[:, :1] + way) for way in (self.left, self.right)]
+        return np.maximum(self.measure, 0).ravel().astype(np.intp), np.stack(ways, axis=-1).ravel()
 
 
 @dataclass(frozen=True, slots=True)
