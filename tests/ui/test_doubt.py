@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 
-from rushweed.core.cut.gathering import doubtful
+from rushweed.core.cut.gathering import doubtful, see
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Size
 from rushweed.ui.stations.common.reading_card import ReadingCard
@@ -26,10 +27,10 @@ def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_pa
     drive = open_window()
     drive.drop(*sorted(RAW.glob("*.png")))
     desk, station = drive.window.desk, drive.at("Gather")
-    unsure = doubtful(desk.project, desk.art)
+    unsure = doubtful(desk.project, partial(see, desk.art))
     assert 1 < len(unsure) < len(desk.project.sheets)
     drive.press("Take all as seen")
-    assert doubtful(desk.project, desk.art) == unsure
+    assert doubtful(desk.project, partial(see, desk.art)) == unsure
     assert all(
         sheet.layout or sheet.belongs or sheet.name in unsure for sheet in desk.project.sheets
     )
@@ -47,7 +48,7 @@ def test_what_is_plain_is_taken_and_the_rest_is_a_click_each(open_window, tmp_pa
         cut = desk.project.sheet(name).layout
         assert cut == layout or (isinstance(cut, LoosePieces) and isinstance(layout, LoosePieces))
         assert not [card for card in cards_of(drive, name) if card.isVisible()]
-    assert not doubtful(desk.project, desk.art)
+    assert not doubtful(desk.project, partial(see, desk.art))
     assert drive.undo_all() == 2 + len(unsure)
 
 

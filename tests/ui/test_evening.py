@@ -4,12 +4,13 @@ each action of the hand counted."""
 from __future__ import annotations
 
 import json
+from functools import partial
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 
-from rushweed.core.cut.gathering import doubtful
+from rushweed.core.cut.gathering import doubtful, see
 from rushweed.core.project import files
 from rushweed.core.values import Size
 from rushweed.ui.stations.common.reading_card import ReadingCard
@@ -110,7 +111,7 @@ def gather_the_pack(hand: Hand) -> None:
     hand.type_text(licence["identifier"], "CC0-1.0")
     assert {sheet.licence.identifier for sheet in drive.project.sheets} == {"CC0-1.0"}
     hand.press("Take all as seen")
-    for name in doubtful(drive.project, drive.window.desk.art):
+    for name in doubtful(drive.project, partial(see, drive.window.desk.art)):
         hand.take_first_reading(name)
     assert all(sheet.pieces for sheet in drive.project.sheets)
     rules = drive.project.rules

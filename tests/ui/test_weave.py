@@ -23,6 +23,7 @@ from rushweed.core.weave.holding import belongs_behind
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
+from rushweed.ui.stations.weave import strokes
 from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_hem_marks import a_tileset, thirteen
 from tests.hands import QTest
@@ -438,7 +439,11 @@ def test_layers_levels_and_the_overview(drive) -> None:
     assert [one.name for one in drive.project.levels] == ["Sluice house", "Heron pool"]
 
 
-def test_filling_keeps_within_the_selected_part(drive) -> None:
+@pytest.mark.parametrize("waited_for", [strokes.WAITED_FOR, 0])
+def test_filling_keeps_within_the_selected_part(
+    drive, monkeypatch: pytest.MonkeyPatch, waited_for: int
+) -> None:
+    monkeypatch.setattr(strokes, "WAITED_FOR", waited_for)
     hold(drive, "mud")
     drive.press("Tool: Select")
     drive.drag(at(95, 2), at(99, 5))
@@ -446,6 +451,11 @@ def test_filling_keeps_within_the_selected_part(drive) -> None:
     drive.press("Fill by: Emptiness")
     before = cells(drive)
     drive.click(*at(97, 3))
+    if not waited_for:
+        assert cells(drive) is before, "it goes on beside"
+        drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
+    drive.settle()
+    assert waited_for or drive.project.name == "Fen", "what was done meanwhile stays"
     changed = [
         (x, y)
         for x in range(85, 110)

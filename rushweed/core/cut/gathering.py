@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial
 from pathlib import Path, PurePosixPath
 
 from rushweed.core.cut.animations import set_animation
@@ -97,16 +98,31 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
-    contents = tuple(source.content for source in sheet.sources)
-    name, turn, known = Path(sheet.sources[0].path).stem, sheet.orientation, known_of(sheet)
-    key = ("seen", contents, sheet.redrawn, name, turn, sheet.enlarged, known)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
-        return art.memory.get(key, lambda: _see_frames(art, sheet))
+        return art.memory.get(sight_key(sheet), lambda: _see_frames(art, sheet))
 
     def look() -> Seen:
-        return enlarged(inspect(turned(art.stored(sheet), turn), name, known), sheet.enlarged)
+        picture, name = turned(art.stored(sheet), sheet.orientation), _first_stem(sheet)
+        return enlarged(inspect(picture, name, known_of(sheet)), sheet.enlarged)
 
-    return art.memory.get(key, look)
+    return art.memory.get(sight_key(sheet), look)
+
+
+def seen_before(art: Art, sheet: Sheet) -> Seen | None:
+    """What was seen in a sheet's picture, if it was looked at already."""
+    found: Seen | None = art.memory.find(sight_key(sheet))
+    return found
+
+
+def sight_key(sheet: Sheet) -> Hashable:
+    """All that decides what is seen in a sheet."""
+    contents = tuple(source.content for source in sheet.sources)
+    turn, name = sheet.orientation, _first_stem(sheet)
+    return ("seen", contents, sheet.redrawn, name, turn, sheet.enlarged, known_of(sheet))
+
+
+def _first_stem(sheet: Sheet) -> str:
+    return Path(sheet.sources[0].path).stem
 
 
 def see_in_pack(project: Project, art: Art, sheet: Sheet) -> Seen:
@@ -119,19 +135,22 @@ def waits(sheet: Sheet) -> bool:
     return sheet.layout is None and sheet.belongs is None
 
 
-def doubtful(project: Project, art: Art) -> list[str]:
-    """The names of sheets that wait and should be looked at before what is seen in them is taken.
-    What belongs to another by its name and size is not among them."""
+def doubtful(project: Project, seen: Callable[[Sheet], Seen | None]) -> list[str]:
+    """The names of sheets that wait and should be looked at before what is seen in them is taken,
+    as far as that is known; `seen` tells it. What belongs to another by its name and size is not
+    among them."""
     related = relatives(project)
     alone = [sheet for sheet in project.sheets if waits(sheet) and sheet.name not in related]
-    return [sheet.name for sheet in alone if not _is_sure(art, sheet)]
+    return [sheet.name for sheet in alone if not _is_sure(seen, sheet)]
 
 
-def _is_sure(art: Art, sheet: Sheet) -> bool:
+def _is_sure(seen: Callable[[Sheet], Seen | None], sheet: Sheet) -> bool:
+    """Whether a sheet is plain to see, or nobody knows yet."""
     try:
-        return see(art, sheet).is_sure
+        found = seen(sheet)
     except Refusal:
         return False
+    return found is None or found.is_sure
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
@@ -177,6 +196,18 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     if is_first:
         project = stand_on_one_line(project, name, mask)
     return follow_art(project, (name,))
+
+
+def accept_sure(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
+    """Accept what is plain to see in sheets, as `accept_all` does; what is not stays open."""
+    related = relatives(project)
+    plain = []
+    for sheet in project.sheets:
+        if sheet.name in names:
+            if sheet.name in related or _is_sure(partial(see, art), sheet):
+                plain.append(sheet.name)
+            yield project
+    yield from accept_all(project, art, plain)
 
 
 def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:

@@ -280,10 +280,10 @@ def _laid(
         marked = np.argwhere(where) + np.array([area.y, area.x])
         return _painted(cells, {(x, y): brush.at(x, y) for y, x in marked.tolist()})
     block = np.array(brush.rows)
+    numbers, turns = block[..., 0].astype(np.int32), block[..., 1].astype(np.uint8)
     across = (np.arange(area.x, area.right) - origin[0]) % brush.width
     down = (np.arange(area.y, area.bottom) - origin[1]) % brush.height
-    tiles = block[np.ix_(down, across)]
-    numbers, turns = tiles[..., 0].astype(np.int32), tiles[..., 1].astype(np.uint8)
+    numbers, turns = numbers[np.ix_(down, across)], turns[np.ix_(down, across)]
     if brush.rows != ERASER.rows:
         where = where & (numbers > 0)
     return cells.overlaid(area, numbers, turns, where)

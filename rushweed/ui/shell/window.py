@@ -26,6 +26,7 @@ from rushweed.ui.loading import Loading
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
+from rushweed.ui.seeing import Sight
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.facts import Facts
@@ -96,6 +97,7 @@ class Window(QMainWindow):
             desk=self.desk,
             commands=self.commands,
             images=images,
+            sight=self._make_sight(),
             jobs=self.jobs,
             beside=Beside(self.desk, self.jobs, images),
             outside=self.outside,
@@ -108,6 +110,11 @@ class Window(QMainWindow):
             lens_update=lens.picture.update,
             offer=lambda told, words, act: self.frame.notice.tell(told, (words, act), quiet=True),
         )
+
+    def _make_sight(self) -> Sight:
+        sight = Sight(self.desk.art, self.jobs)
+        sight.arrived.connect(lambda: self.router.shown.refresh())
+        return sight
 
     def _make_menus(self) -> None:
         bar = self.menuBar()

@@ -12,6 +12,7 @@ from rushweed.core.cut.cutting import check_cells, count_cells, cuts_for
 from rushweed.core.cut.gathering import cut_as, see_in_pack
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
+from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.readings import Reading
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
@@ -123,7 +124,7 @@ class PiecesFace(Face):
         """The sheet's layout, else the one that was seen in it."""
         if sheet.layout is not None:
             return sheet.layout
-        seen = self._seen(sheet)
+        seen = self._seen_so_far(sheet)
         return seen.layout if seen else OnePicture()
 
     def _seen(self, sheet: Sheet) -> Seen | None:
@@ -133,8 +134,16 @@ class PiecesFace(Face):
         except Refusal:
             return None
 
+    def _seen_so_far(self, sheet: Sheet) -> Seen | None:
+        """The same, but None as long as it would have to be waited for."""
+        try:
+            seen = self.services.sight.seen(sheet)
+        except Refusal:
+            return None
+        return seen_in_pack(seen, sheet, self.project.sheets) if seen else None
+
     def _show_readings(self, sheet: Sheet) -> None:
-        seen = self._seen(sheet)
+        seen = self._seen_so_far(sheet)
         image = image_as_seen(self.services.images, sheet, seen) if seen else QImage()
         self.readings.show_readings(seen, image, sheet, sheet.layout)
 

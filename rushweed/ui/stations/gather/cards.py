@@ -10,7 +10,7 @@ from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.packing import place_in_order
-from rushweed.core.cut.gathering import see, waits
+from rushweed.core.cut.gathering import waits
 from rushweed.core.cut.inspect import Seen, describe
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.gather.relatives import belonging_words, relatives
@@ -23,6 +23,7 @@ from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.seeing import Sight
 from rushweed.ui.stations.common.reading_card import HEIGHT
 from rushweed.ui.stations.gather.card import Card
 from rushweed.ui.stations.gather.card_acts import REACH, CardActs, Take
@@ -36,15 +37,21 @@ class Cards(QWidget):
     """Lays cards out in columns; click selects, Ctrl adds."""
 
     def __init__(
-        self, desk: Desk, images: Images, accept: Callable[[str], None], take: Take
+        self,
+        desk: Desk,
+        images: Images,
+        sight: Sight,
+        accept: Callable[[str], None],
+        take: Take,
     ) -> None:
         super().__init__()
-        self._desk, self._images = desk, images
+        self._desk, self._images, self._sight = desk, images, sight
         self._acts = CardActs(self, images, accept, take)
         self._cards: list[Card] = []
         self._drafts: dict[str, tuple[tuple[object, ...], Card]] = {}
         self._cut: tuple[Sheet, ...] = ()
         self._unread: set[str] = set()
+        self._refusal = ""
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int] | None = None
         self._chosen: frozenset[str] = frozenset()
@@ -55,7 +62,8 @@ class Cards(QWidget):
     def refresh(self) -> None:
         """Lay out the project's sheets anew, if they changed."""
         shown = (self._desk.project.sheets, max(self.width(), 320))
-        if self._shown is None or self._shown[0] is not shown[0] or self._shown[1] != shown[1]:
+        same = self._shown is not None and self._shown[0] is shown[0]
+        if not same or self._shown != shown or self._unread:
             self._shown = shown
             self._lay_out(shown[1])
         self.update()
@@ -85,7 +93,7 @@ class Cards(QWidget):
 
     def _draft(self, sheet: Sheet, room: int) -> Card:
         """A sheet's card, laid out at the origin; the one of before where all that it tells is as
-        it was. What cannot be read is looked at anew."""
+        it was, and was known."""
         others = self._cut if waits(sheet) else ()
         told = (sheet, room, self.scale, self._relatives.get(sheet.name), others)
         known = self._drafts.get(sheet.name)
@@ -104,34 +112,46 @@ class Cards(QWidget):
         picture = QRect(
             0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
         )
-        doubtful = self._doubtful(sheet)
-        sentences = self._words(sheet, doubtful)
-        below = HEIGHT + 10 if doubtful else 30 if waits(sheet) else 4
+        seen = self._seen(sheet)
+        doubtful = None if seen is None or seen.is_sure else seen
+        sentences = self._words(sheet, seen)
+        takes = waits(sheet) and (seen is not None or sheet.name in self._relatives)
+        below = HEIGHT + 10 if doubtful else 30 if takes else 4
         height = picture.height() + 24 + LINE * len(sentences) + below
         metrics = QFontMetrics(font(CAPTION))
         longest = max((metrics.horizontalAdvance(text) for text in sentences), default=0) + 14
         least = REACH if doubtful else NARROWEST
         width = max(picture.width(), least, min(longest, room))
         whole = QRect(0, 0, width, height)
-        return Card(sheet, picture, whole, sentences, waits(sheet), doubtful)
+        return Card(sheet, picture, whole, sentences, takes, doubtful)
 
-    def _doubtful(self, sheet: Sheet) -> Seen | None:
-        """What is seen in a sheet that waits, where that is not sure."""
+    def _seen(self, sheet: Sheet) -> Seen | None:
+        """What is seen in a sheet that waits, if it was looked at and could be read."""
+        self._refusal = ""
         if not waits(sheet) or sheet.name in self._relatives:
             return None
         try:
-            seen = seen_in_pack(see(self._desk.art, sheet), sheet, self._cut)
-        except Refusal:
+            seen = self._sight.seen(sheet)
+        except Refusal as refusal:
+            self._refusal, seen = str(refusal), None
+        if seen is None:
             self._unread.add(sheet.name)
             return None
-        return None if seen.is_sure else seen
+        return seen_in_pack(seen, sheet, self._cut)
 
-    def _words(self, sheet: Sheet, doubtful: Seen | None) -> tuple[str, ...]:
+    def _words(self, sheet: Sheet, seen: Seen | None) -> tuple[str, ...]:
         """What was decided or seen about a picture."""
-        if doubtful is not None:
-            words: tuple[str, ...] = (say("not plain to see: which is it?"),)
+        if not waits(sheet):
+            words = self._decided(sheet)
+        elif sheet.name in self._relatives:
+            what = belonging_words(self._relatives[sheet.name])
+            words = (say("by name and size: {what}", what=what),)
+        elif seen is None:
+            words = (self._refusal or say("is being looked at …"),)
+        elif seen.is_sure:
+            words = seen.sentences
         else:
-            words = self._seen(sheet) if waits(sheet) else self._decided(sheet)
+            words = (say("not plain to see: which is it?"),)
         return words if sheet.licence.identifier else (*words, say("no licence yet"))
 
     def _decided(self, sheet: Sheet) -> tuple[str, ...]:
@@ -139,16 +159,6 @@ class Cards(QWidget):
             return (belonging_words(sheet.belongs),) if sheet.belongs else ()
         count = len(sheet.pieces)
         return describe(sheet.kind, sheet.layout, count, sheet.pixel, sheet.colour_key)
-
-    def _seen(self, sheet: Sheet) -> tuple[str, ...]:
-        relative = self._relatives.get(sheet.name)
-        if relative is not None:
-            return (say("by name and size: {what}", what=belonging_words(relative)),)
-        try:
-            return see(self._desk.art, sheet).sentences
-        except Refusal as refusal:
-            self._unread.add(sheet.name)
-            return (str(refusal),)
 
     def sizeHint(self) -> QSize:
         return QSize(600, 400)

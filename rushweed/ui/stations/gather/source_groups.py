@@ -6,7 +6,16 @@ from collections.abc import Callable
 from dataclasses import asdict, replace
 from functools import partial
 
-from rushweed.core.cut.gathering import accept_all, cut_again, cut_as, doubtful, see, waits
+from rushweed.core.cut.gathering import (
+    accept_all,
+    accept_sure,
+    cut_again,
+    cut_as,
+    doubtful,
+    see,
+    seen_before,
+    waits,
+)
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.readings import Reading
@@ -87,7 +96,7 @@ class KindGroup(SourceGroup):
     def show_sheets(self, sheets: list[Sheet]) -> None:
         kind = common(sheet.kind for sheet in sheets)
         waiting = any(waits(sheet) for sheet in sheets)
-        self._doubtful = doubtful(self.desk.project, self.desk.art)
+        self._doubtful = self._to_look_at()
         told = say("not said yet") if waiting else "" if sheets else " "
         self._kind.show_value(None if waiting else kind, told)
         belongs = common(sheet.belongs for sheet in sheets)
@@ -114,12 +123,26 @@ class KindGroup(SourceGroup):
         """Take what is plain to see; one sheet alone is taken as likeliest."""
         names = [sheet.name for sheet in self.selected() if waits(sheet)]
         if len(names) > 1:
-            left = set(doubtful(self.desk.project, self.desk.art))
-            names = [name for name in names if name not in left]
-        if names:
+            left = set(self._to_look_at())
+            self._accept_sure([name for name in names if name not in left])
+        elif names:
             self.accept(names)
         else:
             self.go_to_next()
+
+    def _accept_sure(self, names: list[str]) -> None:
+        """Take those that are plain to see, also of those that nobody looked at yet."""
+        if not names:
+            self.go_to_next()
+            return
+        words = say("Took {what} as seen", what=sheets_words(tuple(names)))
+        art, project = self.desk.art, self.desk.project
+        unknown = any(seen_before(art, project.sheet(name)) is None for name in names)
+        sure = lambda p: accept_sure(p, art, names)  # noqa: E731
+        self.services.beside.do_stepwise(words, sure, names, takes_long=unknown)
+
+    def _to_look_at(self) -> list[str]:
+        return doubtful(self.desk.project, self.services.sight.seen)
 
     def take(self, name: str, reading: Reading) -> None:
         """Cut a sheet as one of its readings says."""
@@ -138,7 +161,7 @@ class KindGroup(SourceGroup):
 
     def go_to_next(self) -> None:
         """Select the next sheet that should be looked at, if there is one."""
-        names = doubtful(self.desk.project, self.desk.art)
+        names = self._to_look_at()
         order = self.desk.project.sheets
         places = {sheet.name: place for place, sheet in enumerate(order)}
         here = max((places.get(name, -1) for name in self.names), default=-1)

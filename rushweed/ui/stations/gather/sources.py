@@ -66,6 +66,7 @@ class SourcesFace(Face):
         self._cards = Cards(
             self.desk,
             self.services.images,
+            self.services.sight,
             lambda name: self.kind.accept([name]),
             lambda name, reading: self.kind.take(name, reading),
         )

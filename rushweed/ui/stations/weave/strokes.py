@@ -12,6 +12,7 @@ from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.hems import Around, around, draw_hem
 from rushweed.core.weave.holding import first_purpose, leave_others
@@ -33,6 +34,7 @@ from rushweed.core.weave.painting import (
 )
 from rushweed.core.weave.purposes import Purposes
 from rushweed.core.words import counted, say
+from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
@@ -46,6 +48,8 @@ from rushweed.ui.stations.weave.in_hand import (
     numbers_in_hand,
 )
 
+WAITED_FOR = 250_000
+"""Cells of a level that are filled while one waits."""
 NINE = (3, 3)
 
 
@@ -67,8 +71,8 @@ class _Way:
 class Strokes:
     """The tools that change cells. Each stroke is one step of undo."""
 
-    def __init__(self, desk: Desk, canvas: Canvas, held: Held) -> None:
-        self._desk, self._canvas, self._held = desk, canvas, held
+    def __init__(self, desk: Desk, beside: Beside, canvas: Canvas, held: Held) -> None:
+        self._desk, self._beside, self._canvas, self._held = desk, beside, canvas, held
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
         self._spared = 0
@@ -314,7 +318,12 @@ class Strokes:
             return
         words = say("Filled under the surface on {layer}", layer=level.layers[index].name)
         edit = partial(fill_under, brush=brush, within=within)
-        self._desk.do(words, lambda p: change_cells(p, level.name, index, edit))
+        self._do(level, words, lambda p: change_cells(p, level.name, index, edit))
+
+    def _do(self, level: Level, words: str, edit: Edit) -> None:
+        """Make an edit that may be of all cells; beside the window where these are many."""
+        many = bounds(level).area > WAITED_FOR
+        self._beside.do(words, edit, (), lambda done: self._tell_spared(), takes_long=many)
 
     def _fill(self, level: Level, cell: Key) -> None:
         index, held = self._desk.selection.layer, self._held
@@ -337,8 +346,7 @@ class Strokes:
 
             return change_cells(project, level.name, index, filled)
 
-        self._desk.do(say("Filled on {layer}", layer=layer.name), edit)
-        self._tell_spared()
+        self._do(level, say("Filled on {layer}", layer=layer.name), edit)
 
     def _brush(self) -> Brush:
         return self._held.brush if self._held.brush and not self._held.hem else ERASER

@@ -1,0 +1,73 @@
+"""What is seen in sheets, found while the window goes on."""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Iterator
+from time import monotonic
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from rushweed.core.cut.gathering import see, seen_before, sight_key
+from rushweed.core.cut.inspect import Seen
+from rushweed.core.gather.art import Art
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Refusal
+from rushweed.ui.jobs import Jobs
+
+RESTED = 2.0
+"""Seconds after which a picture is looked at once more that could not be read."""
+
+
+class Sight(QObject):
+    """Looks at sheets, one after the other; `arrived` tells now and then that more is known."""
+
+    arrived = pyqtSignal()
+
+    def __init__(self, art: Art, jobs: Jobs) -> None:
+        super().__init__(jobs)
+        self._art, self._jobs = art, jobs
+        self._wanted: deque[Sheet] = deque()
+        self._asked: set[object] = set()
+        self._refused: dict[object, tuple[Refusal, float]] = {}
+        self._looking = False
+
+    def seen(self, sheet: Sheet) -> Seen | None:
+        """What is seen in a sheet, or None as long as it was not looked at, which is done soon.
+        Raises Refusal where its picture cannot be read."""
+        known = seen_before(self._art, sheet)
+        if known is not None:
+            return known
+        key = sight_key(sheet)
+        refusal, when = self._refused.get(key, (None, 0.0))
+        if refusal is not None and monotonic() - when < RESTED:
+            raise refusal
+        if key not in self._asked:
+            self._asked.add(key)
+            self._wanted.append(sheet)
+        if not self._looking:
+            self._looking = True
+            self._jobs.start(
+                self._look,
+                lambda _: None,
+                arrived=lambda _: self.arrived.emit(),
+                quiet=True,
+                ended=self._end,
+            )
+        return None
+
+    def _look(self) -> Iterator[tuple[float, str, None]]:
+        while self._wanted:
+            sheet = self._wanted.popleft()
+            key = sight_key(sheet)
+            try:
+                see(self._art, sheet)
+                self._refused.pop(key, None)
+            except Refusal as refusal:
+                self._refused[key] = (refusal, monotonic())
+            self._asked.discard(key)
+            yield 0.0, "", None
+
+    def _end(self) -> None:
+        self._looking = False
+        self.arrived.emit()
