@@ -53,7 +53,11 @@ class Ahead(QObject):
 
 
 def bring_in(pause: float = PAUSE) -> None:
-    """Import all that stations need, with a pause of so many seconds before each."""
+    """Import all that stations need, with a pause of so many seconds before each, and read what was
+    learned about sheets."""
     for module in NEEDED:
         time.sleep(pause)
         import_module(module)
+    from rushweed.core.cut.seeing.trees import weights
+
+    weights()
