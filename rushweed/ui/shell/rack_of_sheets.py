@@ -39,8 +39,16 @@ SHEET_ROW = 54
 
 @dataclass(frozen=True, slots=True)
 class _SheetItem:
+    """A sheet with what is ticked of it, and what that was told by."""
+
     sheet: Sheet
     tally: Tally
+    flags: frozenset[str]
+    used: frozenset[int]
+
+    def tells(self, sheet: Sheet, flags: frozenset[str], used: frozenset[int]) -> bool:
+        """Whether nothing of that is other by now."""
+        return self.sheet is sheet and self.flags == flags and self.used is used
 
 
 class SheetRack(QWidget):
@@ -78,7 +86,9 @@ class SheetRack(QWidget):
 
     def show_findings(self, findings: list[Finding]) -> None:
         self._findings = findings
-        self._used = used_numbers(self._desk.project)
+        used = used_numbers(self._desk.project)
+        if used != self._used:
+            self._used = used
         self.refresh()
 
     def refresh(self) -> None:
@@ -87,10 +97,10 @@ class SheetRack(QWidget):
         flagged = flagged_stations(self._findings)
         items = []
         for sheet in project.sheets:
-            flags = flagged.get(sheet.name, frozenset())
-            item = _SheetItem(sheet, tally(sheet, flags, self._used))
-            old = shown.get(sheet.name)
-            items.append(old if old == item else item)
+            flags, item = flagged.get(sheet.name, frozenset()), shown.get(sheet.name)
+            if item is None or not item.tells(sheet, flags, self._used):
+                item = _SheetItem(sheet, tally(sheet, flags, self._used), flags, self._used)
+            items.append(item)
         self._count.setText(str(len(items)))
         names = set(selection.sheets)
         self.rows.show_items(items, lambda item: item.sheet.name in names)
