@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
 from typing import Any
 
 from rushweed.core.project.project import Project, free_name, with_sheets
@@ -29,12 +30,18 @@ WORDS = said(
 """The points of a treatment, in plain words."""
 
 
+ALIKE = Differences()
+
+
 def treatment_of(project: Project, sheet: Sheet) -> Treatment:
     """The choices that hold for a sheet: its treatment's, save where it differs."""
     shared = find_treatment(project, sheet.treatment)
-    if sheet.differences == Differences():
-        return shared
-    own = {name: value for name, value in _points(sheet.differences) if value is not None}
+    return shared if sheet.differences == ALIKE else _differing(shared, sheet.differences)
+
+
+@lru_cache(maxsize=256)
+def _differing(shared: Treatment, differences: Differences) -> Treatment:
+    own = {name: value for name, value in _points(differences) if value is not None}
     return replace(shared, **own)
 
 
@@ -82,12 +89,12 @@ def share_differences(project: Project, sheet: str) -> Project:
     found = project.sheet(sheet)
     own = {name: value for name, value in _points(found.differences) if value is not None}
     project = _with_treatment(project, found.treatment, lambda old: replace(old, **own))
-    return with_sheets(project, (sheet,), lambda s: replace(s, differences=Differences()))
+    return with_sheets(project, (sheet,), lambda s: replace(s, differences=ALIKE))
 
 
 def drop_differences(project: Project, sheets: tuple[str, ...]) -> Project:
     """Have sheets follow their treatments in every point again."""
-    return with_sheets(project, sheets, lambda s: replace(s, differences=Differences()))
+    return with_sheets(project, sheets, lambda s: replace(s, differences=ALIKE))
 
 
 def add_treatment(project: Project, wanted: str, sheets: tuple[str, ...]) -> tuple[Project, str]:
@@ -131,9 +138,7 @@ def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Proje
     """Have sheets share a treatment, in every point."""
     if all(treatment.name != name for treatment in project.treatments):
         raise Refusal("There is no treatment called “{name}”.", name=name)
-    return with_sheets(
-        project, sheets, lambda s: replace(s, treatment=name, differences=Differences())
-    )
+    return with_sheets(project, sheets, lambda s: replace(s, treatment=name, differences=ALIKE))
 
 
 def differing_points(sheet: Sheet) -> list[str]:
