@@ -11,9 +11,9 @@ from PyQt6.sip import voidptr
 from rushweed.core.gather.pictures import Picture
 
 PREMULTIPLIED = QImage.Format.Format_ARGB32_Premultiplied
-AT_ONCE, TURN = 1 << 20, 0.0005
-"""Qt lets no other thread go on while it converts: so many pixels at a time, and seconds between
-them in which the window has its turn."""
+AT_ONCE, IN_PARTS, TURN = 1 << 24, 1 << 20, 0.0005
+"""Qt lets no other thread go on while it converts: up to so many pixels are converted at once, more
+of them in parts, and seconds between them in which the window has its turn."""
 
 
 def to_image(picture: Picture) -> QImage:
@@ -21,21 +21,27 @@ def to_image(picture: Picture) -> QImage:
     height, width = picture.shape[:2]
     if not height or not width:
         return QImage(1, 1, PREMULTIPLIED)
+    if height * width <= AT_ONCE:
+        rows = np.ascontiguousarray(picture)
+        return _borrowed(rows).convertToFormat(PREMULTIPLIED)
     image = QImage(width, height, PREMULTIPLIED)
     painter = QPainter(image)
     painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
-    step = max(1, AT_ONCE // width)
+    step = max(1, IN_PARTS // width)
     for top in range(0, height, step):
-        if top:
-            time.sleep(TURN)
         rows = np.ascontiguousarray(picture[top : top + step])
-        place = voidptr(rows.ctypes.data, rows.nbytes)
-        borrowed = QImage(  # type: ignore[call-overload]
-            place, width, len(rows), width * 4, QImage.Format.Format_RGBA8888
-        )
-        painter.drawImage(0, top, borrowed)
+        painter.drawImage(0, top, _borrowed(rows))
+        time.sleep(TURN)
     painter.end()
     return image
+
+
+def _borrowed(rows: Picture) -> QImage:
+    """An image of pixels that lie in one piece, and have to stay as long as it does."""
+    height, width = rows.shape[:2]
+    place = voidptr(rows.ctypes.data, rows.nbytes)
+    form = QImage.Format.Format_RGBA8888
+    return QImage(place, width, height, width * 4, form)  # type: ignore[call-overload,no-any-return]
 
 
 def from_image(image: QImage) -> Picture:
