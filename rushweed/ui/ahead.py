@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import PLACES
 
-BEGIN, EVERY = 400, 120
+BEGIN, EVERY = 400, 60
 """Milliseconds after the start, and between two looks whether a face can be made."""
 PAUSE = 0.02
 """Seconds between two modules, in which the window has its turn."""

@@ -48,6 +48,7 @@ class Router(QObject):
         self.station = STATIONS[0]
         self._placed: set[Face] = set()
         self._is_whole = False
+        self._undressed: list[QWidget] = []
         """Whether every face was made."""
 
     def begin(self, services: Services) -> None:
@@ -100,16 +101,23 @@ class Router(QObject):
         return True
 
     def make_ahead(self) -> bool:
-        """Make the next face that was never shown, so that nobody waits for it; False when there is
-        none left."""
+        """Take the next step towards a face that was never shown, so that nobody waits for it: make
+        it, give it its place, or dress a part of it. False when there is nothing left to do."""
+        if self._undressed:
+            part = self._undressed.pop()
+            for widget in (part, *part.findChildren(QWidget)):
+                widget.ensurePolished()
+            return True
         for name in () if self._is_whole else STATIONS:
             station = self.stations[name]
             for place in range(len(station.names)):
+                known = len(station.made)
                 face = station.at(place)
+                if len(station.made) > known:
+                    return True
                 if self._place(face):
-                    for part in (face.table, face.slip, face.tools):
-                        for widget in (part, *part.findChildren(QWidget)) if part else ():
-                            widget.ensurePolished()
+                    parts = (face.table, face.slip, face.tools)
+                    self._undressed = [part for part in parts if part is not None]
                     return True
         self._is_whole = True
         return False

@@ -41,6 +41,10 @@ MANY_CELLS, ABSURD = 5_000, 100_000
 LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
+QUICK = 400_000
+"""A picture of no more pixels is looked at while one waits: readings that come later would move what
+lies below them."""
+
 
 class PiecesFace(Face):
     """The sheet with its cuts, and a slip that lays it out, names its pieces and corrects them."""
@@ -136,6 +140,8 @@ class PiecesFace(Face):
 
     def _seen_so_far(self, sheet: Sheet) -> Seen | None:
         """The same, but None as long as it would have to be waited for."""
+        if sheet.stored_size.area <= QUICK:
+            return self._seen(sheet)
         try:
             seen = self.services.sight.seen(sheet)
         except Refusal:

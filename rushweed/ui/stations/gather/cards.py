@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -118,8 +119,7 @@ class Cards(QWidget):
         takes = waits(sheet) and (seen is not None or sheet.name in self._relatives)
         below = HEIGHT + 10 if doubtful else 30 if takes else 4
         height = picture.height() + 24 + LINE * len(sentences) + below
-        metrics = QFontMetrics(font(CAPTION))
-        longest = max((metrics.horizontalAdvance(text) for text in sentences), default=0) + 14
+        longest = max(map(_width_of, sentences), default=0) + 14
         least = REACH if doubtful else NARROWEST
         width = max(picture.width(), least, min(longest, room))
         whole = QRect(0, 0, width, height)
@@ -273,6 +273,12 @@ def _size(sheet: Sheet) -> Size:
     if sheet.layout is not None:
         return sheet.size
     return sheet.stored_size
+
+
+@lru_cache(maxsize=1024)
+def _width_of(sentence: str) -> int:
+    """How wide a sentence is; cards say the same over and over."""
+    return QFontMetrics(font(CAPTION)).horizontalAdvance(sentence)
 
 
 def _common_scale(sizes: list[Size], width: int) -> float:
