@@ -42,8 +42,8 @@ LARGEST_LIVE = 4_000_000
 """A sheet of more pixels is cut when the slider is let go, not while it moves."""
 
 QUICK = 400_000
-"""A picture of no more pixels is looked at while one waits: readings that come later would move what
-lies below them."""
+"""A picture of no more pixels is looked at while one waits: readings that come later would move
+what lies below them."""
 
 
 class PiecesFace(Face):
