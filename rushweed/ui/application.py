@@ -25,10 +25,10 @@ def make_application() -> QApplication:
         return application
     policy = Qt.HighDpiScaleFactorRoundingPolicy.PassThrough
     QGuiApplication.setHighDpiScaleFactorRoundingPolicy(policy)
+    QApplication.setStyle("Fusion")  # before there is one, or another is made first
     application = QApplication(sys.argv[:1])
     application.setApplicationName("rushweed")
     application.setApplicationDisplayName("Rushweed")
     application.setDesktopFileName("org.rushweed.Rushweed")
-    application.setStyle("Fusion")
     application.setFont(font())
     return application

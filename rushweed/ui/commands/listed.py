@@ -9,8 +9,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rushweed.core.words import say
-
 WINDOW, RACK, TABLE = "Everywhere", "Rack", "On every table"
 GATHER, PIECES, ANIMATIONS = "Gather", "Cut", "Cut, Animations"
 SHAPES, FACTS = "Bound", "Bound, Facts"
@@ -20,11 +18,6 @@ ARROWS = ("Left", "Right", "Up", "Down")
 STEPS = ((-1, 0), (1, 0), (0, -1), (0, 1))
 """What the four arrows mean, across and down."""
 STATIONS = ("Gather", "Cut", "Gauge", "Bound", "Weave", "Walk", "Bale")
-
-
-def station_words(station: str) -> str:
-    """A station's name in the user's language."""
-    return say(station)
 
 
 @dataclass(frozen=True, slots=True)

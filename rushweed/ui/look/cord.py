@@ -129,19 +129,19 @@ def _add_twist(
     """One strand with its shadow before and its light on it, square to the cord's course."""
     shadows, strands, lights = paths
 
-    def at(along: float, aside: float) -> QPointF:
-        return QPointF(
+    def at(along: float, aside: float) -> tuple[float, float]:
+        return (
             place.x + place.along_x * along - place.along_y * aside,
             place.y + place.along_y * along + place.along_x * aside,
         )
 
     shift, reach = pitch * 0.48, half * 0.62
-    shadows.moveTo(at(-2.6, half))
-    shadows.quadTo(at(0, 0), at(2.6, -half))
-    strands.moveTo(at(shift - 1.7, reach))
-    strands.quadTo(at(shift, 0), at(shift + 1.7, -reach))
-    lights.moveTo(at(shift + 0.3, -half * 0.15))
-    lights.lineTo(at(shift + 1.5, -reach))
+    shadows.moveTo(*at(-2.6, half))
+    shadows.quadTo(place.x, place.y, *at(2.6, -half))
+    strands.moveTo(*at(shift - 1.7, reach))
+    strands.quadTo(*at(shift, 0), *at(shift + 1.7, -reach))
+    lights.moveTo(*at(shift + 0.3, -half * 0.15))
+    lights.lineTo(*at(shift + 1.5, -reach))
 
 
 def draw_knot(painter: QPainter, x: float, y: float, dye: Dye, scale: float = 1.0) -> None:

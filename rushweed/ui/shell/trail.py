@@ -18,7 +18,6 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.words import say
-from rushweed.ui.commands.listed import station_words
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, draw_tassel, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -29,6 +28,8 @@ FIRST, LAST_GAP = 92, 222
 NARROW, NARROW_FIRST, NARROW_GAP = 1180, 74, 196
 """In a narrow window the knots lie nearer to its edges."""
 TAG = (156, 39)
+KNOT = 36
+"""Pixels of a square that holds a knot."""
 STATIONS = (
     ("Gather", say("sources and licences")),
     ("Cut", say("frames and tiles")),
@@ -153,10 +154,14 @@ class Trail(QWidget):
         x = self.knot_x(self.active)
         painter.setPen(QPen(colours.tide, 1.5))
         painter.drawLines(*(QLineF(x + dx, CORD_Y + 8, x + dx, 40) for dx in (-4, 4)))
+        ratio = self.devicePixelRatioF()
+        knots: dict[tuple[bool, bool], QPixmap] = {}
         for index, stage in enumerate(self.stages):
-            scale = 1.22 if index == self.active else 1.1
-            dye = dyed(colours) if stage.share > 0 else raw(colours)
-            draw_knot(painter, self.knot_x(index), CORD_Y, dye, scale)
+            kind = stage.share > 0, index == self.active
+            if kind not in knots:
+                knots[kind] = _knot(*kind, ratio)
+            place = QPointF(self.knot_x(index) - KNOT / 2, CORD_Y - KNOT / 2)
+            painter.drawPixmap(place, knots[kind])
 
     def _paint_name(self, painter: QPainter, index: int, stage: Stage) -> None:
         colours = look.colours
@@ -174,7 +179,7 @@ class Trail(QWidget):
             painter.drawRoundedRect(rect.adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
         count = say("{done} of {total}", done=stage.done, total=stage.total) if stage.total else ""
         ink = colours.tide if active else colours.ink
-        self._paint_pair(painter, rect, station_words(stage.name), count, ink)
+        self._paint_pair(painter, rect, say(stage.name), count, ink)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.ink if active else colours.soft_ink)
         under = QRectF(rect.left() + 3, rect.top() + 20, rect.width() - 6, 15)
@@ -244,3 +249,16 @@ class Trail(QWidget):
             self.opened.emit(self.stages[(self.active + step) % len(self.stages)].name)
         else:
             super().keyPressEvent(event)
+
+
+def _knot(begun: bool, active: bool, ratio: float) -> QPixmap:
+    """A picture of a knot; many are alike."""
+    side = round(KNOT * ratio)
+    picture = QPixmap(side, side)
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(QColor(Qt.GlobalColor.transparent))
+    painter = QPainter(picture)
+    dye = dyed(look.colours) if begun else raw(look.colours)
+    draw_knot(painter, KNOT / 2, KNOT / 2, dye, 1.22 if active else 1.1)
+    painter.end()
+    return picture
