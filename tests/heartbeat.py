@@ -26,6 +26,7 @@ class BeatingApplication(QApplication):
         super().__init__(arguments)
         self._pace = min(_plain_loop() for _ in range(3))
         self._depth, self._since, self._collects = 0, 0.0, 0.0
+        self._collecting = False
         self._thread = threading.get_ident()
         gc.callbacks.append(self._leave_out)
         self.forget()
@@ -45,8 +46,8 @@ class BeatingApplication(QApplication):
         ]
 
     def notify(self, receiver: QObject | None, event: QEvent | None) -> bool:
-        if threading.get_ident() != self._thread:
-            return super().notify(receiver, event)
+        if threading.get_ident() != self._thread or self._collecting:
+            return super().notify(receiver, event)  # what is collected tells its parents
         self._beat(receiver, event)
         self._depth += 1
         try:
@@ -70,7 +71,8 @@ class BeatingApplication(QApplication):
 
     def _leave_out(self, phase: str, info: dict[str, int]) -> None:
         if threading.get_ident() == self._thread:
-            if phase == "start":
+            self._collecting = phase == "start"
+            if self._collecting:
                 self._collects = time.thread_time()
             else:
                 self._since += time.thread_time() - self._collects

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import gc
+
 from PyQt6.QtCore import QEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -37,3 +39,34 @@ def test_it_tells_what_took_too_long_and_only_that(qtbot) -> None:
         assert len(application.too_long()) == told, application.longest
         QTest.mouseRelease(widget, LEFT)
     application.forget()
+
+
+class Leaving:
+    """Takes long when it is collected, and then tells a widget."""
+
+    def __init__(self, widget: Slow) -> None:
+        self.me, self.widget = self, widget
+
+    def __del__(self) -> None:
+        sum(range(round(4 * MOST * STEPS)))
+        QApplication.sendEvent(self.widget, QEvent(QEvent.Type.ParentChange))
+
+
+class Dropping(QWidget):
+    """Lets the collector run within an event."""
+
+    def customEvent(self, event: QEvent | None) -> None:
+        gc.collect()
+
+
+def test_what_is_collected_meanwhile_does_not_count(qtbot) -> None:
+    application = QApplication.instance()
+    assert isinstance(application, BeatingApplication)
+    told, dropping = Slow(0.1), Dropping()
+    qtbot.addWidget(told)
+    qtbot.addWidget(dropping)
+    gc.collect()
+    Leaving(told)
+    application.forget()
+    application.sendEvent(dropping, QEvent(QEvent.Type.User))
+    assert not application.too_long(), application.longest

@@ -302,7 +302,7 @@ def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
 
     [sheet] = drive.window.findChildren(KeysSheet)
     drive.press("Close", sheet)
-    assert not sheet.isVisible()
+    drive.qtbot.waitUntil(lambda: not drive.window.findChildren(KeysSheet))
 
 
 def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None:
