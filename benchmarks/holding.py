@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 from guessing import creatures
-from heartbeat import Heartbeat
+from heartbeat import EVERY, Heartbeat
 from levels import wide_level
 from measuring import Result
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
@@ -113,13 +113,18 @@ def measure(session: Session, demo: Path) -> list[Result]:
     return results
 
 
-def _begin(session: Session, heart: Heartbeat, folder: Path | None = None) -> Hand:
+def _begin(
+    session: Session, heart: Heartbeat, folder: Path | None = None, afresh: bool = False
+) -> Hand:
+    """A window that somebody has had before them for a while, or one just opened."""
     if session.window is not None:
         session.window.projects.may_leave = lambda: True  # type: ignore[method-assign]
     window = session.open_new() if folder is None else session.open_folder(folder)
     window.resize(1280, 800)
     hand = Hand(window, heart)
     hand.quiet(lambda: None)
+    while not afresh and window.router.make_ahead():
+        QTest.qWait(EVERY)
     return hand
 
 
@@ -198,7 +203,7 @@ def _select_piece(hand: Hand) -> None:
 
 def _stations(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     """Each face of the demo's stations for the first time; the longest one of each is told."""
-    hand = _begin(session, heart, demo)
+    hand = _begin(session, heart, demo, afresh=True)
     results = []
     for station in STATIONS:
         for face in range(len(hand.window.router.stations[station].names)):

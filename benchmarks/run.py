@@ -125,6 +125,8 @@ def measured() -> list[Result]:
         window = session.open_folder(folder)
         window.resize(1280, 800)
         QTest.qWait(300)
+        while window.jobs.running or window.router.make_ahead():
+            QTest.qWait(10)
         results.append(levels.measure_walking(window.desk.project, WALK))
         results += levels.measure_probing(window.desk.project)
         wide = Path(place) / "wide"

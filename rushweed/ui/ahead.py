@@ -48,7 +48,7 @@ class Ahead(QObject):
     def _go_on(self) -> None:
         window = self._window()
         busy = self._application.mouseButtons() or self._thread.is_alive()
-        if window is not None and not busy and not window.jobs.running:
+        if window is not None and not busy and not window.jobs.running and not window.watch.waits:
             window.router.make_ahead()
 
 

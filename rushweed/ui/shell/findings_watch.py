@@ -44,6 +44,11 @@ class FindingsWatch(QObject):
         frame.findings_button.clicked.connect(self.toggle)
         desk.previewed.connect(self.look_soon)
 
+    @property
+    def waits(self) -> bool:
+        """Whether something was done a moment ago, after which is looked again."""
+        return self._timer.isActive()
+
     def look_soon(self) -> None:
         """Look when it has been quiet for a while, and no more at what is no more as it was."""
         if self._looked_at is not self._desk.project and self._job is not None:
