@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import traceback
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from types import TracebackType
 
@@ -11,7 +11,7 @@ from PyQt6.QtCore import QEvent
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.project.files import load_what_is_whole
-from rushweed.core.project.head import is_project
+from rushweed.core.project.head import is_large, is_project
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
@@ -61,6 +61,35 @@ class Session:
         self.settings.remember_project(folder)
         return self._show(folder, project, lock)
 
+    def open_beside(self, folder: Path) -> None:
+        """The same while the window that is there goes on, where there is much to read; what is
+        done in it meanwhile is asked about again."""
+        window = self.window
+        if window is None or not is_large(folder):
+            self.open_folder(folder)
+            return
+        left, held = window.desk.history.project, list[ProjectLock]()
+
+        def work() -> Iterator[tuple[float, str, tuple[Project, ProjectLock] | None]]:
+            words = say("Opening {name} …", name=folder.name)
+            yield 0.0, words, None
+            opened = open_project(folder)
+            held.append(opened[1])
+            yield 1.0, words, opened
+
+        def done(opened: tuple[Project, ProjectLock]) -> None:
+            if window.desk.history.project is left or window.projects.may_leave():
+                held.clear()
+                self.settings.remember_project(folder)
+                self._show(folder, *opened)
+
+        def ended() -> None:
+            for lock in held:
+                lock.release()
+
+        refused = lambda sentence: self.refused(folder, Refusal(sentence))  # noqa: E731
+        window.jobs.start(work, done, refused, ended=ended)
+
     def open_whole(self, folder: Path) -> Window:
         """Open what is whole of a project that is partly broken, and say what was left out. It is
         not saved over the rest."""
@@ -103,7 +132,7 @@ class Session:
         self.window = Window(
             Desk(folder, project, lock), self.settings, make_station, self._dialogs
         )
-        self.window.projects.open_folder = self.open_folder
+        self.window.projects.open_folder = self.open_beside
         self.window.projects.open_new = self.open_new
         if old is not None:
             self.window.setGeometry(old.geometry())

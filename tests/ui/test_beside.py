@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import shutil
 import weakref
 from collections.abc import Callable
 from dataclasses import replace
@@ -18,7 +19,7 @@ from PIL import Image
 from rushweed.core import collecting
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gauge.alpha import premultiplied
-from rushweed.core.project import files
+from rushweed.core.project import files, head
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import ColourKey, EvenCells, OnePicture, Piece, Sheet
 from rushweed.core.values import Colour, Point, Rect, Size
@@ -288,3 +289,37 @@ def test_circles_are_found_while_one_works_elsewhere() -> None:
         collecting.after_many = collecting.nothing
         gc.unfreeze()
         gc.set_threshold(*thresholds)
+
+
+def test_large_projects_are_opened_beside(
+    open_window: Opens, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(head, "LARGE", 0)
+    other, broken = tmp_path / "other", tmp_path / "broken"
+    for folder in (other, broken):
+        shutil.copytree(demo, folder)
+    (broken / "project.rushweed").write_text("{")
+    drive = open_window(demo)
+    first = drive.window
+
+    def ask_for(folder: Path) -> None:
+        drive.answers.folder = folder
+        drive.window.commands.run("project.open")
+        assert drive.window.jobs.shown(), "it goes on beside"
+
+    ask_for(other)
+    first.jobs.stop_shown()
+    drive.settle()
+    assert drive.window is first
+    ask_for(broken)
+    drive.settle()
+    assert drive.window is first and "project.rushweed" in first.frame.notice.text
+    ask_for(other)
+    first.desk.do("Renamed", lambda p: replace(p, name="Fen"))
+    drive.answers.about_changes = "stay"
+    drive.settle()
+    assert drive.window is first and drive.project.name == "Fen", "nothing is lost meanwhile"
+    drive.answers.about_changes = "discard"
+    ask_for(other)
+    drive.qtbot.waitUntil(lambda: drive.window is not first)
+    assert drive.window.desk.folder == other and not drive.window.desk.read_only

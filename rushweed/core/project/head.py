@@ -10,11 +10,25 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.values import Refusal
 
 HEAD = "project.rushweed"
+LARGE = 2 << 20
+"""Bytes of sheets and levels that are read while one waits."""
 
 
 def is_project(folder: Path) -> bool:
     """Whether a folder holds the head of a project; one that cannot be looked into does not."""
     return os.path.lexists(folder / HEAD)
+
+
+def is_large(folder: Path) -> bool:
+    """Whether there is so much in a project's folder that reading it takes a while."""
+    return sum(map(_size, (*folder.glob("sheets/*"), *folder.glob("levels/*")))) > LARGE
+
+
+def _size(path: Path) -> int:
+    try:
+        return path.lstat().st_size
+    except OSError:
+        return 0
 
 
 def glance(folder: Path) -> tuple[str, tuple[str, ...]]:
