@@ -23,6 +23,7 @@ NEEDED = (
     *(f"rushweed.ui.stations.{module}" for module, _ in PLACES.values()),
     "rushweed.core.walk.probing_apart",
     "rushweed.core.cut.likeness",
+    "pydantic",
     "scipy.ndimage",
     "scipy.spatial",
 )
@@ -53,11 +54,14 @@ class Ahead(QObject):
 
 
 def bring_in(pause: float = PAUSE) -> None:
-    """Import all that stations need, with a pause of so many seconds before each, and read what was
-    learned about sheets."""
+    """Import all that stations need, with a pause of so many seconds before each, and have at
+    hand what was learned about sheets, and what writes a project."""
     for module in NEEDED:
         time.sleep(pause)
         import_module(module)
     from rushweed.core.cut.seeing.trees import weights
+    from rushweed.core.project.files import prepare_writing
 
-    weights()
+    for prepare in (weights, prepare_writing):
+        time.sleep(pause)
+        prepare()

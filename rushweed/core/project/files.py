@@ -226,6 +226,12 @@ def check_inside(path: str, owner: str) -> None:
         ) from problem
 
 
+def prepare_writing() -> None:
+    """Have the full models at hand before a project is written for the first time."""
+    for kind in (Head, Sheet, Level):
+        adapter(kind)
+
+
 def schemas() -> dict[str, dict[str, Any]]:
     """JSON Schemas of the three kinds of file, by the name of their ending."""
     kinds: Mapping[str, type] = {"project": Head, "sheet": Sheet, "level": Level}
