@@ -4,6 +4,7 @@ every thread."""
 from __future__ import annotations
 
 import gc
+from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
@@ -21,10 +22,11 @@ not the one that is worked with before all is looked at."""
 class Garbage(QObject):
     """Has Python look only at what is new. What has stayed for a while is taken out of its sight,
     for a project holds no circles: those of the window are looked for while somebody works
-    elsewhere."""
+    elsewhere, and the window is not `busy`."""
 
-    def __init__(self, application: QApplication) -> None:
+    def __init__(self, application: QApplication, busy: Callable[[], bool] = lambda: False) -> None:
         super().__init__(application)
+        self._busy = busy
         gc.set_threshold(YOUNG, MIDDLE, NEVER)
         collecting.after_many = gc.freeze
         self._often = QTimer(self)
@@ -33,12 +35,18 @@ class Garbage(QObject):
         self._away = QTimer(self)
         self._away.setSingleShot(True)
         self._away.setInterval(AWAY)
-        self._away.timeout.connect(look_at_all)
+        self._away.timeout.connect(self._look_if_quiet)
         application.applicationStateChanged.connect(self._watch)
 
     def look_soon(self) -> None:
         """A whole window is gone: look at everything."""
         QTimer.singleShot(0, look_at_all)
+
+    def _look_if_quiet(self) -> None:
+        if self._busy():
+            self._away.start()
+        else:
+            look_at_all()
 
     def _watch(self, state: Qt.ApplicationState) -> None:
         if state == Qt.ApplicationState.ApplicationActive:

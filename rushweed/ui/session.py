@@ -154,7 +154,11 @@ class Session:
 def settle_in(application: QApplication, session: Session) -> None:
     """Have nobody wait for what can be done beside: looking for garbage, and making what stations
     need."""
-    session.replaced = Garbage(application).look_soon
+
+    def busy() -> bool:
+        return session.window is not None and bool(session.window.jobs.running)
+
+    session.replaced = Garbage(application, busy).look_soon
     Ahead(application, lambda: session.window)
 
 

@@ -291,6 +291,25 @@ def test_circles_are_found_while_one_works_elsewhere() -> None:
         gc.set_threshold(*thresholds)
 
 
+def test_nobody_looks_at_everything_while_the_window_is_at_work(
+    qapp, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    looked: list[bool] = []
+    monkeypatch.setattr(garbage, "look_at_all", lambda: looked.append(True))
+    thresholds, busy = gc.get_threshold(), [True]
+    keeper = garbage.Garbage(qapp, lambda: busy[0])
+    try:
+        keeper._away.timeout.emit()
+        assert not looked and keeper._away.isActive()
+        busy[0] = False
+        keeper._away.timeout.emit()
+        assert looked
+    finally:
+        keeper.deleteLater()
+        collecting.after_many = collecting.nothing
+        gc.set_threshold(*thresholds)
+
+
 def test_large_projects_are_opened_beside(
     open_window: Opens, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
