@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from operator import attrgetter
@@ -29,6 +30,8 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.weave.held import Held
 
 WAYS: dict[HemWay, str] = {"all around": "All around", "sides": "Sides", "corners": "Corners"}
+REST = 0.3
+"""Seconds in which the station is painted before tilesets are looked through."""
 WAY_TIPS = (
     "By all eight neighbours",
     "By the four sides alone",
@@ -138,14 +141,12 @@ class HemGroup(Group):
         if key in self._found:
             return
         self._found[key] = []
-        try:
-            picture = self._desk.art.picture(sheet)
-        except Refusal:
-            return
+        art = self._desk.art
 
         def work() -> Iterator[tuple[float, str, list[tuple[int, ...]]]]:
             hems: list[tuple[int, ...]] = []
-            for found in find_hems(sheet, picture):
+            time.sleep(REST)
+            for found in find_hems(sheet, art.picture(sheet)):
                 hems = [*hems, found] if found else hems
                 yield 0.0, "", hems
 
