@@ -12,6 +12,7 @@ from rushweed.core.cut.rules_from_art import choose_tile, tile_of, tile_sizes, t
 from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.compression.costs import LOSSLESS, Loss, cost_key, known_treated
 from rushweed.core.gauge.compression.palette import fits_palette
@@ -27,6 +28,8 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say, say_of
 
 FEW_COLOURS, MANY_COLOURS = 64, 1500
+PART = 1 << 20
+"""Pixels whose colours are counted at once."""
 SOFT = 12
 """Neighbours in painted art mostly differ by no more than this, of 255."""
 
@@ -320,8 +323,7 @@ def is_pixel_art(art: Art, sheet: Sheet) -> bool:
     def look() -> bool:
         alpha = picture[..., 3]
         hard = bool(np.isin(alpha, (0, 255)).all())
-        words = np.ascontiguousarray(picture).view(np.uint32)
-        return hard and len(np.unique(words)) <= FEW_COLOURS
+        return hard and _colours(picture, FEW_COLOURS) <= FEW_COLOURS
 
     key = ("pixel art", tuple(s.content for s in sheet.sources), sheet.pixel, sheet.colour_key)
     return art.memory.get(key, look)
@@ -335,8 +337,7 @@ def is_painted(art: Art, sheet: Sheet) -> bool:
         return False
 
     def look() -> bool:
-        words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
-        if min(words.shape) < 2 or len(np.unique(words)) < MANY_COLOURS:
+        if min(picture.shape[:2]) < 2 or _colours(picture, MANY_COLOURS) < MANY_COLOURS:
             return False
         step = np.abs(picture[:, 1:].astype(np.int16) - picture[:, :-1]).max(axis=2)
         moved = step[step > 0]
@@ -344,3 +345,15 @@ def is_painted(art: Art, sheet: Sheet) -> bool:
 
     contents = tuple(source.content for source in sheet.sources)
     return art.memory.get(("painted", contents, sheet.pixel, sheet.colour_key), look)
+
+
+def _colours(picture: Picture, most: int) -> int:
+    """How many colours a picture has, or one more than `most` where there are more. Counting lets
+    no other thread go on, so it is done a part at a time."""
+    words = np.ascontiguousarray(picture).view(np.uint32).ravel()
+    found = np.empty(0, np.uint32)
+    for first in range(0, len(words), PART):
+        found = np.union1d(found, words[first : first + PART])
+        if len(found) > most:
+            return most + 1
+    return len(found)
