@@ -68,7 +68,12 @@ class Session:
         if window is None or not is_large(folder):
             self.open_folder(folder)
             return
-        left, held = window.desk.history.project, list[ProjectLock]()
+        held: list[ProjectLock] = []
+
+        def done_there() -> tuple[Project, dict[str, str]]:
+            return window.desk.history.project, dict(window.desk.drafts)
+
+        left = done_there()
 
         def work() -> Iterator[tuple[float, str, tuple[Project, ProjectLock] | None]]:
             words = say("Opening {name} …", name=folder.name)
@@ -78,7 +83,7 @@ class Session:
             yield 1.0, words, opened
 
         def done(opened: tuple[Project, ProjectLock]) -> None:
-            if window.desk.history.project is left or window.projects.may_leave():
+            if done_there() == left or window.projects.may_leave():
                 held.clear()
                 self.settings.remember_project(folder)
                 self._show(folder, *opened)

@@ -338,6 +338,11 @@ def test_large_projects_are_opened_beside(
     drive.answers.about_changes = "stay"
     drive.settle()
     assert drive.window is first and drive.project.name == "Fen", "nothing is lost meanwhile"
+    assert drive.undo_all() == 1
+    ask_for(other)
+    first.desk.drafts["templates/note.txt"] = "typed meanwhile"
+    drive.settle()
+    assert drive.window is first, "no text either"
     drive.answers.about_changes = "discard"
     ask_for(other)
     drive.qtbot.waitUntil(lambda: drive.window is not first)

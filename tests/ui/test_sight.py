@@ -95,3 +95,22 @@ def test_what_cannot_be_read_is_told_and_read_once_it_is_back(
     art = drive.window.desk.art
     drive.qtbot.waitUntil(lambda: seen_before(art, sheet) is not None, timeout=20_000)
     drive.qtbot.waitUntil(lambda: "is gone" not in told())
+
+
+def test_where_nothing_is_plain_nothing_is_taken_and_a_sheet_that_left_is_forgotten(
+    open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(seeing.Sight, "seen", lambda sight, sheet: seen_before(sight._art, sheet))
+    drive = open_window(waiting)
+    desk = drive.window.desk
+    unsure = doubtful(desk.project, partial(see, Art(waiting)))
+    assert len(unsure) > 1
+    desk.select(replace(desk.selection, sheets=tuple(unsure)))
+    drive.press("Take all as seen")
+    drive.settle()
+    assert desk.history.earlier is None and not desk.unsaved
+    cards = drive.at("Gather")._cards
+    gone = next(iter(cards._unread))
+    kept = tuple(sheet for sheet in desk.project.sheets if sheet.name != gone)
+    desk.do("Removed", lambda p: replace(p, sheets=kept))
+    assert gone not in cards._unread

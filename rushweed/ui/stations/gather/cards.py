@@ -82,6 +82,7 @@ class Cards(QWidget):
         self._cut = tuple(sheet for sheet in sheets if sheet.layout is not None)
         drafts = [self._draft(sheet, inner) for sheet in sheets]
         self._drafts = {sheet.name: self._drafts[sheet.name] for sheet in sheets}
+        self._unread &= self._drafts.keys()
         sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
         places = place_in_order(sizes, inner + GAP)
         self._cards = [

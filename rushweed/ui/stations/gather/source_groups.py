@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import asdict, replace
 from functools import partial
 
@@ -138,7 +138,13 @@ class KindGroup(SourceGroup):
         words = say("Took {what} as seen", what=sheets_words(tuple(names)))
         art, project = self.desk.art, self.desk.project
         unknown = any(seen_before(art, project.sheet(name)) is None for name in names)
-        sure = lambda p: accept_sure(p, art, names)  # noqa: E731
+        if unknown:  # nobody knows how many
+            words = say("Took what is plain to see")
+
+        def sure(before: Project) -> Iterator[Project]:
+            for after in accept_sure(before, art, names):
+                yield before if after == before else after  # nothing taken is no step of undo
+
         self.services.beside.do_stepwise(words, sure, names, takes_long=unknown)
 
     def _to_look_at(self) -> list[str]:
