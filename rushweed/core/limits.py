@@ -1,6 +1,7 @@
 """Limits that the machine's owner sets: `limits.toml` under the user's XDG configuration folder.
 
-Each line is a whole number: `largest_picture = 200` (millions of pixels), `memory = 1024` (MiB).
+Each line is a whole number: `largest_picture = 200` (millions of pixels), `memory = 1024` and
+`found_on_disk = 64` (MiB).
 An environment variable of the same meaning goes before the file.
 """
 

@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import threading
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+import numpy as np
 import pytest
 
+from rushweed.core.cut import gathering
 from rushweed.core.cut.gathering import add_sheets, doubtful, see, seen_before, take_in, waits
+from rushweed.core.gather import art as reading
+from rushweed.core.gather import pictures
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.pictures import encode_png
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
@@ -114,3 +120,54 @@ def test_where_nothing_is_plain_nothing_is_taken_and_a_sheet_that_left_is_forgot
     kept = tuple(sheet for sheet in desk.project.sheets if sheet.name != gone)
     desk.do("Removed", lambda p: replace(p, sheets=kept))
     assert gone not in cards._unread
+
+
+def test_what_was_seen_is_not_looked_at_in_the_next_sitting(
+    open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drive = open_window(waiting)
+    unknown = "is being looked at …"
+    drive.qtbot.waitUntil(
+        lambda: not any(unknown in words for words in words_of(drive).values()), timeout=20_000
+    )
+    first = words_of(drive)
+    drive.close()
+
+    def look(*_) -> None:
+        raise AssertionError("a picture is looked at again")
+
+    monkeypatch.setattr(gathering, "inspect", look)
+    drive = open_window(waiting)
+    drive.qtbot.waitUntil(lambda: words_of(drive) == first, timeout=20_000)
+
+
+def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
+    open_window: Opens, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    folder, draw = tmp_path / "project", np.random.default_rng(5)
+    folder.mkdir()
+    art, sheets = Art(folder), []
+    for number in range(8):
+        path = tmp_path / f"part of a quilt {number}.png"
+        path.write_bytes(encode_png(draw.integers(0, 256, (520, 520, 4), np.uint8)))
+        sheets.append(take_in(art, [path]))
+    files.save(add_sheets(Project(), sheets)[0], folder)
+    waited_for: list[str] = []
+    decode = pictures.decode
+
+    def noted(data: bytes, name: str):
+        if threading.current_thread() is threading.main_thread():
+            waited_for.append(name)
+        return decode(data, name)
+
+    monkeypatch.setattr(reading, "decode", noted)
+    drive = open_window(folder)
+    images = drive.window.frame.rack.sheets._images
+    rows = drive.window.frame.rack.sheets.rows
+
+    def all_shown() -> bool:
+        rows.grab()
+        return all(images.thumbnail(sheet, 38).width() > 1 for sheet in drive.project.sheets)
+
+    drive.qtbot.waitUntil(all_shown, timeout=20_000)
+    assert len(set(waited_for)) <= 1, "the selected one at most"

@@ -99,13 +99,13 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
-        return art.memory.get(sight_key(sheet), lambda: _see_frames(art, sheet))
+        return art.found(sheet, Seen, sight_key(sheet), lambda: _see_frames(art, sheet))
 
     def look() -> Seen:
         picture, name = turned(art.stored(sheet), sheet.orientation), _first_stem(sheet)
         return enlarged(inspect(picture, name, known_of(sheet)), sheet.enlarged)
 
-    return art.memory.get(sight_key(sheet), look)
+    return art.found(sheet, Seen, sight_key(sheet), look)
 
 
 def seen_before(art: Art, sheet: Sheet) -> Seen | None:

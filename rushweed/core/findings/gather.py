@@ -71,7 +71,7 @@ def picture_unreadable(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets whose picture is gone or damaged."""
     for sheet in project.sheets:
         try:
-            art.picture(sheet)
+            art.check(sheet)
         except Refusal as refusal:
             yield Finding(
                 "picture-unreadable",

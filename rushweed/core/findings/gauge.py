@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
 
@@ -269,7 +269,7 @@ def _would_rest(art: Art, sheet: Sheet, frames: tuple[Piece, ...]) -> bool:
 
     try:
         key = ("rest", picture_key(sheet), tuple((p.rect, p.standing) for p in frames))
-        return art.memory.get(key, look)
+        return art.found(sheet, bool, key, look)
     except Refusal:
         return False
 
@@ -299,7 +299,7 @@ def _fits(art: Art, sheet: Sheet, treatment: Treatment) -> bool:
     """Whether the palette of a sheet's treatment holds it exactly."""
     colours = treatment.compression.colours
     key = ("fits", picture_key(sheet), colours)
-    return art.memory.get(key, lambda: fits_palette(art.picture(sheet), colours))
+    return art.found(sheet, bool, key, lambda: fits_palette(art.picture(sheet), colours))
 
 
 def _loss(art: Art, sheet: Sheet, treatment: Treatment) -> Loss | None:
@@ -315,36 +315,35 @@ def _loss(art: Art, sheet: Sheet, treatment: Treatment) -> Loss | None:
 
 def is_pixel_art(art: Art, sheet: Sheet) -> bool:
     """Whether a picture has few colours and hard edges of its alpha."""
-    try:
-        picture = art.picture(sheet)
-    except Refusal:
-        return False
 
     def look() -> bool:
-        alpha = picture[..., 3]
-        hard = bool(np.isin(alpha, (0, 255)).all())
+        picture = art.picture(sheet)
+        hard = bool(np.isin(picture[..., 3], (0, 255)).all())
         return hard and _colours(picture, FEW_COLOURS) <= FEW_COLOURS
 
-    key = ("pixel art", tuple(s.content for s in sheet.sources), sheet.pixel, sheet.colour_key)
-    return art.memory.get(key, look)
+    return _is(art, sheet, "pixel art", look)
 
 
 def is_painted(art: Art, sheet: Sheet) -> bool:
     """Whether a picture has very many colours that mostly differ little from their neighbours."""
-    try:
-        picture = art.picture(sheet)
-    except Refusal:
-        return False
 
     def look() -> bool:
+        picture = art.picture(sheet)
         if min(picture.shape[:2]) < 2 or _colours(picture, MANY_COLOURS) < MANY_COLOURS:
             return False
         step = np.abs(picture[:, 1:].astype(np.int16) - picture[:, :-1]).max(axis=2)
         moved = step[step > 0]
         return bool(len(moved) > 0 and np.median(moved) <= SOFT)
 
-    contents = tuple(source.content for source in sheet.sources)
-    return art.memory.get(("painted", contents, sheet.pixel, sheet.colour_key), look)
+    return _is(art, sheet, "painted", look)
+
+
+def _is(art: Art, sheet: Sheet, what: str, look: Callable[[], bool]) -> bool:
+    """Whether a sheet's picture is something; what cannot be read is not."""
+    try:
+        return art.found(sheet, bool, (what, picture_key(sheet)), look)
+    except Refusal:
+        return False
 
 
 def _colours(picture: Picture, most: int) -> int:

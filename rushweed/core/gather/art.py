@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
+from typing import Any, TypeVar
 
 import numpy as np
 
 from rushweed.core.gather.colour_key import apply_key
 from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.kept import Kept
+from rushweed.core.gather.lasting import Lasting
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
 from rushweed.core.gather.recolouring import recoloured
@@ -20,15 +24,26 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Redrawn, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
 
+Value = TypeVar("Value")
+
 
 class Art:
     """Reads pictures from a project's folder and keeps what it made of them."""
 
-    def __init__(self, folder: Path, memory: Memory | None = None, keeps: bool = False) -> None:
-        """With `keeps`, copies of the files are kept so that older versions can be shown."""
+    def __init__(
+        self,
+        folder: Path,
+        memory: Memory | None = None,
+        keeps: bool = False,
+        lasting: Lasting | None = None,
+    ) -> None:
+        """With `keeps`, copies of the files are kept so that older versions can be shown. What is
+        found in pixels is kept in `lasting` as well."""
         self.folder = folder
         self.memory = memory or Memory()
+        self.lasting = lasting
         self._keeps = keeps
+        self._strange: set[str] = set()
 
     def source(self, source: Source) -> Picture:
         """The pixels of one file as stored. Raises Refusal when it is gone or damaged."""
@@ -57,6 +72,15 @@ class Art:
         """The sheet as drawn: colour key made clear, one pixel for each drawn pixel."""
         return self.memory.get(picture_key(sheet), lambda: self._drawn(sheet))
 
+    def check(self, sheet: Sheet) -> None:
+        """Make sure that a sheet's picture can be read, without reading it again where nothing
+        changed since it could. Raises Refusal."""
+        if all(map(self._is_intact, sheet.sources)):
+            key = ("readable", picture_key(sheet))
+            self.found(sheet, bool, key, lambda: self.picture(sheet) is not None)
+        else:
+            self.picture(sheet)
+
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
         return cut_out(self.picture(sheet), piece.rect)
@@ -66,12 +90,25 @@ class Art:
         found = project.find(number)
         return self.piece(*found) if found else None
 
+    def found(self, sheet: Sheet, form: Any, key: Hashable, compute: Callable[[], Value]) -> Value:
+        """Something of a type that was found in a sheet's pixels before, or is found now. `key`
+        must say, in its `repr` too, all that it depends on."""
+        lasting = self.lasting
+        if lasting is None:
+            return self.memory.get(key, compute)
+        keeps = partial(self.is_true, sheet)
+        return self.memory.get(key, lambda: lasting.get(form, key, compute, keeps))
+
+    def is_true(self, sheet: Sheet) -> bool:
+        """Whether a sheet's pixels are, as far as they were read, those that were taken in."""
+        return self._strange.isdisjoint(source.content for source in sheet.sources)
+
     def put(self, data: bytes, picture: Picture) -> None:
         """Keep pixels that were just decoded from these bytes."""
         content = content_hash(data)
         if self._keeps:
             Kept(self.folder).keep(content, data)
-        self.memory.get(("source", content), lambda: picture)
+        self.memory.keep(("source", content), picture)
 
     def has(self, source: Source) -> bool:
         """Whether the pixels that were taken in are at hand."""
@@ -112,7 +149,18 @@ class Art:
                 "“{path}” changed its size outside. Take it in, in Gather under Changes.",
                 path=source.path,
             )
+        else:
+            self._strange.add(source.content)
         return picture
+
+    def _is_intact(self, source: Source) -> bool:
+        """Whether the project's file holds what was taken in; asked anew when it is written."""
+        try:
+            status = (self.folder / source.path).stat()
+        except OSError:
+            return False
+        key = ("intact", source.path, source.content, status.st_size, status.st_mtime_ns)
+        return self.memory.get(key, lambda: content_hash(self._on_disk(source)) == source.content)
 
     def _on_disk(self, source: Source) -> bytes:
         try:

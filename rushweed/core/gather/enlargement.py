@@ -45,7 +45,7 @@ def enlargement_of(art: Art, sheet: Sheet) -> Enlargement | None:
         return None
     contents = tuple(source.content for source in sheet.sources)
     key = ("enlargement", contents)
-    return art.memory.get(key, lambda: _how(art, sheet))
+    return art.found(sheet, Enlargement | None, key, lambda: _how(art, sheet))
 
 
 def _how(art: Art, sheet: Sheet) -> Enlargement | None:

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections import Counter, OrderedDict
 from collections.abc import Callable, Hashable
+from contextlib import AbstractContextManager
+from dataclasses import dataclass, field
 from threading import RLock
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from rushweed.core.limits import limit as set_limit
 
@@ -24,6 +26,14 @@ SMALL = 64 * 1024
 MOST_SMALL = 100_000
 
 
+@dataclass(slots=True)
+class _Turn:
+    """Computing one value: one thread at a time, which may ask for the same while it does."""
+
+    lock: AbstractContextManager[bool] = field(default_factory=RLock)
+    takers: int = 0
+
+
 class Memory:
     """A store bounded in bytes; what was not asked for the longest goes first."""
 
@@ -34,24 +44,46 @@ class Memory:
         self._times: Counter[int] = Counter()
         self._values: OrderedDict[Hashable, tuple[Any, int]] = OrderedDict()
         self._small: OrderedDict[Hashable, Any] = OrderedDict()
+        self._turns: dict[Hashable, _Turn] = {}
         self._lock = RLock()
 
     def get(self, key: Hashable, compute: Callable[[], Value]) -> Value:
-        """The kept value, or a new one from `compute`."""
+        """The kept value, or a new one from `compute`; what another thread is just computing is
+        waited for."""
         with self._lock:
-            value: Value
-            if key in self._values:
-                self._values.move_to_end(key)
-                value = self._values[key][0]
-                return value
-            if key in self._small:
-                self._small.move_to_end(key)
-                value = self._small[key]
-                return value
+            if self._has(key):
+                return cast(Value, self._recalled(key))
+            turn = self._turns.setdefault(key, _Turn())
+            turn.takers += 1
+        try:
+            with turn.lock:
+                return self._computed(key, compute)
+        finally:
+            with self._lock:
+                turn.takers -= 1
+                if not turn.takers:
+                    del self._turns[key]
+
+    def _computed(self, key: Hashable, compute: Callable[[], Value]) -> Value:
+        """The value of a key whose turn it is, which somebody may have computed meanwhile."""
+        with self._lock:
+            if self._has(key):
+                return cast(Value, self._recalled(key))
         value = compute()
         with self._lock:
             self._keep(key, value)
         return value
+
+    def _has(self, key: Hashable) -> bool:
+        return key in self._values or key in self._small
+
+    def _recalled(self, key: Hashable) -> Any:
+        """A kept value that somebody needs once more."""
+        if key in self._values:
+            self._values.move_to_end(key)
+            return self._values[key][0]
+        self._small.move_to_end(key)
+        return self._small[key]
 
     def find(self, key: Hashable) -> Any:
         """The kept value, or None."""

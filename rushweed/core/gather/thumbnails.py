@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
+
 import numpy as np
 
-from rushweed.core.gather.art import Art, cut_out
+from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.fitting import fitted
-from rushweed.core.gather.pictures import Picture
+from rushweed.core.gather.pictures import Picture, decode, encode_png
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Rect, Size
+from rushweed.core.values import Rect, Refusal, Size
 
 ASKED = 512
 """A larger picture is asked by samples where something is drawn."""
@@ -16,19 +18,46 @@ SAMPLES = 2
 """A thinned out pixel is the mean of about so many, each way."""
 TILES = 2
 """A tileset shows so many tiles side by side, or more."""
+FIRST = 8
+"""Of so many pieces one is taken that shows anything."""
+QUICK = 1
+"""The effort with which a thumbnail is packed for the disk."""
+
+
+def thumbnail_key(sheet: Sheet, side: int) -> Hashable:
+    """All that decides what a thumbnail shows."""
+    first = tuple(piece.rect for piece in sheet.pieces[:FIRST])
+    return ("thumbnail", picture_key(sheet), sheet.kind, first, side)
+
+
+def known_thumbnail(art: Art, sheet: Sheet, side: int) -> Picture | None:
+    """The thumbnail of an earlier sitting, or None."""
+    data = art.lasting.find(thumbnail_key(sheet, side)) if art.lasting is not None else None
+    try:
+        return None if data is None else decode(data, sheet.name)
+    except Refusal:
+        return None
 
 
 def thumbnail(art: Art, sheet: Sheet, side: int) -> Picture:
     """The first piece that shows anything, with nothing around it; of tilesets and of what is not
     cut, the upper left part of what is drawn. What is larger than twice the side, in pixels, is
-    thinned out to about that. Raises Refusal for a picture that cannot be read."""
+    thinned out to about that. Kept for later sittings. Raises Refusal for a picture that cannot be
+    read."""
+    made = _thinned(_shown(art, sheet, side), side)
+    if art.lasting is not None and art.is_true(sheet):
+        art.lasting.keep(thumbnail_key(sheet, side), encode_png(made, QUICK))
+    return made
+
+
+def _shown(art: Art, sheet: Sheet, side: int) -> Picture:
+    """The part of a sheet's picture that stands for it."""
     picture = art.picture(sheet)
     if sheet.pieces and sheet.kind != "tileset":
-        for piece in sheet.pieces:
+        for piece in sheet.pieces[:FIRST]:
             drawn = _drawn(picture, piece.rect)
             if drawn is not None:
-                return _thinned(cut_out(picture, drawn), side)
-        return _thinned(art.piece(sheet, sheet.pieces[0]), side)
+                return cut_out(picture, drawn)
     whole = Rect(0, 0, picture.shape[1], picture.shape[0])
     drawn = _drawn(picture, whole) or whole
     most = min(drawn.width, drawn.height)
@@ -36,7 +65,7 @@ def thumbnail(art: Art, sheet: Sheet, side: int) -> Picture:
         most = min(most, max(side, TILES * max(sheet.pieces[0].rect.size)))
     most = max(most, min(side, max(drawn.size)))
     corner = Rect(drawn.x, drawn.y, min(most, drawn.width), min(most, drawn.height))
-    return _thinned(cut_out(picture, corner), side)
+    return cut_out(picture, corner)
 
 
 def _drawn(picture: Picture, area: Rect) -> Rect | None:

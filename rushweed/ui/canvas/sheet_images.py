@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable
 from dataclasses import replace
+from typing import cast
 
 from PyQt6.QtGui import QImage
 
 from rushweed.core.gather.art import Art, cut_out, is_as_stored, picture_key
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gather.thumbnails import thumbnail
+from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail, thumbnail_key
 from rushweed.core.orientation import turned
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
@@ -21,12 +22,14 @@ from rushweed.ui.canvas.images import to_image
 
 LARGE = 4_000_000
 """Nobody waits for the image of a sheet of more pixels."""
+GLIMPSED = 250_000
+"""The same where it is only one of many on the screen."""
 
 
 class Images:
     """Images of sheets and pieces for the screen, kept in the same bounded store as their
-    pixels. `load` is told of a large sheet that is wanted and not at hand: its image, and those of
-    its pieces, are clear until `make` was called for it."""
+    pixels. `load` is told of a sheet that is wanted, not at hand and large for its place: its
+    image, and those of its pieces, are clear until `make` was called for it."""
 
     def __init__(self, art: Art) -> None:
         self.art = art
@@ -55,6 +58,12 @@ class Images:
             return _clear()
         return self._get(key, lambda: self.art.picture(sheet))
 
+    def one_of_many(self, sheet: Sheet) -> QImage:
+        """The same where many are shown together: as gathered as long as it is not cut."""
+        if not self._is_there(sheet, ("image", picture_key(sheet)), GLIMPSED):
+            return _clear()
+        return self.stored(sheet) if sheet.layout is None else self.sheet(sheet)
+
     def stored(self, sheet: Sheet) -> QImage:
         """The sheet's picture as gathered."""
         if is_as_stored(sheet):
@@ -69,9 +78,16 @@ class Images:
 
     def thumbnail(self, sheet: Sheet, side: int) -> QImage:
         """What stands for a sheet in a square of so many pixels; about twice as large at most."""
-        first = sheet.pieces[0].rect if sheet.pieces else None
-        key = ("thumbnail", picture_key(sheet), sheet.kind, first, side)
-        return self._at_hand(sheet, key, lambda: thumbnail(self.art, sheet, side))
+        key = thumbnail_key(sheet, side)
+        kept = self.art.memory.find(("image", key))
+        if kept is not None:
+            return cast(QImage, kept)
+        known = known_thumbnail(self.art, sheet, side)
+        if known is not None:
+            return self._get(key, lambda: known)
+        if not self._is_there(sheet, picture_key(sheet), GLIMPSED):
+            return _clear()
+        return self._get(key, lambda: thumbnail(self.art, sheet, side))
 
     def _at_hand(self, sheet: Sheet, key: Hashable, picture: Callable[[], Picture]) -> QImage:
         """The image if it is kept or nobody has to wait for it, else a clear one."""
@@ -79,12 +95,12 @@ class Images:
             return _clear()
         return self._get(key, picture)
 
-    def _is_there(self, sheet: Sheet, kept: Hashable) -> bool:
-        """Whether something of the sheet is kept under a key, or nobody has to wait for it; else
-        the sheet is asked for."""
-        if self.load is None or not is_large(sheet) or picture_key(sheet) in self._unreadable:
+    def _is_there(self, sheet: Sheet, kept: Hashable, most: int = LARGE) -> bool:
+        """Whether something of the sheet is kept under a key, or nobody has to wait for it, as it
+        has no more pixels than that; else the sheet is asked for."""
+        if self.load is None or not is_large(sheet, most):
             return True
-        if self.art.memory.find(kept) is not None:
+        if picture_key(sheet) in self._unreadable or self.art.memory.find(kept) is not None:
             return True
         self.load(sheet)
         return False
@@ -118,9 +134,9 @@ class Images:
             return to_image(missing(32, 32))
 
 
-def is_large(sheet: Sheet) -> bool:
+def is_large(sheet: Sheet, most: int = LARGE) -> bool:
     """Whether it takes so long to read a sheet's picture that nobody should wait for it."""
-    return max(sheet.size.area, sheet.stored_size.area) > LARGE
+    return max(sheet.size.area, sheet.stored_size.area) > most
 
 
 def _clear() -> QImage:

@@ -184,8 +184,7 @@ class Cards(QWidget):
         if len(card.sheet.sources) > 1:
             self._paint_stack(painter, card.picture)
         draw_checker(painter, picture)
-        raw = card.sheet.layout is None
-        image = self._images.stored(card.sheet) if raw else self._images.sheet(card.sheet)
+        image = self._images.one_of_many(card.sheet)
         smooth = picture.width() < image.width()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(picture, image, QRectF(image.rect()))

@@ -1,0 +1,167 @@
+"""What was found in pixels, kept on disk by content, so that the next sitting need not look again.
+
+It lies in the user's cache folder and may be lost at any time: what is not there is found anew.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from collections.abc import Callable, Hashable, Iterator
+from functools import cache
+from pathlib import Path
+from threading import RLock
+from time import time
+from typing import TYPE_CHECKING, Any, Self, TypeVar
+
+from rushweed.core.limits import limit
+
+if TYPE_CHECKING:
+    import sqlite3
+
+Value = TypeVar("Value")
+
+USUAL = 256
+"""MiB of the disk that are used where the limits do not say otherwise."""
+DAY = 24 * 60 * 60
+CORE = Path(__file__).parent.parent
+TABLE = """CREATE TABLE IF NOT EXISTS found
+    (name BLOB PRIMARY KEY, value BLOB NOT NULL, day INTEGER NOT NULL) WITHOUT ROWID"""
+OLDEST = "DELETE FROM found WHERE day <= (SELECT day FROM found ORDER BY day LIMIT 1 OFFSET ?)"
+
+
+class Lasting:
+    """A store of bytes, or of values that can be told in JSON. A disk that cannot keep them, or
+    another window that is just writing, is not in the way."""
+
+    def __init__(self, file: Path, most: int = 0) -> None:
+        """Without `most` the file grows to what `found_on_disk` in the limits says, in MiB, else to
+        what is usual; then what nobody asked for the longest goes."""
+        self._file = file
+        self._most = (most or limit("found_on_disk", USUAL)) << 20
+        self._store: sqlite3.Connection | None = None
+        self._given_up = False
+        self._lock = RLock()
+
+    @classmethod
+    def of_user(cls) -> Lasting:
+        """The one of all of a user's projects."""
+        from platformdirs import user_cache_path
+
+        return cls(user_cache_path("rushweed") / "found.sqlite")
+
+    def get(
+        self, form: Any, key: Hashable, compute: Callable[[], Value], keeps: Callable[[], bool]
+    ) -> Value:
+        """The kept value of a type, or a new one, which is kept if it is worth it when it is there.
+        `key` must say in its `repr` all that the value depends on, beyond the code itself."""
+        data = self.find(key)
+        if data is not None:
+            try:
+                value: Value = _told_as(form).validate_json(data)
+                return value
+            except ValueError:
+                pass
+        value = compute()
+        if keeps():
+            self.keep(key, _told_as(form).dump_json(value))
+        return value
+
+    def find(self, key: Hashable) -> bytes | None:
+        """The kept bytes, or None."""
+        name, today = _named(key), int(time()) // DAY
+        asked = "SELECT value, day FROM found WHERE name = ?"
+        rows = self._do(asked, name)
+        if not rows:
+            return None
+        data, day = rows[0]
+        if day != today:
+            self._do("UPDATE found SET day = ? WHERE name = ?", today, name)
+        return data if isinstance(data, bytes) else None
+
+    def keep(self, key: Hashable, data: bytes) -> None:
+        """Keep bytes that were found."""
+        today = int(time()) // DAY
+        self._do("INSERT OR REPLACE INTO found VALUES (?, ?, ?)", _named(key), data, today)
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *fault: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Let go of the file until something is asked for again."""
+        with self._lock:
+            if self._store is not None:
+                self._store.close()
+                self._store = None
+
+    def _do(self, words: str, *values: bytes | int) -> list[tuple[Any, ...]]:
+        import sqlite3
+
+        with self._lock:
+            if self._given_up:
+                return []
+            try:
+                self._store = self._store or self._opened()
+                return self._store.execute(words, values).fetchall()
+            except (OSError, sqlite3.Error) as problem:
+                self._give_up(damaged=not isinstance(problem, OSError | sqlite3.OperationalError))
+                return []
+
+    def _opened(self) -> sqlite3.Connection:
+        import sqlite3
+
+        self._file.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        store = sqlite3.connect(
+            self._file, timeout=0.05, isolation_level=None, check_same_thread=False
+        )
+        store.execute("PRAGMA journal_mode = WAL")
+        store.execute("PRAGMA synchronous = OFF")  # what a power cut takes is found anew
+        store.execute(TABLE)
+        self._make_room(store)
+        return store
+
+    def _make_room(self, store: sqlite3.Connection) -> None:
+        """Let the longest unused half go where there is too much."""
+        if self._file.stat().st_size > self._most:
+            count = store.execute("SELECT count(*) FROM found").fetchone()[0]
+            store.execute(OLDEST, (count // 2,))
+            store.execute("VACUUM")
+
+    def _give_up(self, damaged: bool) -> None:
+        """Keep nothing more in this sitting; the next one begins afresh where the file is bad."""
+        self._given_up = True
+        self.close()
+        if damaged:
+            for ending in ("", "-wal", "-shm"):
+                Path(f"{self._file}{ending}").unlink(missing_ok=True)
+
+
+def _named(key: Hashable) -> bytes:
+    return hashlib.sha256(f"{_code()} {key!r}".encode()).digest()
+
+
+@cache
+def _told_as(form: Any) -> Any:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(form)
+
+
+@cache
+def _code() -> str:
+    """Tells apart what other code found: names, sizes and times of all files of the core."""
+    return hashlib.sha256("\n".join(sorted(_files(CORE))).encode()).hexdigest()
+
+
+def _files(folder: Path | str) -> Iterator[str]:
+    with os.scandir(folder) as entries:
+        for entry in entries:
+            if entry.is_dir():
+                if entry.name != "__pycache__":
+                    yield from _files(entry.path)
+            else:
+                status = entry.stat()
+                yield f"{entry.path} {status.st_size} {status.st_mtime_ns}"

@@ -1,0 +1,163 @@
+"""What was found in pixels is found once, and never told of other pixels."""
+
+from __future__ import annotations
+
+import sqlite3
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.cut.gathering import add_sheets, see, take_in
+from rushweed.core.findings.all import find_all
+from rushweed.core.gather import art as reading
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.lasting import Lasting
+from rushweed.core.gather.pictures import encode_png
+from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail
+from rushweed.core.project import files
+from rushweed.core.project.project import Project
+from tests.conftest import RAW
+
+SIDE = 38
+Form = bool | int | str | tuple[float, ...] | None
+values = st.none() | st.booleans() | st.integers(-9, 9) | st.text(max_size=5)
+steps = st.lists(st.tuples(st.sampled_from("abc"), values, st.booleans()), max_size=12)
+
+
+def no_decoding(data: bytes, name: str) -> None:
+    raise AssertionError(f"{name} is read again")
+
+
+def sitting(folder: Path) -> Art:
+    return Art(folder, keeps=True, lasting=Lasting(folder.parent / "found.sqlite"))
+
+
+def gathered(folder: Path) -> Project:
+    folder.mkdir()
+    art = sitting(folder)
+    project, _ = add_sheets(Project(), [take_in(art, [path]) for path in sorted(RAW.glob("*.png"))])
+    files.save(project, folder)
+    return project
+
+
+@given(steps)
+def test_the_first_value_of_a_key_stays_the_same_over_all_sittings(
+    steps: list[tuple[str, Form, bool]],
+) -> None:
+    with tempfile.TemporaryDirectory() as place:
+        store, first = Lasting(Path(place) / "found.sqlite"), dict[str, Form]()
+        for key, value, closes in steps:
+            told = store.get(Form, ("key", key), lambda value=value: value, lambda: True)
+            assert told == first.setdefault(key, value) and type(told) is type(first[key])
+            if closes:
+                store.close()
+                store = Lasting(Path(place) / "found.sqlite")
+        store.close()
+
+
+def test_a_later_sitting_finds_the_same_and_reads_no_picture(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    folder = tmp_path / "project"
+    project = gathered(folder)
+
+    def look(art: Art) -> list[object]:
+        sheets = project.sheets
+        shown = [known_thumbnail(art, sheet, SIDE) for sheet in sheets]
+        shown = [
+            thumbnail(art, sheet, SIDE) if one is None else one
+            for one, sheet in zip(shown, sheets, strict=True)
+        ]
+        told = [(one.code, one.about, one.what) for one in find_all(project, art)]
+        return [told, [see(art, sheet) for sheet in sheets], [one.tolist() for one in shown]]
+
+    first = look(sitting(folder))
+    monkeypatch.setattr(reading, "decode", no_decoding)
+    assert look(sitting(folder)) == first
+
+
+def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(tmp_path: Path) -> None:
+    folder = tmp_path / "project"
+    project = gathered(folder)
+    sheet = project.sheets[0]
+    own = see(Art(folder), sheet)
+    place = folder / sheet.sources[0].path
+    stored, kept = place.read_bytes(), folder / ".rushweed"
+    kept.rename(tmp_path / "away")  # as in a clone, which has no copies
+    height, width = sheet.sources[0].size.height, sheet.sources[0].size.width
+    place.write_bytes(encode_png(np.full((height, width, 4), 255, np.uint8)))
+    other = sitting(folder)
+    assert see(other, sheet) != own
+    thumbnail(other, sheet, SIDE)
+    place.write_bytes(stored)
+    later = sitting(folder)
+    assert known_thumbnail(later, sheet, SIDE) is None
+    assert see(later, sheet) == own
+
+
+def test_a_picture_that_is_gone_is_told_though_it_was_read_before(tmp_path: Path) -> None:
+    folder = tmp_path / "project"
+    project = gathered(folder)
+    find_all(project, sitting(folder))
+    (folder / ".rushweed").rename(tmp_path / "away")
+    (folder / project.sheets[0].sources[0].path).unlink()
+    told = find_all(project, sitting(folder))
+    assert [one.sheet for one in told if one.code == "picture-unreadable"] == [
+        project.sheets[0].name
+    ]
+
+
+def spoil(file: Path) -> None:
+    file.write_bytes(b"no such store" * 400)
+
+
+def leave_a_folder(file: Path) -> None:
+    file.mkdir()
+
+
+def hold(file: Path) -> sqlite3.Connection:
+    other = sqlite3.connect(file)
+    other.execute("CREATE TABLE other (one)")
+    other.execute("BEGIN EXCLUSIVE")
+    return other
+
+
+def write_something_else(file: Path) -> None:
+    with Lasting(file) as store:
+        store.keep(("key", "a"), b"{no JSON")
+
+
+@pytest.mark.parametrize("harm", [spoil, leave_a_folder, hold, write_something_else])
+def test_a_store_that_cannot_be_used_is_not_in_the_way(
+    tmp_path: Path, harm: Callable[[Path], object]
+) -> None:
+    file = tmp_path / "found.sqlite"
+    held = harm(file)
+    with Lasting(file) as store:
+        assert store.get(int, ("key", "a"), lambda: 3, lambda: True) == 3
+        assert store.get(int, ("key", "b"), lambda: 4, lambda: True) == 4
+    if harm is spoil:
+        with Lasting(file) as store:
+            store.keep("afresh", b"1")
+            assert store.find("afresh") == b"1"
+    if isinstance(held, sqlite3.Connection):
+        held.close()
+
+
+def test_what_nobody_asked_for_the_longest_goes_when_there_is_too_much(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    file = tmp_path / "found.sqlite"
+    for day in range(20):
+        monkeypatch.setattr("rushweed.core.gather.lasting.time", lambda day=day: day * 86_400.0)
+        with Lasting(file, most=100) as store:
+            store.keep(day, b"x" * 150_000)
+            assert store.find(0) is not None, "it is asked for every day"
+    with Lasting(file, most=1) as store:
+        assert store.find(1) is None and store.find(19) is not None
+    assert file.stat().st_size < 2_500_000
