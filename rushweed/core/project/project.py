@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import compress
 from operator import attrgetter
 
 from rushweed.core.bounded import HIGHEST_NUMBER
@@ -172,7 +173,8 @@ def edited(
 ) -> tuple[Piece, ...]:
     """The pieces, with the same edit made on those of these numbers."""
     changed = list(pieces)
-    for place in [n for n, number in enumerate(map(NUMBER, pieces)) if number in numbers]:
+    meant = map(numbers.__contains__, map(NUMBER, pieces))
+    for place in list(compress(range(len(pieces)), meant)):
         changed[place] = edit(changed[place])
     return tuple(changed)
 

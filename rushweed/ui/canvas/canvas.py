@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QPoint, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QHideEvent,
     QImage,
@@ -113,12 +113,17 @@ class Canvas(QWidget):
             self._space = False
             self.unsetCursor()
 
+    def covered(self) -> QRect:
+        """What its painting covers wholly, of all that it is asked to paint."""
+        return QRect()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         assert event is not None
         painter = QPainter(self)
         try:
             painter.setClipRect(event.rect())
-            painter.fillRect(event.rect(), look.colours.well)
+            for rect in _around(self.covered().intersected(event.rect()), event.rect()):
+                painter.fillRect(rect, look.colours.well)
             self.painting(painter, self)
         finally:
             painter.end()
@@ -205,6 +210,22 @@ class Canvas(QWidget):
             self.unsetCursor()
         else:
             super().keyReleaseEvent(event)
+
+
+def _around(inner: QRect, outer: QRect) -> list[QRect]:
+    """What lies around a rectangle within another."""
+    if inner.isEmpty():
+        return [outer]
+    left, right = inner.left(), inner.left() + inner.width()
+    top, bottom = inner.top(), inner.top() + inner.height()
+    far_right, far_bottom = outer.left() + outer.width(), outer.top() + outer.height()
+    around = [
+        QRect(outer.left(), outer.top(), outer.width(), top - outer.top()),
+        QRect(outer.left(), bottom, outer.width(), far_bottom - bottom),
+        QRect(outer.left(), top, left - outer.left(), inner.height()),
+        QRect(right, top, far_right - right, inner.height()),
+    ]
+    return [rect for rect in around if not rect.isEmpty()]
 
 
 def step_nearer(canvas: Canvas, by: int) -> None:

@@ -24,9 +24,13 @@ class RectIndex:
     def __init__(self, edges: np.ndarray) -> None:
         self._edges = edges
 
-    def within(self, area: Rect) -> list[int]:
-        """The places, in their order, of all rectangles that share pixels with an area."""
-        found: list[int] = np.flatnonzero(_sharing(self._edges, area)).tolist()
+    def within(self, area: Rect, narrowest: float = 0) -> list[int]:
+        """The places, in their order, of all rectangles that share pixels with an area, as far as
+        they are so wide."""
+        shared = _sharing(self._edges, area)
+        if narrowest > 0:
+            shared &= self._edges[:, 2] - self._edges[:, 0] >= narrowest
+        found: list[int] = np.flatnonzero(shared).tolist()
         return found
 
     def changed(self, rects: Mapping[int, Rect]) -> np.ndarray:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import cache, lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetrics, QPainter, QPen, QPixmap, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFontMetrics, QImage, QPainter, QPen, QPixmap, QPolygonF
 
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
@@ -31,25 +31,54 @@ def draw_checker(painter: QPainter, rect: QRectF, cell: int = 8) -> None:
     painter.restore()
 
 
+STITCH = 3
+"""Screen pixels of a stitch; the one beside it is as long."""
+LONGEST = 4096
+"""Screen pixels of a line that are drawn at once."""
+
+
 @cache
-def _stitch_brush(upright: bool) -> QBrush:
-    tile = QPixmap(1, 6) if upright else QPixmap(6, 1)
+def _stitch_brush() -> QBrush:
+    tile = QPixmap(2 * STITCH, 1)
     tile.fill(MARKS.paper)
     painter = QPainter(tile)
-    painter.fillRect(QRect(0, 0, 1, 3) if upright else QRect(0, 0, 3, 1), MARKS.ink)
+    painter.fillRect(0, 0, STITCH, 1, MARKS.ink)
     painter.end()
     return QBrush(tile)
 
 
+@cache
+def _upright_stitches() -> QImage:
+    """One pixel wide: many such lines are drawn twice as fast from a picture as with a brush."""
+    image = QImage(1, LONGEST, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(MARKS.paper)
+    painter = QPainter(image)
+    for y in range(0, LONGEST, 2 * STITCH):
+        painter.fillRect(0, y, 1, STITCH, MARKS.ink)
+    painter.end()
+    return image
+
+
 def draw_stitches(painter: QPainter, upright: Sequence[QRect], level: Sequence[QRect]) -> None:
-    """Cut lines, given as rectangles one pixel thick."""
+    """Cut lines, given as rectangles one pixel thick, or a few."""
     painter.save()
-    painter.setPen(Qt.PenStyle.NoPen)
-    for rects, is_upright in ((upright, True), (level, False)):
-        if rects:
-            painter.setBrush(_stitch_brush(is_upright))
-            painter.drawRects(*rects)
+    for rect in upright:
+        for x in range(rect.x(), rect.x() + rect.width()):
+            _draw_upright(painter, x, rect.y(), rect.height())
+    if level:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(_stitch_brush())
+        painter.drawRects(*level)
     painter.restore()
+
+
+def _draw_upright(painter: QPainter, x: int, y: int, length: int) -> None:
+    """A line whose stitches lie where those of all others lie."""
+    while length > 0:
+        phase = y % (2 * STITCH)
+        part = min(length, LONGEST - phase)
+        painter.drawImage(x, y, _upright_stitches(), 0, phase, 1, part)
+        y, length = y + part, length - part
 
 
 def draw_stitched_box(painter: QPainter, rect: QRect) -> None:

@@ -9,11 +9,11 @@ from math import ceil, floor
 from operator import is_not
 
 import numpy as np
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import NUMBER, Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import say
@@ -118,7 +118,8 @@ class SheetCanvas(Canvas):
         pieces = self.sheet.pieces if self.sheet and chosen else ()
         known = self._selected
         if known is None or known[0] is not pieces or known[1] is not chosen:
-            found = [piece for piece in pieces if piece.number in chosen]
+            meant = map(chosen.__contains__, map(NUMBER, pieces))
+            found = list(compress(pieces, meant))
             known = self._selected = (pieces, chosen, found)
         return list(known[2])
 
@@ -151,6 +152,11 @@ class SheetCanvas(Canvas):
         return [pieces[place] for place in self._index()[1].within(box)]
 
     # -- painting ---------------------------------------------------------------
+
+    def covered(self) -> QRect:
+        whole = self.to_screen(self.content) if self.sheet is not None else QRectF()
+        left, top = ceil(whole.left()), ceil(whole.top())
+        return QRect(left, top, floor(whole.right()) - left, floor(whole.bottom()) - top)
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         if self.sheet is None:
@@ -190,9 +196,11 @@ class SheetCanvas(Canvas):
     def _keep_index(self, pieces: tuple[Piece, ...], edges: np.ndarray) -> None:
         self._indexed = (pieces, CutLines(edges), RectIndex(edges))
 
-    def seen_pieces(self, painter: QPainter | None = None) -> list[tuple[int, Piece]]:
-        """The pieces that can be seen, with their place in reading order; with a painter, those
-        that it is to paint anew."""
+    def seen_pieces(
+        self, painter: QPainter | None = None, narrowest: float = 0
+    ) -> list[tuple[int, Piece]]:
+        """The pieces that can be seen, with their place in reading order, as far as they are so
+        wide on the screen; with a painter, those that it is to paint anew."""
         pieces = self.sheet.pieces if self.sheet else ()
         area = self.visible()
         if painter is not None and painter.hasClipping():
@@ -202,7 +210,8 @@ class SheetCanvas(Canvas):
                 self.view.to_picture(clip.right() + RIM, clip.bottom() + RIM),
             )
             area = area.intersection(Rect.between(*(Point(floor(x), floor(y)) for x, y in ends)))
-        return [(place, pieces[place]) for place in self._index()[1].within(area)]
+        found = self._index()[1].within(area, narrowest / self.view.scale)
+        return [(place, pieces[place]) for place in found]
 
     def show_changed(self, before: Sheet, after: Sheet) -> bool:
         """Show another version of the sheet, painting anew only the pieces that differ, where they
@@ -232,11 +241,10 @@ class SheetCanvas(Canvas):
 
     def _paint_numbers(self, painter: QPainter) -> None:
         chosen = self.desk.selection.pieces
-        for index, piece in self.seen_pieces(painter):
-            if piece.rect.width * self.view.scale >= NUMBERED:
-                corner = self.view.to_screen(piece.rect.x, piece.rect.y)
-                name = str(index + 1)
-                draw_number(painter, corner.x + 5, corner.y + 5, name, piece.number in chosen)
+        for index, piece in self.seen_pieces(painter, NUMBERED):
+            corner = self.view.to_screen(piece.rect.x, piece.rect.y)
+            name = str(index + 1)
+            draw_number(painter, corner.x + 5, corner.y + 5, name, piece.number in chosen)
 
     def paint_selection(self, painter: QPainter) -> None:
         """Mark the selected pieces of the sheet."""

@@ -239,8 +239,8 @@ class HandCuts:
 
     def _paint(self, painter: QPainter) -> None:
         canvas = self._canvas
-        for _, piece in canvas.seen_pieces(painter):
-            if piece.by_hand and piece.rect.width * canvas.view.scale >= SMALLEST_MARKED:
+        for _, piece in canvas.seen_pieces(painter, SMALLEST_MARKED):
+            if piece.by_hand:
                 rect = canvas.to_screen(piece.rect)
                 draw_nick(painter, rect.right(), rect.top())
         if self._drawn is not None:
