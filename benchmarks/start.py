@@ -27,7 +27,9 @@ application.exec()
 DEMO = """
 import sys
 from pathlib import Path
-from rushweed.ui import app
+from rushweed.core.collecting import without_collecting
+with without_collecting():  # as the program does it
+    from rushweed.ui import app
 from rushweed.ui.settings import Settings
 from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtWidgets import QApplication
@@ -46,7 +48,9 @@ app.run(Path(sys.argv[1]), Settings(Path(sys.argv[2])))
 FRAME = """
 import sys
 from pathlib import Path
-from rushweed.ui import app
+from rushweed.core.collecting import without_collecting
+with without_collecting():  # as the program does it
+    from rushweed.ui import app
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.opening import Opening
 appear = Opening.appear

@@ -4,12 +4,20 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
+from PyQt6.QtWidgets import QApplication
+
+from rushweed.core.collecting import without_collecting
 from rushweed.core.project.head import is_project
+from rushweed.core.values import Refusal
 from rushweed.ui.application import has_display, make_application
 from rushweed.ui.look.colours import look
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.opening import Opening
+
+if TYPE_CHECKING:
+    from rushweed.ui.session import Session
 
 NO_DISPLAY = (
     "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
@@ -23,27 +31,41 @@ def run(folder: Path | None, settings: Settings | None = None) -> int:
     if not has_display():
         print(NO_DISPLAY, file=sys.stderr)
         return 1
-    application = make_application()
-    settings = settings or Settings()
-    look.theme = settings.values.theme
-    opening = Opening(settings, folder)
-    if folder is None or is_project(folder):
-        opening.appear()
-
-    from rushweed.core.values import Refusal
-    from rushweed.demo import own_copy
-    from rushweed.ui.log import keep_log
-    from rushweed.ui.session import Session, settle_in, tell_faults
-
-    keep_log(state_folder())
-    session = Session(settings, opening=opening)
-    settle_in(application, session)
-    sys.excepthook = tell_faults(session)
-    try:
-        session.open_folder(folder or own_copy())
-    except Refusal as refusal:
-        print(refusal, file=sys.stderr)
+    with without_collecting():
+        application = make_application()
+        session = _opened(application, folder, settings or Settings())
+    if session is None:
         return 1
     status = application.exec()
     session.end()
     return status
+
+
+def _opened(application: QApplication, folder: Path | None, settings: Settings) -> Session | None:
+    """A sitting with its window; None, and why on standard error, where the folder is not one to
+    open."""
+    look.theme = settings.values.theme
+    try:
+        folder = folder or _demo()
+        opening = Opening(settings, folder)
+        if is_project(folder):
+            opening.appear()
+
+        from rushweed.ui.log import keep_log
+        from rushweed.ui.session import Session, settle_in, tell_faults
+
+        keep_log(state_folder())
+        session = Session(settings, opening=opening)
+        settle_in(application, session)
+        sys.excepthook = tell_faults(session)
+        session.open_folder(folder)
+    except Refusal as refusal:
+        print(refusal, file=sys.stderr)
+        return None
+    return session
+
+
+def _demo() -> Path:
+    from rushweed.demo import own_copy
+
+    return own_copy()

@@ -15,7 +15,6 @@ from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.trail import HEIGHT, STATIONS, Stage, Trail
 
-DEMO = "Lanternfen"
 USUAL_SIZE = (1280, 800)
 MENUS, FACES, STRIP, STATUS = 30, 37, 104, 26
 RACK, SLIP = 188, 310
@@ -28,9 +27,9 @@ PATIENCE = 500
 class Opening(QWidget):
     """Stands where the window will be, with the names of the project's sheets."""
 
-    def __init__(self, settings: Settings, folder: Path | None) -> None:
+    def __init__(self, settings: Settings, folder: Path) -> None:
         super().__init__()
-        self._name, self._sheets = glance(folder) if folder else (DEMO, ())
+        self._name, self._sheets = glance(folder)
         self.painted = False
         self.setWindowTitle(f"{self._name} – Rushweed")
         self.resize(*USUAL_SIZE)
