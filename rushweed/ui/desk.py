@@ -9,9 +9,9 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.saving import explain
+from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.kept import Kept
-from rushweed.core.gather.lasting import Lasting
 from rushweed.core.gather.origins import Origins
 from rushweed.core.project import files
 from rushweed.core.project.files import TEMPLATES
@@ -45,7 +45,7 @@ class Desk(QObject):
     def __init__(self, folder: Path, project: Project, lock: ProjectLock | None = None) -> None:
         super().__init__()
         self.folder = folder
-        self.art = Art(folder, keeps=True, lasting=Lasting.of_user())
+        self.art = Art(folder, keeps=True, archive=Archive.of_user())
         self._sitting = Sitting(History(project))
         self.selection = Selection().fitting(project)
         self._saved = project
@@ -176,8 +176,8 @@ class Desk(QObject):
 
     def release(self) -> None:
         """Let other windows have the project."""
-        if self.art.lasting is not None:
-            self.art.lasting.close()
+        if self.art.archive is not None:
+            self.art.archive.close()
         if self._lock:
             self._lock.release()
             self._lock = None

@@ -5,10 +5,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from hashlib import blake2b
 
 import numpy as np
 
+from rushweed.core.bale.trimming import Trim, digest, trims_of
 from rushweed.core.collecting import without_collecting
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art, cut_out
@@ -61,6 +61,7 @@ class Part:
 def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
     """The parts of all sheets, in their order."""
     shared: dict[tuple[object, ...], Part] = {}
+    kinds: dict[Treatment, int] = {}
     maps = companions(project)
     dense = {
         (sheet.belongs.to, sheet.belongs.factor): sheet
@@ -74,7 +75,7 @@ def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
         companion = maps.get(sheet.name)
         lit_by = normals_of(art, sheet, companion) if companion else None
         finer = {
-            density: dense[sheet.name, density]
+            density: art.picture(dense[sheet.name, density])
             for density in recipe.densities
             if (sheet.name, density) in dense
             and _is_finer(sheet, dense[sheet.name, density], density)
@@ -83,48 +84,50 @@ def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
             part = _grid(art, sheet, treatment, lit_by)
             shared["grid", sheet.name] = part
             continue
-        for piece in sheet.pieces:
-            _add(shared, art, recipe, sheet, piece, treatment, lit_by, finer)
+        look = treatment if recipe.apart else _nameless(treatment)
+        kind = kinds.setdefault(look, len(kinds))
+        own = _Own(sheet, art.picture(sheet), treatment, kind, lit_by, finer)
+        for piece, trim in zip(sheet.pieces, trims_of(art, sheet, recipe.trimmed), strict=True):
+            _add(shared, own, piece, trim)
     return list(shared.values())
 
 
-def _add(
-    shared: dict[tuple[object, ...], Part],
-    art: Art,
-    recipe: Recipe,
-    sheet: Sheet,
-    piece: Piece,
-    treatment: Treatment,
-    lit_by: Picture | None,
-    finer: dict[int, Sheet],
-) -> None:
-    picture = art.piece(sheet, piece)
-    normals = None if lit_by is None else cut_out(lit_by, piece.rect)
-    size = Size(picture.shape[1], picture.shape[0])
-    kept = _drawn(picture) if recipe.trimmed else Rect(0, 0, *size)
-    picture = cut_out(picture, kept)
-    normals = None if normals is None else cut_out(normals, kept)
-    dense = {}
-    for density, other in finer.items():
-        box = Rect(*(side * density for side in piece.rect))
-        whole = cut_out(art.picture(other), box)
-        dense[density] = cut_out(whole, Rect(*(side * density for side in kept)))
-    name = f"{shown_name(sheet, piece)} of {sheet.name}"
+@dataclass(frozen=True, slots=True, eq=False)
+class _Own:
+    """What the parts of a sheet share: its pixels, how they are treated and of which kind that is,
+    its normal map, and what was drawn more finely."""
+
+    sheet: Sheet
+    picture: Picture
+    treatment: Treatment
+    kind: int
+    lit_by: Picture | None
+    finer: dict[int, Picture]
+
+
+def _add(shared: dict[tuple[object, ...], Part], own: _Own, piece: Piece, trim: Trim) -> None:
+    """Put a piece to the part that has its pixels."""
+    kept = trim.kept
+    box = Rect(piece.rect.x + kept.x, piece.rect.y + kept.y, kept.width, kept.height)
+    normals = None if own.lit_by is None else cut_out(own.lit_by, box)
+    dense = {
+        density: cut_out(finer, Rect(*(side * density for side in box)))
+        for density, finer in own.finer.items()
+    }
     key = (
-        picture.shape,
-        treatment if recipe.apart else _nameless(treatment),
-        _digest(picture),
-        b"" if normals is None else _digest(normals),
-        tuple((density, _digest(one)) for density, one in dense.items()),
+        kept.size,
+        own.kind,
+        trim.digest,
+        b"" if normals is None else digest(normals),
+        tuple((density, digest(one)) for density, one in dense.items()),
     )
-    part = shared.setdefault(key, Part(picture, normals, treatment, {}, name, dense=dense))
-    whole_part = Rect(0, 0, picture.shape[1], picture.shape[0])
-    part.pieces[piece.number] = Inside(whole_part, size, Point(kept.x, kept.y))
-
-
-def _digest(picture: Picture) -> bytes:
-    """A hash (BLAKE2) of the pixels, which together would take as much room as all pictures do."""
-    return blake2b(picture.tobytes(), digest_size=32).digest()
+    part = shared.get(key)
+    if part is None:
+        picture = cut_out(own.picture, box)
+        name = f"{shown_name(own.sheet, piece)} of {own.sheet.name}"
+        part = shared[key] = Part(picture, normals, own.treatment, {}, name, dense=dense)
+    whole = Rect(0, 0, *kept.size)
+    part.pieces[piece.number] = Inside(whole, piece.rect.size, Point(kept.x, kept.y))
 
 
 @lru_cache(maxsize=256)
@@ -135,16 +138,6 @@ def _nameless(treatment: Treatment) -> Treatment:
 def _is_finer(sheet: Sheet, other: Sheet, density: int) -> bool:
     """Whether a sheet, as it is drawn, is so many times as large as another."""
     return other.size == Size(sheet.size.width * density, sheet.size.height * density)
-
-
-def _drawn(picture: Picture) -> Rect:
-    """The rectangle around all that shows anything; one clear pixel where nothing does."""
-    rows = np.flatnonzero(picture[..., 3].any(axis=1))
-    if not len(rows):
-        return Rect(0, 0, 1, 1)
-    columns = np.flatnonzero(picture[..., 3].any(axis=0))
-    left, top = int(columns[0]), int(rows[0])
-    return Rect(left, top, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
 
 
 def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) -> Part:

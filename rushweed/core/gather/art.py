@@ -10,10 +10,10 @@ from typing import Any, TypeVar
 
 import numpy as np
 
+from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.colour_key import apply_key
 from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.kept import Kept
-from rushweed.core.gather.lasting import Lasting
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import Picture, content_hash, decode, read_inside
 from rushweed.core.gather.recolouring import recoloured
@@ -35,13 +35,13 @@ class Art:
         folder: Path,
         memory: Memory | None = None,
         keeps: bool = False,
-        lasting: Lasting | None = None,
+        archive: Archive | None = None,
     ) -> None:
         """With `keeps`, copies of the files are kept so that older versions can be shown. What is
-        found in pixels is kept in `lasting` as well."""
+        found in pixels is kept in `archive` as well."""
         self.folder = folder
         self.memory = memory or Memory()
-        self.lasting = lasting
+        self.archive = archive
         self._keeps = keeps
         self._strange: set[str] = set()
 
@@ -93,11 +93,11 @@ class Art:
     def found(self, sheet: Sheet, form: Any, key: Hashable, compute: Callable[[], Value]) -> Value:
         """Something of a type that was found in a sheet's pixels before, or is found now. `key`
         must say, in its `repr` too, all that it depends on."""
-        lasting = self.lasting
-        if lasting is None:
+        archive = self.archive
+        if archive is None:
             return self.memory.get(key, compute)
         keeps = partial(self.is_true, sheet)
-        return self.memory.get(key, lambda: lasting.get(form, key, compute, keeps))
+        return self.memory.get(key, lambda: archive.get(form, key, compute, keeps))
 
     def is_true(self, sheet: Sheet) -> bool:
         """Whether a sheet's pixels are, as far as they were read, those that were taken in."""

@@ -32,7 +32,7 @@ def thumbnail_key(sheet: Sheet, side: int) -> Hashable:
 
 def known_thumbnail(art: Art, sheet: Sheet, side: int) -> Picture | None:
     """The thumbnail of an earlier sitting, or None."""
-    data = art.lasting.find(thumbnail_key(sheet, side)) if art.lasting is not None else None
+    data = art.archive.find(thumbnail_key(sheet, side)) if art.archive is not None else None
     try:
         return None if data is None else decode(data, sheet.name)
     except Refusal:
@@ -45,8 +45,8 @@ def thumbnail(art: Art, sheet: Sheet, side: int) -> Picture:
     thinned out to about that. Kept for later sittings. Raises Refusal for a picture that cannot be
     read."""
     made = _thinned(_shown(art, sheet, side), side)
-    if art.lasting is not None and art.is_true(sheet):
-        art.lasting.keep(thumbnail_key(sheet, side), encode_png(made, QUICK))
+    if art.archive is not None and art.is_true(sheet):
+        art.archive.keep(thumbnail_key(sheet, side), encode_png(made, QUICK))
     return made
 
 

@@ -30,7 +30,7 @@ TABLE = """CREATE TABLE IF NOT EXISTS found
 OLDEST = "DELETE FROM found WHERE day <= (SELECT day FROM found ORDER BY day LIMIT 1 OFFSET ?)"
 
 
-class Lasting:
+class Archive:
     """A store of bytes, or of values that can be told in JSON. A disk that cannot keep them, or
     another window that is just writing, is not in the way."""
 
@@ -44,7 +44,7 @@ class Lasting:
         self._lock = RLock()
 
     @classmethod
-    def of_user(cls) -> Lasting:
+    def of_user(cls) -> Archive:
         """The one of all of a user's projects."""
         from platformdirs import user_cache_path
 

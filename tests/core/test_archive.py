@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 from rushweed.core.cut.gathering import add_sheets, see, take_in
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather import art as reading
+from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.lasting import Lasting
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail
 from rushweed.core.project import files
@@ -34,7 +34,7 @@ def no_decoding(data: bytes, name: str) -> None:
 
 
 def sitting(folder: Path) -> Art:
-    return Art(folder, keeps=True, lasting=Lasting(folder.parent / "found.sqlite"))
+    return Art(folder, keeps=True, archive=Archive(folder.parent / "found.sqlite"))
 
 
 def gathered(folder: Path) -> Project:
@@ -50,13 +50,13 @@ def test_the_first_value_of_a_key_stays_the_same_over_all_sittings(
     steps: list[tuple[str, Form, bool]],
 ) -> None:
     with tempfile.TemporaryDirectory() as place:
-        store, first = Lasting(Path(place) / "found.sqlite"), dict[str, Form]()
+        store, first = Archive(Path(place) / "found.sqlite"), dict[str, Form]()
         for key, value, closes in steps:
             told = store.get(Form, ("key", key), lambda value=value: value, lambda: True)
             assert told == first.setdefault(key, value) and type(told) is type(first[key])
             if closes:
                 store.close()
-                store = Lasting(Path(place) / "found.sqlite")
+                store = Archive(Path(place) / "found.sqlite")
         store.close()
 
 
@@ -128,7 +128,7 @@ def hold(file: Path) -> sqlite3.Connection:
 
 
 def write_something_else(file: Path) -> None:
-    with Lasting(file) as store:
+    with Archive(file) as store:
         store.keep(("key", "a"), b"{no JSON")
 
 
@@ -138,11 +138,11 @@ def test_a_store_that_cannot_be_used_is_not_in_the_way(
 ) -> None:
     file = tmp_path / "found.sqlite"
     held = harm(file)
-    with Lasting(file) as store:
+    with Archive(file) as store:
         assert store.get(int, ("key", "a"), lambda: 3, lambda: True) == 3
         assert store.get(int, ("key", "b"), lambda: 4, lambda: True) == 4
     if harm is spoil:
-        with Lasting(file) as store:
+        with Archive(file) as store:
             store.keep("afresh", b"1")
             assert store.find("afresh") == b"1"
     if isinstance(held, sqlite3.Connection):
@@ -154,10 +154,10 @@ def test_what_nobody_asked_for_the_longest_goes_when_there_is_too_much(
 ) -> None:
     file = tmp_path / "found.sqlite"
     for day in range(20):
-        monkeypatch.setattr("rushweed.core.gather.lasting.time", lambda day=day: day * 86_400.0)
-        with Lasting(file, most=100) as store:
+        monkeypatch.setattr("rushweed.core.gather.archive.time", lambda day=day: day * 86_400.0)
+        with Archive(file, most=100) as store:
             store.keep(day, b"x" * 150_000)
             assert store.find(0) is not None, "it is asked for every day"
-    with Lasting(file, most=1) as store:
+    with Archive(file, most=1) as store:
         assert store.find(1) is None and store.find(19) is not None
     assert file.stat().st_size < 2_500_000

@@ -1,0 +1,100 @@
+"""What is left of each piece once what is empty around it is cut off: found anew only where a
+picture is other than it was."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
+from hashlib import blake2b
+from operator import attrgetter
+
+import numpy as np
+
+from rushweed.core.gather.art import Art, cut_out, picture_key
+from rushweed.core.gather.pictures import Picture
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Rect
+
+RECT = attrgetter("rect")
+BYTES = 200
+"""About what a piece's own takes in memory."""
+
+
+@dataclass(frozen=True, slots=True)
+class Trim:
+    """What is kept of a piece, in its own pixels, and a hash of that."""
+
+    kept: Rect
+    digest: bytes
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Last:
+    """The trims of a sheet as it was the last time it was asked for."""
+
+    picture: Hashable
+    rects: tuple[Rect, ...]
+    trims: tuple[Trim, ...]
+
+    @property
+    def nbytes(self) -> int:
+        return BYTES * len(self.trims)
+
+
+def trims_of(art: Art, sheet: Sheet, trimmed: bool) -> tuple[Trim, ...]:
+    """The trims of a sheet's pieces, in their order; the pieces whole unless they are `trimmed`.
+    Raises Refusal for a picture that cannot be read."""
+    picture, key = art.picture(sheet), picture_key(sheet)
+    rects = tuple(map(RECT, sheet.pieces))
+    place = ("trims", sheet.name, trimmed)
+    last: _Last | None = art.memory.find(place)
+    if last is not None and last.rects == rects and last.picture == key:
+        return last.trims
+    before = art.memory.find(last.picture) if last is not None and last.rects == rects else None
+    if last is not None and before is not None and before.shape == picture.shape:
+        trims = _renewed(last.trims, rects, before, picture, trimmed)
+    else:
+        trims = tuple(_trim(picture, rect, trimmed) for rect in rects)
+    art.memory.keep(place, _Last(key, rects, trims))
+    return trims
+
+
+def digest(picture: Picture) -> bytes:
+    """A hash (BLAKE2) of the pixels, which together would take as much room as all pictures do."""
+    return blake2b(picture.tobytes(), digest_size=32).digest()
+
+
+def _renewed(
+    trims: Sequence[Trim], rects: Sequence[Rect], before: Picture, now: Picture, trimmed: bool
+) -> tuple[Trim, ...]:
+    """The trims of a picture that differs from the one before at places."""
+    differs = (now != before).any(axis=2)
+    rows, columns = np.flatnonzero(differs.any(axis=1)), np.flatnonzero(differs.any(axis=0))
+    if not len(rows):
+        return tuple(trims)
+    area = Rect(
+        int(columns[0]),
+        int(rows[0]),
+        int(columns[-1] - columns[0]) + 1,
+        int(rows[-1] - rows[0]) + 1,
+    )
+    return tuple(
+        _trim(now, rect, trimmed) if rect.intersection(area).area else trim
+        for rect, trim in zip(rects, trims, strict=True)
+    )
+
+
+def _trim(picture: Picture, rect: Rect, trimmed: bool) -> Trim:
+    piece = cut_out(picture, rect)
+    kept = _drawn(piece) if trimmed else Rect(0, 0, *rect.size)
+    return Trim(kept, digest(cut_out(piece, kept)))
+
+
+def _drawn(picture: Picture) -> Rect:
+    """The rectangle around all that shows anything; one clear pixel where nothing does."""
+    rows = np.flatnonzero(picture[..., 3].any(axis=1))
+    if not len(rows):
+        return Rect(0, 0, 1, 1)
+    columns = np.flatnonzero(picture[..., 3].any(axis=0))
+    left, top = int(columns[0]), int(rows[0])
+    return Rect(left, top, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
