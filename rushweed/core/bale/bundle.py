@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from typing import TYPE_CHECKING, Any
 
 from rushweed.core.bale.credits import credits_text
@@ -19,7 +19,7 @@ from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
 from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import MOST_EFFORT, content_hash
+from rushweed.core.gather.pictures import MOST_EFFORT, Picture, content_hash
 from rushweed.core.project.dumping import dumped
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
@@ -108,40 +108,55 @@ def assemble(
 def kept_page_files(
     art: Art, page: Page, number: int, recipe: Recipe, effort: int = MOST_EFFORT
 ) -> dict[str, bytes]:
-    """The picture files of a page, made anew only when its pixels, its treatment or their form are
-    other ones."""
-    drawn = [*page.pictures.values(), *(page.normals or {}).values()]
-    pixels = [hash(picture.tobytes()) for picture in drawn]
-    look = page.plan.size, tuple(pixels), page.treatment
-    key = ("page", number, look, recipe.picture, recipe.densities, effort)
-    made = art.memory.get(key, lambda: _PageFiles(page_files(page, number, recipe, effort)))
-    return dict(made.files)
+    """The picture files of a page; each made anew only when its pixels, its treatment or its form
+    are other ones."""
+
+    def kept(picture: Picture, lights: bool) -> bytes:
+        pixels = picture.shape, hash(picture.tobytes())
+        key = ("page", pixels, lights, page.treatment, recipe.picture, effort)
+        made = art.memory.get(key, lambda: _File(_made(picture, lights, page, recipe, effort)))
+        return made.data
+
+    return _page_files(page, number, recipe, kept)
 
 
 @dataclass(frozen=True, slots=True)
-class _PageFiles:
-    """The files of a page, and how many bytes they take where they are kept."""
+class _File:
+    """A file, and how many bytes it takes where it is kept."""
 
-    files: dict[str, bytes]
+    data: bytes
 
     @property
     def nbytes(self) -> int:
-        return total_size(self.files.values())
+        return len(self.data)
 
 
 def page_files(
     page: Page, number: int, recipe: Recipe, effort: int = MOST_EFFORT
 ) -> dict[str, bytes]:
     """The picture files of a page, by name: each density, and its normal map."""
+    return _page_files(
+        page, number, recipe, partial(_made, page=page, recipe=recipe, effort=effort)
+    )
+
+
+def _page_files(
+    page: Page, number: int, recipe: Recipe, make: Callable[[Picture, bool], bytes]
+) -> dict[str, bytes]:
     files = {}
     for density, picture in page.pictures.items():
         name, normals = page_names(number, density, recipe)
-        files[name] = page_file(picture, page.treatment, recipe.picture, effort)
+        files[name] = make(picture, False)
         if page.normals is not None:
-            files[normals] = data_file(
-                page.normals[density], page.treatment.mipmaps, recipe.picture, effort
-            )
+            files[normals] = make(page.normals[density], True)
     return files
+
+
+def _made(picture: Picture, lights: bool, page: Page, recipe: Recipe, effort: int) -> bytes:
+    """The file of a page's picture, or of its normal map."""
+    if lights:
+        return data_file(picture, page.treatment.mipmaps, recipe.picture, effort)
+    return page_file(picture, page.treatment, recipe.picture, effort)
 
 
 def page_names(number: int, density: int, recipe: Recipe) -> tuple[str, str]:

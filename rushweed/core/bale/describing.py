@@ -213,9 +213,7 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
             MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
             for mark in level.marks
         ),
-        outlines=tuple(outline_entries(project, level, measure, recipe.convex))
-        if recipe.outlines
-        else (),
+        outlines=outline_entries(project, level, measure, recipe.convex) if recipe.outlines else (),
         notes=_notes(level.notes),
         chunk=0,
         chunks=(),

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import OrderedDict
+from collections.abc import Iterator, Sequence
+from operator import is_
 
 from rushweed.core.bale.ground_edges import Grounds
 from rushweed.core.bale.manifest import OutlineEntry, RingEntry
@@ -12,20 +14,38 @@ from rushweed.core.bound.convex import convex_parts
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import WAYS, Polygon, Ring
+from rushweed.core.project.sheet import Piece
 from rushweed.core.weave.outlines import merged_outlines
 
+Entries = tuple[OutlineEntry, ...]
 
-def outline_entries(
-    project: Project, level: Level, measure: Measure, convex: int
+
+KEPT = 64
+"""The outlines of so many levels are kept."""
+_last: OrderedDict[tuple[str, Measure, int], tuple[tuple[object, ...], Entries]] = OrderedDict()
+
+
+def outline_entries(project: Project, level: Level, measure: Measure, convex: int) -> Entries:
+    """What stops walkers in a level, by how it stops them and by collision layer. Kept as long as
+    the level, its pieces and the ground rules are the same objects."""
+    used = sorted({number for layer in level.layers for number in layer.cells.used()})
+    pieces = [found[1] for number in used if (found := project.find(number))]
+    told, key = (level, project.rules, *pieces), (level.name, measure, convex)
+    known = _last.get(key)
+    if known is not None and len(known[0]) == len(told) and all(map(is_, known[0], told)):
+        return known[1]
+    entries = tuple(_entries(project, level, pieces, measure, convex))
+    _last[key] = (told, entries)
+    _last.move_to_end(key)
+    if len(_last) > KEPT:
+        _last.popitem(last=False)
+    return entries
+
+
+def _entries(
+    project: Project, level: Level, pieces: Sequence[Piece], measure: Measure, convex: int
 ) -> Iterator[OutlineEntry]:
-    """What stops walkers in a level, by how it stops them and by collision layer."""
-    used = {number for layer in level.layers for number in layer.cells.used()}
-    shapes = {
-        (shape.stops, shape.layer)
-        for number in used
-        if (found := project.find(number))
-        for shape in found[1].shapes or ()
-    }
+    shapes = {(shape.stops, shape.layer) for piece in pieces for shape in piece.shapes or ()}
     grounds = Grounds(project, level)
     for stops in WAYS:
         for layer in sorted(number for kind, number in shapes if kind == stops.stops):

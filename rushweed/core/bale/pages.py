@@ -182,7 +182,7 @@ def _drawn(plan: Plan, density: int, normals: bool) -> Picture:
     shape = (plan.size.height * density, plan.size.width * density, 4)
     page = np.zeros(shape, np.uint8)
     if normals:
-        page[:] = FLAT
+        page.view(np.uint32)[:] = np.array(FLAT, np.uint8).view(np.uint32)
     for part, packed in plan.parts:
         if normals and part.normals is None:
             continue

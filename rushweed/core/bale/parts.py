@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from rushweed.core.bale.trimming import Trim, digest, trims_of
+from rushweed.core.bale.trimming import Inside, Trim, digest, trims_of
 from rushweed.core.collecting import without_collecting
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art, cut_out
@@ -19,17 +19,7 @@ from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe, Treatment
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet
-from rushweed.core.values import Point, Rect, Size
-
-
-@dataclass(frozen=True, slots=True)
-class Inside:
-    """Where a piece lies in its part, how large it is untrimmed, and where what is left of it
-    begins in that."""
-
-    rect: Rect
-    size: Size
-    offset: Point = Point(0, 0)
+from rushweed.core.values import Rect, Size
 
 
 @dataclass(slots=True, eq=False)
@@ -107,15 +97,14 @@ class _Own:
 
 def _add(shared: dict[tuple[object, ...], Part], own: _Own, piece: Piece, trim: Trim) -> None:
     """Put a piece to the part that has its pixels."""
-    kept = trim.kept
-    box = Rect(piece.rect.x + kept.x, piece.rect.y + kept.y, kept.width, kept.height)
+    box = trim.box
     normals = None if own.lit_by is None else cut_out(own.lit_by, box)
     dense = {
         density: cut_out(finer, Rect(*(side * density for side in box)))
         for density, finer in own.finer.items()
     }
     key = (
-        kept.size,
+        (box.width, box.height),
         own.kind,
         trim.digest,
         b"" if normals is None else digest(normals),
@@ -126,8 +115,7 @@ def _add(shared: dict[tuple[object, ...], Part], own: _Own, piece: Piece, trim: 
         picture = cut_out(own.picture, box)
         name = f"{shown_name(own.sheet, piece)} of {own.sheet.name}"
         part = shared[key] = Part(picture, normals, own.treatment, {}, name, dense=dense)
-    whole = Rect(0, 0, *kept.size)
-    part.pieces[piece.number] = Inside(whole, piece.rect.size, Point(kept.x, kept.y))
+    part.pieces[piece.number] = trim.inside
 
 
 @lru_cache(maxsize=256)

@@ -9,22 +9,35 @@ from hashlib import blake2b
 from operator import attrgetter
 
 import numpy as np
+import numpy.typing as npt
 
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.values import Rect
+from rushweed.core.values import Point, Rect, Size
 
 RECT = attrgetter("rect")
-BYTES = 200
+BYTES = 400
 """About what a piece's own takes in memory."""
 
 
 @dataclass(frozen=True, slots=True)
-class Trim:
-    """What is kept of a piece, in its own pixels, and a hash of that."""
+class Inside:
+    """Where a piece lies in its part, how large it is untrimmed, and where what is left of it
+    begins in that."""
 
-    kept: Rect
+    rect: Rect
+    size: Size
+    offset: Point = Point(0, 0)
+
+
+@dataclass(frozen=True, slots=True)
+class Trim:
+    """What is kept of a piece: where in its picture, what that is of the piece, and a hash of its
+    pixels."""
+
+    box: Rect
+    inside: Inside
     digest: bytes
 
 
@@ -68,7 +81,7 @@ def _renewed(
     trims: Sequence[Trim], rects: Sequence[Rect], before: Picture, now: Picture, trimmed: bool
 ) -> tuple[Trim, ...]:
     """The trims of a picture that differs from the one before at places."""
-    differs = (now != before).any(axis=2)
+    differs = _words(now) != _words(before)
     rows, columns = np.flatnonzero(differs.any(axis=1)), np.flatnonzero(differs.any(axis=0))
     if not len(rows):
         return tuple(trims)
@@ -84,10 +97,18 @@ def _renewed(
     )
 
 
+def _words(picture: Picture) -> npt.NDArray[np.uint32]:
+    """Each pixel as one number."""
+    words: npt.NDArray[np.uint32] = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    return words
+
+
 def _trim(picture: Picture, rect: Rect, trimmed: bool) -> Trim:
     piece = cut_out(picture, rect)
     kept = _drawn(piece) if trimmed else Rect(0, 0, *rect.size)
-    return Trim(kept, digest(cut_out(piece, kept)))
+    box = Rect(rect.x + kept.x, rect.y + kept.y, kept.width, kept.height)
+    inside = Inside(Rect(0, 0, *kept.size), rect.size, Point(kept.x, kept.y))
+    return Trim(box, inside, digest(cut_out(piece, kept)))
 
 
 def _drawn(picture: Picture) -> Rect:

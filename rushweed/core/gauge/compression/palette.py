@@ -86,16 +86,37 @@ def palette_png(palette: Palette, effort: int = MOST_EFFORT) -> bytes:
 def lossless_png(picture: Picture, effort: int = MOST_EFFORT) -> bytes:
     """A picture as a PNG file, just as it is: with a palette where it has few enough colours; see
     `encode_png`."""
+    own = own_palette(picture)
+    return encode_png(picture, effort) if own is None else palette_png(own, effort)
+
+
+def own_palette(picture: Picture) -> Palette | None:
+    """All colours of a picture, in the order of their bytes as a number, and which of them each
+    pixel has; None where they are more than a palette holds."""
     words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
     sample = words[:: max(1, len(words) // SAMPLED), :: max(1, words.shape[1] // SAMPLED)]
-    if len(np.unique(sample)) > MOST:
-        return encode_png(picture, effort)
-    kinds = np.unique(words)
-    if len(kinds) > MOST:
-        return encode_png(picture, effort)
-    colours = kinds.view(np.uint8).reshape(-1, 4)
-    indices = np.searchsorted(kinds, words).astype(np.uint8)
-    return palette_png(Palette(colours, indices), effort)
+    kinds = np.unique(sample)
+    while len(kinds) <= MOST:
+        indices = _places_among(kinds, words)
+        unknown = words[kinds[indices] != words]
+        if not len(unknown):
+            return Palette(kinds.view(np.uint8).reshape(-1, 4), indices)
+        kinds = np.union1d(kinds, unknown)
+    return None
+
+
+def _places_among(
+    kinds: npt.NDArray[np.uint32], words: npt.NDArray[np.uint32]
+) -> npt.NDArray[np.uint8]:
+    """Where each word is among at most 256 kinds, found by a number that is another for each of
+    them; any place for a word that is none of them."""
+    factor = 0x9E3779B1
+    while len(np.unique(kinds * np.uint32(factor) >> 16)) < len(kinds):
+        factor = (factor + 0x3C6EF372) & 0xFFFFFFFF  # stays odd
+    table = np.zeros(1 << 16, np.uint8)
+    table[kinds * np.uint32(factor) >> 16] = np.arange(len(kinds))
+    places: npt.NDArray[np.uint8] = table[words * np.uint32(factor) >> 16]
+    return places
 
 
 def _chosen(
