@@ -105,7 +105,9 @@ class Art:
 
     def put(self, data: bytes, picture: Picture) -> None:
         """Keep pixels that were just decoded from these bytes."""
-        content = content_hash(data)
+        self._put(content_hash(data), data, picture)
+
+    def _put(self, content: str, data: bytes, picture: Picture) -> None:
         if self._keeps:
             Kept(self.folder).keep(content, data)
         self.memory.keep(("source", content), picture)
@@ -143,7 +145,7 @@ class Art:
         data = read_inside(self.folder, source.path)
         picture = decode(data, source.path)
         if content_hash(data) == source.content:
-            self.put(data, picture)
+            self._put(source.content, data, picture)
         elif picture.shape[:2] != (source.size.height, source.size.width):
             raise Refusal(
                 "“{path}” changed its size outside. Take it in, in Gather under Changes.",
