@@ -99,7 +99,7 @@ def once() -> list[Any]:
 def measured() -> list[Result]:
     """All that is measured, once."""
     with tempfile.TemporaryDirectory() as place:
-        os.environ["XDG_STATE_HOME"] = place
+        os.environ["XDG_STATE_HOME"] = os.environ["XDG_CACHE_HOME"] = place
         folder = Path(place) / "lanternfen"
         shutil.copytree(ROOT / "demo" / "lanternfen", folder)
         results = start.measure(folder)
