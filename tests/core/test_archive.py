@@ -154,10 +154,15 @@ def test_what_nobody_asked_for_the_longest_goes_when_there_is_too_much(
 ) -> None:
     file = tmp_path / "found.sqlite"
     for day in range(20):
-        monkeypatch.setattr("rushweed.core.gather.archive.time", lambda day=day: day * 86_400.0)
+        monkeypatch.setattr("rushweed.core.gather.archive.time", lambda day=day: day * 90_000.0)
         with Archive(file, most=100) as store:
             store.keep(day, b"x" * 150_000)
             assert store.find(0) is not None, "it is asked for every day"
     with Archive(file, most=1) as store:
-        assert store.find(1) is None and store.find(19) is not None
-    assert file.stat().st_size < 2_500_000
+        store.keep("new", b"1")
+        kept = [day for day in range(20) if store.find(day) is not None]
+        assert kept == [0, *range(20 - len(kept) + 1, 20)] and 3 <= len(kept) <= 7
+        assert store.find("new") == b"1"
+        for number in range(600):
+            store.keep(number, b"x" * 9_000)
+    assert file.stat().st_size < 6_000_000, "it does not grow for ever"

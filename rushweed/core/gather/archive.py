@@ -24,10 +24,18 @@ Value = TypeVar("Value")
 USUAL = 256
 """MiB of the disk that are used where the limits do not say otherwise."""
 DAY = 24 * 60 * 60
+"""Seconds after which it is noted again that something was asked for."""
+OFTEN = 256
+"""After so many new values is looked whether there is room for more."""
+SHARE = 8
+"""Where there is none, one in so many goes."""
 CORE = Path(__file__).parent.parent
 TABLE = """CREATE TABLE IF NOT EXISTS found
-    (name BLOB PRIMARY KEY, value BLOB NOT NULL, day INTEGER NOT NULL) WITHOUT ROWID"""
-OLDEST = "DELETE FROM found WHERE day <= (SELECT day FROM found ORDER BY day LIMIT 1 OFFSET ?)"
+    (name BLOB PRIMARY KEY, value BLOB NOT NULL, used INTEGER NOT NULL) WITHOUT ROWID"""
+IN_USE = """SELECT (page_count - freelist_count) * page_size
+    FROM pragma_page_count, pragma_freelist_count, pragma_page_size"""
+LET_GO = """DELETE FROM found WHERE name IN
+    (SELECT name FROM found ORDER BY used LIMIT (SELECT count(*) / ? + 1 FROM found))"""
 
 
 class Archive:
@@ -40,6 +48,7 @@ class Archive:
         self._file = file
         self._most = (most or limit("found_on_disk", USUAL)) << 20
         self._store: sqlite3.Connection | None = None
+        self._new = 0
         self._given_up = False
         self._lock = RLock()
 
@@ -69,20 +78,21 @@ class Archive:
 
     def find(self, key: Hashable) -> bytes | None:
         """The kept bytes, or None."""
-        name, today = _named(key), int(time()) // DAY
-        asked = "SELECT value, day FROM found WHERE name = ?"
-        rows = self._do(asked, name)
+        name, now = _named(key), int(time())
+        rows = self._do("SELECT value, used FROM found WHERE name = ?", name)
         if not rows:
             return None
-        data, day = rows[0]
-        if day != today:
-            self._do("UPDATE found SET day = ? WHERE name = ?", today, name)
+        data, used = rows[0]
+        if now - used > DAY:
+            self._do("UPDATE found SET used = ? WHERE name = ?", now, name)
         return data if isinstance(data, bytes) else None
 
     def keep(self, key: Hashable, data: bytes) -> None:
         """Keep bytes that were found."""
-        today = int(time()) // DAY
-        self._do("INSERT OR REPLACE INTO found VALUES (?, ?, ?)", _named(key), data, today)
+        self._do("INSERT OR REPLACE INTO found VALUES (?, ?, ?)", _named(key), data, int(time()))
+        if self._new % OFTEN == 0:
+            self._make_room()
+        self._new += 1
 
     def __enter__(self) -> Self:
         return self
@@ -120,15 +130,13 @@ class Archive:
         store.execute("PRAGMA journal_mode = WAL")
         store.execute("PRAGMA synchronous = OFF")  # what a power cut takes is found anew
         store.execute(TABLE)
-        self._make_room(store)
         return store
 
-    def _make_room(self, store: sqlite3.Connection) -> None:
-        """Let the longest unused half go where there is too much."""
-        if self._file.stat().st_size > self._most:
-            count = store.execute("SELECT count(*) FROM found").fetchone()[0]
-            store.execute(OLDEST, (count // 2,))
-            store.execute("VACUUM")
+    def _make_room(self) -> None:
+        """Let what nobody asked for the longest go until there is not too much. The file stays as
+        large as it is: its room is filled again."""
+        while any(size > self._most for (size,) in self._do(IN_USE)):
+            self._do(LET_GO, SHARE)
 
     def _give_up(self, damaged: bool) -> None:
         """Keep nothing more in this sitting; the next one begins afresh where the file is bad."""
