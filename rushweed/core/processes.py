@@ -8,7 +8,8 @@ import os
 import signal
 import sys
 from collections.abc import Callable
-from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from itertools import islice
 from multiprocessing import get_context
 from threading import Lock
 from typing import Any, TypeVar
@@ -35,20 +36,31 @@ _sharing = Lock()
 _work: Callable[[int], Any] | None = None
 
 
-def share_out(work: Callable[[int], Result], count: int, jobs: int) -> list[Result]:
+def share_out(
+    work: Callable[[int], Result],
+    count: int,
+    jobs: int,
+    meanwhile: Callable[[], object] | None = None,
+) -> list[Result]:
     """What `work` gives for each number below `count`, done by at most so many processes. They
-    begin with all that this one knows; only numbers and results go between."""
+    begin with all that this one knows; only numbers and results go between. `meanwhile` is done
+    here once there is not enough left for all of them."""
     global _work
     with _sharing:
         _work = work
+        workers = max(1, min(at_most(jobs), count))
         try:
             with ProcessPoolExecutor(
-                max(1, min(at_most(jobs), count)),
+                workers,
                 mp_context=get_context("fork"),
                 initializer=end_with,
                 initargs=(os.getpid(),),
             ) as pool:
-                return list(pool.map(_do, range(count)))
+                begun = [pool.submit(_do, number) for number in range(count)]
+                if meanwhile is not None:
+                    next(islice(as_completed(begun), count - workers, None), None)
+                    meanwhile()
+                return [one.result() for one in begun]
         finally:
             _work = None
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
-from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files
+from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files, told_of
 from rushweed.core.bale.pages import atlas_of, draw_page, plan_pages
 from rushweed.core.bale.parts import make_parts
 from rushweed.core.bale.reading_ahead import read_ahead
@@ -114,5 +115,7 @@ def _make_with_jobs(
     def page_of(number: int) -> dict[str, bytes]:
         return page_files(draw_page(plans[number], recipe), number, recipe)
 
-    pictures = share_out(page_of, len(plans), jobs)
-    return assemble(project, recipe, atlas_of(plans, recipe), pictures, own)
+    atlas, told = atlas_of(plans, recipe), dict[str, Any]()
+    tell = lambda: told.update(told_of(project, recipe, atlas))  # noqa: E731
+    pictures = share_out(page_of, len(plans), jobs, tell)
+    return assemble(project, recipe, atlas, told, pictures, own)

@@ -13,7 +13,7 @@ from rushweed.core.bale.describing import describe
 from rushweed.core.bale.forms import ENDINGS, MEDIA, data_file, page_file, stored_form
 from rushweed.core.bale.lasting import lasting_name
 from rushweed.core.bale.levels_apart import are_apart, put_apart
-from rushweed.core.bale.manifest import DensityEntry, Manifest, PageEntry
+from rushweed.core.bale.manifest import DensityEntry, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
@@ -75,7 +75,16 @@ def make_bundle(
     for number, page in enumerate(atlas.pages):
         pictures.append(kept_page_files(art, page, number, recipe, effort))
         page.forget_pictures()
-    return assemble(project, recipe, atlas, pictures, templates or {})
+    body = told_of(project, recipe, atlas)
+    return assemble(project, recipe, atlas, body, pictures, templates or {})
+
+
+@without_collecting()
+def told_of(project: Project, recipe: Recipe, atlas: Atlas) -> dict[str, Any]:
+    """The manifest as plain JSON, its format first, but for its pages and files: as far as it can
+    be told before there is any picture."""
+    body = dumped(describe(project, recipe, atlas.placed), _model)
+    return {"format": body.pop("format"), **body}
 
 
 @without_collecting()
@@ -83,15 +92,15 @@ def assemble(
     project: Project,
     recipe: Recipe,
     atlas: Atlas,
+    body: dict[str, Any],
     pictures: list[dict[str, bytes]],
     templates: Mapping[str, str],
 ) -> Bundle:
-    """Put manifest, pictures, credits and templates together."""
-    pages = tuple(
-        _page_entry(page, number, recipe, pictures[number])
+    """Put manifest, pictures, credits and templates together; `body` is what `told_of` told."""
+    body["pages"] = [
+        dumped(_page_entry(page, number, recipe, pictures[number]), _model)
         for number, page in enumerate(atlas.pages)
-    )
-    body = as_json(describe(project, recipe, atlas.placed, pages))
+    ]
     files: dict[str, bytes] = {}
     if not recipe.single_file:
         files = {_file(name, part, recipe): part[name] for part in pictures for name in part}
@@ -202,12 +211,6 @@ def _model(kind: Any) -> TypeAdapter[Any]:
     from pydantic import TypeAdapter
 
     return TypeAdapter(kind)
-
-
-def as_json(manifest: Manifest) -> Any:
-    """The manifest as plain JSON, its format first."""
-    body = dumped(manifest, _model)
-    return {"format": body.pop("format"), **body}
 
 
 def total_size(files: Iterable[bytes]) -> int:

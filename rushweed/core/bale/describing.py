@@ -21,7 +21,6 @@ from rushweed.core.bale.manifest import (
     Manifest,
     MarkEntry,
     MixEntry,
-    PageEntry,
     PathEntry,
     PieceEntry,
     PointEntry,
@@ -51,10 +50,8 @@ from rushweed.core.values import Colour, Point
 from rushweed.core.weave.levels import bounds
 
 
-def describe(
-    project: Project, recipe: Recipe, placed: dict[int, Placed], pages: tuple[PageEntry, ...]
-) -> Manifest:
-    """The manifest of a project whose pieces lie on these pages."""
+def describe(project: Project, recipe: Recipe, placed: dict[int, Placed]) -> Manifest:
+    """The manifest of a project whose pieces lie at these places, without its pages and files."""
     return Manifest(
         name=project.name,
         recipe=recipe.name,
@@ -73,7 +70,7 @@ def describe(
             for layer in project.rules.collision
         ),
         walker=_walker(project),
-        pages=pages,
+        pages=(),
         pieces=tuple(
             _piece(project, recipe, placed[piece.number], sheet, piece)
             for sheet, piece in project.pieces()
