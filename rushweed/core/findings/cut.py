@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import partial
 from itertools import chain
 from operator import attrgetter
@@ -14,10 +14,10 @@ from rushweed.core.cut.correcting import keep_inside, leave_out
 from rushweed.core.cut.naming import number_equal_names, shown_name
 from rushweed.core.cut.overlaps import overlapping, sharing_pixels, with_nothing
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import let_go
 from rushweed.core.words import say, say_of
@@ -84,12 +84,7 @@ def _past_the_edge(sheet: Sheet) -> list[int]:
 def overlaps(project: Project, art: Art) -> Iterator[Finding]:
     """Pieces that show each other's pixels."""
     for sheet in _uneven(project):
-        if not any(overlapping(sheet.pieces)):
-            continue
-        try:
-            shared = sorted(sharing_pixels(sheet.pieces, solid(art.picture(sheet))))
-        except Refusal:
-            continue
+        shared = _found(art, sheet, "sharing pixels", sheet.pieces, _sharing)
         if shared:
             yield Finding(
                 "overlap",
@@ -102,18 +97,15 @@ def overlaps(project: Project, art: Art) -> Iterator[Finding]:
                 say("Bits of one frame will be seen in another."),
                 sheet.name,
                 sheet.name,
-                tuple(shared),
+                shared,
             )
 
 
 def empty_pieces(project: Project, art: Art) -> Iterator[Finding]:
     """Pieces made by hand with nothing in them."""
     for sheet in _uneven(project):
-        by_hand = [piece for piece in sheet.pieces if piece.by_hand]
-        try:
-            empty = sorted(with_nothing(by_hand, solid(art.picture(sheet)))) if by_hand else []
-        except Refusal:
-            continue
+        by_hand = tuple(piece for piece in sheet.pieces if piece.by_hand)
+        empty = _found(art, sheet, "showing nothing", by_hand, _empty) if by_hand else ()
         if empty:
             yield Finding(
                 "empty-piece",
@@ -127,7 +119,7 @@ def empty_pieces(project: Project, art: Art) -> Iterator[Finding]:
                 say("In the game nothing will be seen there."),
                 sheet.name,
                 sheet.name,
-                tuple(empty),
+                empty,
                 mend_words=say("Leave out"),
                 mend=partial(leave_out, sheet=sheet.name, numbers=frozenset(empty)),
             )
@@ -180,6 +172,36 @@ def _uneven(project: Project) -> Iterator[Sheet]:
         even = sheet.layout is not None and sheet.layout.kind == "even cells"
         if not even or any(piece.by_hand for piece in sheet.pieces):
             yield sheet
+
+
+Look = Callable[[Art, Sheet, Sequence[Piece]], frozenset[int]]
+
+
+def _found(
+    art: Art, sheet: Sheet, what: str, pieces: tuple[Piece, ...], look: Look
+) -> tuple[int, ...]:
+    """The numbers of pieces of which something is so, looked at once; none where the picture cannot
+    be read."""
+    places = tuple((piece.number, *piece.rect) for piece in pieces)
+    try:
+        return art.found(
+            sheet,
+            tuple[int, ...],
+            (what, picture_key(sheet), places),
+            lambda: tuple(sorted(look(art, sheet, pieces))),
+        )
+    except Refusal:
+        return ()
+
+
+def _sharing(art: Art, sheet: Sheet, pieces: Sequence[Piece]) -> frozenset[int]:
+    if not any(overlapping(pieces)):
+        return frozenset()
+    return sharing_pixels(pieces, solid(art.picture(sheet)))
+
+
+def _empty(art: Art, sheet: Sheet, pieces: Sequence[Piece]) -> frozenset[int]:
+    return with_nothing(pieces, solid(art.picture(sheet)))
 
 
 def _names(sheet: Sheet, numbers: Iterable[int]) -> str:
