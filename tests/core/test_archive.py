@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 import tempfile
+from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
 
@@ -15,8 +16,10 @@ from hypothesis import strategies as st
 from rushweed.core.cut.gathering import add_sheets, see, take_in
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather import art as reading
+from rushweed.core.gather import pictures
 from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail
 from rushweed.core.project import files
@@ -79,6 +82,28 @@ def test_a_later_sitting_finds_the_same_and_reads_no_picture(
     first = look(sitting(folder))
     monkeypatch.setattr(reading, "decode", no_decoding)
     assert look(sitting(folder)) == first
+
+
+def test_a_first_look_reads_each_picture_once_though_there_is_room_for_one(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    draw, sheets, folder = np.random.default_rng(2), [], tmp_path / "project"
+    folder.mkdir()
+    for number in range(6):
+        path = tmp_path / f"noise {number}.png"
+        path.write_bytes(encode_png(draw.integers(0, 256, (160, 160, 4), np.uint8)))
+        sheets.append(take_in(Art(folder), [path]))
+    project, _ = add_sheets(Project(), sheets)
+    read, decode = Counter[str](), pictures.decode
+
+    def counted(data: bytes, name: str) -> pictures.Picture:
+        read[name] += 1
+        return decode(data, name)
+
+    monkeypatch.setattr(reading, "decode", counted)
+    art = Art(folder, Memory(limit=150_000))
+    assert find_all(project, art)
+    assert len(read) == len(sheets) and set(read.values()) == {1}
 
 
 def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(tmp_path: Path) -> None:

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 
 from rushweed.core.findings import bale, bound, cut, gather, gauge, walk, weave
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.enlargement import enlargement_of
+from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.values import Refusal
 
 CHECKS = (
     gather.picture_unreadable,
@@ -58,6 +63,19 @@ def find_all(project: Project, art: Art, slow: bool = False) -> list[Finding]:
 
 
 def find_each(project: Project, art: Art) -> Iterator[list[Finding]]:
-    """The findings of one check after the other, so that one can stop between them."""
+    """The findings of one check after the other. Before that each sheet is looked at by itself,
+    which finds nothing yet: one can stop between sheets, and each picture is read once."""
+    for sheet in project.sheets:
+        _look_at(project, art, sheet)
+        yield []
     for check in CHECKS:
         yield list(check(project, art))
+
+
+def _look_at(project: Project, art: Art, sheet: Sheet) -> None:
+    """Have at hand what checks ask of a sheet's pixels."""
+    with suppress(Refusal):
+        art.check(sheet)
+        enlargement_of(art, sheet)
+        linear = treatment_of(project, sheet).filter == "linear"
+        (gauge.is_pixel_art if linear else gauge.is_painted)(art, sheet)
