@@ -32,7 +32,8 @@ NEEDED = (
 
 class Ahead(QObject):
     """Brings modules in, in a thread of its own, and then makes one face after the other of the
-    window that is open, while nobody does anything in it."""
+    window that is open, and looks at the sheet that is selected, while nobody does anything in
+    it."""
 
     def __init__(self, application: QApplication, window: Callable[[], Window | None]) -> None:
         super().__init__(application)
@@ -49,8 +50,10 @@ class Ahead(QObject):
     def _go_on(self) -> None:
         window = self._window()
         busy = self._application.mouseButtons() or self._thread.is_alive()
-        if window is not None and not busy and not window.jobs.running and not window.watch.waits:
-            window.router.make_ahead()
+        if window is None or busy or window.jobs.running or window.watch.waits:
+            return
+        if not window.router.make_ahead():
+            window.look_ahead()
 
 
 def bring_in(pause: float = PAUSE) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Iterator
+from contextlib import suppress
 from time import monotonic
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -31,6 +32,7 @@ class Sight(QObject):
         self._asked: set[object] = set()
         self._refused: dict[object, tuple[Refusal, float]] = {}
         self._looking = False
+        self._ahead: object = None
 
     def seen(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet, or None as long as it was not looked at, which is done soon.
@@ -55,6 +57,19 @@ class Sight(QObject):
                 ended=self._end,
             )
         return None
+
+    def look_ahead(self, sheet: Sheet) -> None:
+        """Look at a sheet that somebody may want to see something of, once, and tell nobody."""
+        key = sight_key(sheet)
+        if key != self._ahead and key not in self._asked:
+            self._ahead = key
+
+            def work() -> Iterator[tuple[float, str, None]]:
+                with suppress(Refusal):
+                    see(self._art, sheet)
+                yield 1.0, "", None
+
+            self._jobs.start(work, lambda _: None, quiet=True)
 
     def _look(self) -> Iterator[tuple[float, str, None]]:
         while self._wanted:

@@ -171,3 +171,26 @@ def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
 
     drive.qtbot.waitUntil(all_shown, timeout=20_000)
     assert len(set(waited_for)) <= 1, "the selected one at most"
+
+
+def test_a_selected_sheet_is_looked_at_once_before_anybody_asks(
+    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    looked: list[str] = []
+
+    def noted(art, sheet):
+        looked.append(sheet.name)
+        return see(art, sheet)
+
+    monkeypatch.setattr(seeing, "see", noted)
+    drive = open_window(demo)
+    desk = drive.window.desk
+    sheet = desk.project.sheet("heron")
+    desk.select(replace(desk.selection, sheets=("heron",), pieces=frozenset()))
+    for _ in range(2):
+        drive.window.look_ahead()
+        drive.qtbot.waitUntil(lambda: seen_before(desk.art, sheet) is not None, timeout=20_000)
+        drive.qtbot.waitUntil(lambda: not drive.window.jobs.running, timeout=20_000)
+    assert looked == ["heron"]
+    monkeypatch.setattr(gathering, "inspect", lambda *_: pytest.fail("it is looked at again"))
+    drive.at("Cut")

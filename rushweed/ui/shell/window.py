@@ -78,6 +78,8 @@ class Window(QMainWindow):
             desk, self.jobs, self.outside, dialogs, frame.notice, opens_gather
         )
         frame.rack.sheets.acts = SheetActs(desk, self.outside, dialogs, frame.notice)
+        self._sight = Sight(desk.art, self.jobs)
+        self._sight.arrived.connect(lambda: self.router.shown.refresh())
         services = self._make_services(images, dialogs)
         self.router.begin(services)
         PackSense(desk, self.jobs, services.offer, self)
@@ -97,7 +99,7 @@ class Window(QMainWindow):
             desk=self.desk,
             commands=self.commands,
             images=images,
-            sight=self._make_sight(),
+            sight=self._sight,
             jobs=self.jobs,
             beside=Beside(self.desk, self.jobs, images),
             outside=self.outside,
@@ -111,10 +113,11 @@ class Window(QMainWindow):
             offer=lambda told, words, act: self.frame.notice.tell(told, (words, act), quiet=True),
         )
 
-    def _make_sight(self) -> Sight:
-        sight = Sight(self.desk.art, self.jobs)
-        sight.arrived.connect(lambda: self.router.shown.refresh())
-        return sight
+    def look_ahead(self) -> None:
+        """Look at the selected sheet, for Cut shows what is seen in it."""
+        name = self.desk.selection.sheet
+        if name:
+            self._sight.look_ahead(self.desk.project.sheet(name))
 
     def _make_menus(self) -> None:
         bar = self.menuBar()
