@@ -17,7 +17,7 @@ from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 USUAL = "{sheet}_{row}_{n:2}"
 SHOWN = 3
-MANY = 5000
+MANY = 1000
 """So many of a sheet's names are looked at while they are typed."""
 
 
