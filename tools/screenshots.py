@@ -240,7 +240,7 @@ def shoot(name: str, station: str, prepare: Callable[[Window], None]) -> None:
         folder = Path(place) / "lanternfen"
         session = Session(Settings(Path(place) / "settings.json"))
         if name == "gather-fresh-pack":
-            os.environ["XDG_STATE_HOME"] = place
+            os.environ["XDG_STATE_HOME"] = os.environ["XDG_CACHE_HOME"] = place
             window = session.open_new()
         else:
             shutil.copytree(ROOT / "demo" / "lanternfen", folder)
