@@ -5,7 +5,7 @@ from __future__ import annotations
 import sqlite3
 import tempfile
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
@@ -27,6 +27,7 @@ from rushweed.core.project.project import Project
 from tests.conftest import RAW
 
 SIDE = 38
+Sitting = Callable[[Path], Art]
 Form = bool | int | str | tuple[float, ...] | None
 values = st.none() | st.booleans() | st.integers(-9, 9) | st.text(max_size=5)
 steps = st.lists(st.tuples(st.sampled_from("abc"), values, st.booleans()), max_size=12)
@@ -36,11 +37,21 @@ def no_decoding(data: bytes, name: str) -> None:
     raise AssertionError(f"{name} is read again")
 
 
-def sitting(folder: Path) -> Art:
-    return Art(folder, keeps=True, archive=Archive(folder.parent / "found.sqlite"))
+@pytest.fixture
+def sitting() -> Iterator[Sitting]:
+    """Begins to work on a folder, with the one store of all sittings."""
+    opened: list[Archive] = []
+
+    def begin(folder: Path) -> Art:
+        opened.append(Archive(folder.parent / "found.sqlite"))
+        return Art(folder, keeps=True, archive=opened[-1])
+
+    yield begin
+    for archive in opened:
+        archive.close()
 
 
-def gathered(folder: Path) -> Project:
+def gathered(folder: Path, sitting: Sitting) -> Project:
     folder.mkdir()
     art = sitting(folder)
     project, _ = add_sheets(Project(), [take_in(art, [path]) for path in sorted(RAW.glob("*.png"))])
@@ -64,10 +75,10 @@ def test_the_first_value_of_a_key_stays_the_same_over_all_sittings(
 
 
 def test_a_later_sitting_finds_the_same_and_reads_no_picture(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, sitting: Sitting, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     folder = tmp_path / "project"
-    project = gathered(folder)
+    project = gathered(folder, sitting)
 
     def look(art: Art) -> list[object]:
         sheets = project.sheets
@@ -106,9 +117,11 @@ def test_a_first_look_reads_each_picture_once_though_there_is_room_for_one(
     assert len(read) == len(sheets) and set(read.values()) == {1}
 
 
-def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(tmp_path: Path) -> None:
+def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(
+    tmp_path: Path, sitting: Sitting
+) -> None:
     folder = tmp_path / "project"
-    project = gathered(folder)
+    project = gathered(folder, sitting)
     sheet = project.sheets[0]
     own = see(Art(folder), sheet)
     place = folder / sheet.sources[0].path
@@ -125,9 +138,11 @@ def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(tmp_path: Pat
     assert see(later, sheet) == own
 
 
-def test_a_picture_that_is_gone_is_told_though_it_was_read_before(tmp_path: Path) -> None:
+def test_a_picture_that_is_gone_is_told_though_it_was_read_before(
+    tmp_path: Path, sitting: Sitting
+) -> None:
     folder = tmp_path / "project"
-    project = gathered(folder)
+    project = gathered(folder, sitting)
     find_all(project, sitting(folder))
     (folder / ".rushweed").rename(tmp_path / "away")
     (folder / project.sheets[0].sources[0].path).unlink()
