@@ -137,9 +137,9 @@ def _add_twist(
 
     shift, reach = pitch * 0.48, half * 0.62
     shadows.moveTo(*at(-2.6, half))
-    shadows.quadTo(place.x, place.y, *at(2.6, -half))
+    shadows.lineTo(*at(2.6, -half))
     strands.moveTo(*at(shift - 1.7, reach))
-    strands.quadTo(*at(shift, 0), *at(shift + 1.7, -reach))
+    strands.lineTo(*at(shift + 1.7, -reach))
     lights.moveTo(*at(shift + 0.3, -half * 0.15))
     lights.lineTo(*at(shift + 1.5, -reach))
 
