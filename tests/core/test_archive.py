@@ -38,8 +38,9 @@ def no_decoding(data: bytes, name: str) -> None:
 
 
 @pytest.fixture
-def sitting() -> Iterator[Sitting]:
-    """Begins to work on a folder, with the one store of all sittings."""
+def sitting(monkeypatch: pytest.MonkeyPatch) -> Iterator[Sitting]:
+    """Begins to work on a folder, with the one store of all sittings; small sheets count too."""
+    monkeypatch.setattr("rushweed.core.gather.thumbnails.SMALL", 0)
     opened: list[Archive] = []
 
     def begin(folder: Path) -> Art:

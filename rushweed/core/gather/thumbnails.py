@@ -6,6 +6,7 @@ from collections.abc import Hashable
 
 import numpy as np
 
+from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.pictures import Picture, decode, encode_png
@@ -20,6 +21,8 @@ TILES = 2
 """A tileset shows so many tiles side by side, or more."""
 FIRST = 8
 """Of so many pieces one is taken that shows anything."""
+SMALL = 1 << 16
+"""The thumbnail of a sheet of no more pixels is made as soon as it could be looked for on disk."""
 QUICK = 1
 """The effort with which a thumbnail is packed for the disk."""
 
@@ -32,7 +35,8 @@ def thumbnail_key(sheet: Sheet, side: int) -> Hashable:
 
 def known_thumbnail(art: Art, sheet: Sheet, side: int) -> Picture | None:
     """The thumbnail of an earlier sitting, or None."""
-    data = art.archive.find(thumbnail_key(sheet, side)) if art.archive is not None else None
+    archive = _archive(art, sheet)
+    data = archive.find(thumbnail_key(sheet, side)) if archive is not None else None
     try:
         return None if data is None else decode(data, sheet.name)
     except Refusal:
@@ -45,9 +49,15 @@ def thumbnail(art: Art, sheet: Sheet, side: int) -> Picture:
     thinned out to about that. Kept for later sittings. Raises Refusal for a picture that cannot be
     read."""
     made = _thinned(_shown(art, sheet, side), side)
-    if art.archive is not None and art.is_true(sheet):
-        art.archive.keep(thumbnail_key(sheet, side), encode_png(made, QUICK))
+    archive = _archive(art, sheet)
+    if archive is not None and art.is_true(sheet):
+        archive.keep(thumbnail_key(sheet, side), encode_png(made, QUICK))
     return made
+
+
+def _archive(art: Art, sheet: Sheet) -> Archive | None:
+    """Where the thumbnail of a sheet is kept, if it is."""
+    return art.archive if sheet.size.area > SMALL else None
 
 
 def _shown(art: Art, sheet: Sheet, side: int) -> Picture:
