@@ -9,7 +9,6 @@ os.environ.setdefault("QT_SCALE_FACTOR", "1")
 
 import logging
 import shutil
-import sys
 import threading
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -59,14 +58,12 @@ def demo(tmp_path: Path) -> Path:
 
 @pytest.fixture(scope="session")
 def qapp_cls() -> type:
-    """The application tells how long an event holds it; what stations need is brought in, and
-    threads give way as they do for users."""
+    """The application tells how long an event holds it; what stations need is brought in."""
     from rushweed.ui.ahead import bring_in
-    from rushweed.ui.application import PATIENCE
     from tests.heartbeat import BeatingApplication
 
     bring_in(0)
-    sys.setswitchinterval(PATIENCE)
+
     return BeatingApplication
 
 

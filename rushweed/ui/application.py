@@ -11,10 +11,6 @@ from PyQt6.QtWidgets import QApplication
 
 from rushweed.ui.look.fonts import font
 
-PATIENCE = 0.0005
-"""Seconds for which a thread beside the window may keep the interpreter that the window wants.
-What takes 12 ms alone, in forty steps, takes 220 ms beside work with the usual 0.005; 34 so."""
-
 
 def has_display() -> bool:
     """Whether a window can be opened at all."""
@@ -27,7 +23,6 @@ def make_application() -> QApplication:
     application = QApplication.instance()
     if isinstance(application, QApplication):
         return application
-    sys.setswitchinterval(PATIENCE)
     policy = Qt.HighDpiScaleFactorRoundingPolicy.PassThrough
     QGuiApplication.setHighDpiScaleFactorRoundingPolicy(policy)
     QApplication.setStyle("Fusion")  # before there is one, or another is made first
