@@ -90,15 +90,8 @@ def _parts(kind: Any) -> dict[str, Builder]:
 
 
 def _of_many(kind: Any) -> Builder:
-    builder = cache(lambda: _builder(kind))  # what nothing is of needs none
-
-    def made(body: Any) -> Any:
-        if not _exact(list, body):
-            return ()
-        build_one = builder()
-        return tuple([build_one(part) for part in body])
-
-    return made
+    builder = _builder(kind)
+    return lambda body: tuple([builder(part) for part in _exact(list, body)])
 
 
 def _of_tuple(kinds: tuple[Any, ...]) -> Builder:
@@ -115,23 +108,22 @@ def _of_choice(kinds: tuple[Any, ...]) -> Builder:
     """One of several: by its `kind` when it says so, else the one that is not None."""
     others = [kind for kind in kinds if kind is not types.NoneType]
     may_be_none = len(others) < len(kinds)
-    chooser = cache(lambda: _chooser(others))
+    if len(others) == 1:
+        choose = _builder(others[0])
+    else:
+        named = {get_args(_hints(kind)["kind"])[0]: _builder(kind) for kind in others}
+
+        def choose(body: Any) -> Any:
+            return named[_exact(dict, body)["kind"]](body)
 
     def made(body: Any) -> Any:
         if body is not None:
-            return chooser()(body)
+            return choose(body)
         if not may_be_none:
             raise Doubtful
         return None
 
     return made
-
-
-def _chooser(kinds: list[Any]) -> Builder:
-    if len(kinds) == 1:
-        return _builder(kinds[0])
-    named = {get_args(_hints(kind)["kind"])[0]: _builder(kind) for kind in kinds}
-    return lambda body: named[_exact(dict, body)["kind"]](body)
 
 
 def _of_literal(values: tuple[Any, ...]) -> Builder:

@@ -24,24 +24,12 @@ def to_compact_json(value: Any) -> bytes:
 
 def _plain(value: Any) -> Any:
     """The same value with whole floats as whole numbers, so that 8.0 is written 8."""
-    kind = type(value)
-    if kind in WRITTEN_AS_IS:
-        return value
-    if kind is float:
-        return int(value) if value.is_integer() else value
     if isinstance(value, dict):
         return {key: i if type(i) in WRITTEN_AS_IS else _plain(i) for key, i in value.items()}
     if isinstance(value, list | tuple):
         if value and type(value[0]) is list and type(value[0][0] if value[0] else None) is int:
             return value
-        return [
-            i
-            if type(i) in WRITTEN_AS_IS
-            else (int(i) if i.is_integer() else i)
-            if type(i) is float
-            else _plain(i)
-            for i in value
-        ]
+        return [i if type(i) in WRITTEN_AS_IS else _plain(i) for i in value]
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
