@@ -116,6 +116,9 @@ def _make_with_jobs(
         return page_files(draw_page(plans[number], recipe), number, recipe)
 
     atlas, told = atlas_of(plans, recipe), dict[str, Any]()
-    tell = lambda: told.update(told_of(project, recipe, atlas))  # noqa: E731
+
+    def tell() -> None:
+        told.update(told_of(project, art, recipe, atlas))
+
     pictures = share_out(page_of, len(plans), jobs, tell)
     return assemble(project, recipe, atlas, told, pictures, own)

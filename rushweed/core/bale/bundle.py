@@ -75,15 +75,15 @@ def make_bundle(
     for number, page in enumerate(atlas.pages):
         pictures.append(kept_page_files(art, page, number, recipe, effort))
         page.forget_pictures()
-    body = told_of(project, recipe, atlas)
+    body = told_of(project, art, recipe, atlas)
     return assemble(project, recipe, atlas, body, pictures, templates or {})
 
 
 @without_collecting()
-def told_of(project: Project, recipe: Recipe, atlas: Atlas) -> dict[str, Any]:
+def told_of(project: Project, art: Art, recipe: Recipe, atlas: Atlas) -> dict[str, Any]:
     """The manifest as plain JSON, its format first, but for its pages and files: as far as it can
     be told before there is any picture."""
-    body = dumped(describe(project, recipe, atlas.placed), _model)
+    body = dumped(describe(project, art.memory, recipe, atlas.placed), _model)
     return {"format": body.pop("format"), **body}
 
 

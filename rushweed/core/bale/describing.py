@@ -29,13 +29,14 @@ from rushweed.core.bale.manifest import (
     WalkerEntry,
 )
 from rushweed.core.bale.measure import Measure
-from rushweed.core.bale.outline_entries import outline_entries
+from rushweed.core.bale.outline_entries import kept_outlines
 from rushweed.core.bale.pages import Placed
 from rushweed.core.bale.telling_cells import told_cells
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.facts import note_value
 from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.gather.memory import Memory
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.body import Body
 from rushweed.core.project.facts import Facts, Note
@@ -50,8 +51,11 @@ from rushweed.core.values import Colour, Point
 from rushweed.core.weave.levels import bounds
 
 
-def describe(project: Project, recipe: Recipe, placed: dict[int, Placed]) -> Manifest:
-    """The manifest of a project whose pieces lie at these places, without its pages and files."""
+def describe(
+    project: Project, memory: Memory, recipe: Recipe, placed: dict[int, Placed]
+) -> Manifest:
+    """The manifest of a project whose pieces lie at these places, without its pages and files.
+    Outlines of levels are kept in `memory`."""
     return Manifest(
         name=project.name,
         recipe=recipe.name,
@@ -82,7 +86,7 @@ def describe(project: Project, recipe: Recipe, placed: dict[int, Placed]) -> Man
         ),
         hems=tuple(HemEntry(h.name, h.way, h.goes_on, h.meets, h.tiles) for h in project.hems),
         mixes=tuple(MixEntry(mix.name, mix.tiles) for mix in project.mixes),
-        levels=tuple(_level(project, recipe, level) for level in project.levels),
+        levels=tuple(_level(project, memory, recipe, level) for level in project.levels),
         credits=credit_entries(project),
         files={},
     )
@@ -195,7 +199,7 @@ def _borders(borders: Borders | None) -> BordersEntry | None:
     return BordersEntry(*(getattr(borders, field.name) for field in fields(Borders)))
 
 
-def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
+def _level(project: Project, memory: Memory, recipe: Recipe, level: Level) -> LevelEntry:
     background = level.background or project.rules.background
     unit = project.rules.pixels_per_unit if recipe.units == "units" else 1
     measure = Measure(0 if recipe.y_up else None, unit)
@@ -210,7 +214,9 @@ def _level(project: Project, recipe: Recipe, level: Level) -> LevelEntry:
             MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
             for mark in level.marks
         ),
-        outlines=outline_entries(project, level, measure, recipe.convex) if recipe.outlines else (),
+        outlines=kept_outlines(memory, project, level, measure, recipe.convex)
+        if recipe.outlines
+        else (),
         notes=_notes(level.notes),
         chunk=0,
         chunks=(),

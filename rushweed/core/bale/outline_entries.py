@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from operator import is_
 
 from rushweed.core.bale.ground_edges import Grounds
@@ -11,6 +10,7 @@ from rushweed.core.bale.manifest import OutlineEntry, RingEntry
 from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.nesting import Nested, nested
 from rushweed.core.bound.convex import convex_parts
+from rushweed.core.gather.memory import Memory
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import WAYS, Polygon, Ring
@@ -20,31 +20,26 @@ from rushweed.core.weave.outlines import merged_outlines
 Entries = tuple[OutlineEntry, ...]
 
 
-KEPT = 64
-"""The outlines of so many levels are kept."""
-_last: OrderedDict[tuple[str, Measure, int], tuple[tuple[object, ...], Entries]] = OrderedDict()
-
-
-def outline_entries(project: Project, level: Level, measure: Measure, convex: int) -> Entries:
-    """What stops walkers in a level, by how it stops them and by collision layer. Kept as long as
-    the level, its pieces and the ground rules are the same objects."""
-    used = sorted({number for layer in level.layers for number in layer.cells.used()})
-    pieces = [found[1] for number in used if (found := project.find(number))]
-    told, key = (level, project.rules, *pieces), (level.name, measure, convex)
-    known = _last.get(key)
-    if known is not None and len(known[0]) == len(told) and all(map(is_, known[0], told)):
-        return known[1]
-    entries = tuple(_entries(project, level, pieces, measure, convex))
-    _last[key] = (told, entries)
-    _last.move_to_end(key)
-    if len(_last) > KEPT:
-        _last.popitem(last=False)
+def kept_outlines(
+    memory: Memory, project: Project, level: Level, measure: Measure, convex: int
+) -> Entries:
+    """A level's outlines, found anew only when the level, its pieces or the ground rules are other
+    objects than the last time."""
+    place = ("outlines", level.name, measure, convex)
+    asked = (level, project.rules, *_pieces(project, level))
+    last: tuple[tuple[object, ...], Entries] | None = memory.find(place)
+    if last is not None and len(last[0]) == len(asked) and all(map(is_, last[0], asked)):
+        return last[1]
+    entries = tuple(outline_entries(project, level, measure, convex))
+    memory.keep(place, (asked, entries))
     return entries
 
 
-def _entries(
-    project: Project, level: Level, pieces: Sequence[Piece], measure: Measure, convex: int
+def outline_entries(
+    project: Project, level: Level, measure: Measure, convex: int
 ) -> Iterator[OutlineEntry]:
+    """What stops walkers in a level, by how it stops them and by collision layer."""
+    pieces = _pieces(project, level)
     shapes = {(shape.stops, shape.layer) for piece in pieces for shape in piece.shapes or ()}
     grounds = Grounds(project, level)
     for stops in WAYS:
@@ -58,6 +53,12 @@ def _entries(
                     tuple(_ring(hole, measure, grounds) for hole in whole.holes),
                     _convex(whole, measure, convex),
                 )
+
+
+def _pieces(project: Project, level: Level) -> list[Piece]:
+    """The pieces that a level's cells show, by their numbers."""
+    used = sorted({number for layer in level.layers for number in layer.cells.used()})
+    return [found[1] for number in used if (found := project.find(number))]
 
 
 def _ring(ring: Ring, measure: Measure, grounds: Grounds) -> RingEntry:
