@@ -168,12 +168,20 @@ def hold(file: Path) -> sqlite3.Connection:
     return other
 
 
+def make_another_table(file: Path) -> None:
+    other = sqlite3.connect(file)
+    other.execute("CREATE TABLE found (one, two)")
+    other.close()
+
+
 def write_something_else(file: Path) -> None:
     with Archive(file) as store:
         store.keep(("key", "a"), b"{no JSON")
 
 
-@pytest.mark.parametrize("harm", [spoil, leave_a_folder, hold, write_something_else])
+@pytest.mark.parametrize(
+    "harm", [spoil, make_another_table, leave_a_folder, hold, write_something_else]
+)
 def test_a_store_that_cannot_be_used_is_not_in_the_way(
     tmp_path: Path, harm: Callable[[Path], object]
 ) -> None:
@@ -182,12 +190,27 @@ def test_a_store_that_cannot_be_used_is_not_in_the_way(
     with Archive(file) as store:
         assert store.get(int, ("key", "a"), lambda: 3, lambda: True) == 3
         assert store.get(int, ("key", "b"), lambda: 4, lambda: True) == 4
-    if harm is spoil:
-        with Archive(file) as store:
-            store.keep("afresh", b"1")
-            assert store.find("afresh") == b"1"
     if isinstance(held, sqlite3.Connection):
         held.close()
+    if harm is not leave_a_folder:
+        with Archive(file) as store:
+            store.keep("afresh", b"1")
+            assert store.find("afresh") == b"1", "the next sitting can use it"
+
+
+def test_a_store_that_another_window_kept_to_itself_is_asked_again_later(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    now = 100.0
+    monkeypatch.setattr("rushweed.core.gather.archive.monotonic", lambda: now)
+    held = hold(tmp_path / "found.sqlite")
+    with Archive(tmp_path / "found.sqlite") as store:
+        store.keep("key", b"1")
+        held.close()
+        assert store.find("key") is None
+        now += 60
+        store.keep("key", b"2")
+        assert store.find("key") == b"2"
 
 
 def test_what_nobody_asked_for_the_longest_goes_when_there_is_too_much(

@@ -6,12 +6,13 @@ It lies in the user's cache folder and may be lost at any time: what is not ther
 from __future__ import annotations
 
 import hashlib
+import math
 import os
 from collections.abc import Callable, Hashable, Iterator
 from functools import cache
 from pathlib import Path
 from threading import RLock
-from time import time
+from time import monotonic, time
 from typing import TYPE_CHECKING, Any, Self, TypeVar
 
 from rushweed.core.limits import limit
@@ -29,6 +30,8 @@ OFTEN = 256
 """After so many new values is looked whether there is room for more."""
 SHARE = 8
 """Where there is none, one in so many goes."""
+RESTED = 10.0
+"""Seconds after which is asked again where another window kept the file to itself."""
 CORE = Path(__file__).parent.parent
 TABLE = """CREATE TABLE IF NOT EXISTS found
     (name BLOB PRIMARY KEY, value BLOB NOT NULL, used INTEGER NOT NULL) WITHOUT ROWID"""
@@ -49,7 +52,7 @@ class Archive:
         self._most = (most or limit("found_on_disk", USUAL)) << 20
         self._store: sqlite3.Connection | None = None
         self._new = 0
-        self._given_up = False
+        self._rests_until = 0.0
         self._lock = RLock()
 
     @classmethod
@@ -111,14 +114,19 @@ class Archive:
         import sqlite3
 
         with self._lock:
-            if self._given_up:
+            if monotonic() < self._rests_until:
                 return []
             try:
                 self._store = self._store or self._opened()
                 return self._store.execute(words, values).fetchall()
-            except (OSError, sqlite3.Error) as problem:
-                self._give_up(damaged=not isinstance(problem, OSError | sqlite3.OperationalError))
-                return []
+            except OSError:
+                self._rest(math.inf)
+            except sqlite3.Error as problem:
+                code = problem.sqlite_errorcode & 0xFF  # the kind, without the cause
+                self._rest(monotonic() + RESTED if code == sqlite3.SQLITE_BUSY else math.inf)
+                if code in (sqlite3.SQLITE_ERROR, sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB):
+                    self._remove()  # damaged, or of another make: the next sitting begins afresh
+            return []
 
     def _opened(self) -> sqlite3.Connection:
         import sqlite3
@@ -127,9 +135,13 @@ class Archive:
         store = sqlite3.connect(
             self._file, timeout=0.05, isolation_level=None, check_same_thread=False
         )
-        store.execute("PRAGMA journal_mode = WAL")
-        store.execute("PRAGMA synchronous = OFF")  # what a power cut takes is found anew
-        store.execute(TABLE)
+        try:
+            store.execute("PRAGMA journal_mode = WAL")
+            store.execute("PRAGMA synchronous = OFF")  # what a power cut takes is found anew
+            store.execute(TABLE)
+        except sqlite3.Error:
+            store.close()
+            raise
         return store
 
     def _make_room(self) -> None:
@@ -138,13 +150,14 @@ class Archive:
         while any(size > self._most for (size,) in self._do(IN_USE)):
             self._do(LET_GO, SHARE)
 
-    def _give_up(self, damaged: bool) -> None:
-        """Keep nothing more in this sitting; the next one begins afresh where the file is bad."""
-        self._given_up = True
+    def _rest(self, until: float) -> None:
+        """Keep nothing more until then."""
+        self._rests_until = until
         self.close()
-        if damaged:
-            for ending in ("", "-wal", "-shm"):
-                Path(f"{self._file}{ending}").unlink(missing_ok=True)
+
+    def _remove(self) -> None:
+        for ending in ("", "-wal", "-shm"):
+            Path(f"{self._file}{ending}").unlink(missing_ok=True)
 
 
 def _named(key: Hashable) -> bytes:
