@@ -36,20 +36,26 @@ def waiting(tmp_path: Path) -> Path:
     return folder
 
 
+@pytest.fixture
+def looked(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """The names of all sheets that are looked at beside the window."""
+    names: list[str] = []
+
+    def noted(art, sheet):
+        names.append(sheet.name)
+        return see(art, sheet)
+
+    monkeypatch.setattr(seeing, "see", noted)
+    return names
+
+
 def words_of(drive) -> dict[str, tuple[str, ...]]:
     return {card.sheet.name: card.sentences for card in drive.at("Gather")._cards._cards}
 
 
 def test_a_project_opens_before_its_sheets_are_looked_at(
-    open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
+    open_window: Opens, waiting: Path, looked: list[str]
 ) -> None:
-    looked: list[str] = []
-
-    def slowly(art, sheet):
-        looked.append(sheet.name)
-        return see(art, sheet)
-
-    monkeypatch.setattr(seeing, "see", slowly)
     drive = open_window(waiting)
     first = words_of(drive)
     assert any("is being looked at …" in words for words in first.values())
@@ -174,15 +180,8 @@ def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
 
 
 def test_a_selected_sheet_is_looked_at_once_before_anybody_asks(
-    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
+    open_window: Opens, demo: Path, looked: list[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    looked: list[str] = []
-
-    def noted(art, sheet):
-        looked.append(sheet.name)
-        return see(art, sheet)
-
-    monkeypatch.setattr(seeing, "see", noted)
     drive = open_window(demo)
     desk = drive.window.desk
     sheet = desk.project.sheet("heron")
