@@ -39,6 +39,7 @@ from rushweed.core.gather.colour_key import apply_key, guess_key  # noqa: E402
 from rushweed.core.gather.pictures import Picture, read_picture  # noqa: E402
 from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
+from rushweed.core.project.sheet import ColourKey  # noqa: E402
 from tests.corpus.sheets import corpus  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
@@ -59,6 +60,8 @@ ALWAYS = {
 }  # fmt: skip
 SIDE_ROUNDS, READING_ROUNDS, SEEDS = 120, 220, 2
 GENERATED_WEIGHT = 0.25
+KEY_OFF = 8
+"""By so much a channel of a key may differ from the true one, of 255."""
 Grid = dict[str, int]
 
 
@@ -75,6 +78,9 @@ class Case:
     ways: tuple[Divisions, Divisions]
     seen: Scene
     pixel: int
+    key: ColourKey | None = None
+    true_key: tuple[int, ...] | None = None
+    key_is_known: bool = False
     islands: int | None = None
     tags: tuple[str, ...] = ()
     mask: Mask | None = None
@@ -95,7 +101,15 @@ def prepared(picture: Picture, name: str) -> dict[str, Any]:
         shown, mask, profiles, regions_of(mask), name, frozenset(named), key is not None, pixel > 1
     )
     ways = (divisions(profiles[0]), divisions(profiles[1]))
-    return {"ways": ways, "seen": seen, "pixel": pixel, "mask": mask}
+    return {"ways": ways, "seen": seen, "pixel": pixel, "key": key, "mask": mask}
+
+
+def has_right_key(case: Case) -> bool:
+    """Whether the colour that stands for nothing is the one that was guessed, or neither is."""
+    if case.key is None or case.true_key is None:
+        return case.key is None and case.true_key is None
+    pairs = zip(case.key.colour[:3], case.true_key, strict=True)
+    return all(abs(ours - theirs) <= KEY_OFF for ours, theirs in pairs)
 
 
 def real_cases(pictures: Path, truth: Path) -> Iterator[Case]:
@@ -112,6 +126,8 @@ def real_cases(pictures: Path, truth: Path) -> Iterator[Case]:
         made = prepared(read_picture(pictures / name), Path(name).stem)
         yield Case(
             name, entry["game"], entry["fold"], kind, grids, **made,
+            true_key=tuple(entry["colour_key"]) if entry.get("colour_key") else None,
+            key_is_known=bool(entry.get("colour_key_sure")),
             islands=entry.get("islands"), tags=tuple(entry["tags"]),
         )  # fmt: skip
 
@@ -298,6 +314,8 @@ def figures(cases: Sequence[Case], answers: Sequence[dict[str, Any]], told: Sequ
                 row["one picture"].append(one["right"])
             if one["islands"] is not None:
                 row["loose"].append(one["islands"])
+            if case.key_is_known:
+                row["keys" if case.true_key else "no key"].append(has_right_key(case))
     return {
         name: {what: [sum(map(bool, found)), len(found)] for what, found in row.items()}
         for name, row in rows.items()

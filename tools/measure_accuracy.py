@@ -51,6 +51,9 @@ Of {sure_count} answers that are sure, {sure_right} are right; {sure_wrong} of {
 read wrongly by one who is sure. What is not sure is not taken: its likeliest readings are shown
 beside each other, and a click chooses.
 
+Of {keys_count} pictures with a flat colour that stands for nothing, {keys_right} are read with that
+colour; of {unkeyed_count} without one, {unkeyed_right} are read with none. Keys are not learned.
+
 ## On generated sheets
 
 {count} sheets from `tests/corpus/`, other ones than those that were learned from. Of the kinds in
@@ -124,6 +127,10 @@ def main() -> None:
         sure_right=sure_right,
         sure_wrong=everything["sure and wrong"][0],
         asked=everything["taken"][1],
+        keys_right=everything["keys"][0],
+        keys_count=everything["keys"][1],
+        unkeyed_right=everything["no key"][0],
+        unkeyed_count=everything["no key"][1],
         count=each * len(KINDS | UNLEARNED),
         unlearned=", ".join(UNLEARNED),
         made="\n".join([_heading("kind of sheet"), *made]),
