@@ -9,15 +9,15 @@ from pathlib import Path
 from time import sleep
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QSplitter
+from PyQt6.QtCore import QPoint, Qt, qInstallMessageHandler, qWarning
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QSplitter
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
-from rushweed.ui import session
+from rushweed.ui import log, session
 from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
@@ -482,3 +482,29 @@ def test_a_station_says_what_lies_on_its_own_table(drive, open_window) -> None:
         empty.settle()
     assert "walker" not in empty.window.frame.status.findChildren(QLabel)[0].text()
     assert empty.canvas.view.scale == 1, "nothing is not enlarged"
+
+
+@pytest.mark.logs
+def test_what_goes_wrong_is_written_down_for_its_owner_only_and_does_not_grow_for_ever(
+    tmp_path: Path, qapp: QApplication
+) -> None:
+    before = log.logger.handlers[:]
+    log.keep_log(tmp_path)
+    try:
+        log.logger.getChild("jobs").warning("The art is gone: %s", "fen.png")
+        qWarning("a word of the toolkit")
+        file = log.log_file(tmp_path)
+        first, second = file.read_text("utf-8").splitlines()
+        assert first.endswith("WARNING rushweed.jobs: The art is gone: fen.png")
+        assert second.endswith("WARNING rushweed.qt: a word of the toolkit")
+        for _ in range(5):
+            log.logger.warning("x" * (log.LARGEST - 1000))
+        kept = list(tmp_path.glob("rushweed.log*"))
+        assert len(kept) == 1 + log.KEPT
+        assert not any(one.stat().st_mode & 0o077 for one in kept)
+    finally:
+        qInstallMessageHandler(None)
+        for handler in set(log.logger.handlers) - set(before):
+            log.logger.removeHandler(handler)
+            handler.close()
+        log.logger.propagate = True
