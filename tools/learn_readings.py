@@ -34,6 +34,7 @@ from rushweed.core.cut.seeing.divisions import Divisions, divisions  # noqa: E40
 from rushweed.core.cut.seeing.evidence import LOOSE, ONE_PICTURE, Scene, evidence, scene  # noqa: E402
 from rushweed.core.cut.seeing.names import sizes_in  # noqa: E402
 from rushweed.core.cut.seeing.profiles import measure  # noqa: E402
+from rushweed.core.cut.seeing.ranked import Ranked, Reading  # noqa: E402
 from rushweed.core.cut.seeing.trees import WEIGHTS, Trees, Weights  # noqa: E402
 from rushweed.core.gather.colour_key import apply_key, guess_key  # noqa: E402
 from rushweed.core.gather.pictures import Picture, read_picture  # noqa: E402
@@ -261,11 +262,11 @@ def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
     shares = np.exp(readings.LIKELY * (scores - scores.max()))
     shares /= shares.sum()
     laid = [
-        readings.Reading(*readings.laid_out(*case.ways, pairs[place]), float(shares[place]), "")
+        Reading(*readings.laid_out(*case.ways, pairs[place]), float(shares[place]), "")
         for place in order
     ]
     assert case.mask is not None
-    apart = told_apart(readings.Ranked(tuple(laid), 0), case.mask, regions_of(case.mask))
+    apart = told_apart(Ranked(tuple(laid), 0), case.mask, regions_of(case.mask))
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 

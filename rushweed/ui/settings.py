@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, dataclass, replace
 from pathlib import Path
+from typing import NamedTuple
 
 
-@dataclass(frozen=True, slots=True)
-class Remembered:
+class Remembered(NamedTuple):
     """The remembered values. `others` is what becomes of tiles of another kind under a stroke."""
 
     theme: str = "Paper"
@@ -33,10 +32,10 @@ class Settings:
 
     def remember(self, **changes: object) -> None:
         """Change some values and write them down."""
-        self.values = replace(self.values, **changes)  # type: ignore[arg-type]
+        self.values = self.values._replace(**changes)  # type: ignore[arg-type]
         try:
             self._file.parent.mkdir(parents=True, exist_ok=True)
-            self._file.write_text(json.dumps(asdict(self.values)))
+            self._file.write_text(json.dumps(self.values._asdict()))
         except OSError:
             pass
 
@@ -49,8 +48,7 @@ class Settings:
         try:
             stored = json.loads(self._file.read_text())
             known = Remembered()
-            return replace(
-                known,
+            return known._replace(
                 theme=str(stored.get("theme", known.theme)),
                 recent=tuple(map(str, stored.get("recent", ()))),
                 geometry=str(stored.get("geometry", "")),

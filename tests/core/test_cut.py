@@ -20,7 +20,7 @@ from rushweed.core.cut.parting import alike_parts, parted
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
-from rushweed.core.cut.seeing.readings import Ranked
+from rushweed.core.cut.seeing.ranked import Ranked
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size

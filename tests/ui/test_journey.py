@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -177,5 +176,5 @@ def test_settings_outlive_the_sitting(open_window, demo: Path) -> None:
     assert drive.window.settings.values.theme == "Dusk"
     assert drive.window.settings.values.recent == (str(demo),)
     drive.window.menus.actions["window.theme"].trigger()
-    assert replace(drive.window.settings.values).theme == "Paper"
+    assert drive.window.settings.values._replace().theme == "Paper"
     assert drive.project.rules.tile == Size(16, 16)

@@ -12,7 +12,7 @@ from rushweed.core.cut.cutting import cut, cut_at
 from rushweed.core.cut.inspect import Seen, enlarged, inspect, kind_of, known_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.packs import seen_in_pack
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.cut.steadying import stand_on_one_line
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems

@@ -13,7 +13,7 @@ from rushweed.core.cut.loose import Mask, loose_pieces
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
-from rushweed.core.cut.seeing.readings import Ranked, Reading, read
+from rushweed.core.cut.seeing.ranked import Ranked, Reading
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import see_through, solid
@@ -110,6 +110,8 @@ def known_of(sheet: Sheet) -> Known:
 
 def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
     """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size."""
+    from rushweed.core.cut.seeing.readings import read  # what was learned, not needed at a start
+
     pixel = known.pixel or true_pixel(stored)
     drawn = shrunk(stored, pixel)
     key = known.key if known.keyed else guess_key(drawn)

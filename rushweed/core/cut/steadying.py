@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
-from statistics import median_low
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -103,7 +102,7 @@ def steady_middle(project: Project, pieces: Sequence[Piece], mask: Mask) -> Proj
         raise Refusal(
             "These frames show nothing that has a middle. Choose frames that show something."
         )
-    common = median_low(middles.values())
+    common = float(np.percentile([*middles.values()], 50, method="lower"))
     return _move(project, {n: Point(round(common - m), 0) for n, m in middles.items()})
 
 

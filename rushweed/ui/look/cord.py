@@ -6,7 +6,7 @@ import itertools
 import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
@@ -14,8 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 from rushweed.ui.look.colours import Colours
 
 
-@dataclass(frozen=True, slots=True, eq=False)
-class Dye:
+class Dye(NamedTuple):
     """The colours of one stretch of cord."""
 
     edge: QColor
@@ -34,8 +33,7 @@ def raw(colours: Colours) -> Dye:
     return Dye(colours.raw_edge, colours.raw_body, colours.raw_strand, colours.raw_light)
 
 
-@dataclass(frozen=True, slots=True)
-class _Place:
+class _Place(NamedTuple):
     x: float
     y: float
     along_x: float

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -42,8 +42,7 @@ STATIONS = (
 """The stations and what is done there, in the trail's order."""
 
 
-@dataclass(frozen=True, slots=True)
-class Stage:
+class Stage(NamedTuple):
     """One station as the trail shows it: how many of how many are done, and its findings."""
 
     name: str

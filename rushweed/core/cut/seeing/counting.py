@@ -6,7 +6,7 @@ from __future__ import annotations
 from rushweed.core.cut.bits import with_bits
 from rushweed.core.cut.parting import Mask, are_alike, parted
 from rushweed.core.cut.regions import Boxes, in_cells
-from rushweed.core.cut.seeing.readings import Ranked
+from rushweed.core.cut.seeing.ranked import Ranked
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 
 LEAST_SHARE = 0.4

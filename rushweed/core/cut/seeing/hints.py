@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, Literal
 
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
@@ -13,6 +12,7 @@ from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import Divisions, divisions
 from rushweed.core.cut.seeing.evidence import LOOSE, NAMES, ONE_PICTURE, Scene, evidence, scene
 from rushweed.core.cut.seeing.profiles import measure
+from rushweed.core.cut.seeing.ranked import Ranked, Reading
 from rushweed.core.cut.seeing.trees import Weights, weights
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture
@@ -27,27 +27,6 @@ LIKELY = 1.5
 """Scores are turned into probabilities with this steepness."""
 Floats = npt.NDArray[np.float32]
 Pair = tuple[int, int]
-
-
-@dataclass(frozen=True, slots=True)
-class Reading:
-    """One way to read a picture: its layout, its columns and rows, how probable it is among the
-    others, and why, in a sentence's end."""
-
-    layout: Layout
-    columns: int
-    rows: int
-    share: float
-    why: str
-
-
-@dataclass(frozen=True, slots=True)
-class Ranked:
-    """All readings, likeliest first, and how probable it is that the first is right, from 0 to 1,
-    as measured on pictures that nothing was learned from."""
-
-    readings: tuple[Reading, ...]
-    sure: float
 
 
 def read(

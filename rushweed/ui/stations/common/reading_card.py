@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton
 
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.project.sheet import EvenCells, LoosePieces
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QWidget
 
 from rushweed.core.cut.inspect import Seen
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.project.sheet import Layout, LoosePieces, Sheet
 from rushweed.core.words import say
 from rushweed.ui.canvas.sheet_images import Images

@@ -13,7 +13,7 @@ from rushweed.core.cut.gathering import cut_as, see_in_pack
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
 from rushweed.core.cut.seeing.packs import seen_in_pack
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet

@@ -9,7 +9,7 @@ from itertools import islice
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QPushButton, QWidget
 
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.words import say
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.shell.controls import button

@@ -18,7 +18,7 @@ from rushweed.core.cut.gathering import (
 )
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.rules_from_art import follow_art
-from rushweed.core.cut.seeing.readings import Reading
+from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
