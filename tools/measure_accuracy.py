@@ -113,8 +113,9 @@ def main() -> None:
     figures = learned["figures"]
     everything = figures["all"]
     folds = sorted(name for name in figures if name.startswith("fold "))
-    tags = sorted(set(figures) - {"all", *folds})
-    rows = [_row(name, figures[name]) for name in ("all", *folds, *tags) if figures[name]]
+    told = [name for name, found in figures.items() if "taken" in found]  # else but of its key
+    tags = sorted(set(told) - {"all", *folds})
+    rows = [_row(name, figures[name]) for name in ("all", *folds, *tags)]
     made = _generated(each)
     sure_right, sure_count = everything["right of sure"]
     text = HEAD.format(
