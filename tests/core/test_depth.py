@@ -35,7 +35,8 @@ from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.walk.replay import replay
 from rushweed.core.walk.showing import shown_animation
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.drawing import Moment, Scene, drawing_order, tinted, view_around
+from rushweed.core.weave.blending import tinted
+from rushweed.core.weave.drawing import Moment, Scene, drawing_order, view_around
 from rushweed.core.weave.posing import rotated
 from tests.conftest import DEMO, ROOT
 

@@ -18,7 +18,9 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import with_level
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.weave.drawing import Scene, blend, missing, shifted, view_around
+from rushweed.core.weave.blending import blend
+from rushweed.core.weave.drawing import Scene, missing, shifted, view_around
+from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.levels import add_level, bounds, main_layer, set_cells, set_start
 from rushweed.core.weave.painting import ERASER, Brush, fill, line, pick, single, stroke
 from tests.conftest import DEMO
@@ -101,6 +103,36 @@ def test_blending_is_exact_at_the_ends_and_clipped() -> None:
     blend(canvas, tile, 4, 0)
     blend(canvas, tile, 0, -3)
     np.testing.assert_array_equal(canvas, before)
+
+
+@given(st.integers(0, 2**32 - 1), st.integers(1, 5), st.integers(1, 5))
+def test_tiles_laid_together_are_those_laid_one_by_one_to_the_bit(
+    seed: int, rows: int, columns: int
+) -> None:
+    draw = np.random.default_rng(seed)
+    cell = Size(*(int(side) for side in draw.integers(1, 7, 2)))
+    sizes = [(cell.height, cell.width)] * 3 + [(cell.height + 2, cell.width + 1)]
+    tiles = [draw.integers(0, 256, (*size, 4), np.uint8) for size in sizes]
+    tiles[0][..., 3] = 255
+    tiles[1][..., 3] = draw.choice([0, 255, 90], tiles[1].shape[:2], p=[0.4, 0.5, 0.1])
+    codes = draw.integers(0, draw.choice([3, 5]), (rows, columns))
+    corner = Point(*(int(place) for place in draw.integers(-9, 9, 2)))
+    opacity = int(draw.choice([255, 120, 0]))
+    canvas = draw.integers(0, 256, (12, 14, 4), np.uint8)
+    canvas[..., 3] = 255
+    wanted = canvas.astype(np.int64)
+    for row, column in np.argwhere(codes).tolist():
+        tile = tiles[codes[row, column] - 1].astype(np.int64)
+        y = corner.y + (row + 1) * cell.height - len(tile)
+        x = corner.x + column * cell.width
+        for place in np.ndindex(tile.shape[:2]):
+            at = int(y + place[0]), int(x + place[1])
+            if 0 <= at[0] < 12 and 0 <= at[1] < 14:
+                alpha = (tile[place][3] * opacity + 127) // 255
+                below = wanted[at][:3] * (255 - alpha)
+                wanted[at][:3] = (tile[place][:3] * alpha + below + 127) // 255
+    lay_tiles(canvas, codes, lambda code: tiles[code - 1], cell, corner, opacity)
+    assert (canvas == wanted).all()
 
 
 def test_a_change_of_a_tile_reaches_the_level_at_once_and_what_is_lost_is_seen() -> None:

@@ -14,7 +14,8 @@ from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.showing import shown_animation
 from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.drawing import Moment, Scene, blend
+from rushweed.core.weave.blending import blend
+from rushweed.core.weave.drawing import Moment, Scene
 
 
 def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect) -> Picture:

@@ -9,10 +9,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache, partial
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art, picture_key
@@ -22,10 +22,14 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
+from rushweed.core.weave.blending import blend, byte_of, tinted
+from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.posing import pose_of, posed, prop_area, stands_at
 from rushweed.core.weave.prop_index import PropIndex
 
 MISSING = Colour(158, 47, 42)
+Numbers = npt.NDArray[np.int32]
+Mask = npt.NDArray[np.bool_]
 UNPOSED = Prop(0, 0, 0)
 """The pose of a prop that is as its piece is drawn."""
 
@@ -75,9 +79,9 @@ class Scene:
     def background(self, level: Level, size: Size) -> Picture:
         """An opaque canvas in the level's background colour."""
         colour = level.background or self.project.rules.background
-        canvas = np.empty((size.height, size.width, 4), np.uint8)
-        canvas[:] = (*colour[:3], 255)
-        return canvas
+        one = np.array([*colour[:3], 255], np.uint8).view(np.uint32)
+        whole = np.full((size.height, size.width), one[0], np.uint32)
+        return whole.view(np.uint8).reshape(size.height, size.width, 4)
 
     def layer(
         self, canvas: Picture, level: Level, index: int, area: Rect, moment: Moment = STILL
@@ -114,29 +118,34 @@ class Scene:
         return missing(*self.project.rules.tile)
 
     def _cells(self, canvas: Picture, layer: Layer, shown: Rect, moment: Moment) -> None:
-        width, height = self.project.rules.tile
+        cell = self.project.rules.tile
         reach = cells_that_reach(self.project, layer, shown)
         numbers, orientations = layer.cells.window(reach)
+        codes = np.where(numbers, numbers.astype(np.int64) * 8 + orientations, 0)
+        if moment.half != "all":
+            before = self._before(numbers, reach.y, moment.foot)
+            codes[before != (moment.half == "before")] = 0
+        if not codes.any():
+            return
         now = frames_now(self.project, moment.seconds)
-        opacity = byte_of(layer.opacity)
-        painted = cache(partial(self.tile, tint=layer.tint))
-        for row, column in np.argwhere(numbers).tolist():
-            number = int(numbers[row, column])
-            if moment.half != "all" and not _is_drawn(
-                moment, self._is_before(number, reach.y + row, moment.foot)
-            ):
-                continue
-            turn = int(orientations[row, column])
-            tile = painted(now.get(number, number), turn)
-            x = (reach.x + column) * width - shown.x
-            y = (reach.y + row + 1) * height - tile.shape[0] - shown.y
-            blend(canvas, tile, x, y, opacity)
 
-    def _is_before(self, number: int, row: int, foot: float) -> bool:
-        """Whether a tile covers somebody whose feet are at a height."""
-        found = self.project.find(number)
-        cover = found[1].facts.cover if found else 0
-        return cover > 0 and (row + 1 + cover) * self.project.rules.tile.height > foot
+        def tile_of(code: int) -> Picture:
+            number, turn = divmod(code, 8)
+            return self.tile(now.get(number, number), turn, layer.tint)
+
+        x, y = reach.x * cell.width - shown.x, reach.y * cell.height - shown.y
+        lay_tiles(canvas, codes, tile_of, cell, Point(x, y), byte_of(layer.opacity))
+
+    def _before(self, numbers: Numbers, top: int, foot: float) -> Mask:
+        """Which of some cells, the first row of which is `top`, cover somebody whose feet are at a
+        height."""
+        values, places = np.unique(numbers, return_inverse=True)
+        found = map(self.project.find, values.tolist())
+        covers = np.array([one[1].facts.cover if one else 0 for one in found], np.int64)
+        cover = covers[places.reshape(numbers.shape)]
+        ends = np.arange(top + 1, top + 1 + len(numbers))[:, None] + cover
+        before: Mask = (cover > 0) & (ends * self.project.rules.tile.height > foot)
+        return before
 
     def _prop(
         self,
@@ -251,14 +260,6 @@ def frames_now(project: Project, seconds: float) -> dict[int, int]:
     }
 
 
-def tinted(picture: Picture, tint: Colour) -> Picture:
-    """A picture with its colours multiplied: (colour × tint + 127) // 255."""
-    result = picture.copy()
-    shades = np.array(tint[:3], np.uint16)
-    result[..., :3] = (picture[..., :3].astype(np.uint16) * shades + 127) // 255
-    return result
-
-
 def _is_drawn(moment: Moment, is_before: bool) -> bool:
     return moment.half == "all" or is_before == (moment.half == "before")
 
@@ -276,29 +277,6 @@ def shifted(layer: Layer, area: Rect) -> Rect:
         return area
     x, y = math.floor(area.x * layer.parallax), math.floor(area.y * layer.parallax)
     return Rect(x, y, area.width, area.height)
-
-
-def byte_of(share: float) -> int:
-    """An opacity from 0 to 255."""
-    return math.floor(share * 255 + 0.5)
-
-
-def blend(canvas: Picture, tile: Picture, x: int, y: int, *opacities: int) -> None:
-    """Draw a picture with straight alpha onto an opaque canvas, its upper left corner at x, y, its
-    alpha lessened by one opacity from 0 to 255 after the other."""
-    left, top = max(x, 0), max(y, 0)
-    right = min(x + tile.shape[1], canvas.shape[1])
-    bottom = min(y + tile.shape[0], canvas.shape[0])
-    if right <= left or bottom <= top:
-        return
-    part = tile[top - y : bottom - y, left - x : right - x]
-    target = canvas[top:bottom, left:right]
-    alpha = part[..., 3:].astype(np.int32)
-    for opacity in opacities:
-        if opacity != 255:
-            alpha = (alpha * opacity + 127) // 255
-    below = target[..., :3].astype(np.int32)
-    target[..., :3] = (part[..., :3] * alpha + below * (255 - alpha) + 127) // 255
 
 
 def missing(width: int, height: int) -> Picture:

@@ -14,7 +14,7 @@ from PyQt6.sip import voidptr
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Size
-from rushweed.core.weave.drawing import tinted
+from rushweed.core.weave.blending import tinted
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.sheet_images import Images
 
@@ -140,7 +140,8 @@ def _shrunk(pixels: Picture, size: Size) -> Picture:
     bands = np.add.reduceat(pixels, tops, axis=0, dtype=np.uint32)
     sums = np.add.reduceat(bands, lefts, axis=1)
     areas = heights[:, None, None] * widths[:, None]
-    return (sums // areas).astype(np.uint8)
+    means: Picture = (sums // areas).astype(np.uint8)
+    return means
 
 
 def _parts(length: int, count: int) -> tuple[Codes, Codes]:
