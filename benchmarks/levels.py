@@ -18,10 +18,12 @@ from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Rect
+from rushweed.core.values import Point, Rect, Size
+from rushweed.core.walk.picturing import picture_with_walker
 from rushweed.core.walk.probing import probe
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
+from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.outlines import SolidOutlines, merged_outlines
 from rushweed.core.weave.painting import fill, single
 from rushweed.ui.shell.window import Window
@@ -35,6 +37,8 @@ LAYERS = {
     "Ground": (0.5, ("mud", "bank_top", "slope_up", "slope_down", "rise_a", "boulder")),
     "Small things": (0.1, ("tuft", "marsh_flower")),
 }
+GAME = Size(640, 360)
+"""How many pixels a game shows."""
 Numbers = dict[str, int]
 
 
@@ -77,6 +81,7 @@ def measure_levels(window: Window, folder: Path) -> list[Result]:
     ]
     results += _measure_views(window)
     results.append(_measure_strokes(window, numbers["mud"]))
+    results.append(_measure_steps(alone, level, desk.art))
     results += _measure_core(alone, level, numbers)
     cells = [layer.cells for layer in level.layers]
     arrays = {id(part): part for one in cells for chunk in one.chunks.values() for part in chunk}
@@ -85,6 +90,17 @@ def measure_levels(window: Window, folder: Path) -> list[Result]:
     results.append(Result("Memory for a painted cell of it", f"{each:.1f} bytes", "≤ 8", each <= 8))
     desk.undo()
     return results
+
+
+def _measure_steps(project: Project, level: Level, art: Art) -> Result:
+    """The game's picture while somebody walks through a level."""
+    ground, scene = Ground(project, level.name), Scene(project, art)
+    motion = ground.begin()
+    times = []
+    for step in range(120):
+        view = view_around(Point(motion.x + 9 * step, motion.y - 5 * step), GAME)
+        times.append(seconds(lambda view=view: picture_with_walker(scene, ground, motion, view)))
+    return slow_end(f"The game's picture of {GAME} px in it, for each step of a walk", times, 16)
 
 
 def measure_walking(project: Project, recorded: Path) -> Result:

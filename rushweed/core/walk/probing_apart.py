@@ -4,7 +4,7 @@ once."""
 from __future__ import annotations
 
 import os
-from collections.abc import Generator, Iterator, Sequence
+from collections.abc import Generator, Iterable, Iterator, Sequence
 from dataclasses import replace
 from itertools import islice
 from multiprocessing import get_context
@@ -15,6 +15,8 @@ from typing import NamedTuple
 from rushweed.core.collecting import without_collecting
 from rushweed.core.gather.art import Art
 from rushweed.core.processes import end_with
+from rushweed.core.project.cells import Cells, Chunk, Key
+from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Refusal
 from rushweed.core.walk.floors import Cell
@@ -33,8 +35,9 @@ AGAIN = 0.05
 """Seconds after which the same is told again, so that whoever listens may stop."""
 EVERY = 0.15
 """The other process tells of what it found after so many seconds."""
-MOST = 4096
-"""Places that it tells of at once, for reading them lets nobody else go on."""
+MOST, CHUNKS = 4096, 64
+"""Places that it tells of at once, and chunks of cells that it is told of, for nobody else goes on
+while they are read or written."""
 
 
 class News(NamedTuple):
@@ -56,10 +59,11 @@ def probing_apart(
     if known is not None:
         yield 1.0, known
         return
+    whole = project.level(level)
     off = off_in(probed_ground(project, level), art)
-    alone = replace(project, levels=(project.level(level),))
+    alone = replace(project, levels=(_with_cells(whole, [Cells()] * len(whole.layers)),))
     context = get_context("spawn")  # a process with several threads is not to be forked
-    here, there = context.Pipe(duplex=False)
+    here, there = context.Pipe()
     asked = there, os.getpid(), alone, level, off, near
     process = context.Process(target=_tell, args=asked, daemon=True)
     process.start()
@@ -67,15 +71,17 @@ def probing_apart(
     share, found, is_all = 0.0, Probed(off=off), False
     reached, unreached = set[Cell](), set[Cell]()
     try:
+        for _ in _hand_over(here, whole):
+            yield share, found
         while not is_all:
             if here.poll(AGAIN):
                 news: News = here.recv()
                 reached.update(news.reached)
                 unreached.update(news.unreached)
+                unreached.difference_update(news.reached)
                 if news.found is None:
                     continue
                 share, is_all = news.share, news.is_all
-                unreached -= reached
                 places = frozenset(reached), frozenset(unreached)
                 found = replace(news.found, reached=places[0], unreached=places[1])
             yield share, found
@@ -88,6 +94,34 @@ def probing_apart(
     keep_probed(project, level, art, found)
 
 
+def _hand_over(here: Connection, level: Level) -> Iterator[None]:
+    """Send a level's cells, in parts that are written in a moment, once somebody takes them."""
+    while not here.poll(AGAIN):
+        yield
+    here.recv()
+    for place, layer in enumerate(level.layers):
+        rest = iter(layer.cells.chunks.items())
+        while part := dict(islice(rest, CHUNKS)):
+            here.send((place, part))
+            yield
+    here.send(None)
+
+
+def _taken_over(there: Connection, level: Level) -> Level:
+    """The level with the cells that `_hand_over` sends."""
+    chunks: list[dict[Key, Chunk]] = [{} for _ in level.layers]
+    there.send(None)
+    while (part := there.recv()) is not None:
+        place, some = part
+        chunks[place].update(some)
+    return _with_cells(level, map(Cells, chunks))
+
+
+def _with_cells(level: Level, cells: Iterable[Cells]) -> Level:
+    pairs = zip(level.layers, cells, strict=True)
+    return replace(level, layers=tuple(replace(layer, cells=its) for layer, its in pairs))
+
+
 def _tell(
     there: Connection,
     parent: int,
@@ -98,6 +132,7 @@ def _tell(
 ) -> None:
     """Send what is found, in the other process."""
     end_with(parent)
+    project = replace(project, levels=(_taken_over(there, project.level(level)),))
     share, found, known, told = 0.0, Probed(), Probed(), 0.0
     with without_collecting():
         for share, found in found_in(Ground(project, level), off, near):
