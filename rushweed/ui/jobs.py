@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable, Iterator
+from contextlib import nullcontext
 from time import monotonic
 from typing import Any
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
+from rushweed.core.resting import giving_way, rest
 from rushweed.core.values import Refusal
 
 logger = logging.getLogger("rushweed.jobs")
@@ -34,7 +36,7 @@ class Job(QThread):
         super().__init__(parent)
         self._work = work
         self.stopping = False
-        self.quiet = False
+        self.quiet = self.gives_way = False
         self.ending: Callable[[], object] | None = None
         self.ended: Callable[[], object] | None = None
 
@@ -45,6 +47,10 @@ class Job(QThread):
             self.ending()
 
     def run(self) -> None:
+        with giving_way() if self.gives_way else nullcontext():
+            self._run()
+
+    def _run(self) -> None:
         result, told = None, monotonic() - EVERY
         try:
             for share, words, result in self._work():
@@ -55,6 +61,7 @@ class Job(QThread):
                 if monotonic() - told > EVERY:
                     told = monotonic()
                     self.arrived.emit(result)
+                rest()
         except Refusal as refusal:
             self.failed.emit(str(refusal))
             return
@@ -86,13 +93,16 @@ class Jobs(QObject):
         quiet: bool = False,
         ending: Callable[[], object] | None = None,
         ended: Callable[[], object] | None = None,
+        gives_way: bool = False,
     ) -> Job:
         """Begin some work; `done` gets its last result, unless it is stopped or fails; `arrived`
         gets what there is now and then. Quiet work, which nobody asked for, is not shown and has
         no stop. `ending` ends what the work waits for, when it is to stop; `ended` hears of its
-        end, whatever that was: a slot of its own signal may outlive the job, and crash."""
+        end, whatever that was: a slot of its own signal may outlive the job, and crash. Work that
+        `gives_way` rests while somebody drags something or moves what they see."""
         job = Job(work, self)
         job.quiet, job.ending, job.ended = quiet, ending, ended
+        job.gives_way = gives_way
         if self._ended:
             job.stop()
             return job

@@ -69,7 +69,7 @@ class Sight(QObject):
                     see(self._art, sheet)
                 yield 1.0, "", None
 
-            self._jobs.start(work, lambda _: None, quiet=True)
+            self._jobs.start(work, lambda _: None, quiet=True, gives_way=True)
 
     def _look(self) -> Iterator[tuple[float, str, None]]:
         while self._wanted:

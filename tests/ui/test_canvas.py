@@ -6,6 +6,7 @@ import gc
 from collections.abc import Generator
 from dataclasses import replace
 from functools import partial
+from time import sleep
 from typing import Any
 
 import numpy as np
@@ -15,6 +16,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 
+from rushweed.core import resting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.memory import Memory
 from rushweed.core.project import files
@@ -27,6 +29,7 @@ from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
+from rushweed.ui.jobs import Jobs
 from tests.conftest import DEMO
 from tests.hands import QTest
 from tests.samples import checkered
@@ -152,6 +155,44 @@ def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
     canvas.resize(800, 600)
     qtbot.wait(5)
     assert canvas.view == fitted(canvas.content, Size(800, 600)), "a fitted view stays fitted"
+
+
+def test_work_that_gives_way_rests_while_something_is_dragged_or_moved(qtbot, monkeypatch) -> None:
+    naps: list[float] = []
+
+    def nap(seconds: float) -> None:
+        naps.append(seconds)
+        sleep(seconds)
+
+    monkeypatch.setattr(resting, "sleep", nap)
+    monkeypatch.setattr(resting, "MOMENT", 0.8)
+    canvas = Canvas(lambda painter, canvas: None)
+    qtbot.addWidget(canvas)
+    canvas.resize(400, 300)
+    canvas.show_content(Rect(0, 0, 100, 80))
+    canvas.show()
+    canvas.tool = strokes_to([])
+    jobs = Jobs(canvas)
+
+    def rested(gives_way: bool) -> bool:
+        naps.clear()
+        work = ((share / 3, "", share) for share in range(3))
+        done: list[int] = []
+        jobs.start(lambda: work, done.append, gives_way=gives_way)
+        qtbot.waitUntil(lambda: bool(done))
+        return bool(naps)
+
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
+    QTest.mouseMove(canvas, QPoint(60, 50))
+    assert rested(True)
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(60, 50))
+    wheel(canvas, 120, 90, 120)
+    assert rested(True)
+    wheel(canvas, 120, 90, 120)
+    assert not rested(False), "somebody waits for it"
+    monkeypatch.setattr(resting, "_touched", [0.0])
+    QTest.mouseMove(canvas, QPoint(70, 50))
+    assert not rested(True), "to point is not to drag"
 
 
 def wheel(canvas: Canvas, x: int, y: int, turned: int) -> None:

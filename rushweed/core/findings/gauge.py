@@ -7,11 +7,13 @@ from dataclasses import replace
 from functools import partial
 
 import numpy as np
+import numpy.typing as npt
 
 from rushweed.core.cut.rules_from_art import choose_tile, tile_of, tile_sizes, tile_words
 from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding, some
 from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.compression.costs import LOSSLESS, Loss, cost_key, known_treated
@@ -28,10 +30,9 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say, say_of
 
 FEW_COLOURS, MANY_COLOURS = 64, 1500
-PART = 1 << 20
-"""Pixels whose colours are counted at once."""
 SOFT = 12
 """Neighbours in painted art mostly differ by no more than this, of 255."""
+Counts = npt.NDArray[np.int64]
 
 
 def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
@@ -331,11 +332,21 @@ def is_painted(art: Art, sheet: Sheet) -> bool:
         picture = art.picture(sheet)
         if min(picture.shape[:2]) < 2 or _colours(picture, MANY_COLOURS) < MANY_COLOURS:
             return False
-        step = np.abs(picture[:, 1:].astype(np.int16) - picture[:, :-1]).max(axis=2)
-        moved = step[step > 0]
-        return bool(len(moved) > 0 and np.median(moved) <= SOFT)
+        moved = _steps(picture)[1:]
+        return bool(moved.any() and 2 * moved[: SOFT + 1].sum() >= moved.sum())
 
     return _is(art, sheet, "painted", look)
+
+
+def _steps(picture: Picture) -> Counts:
+    """How many pixels differ by 0, 1, … 255 from the one to their right, in what differs most."""
+    counts = np.zeros(256, np.int64)
+    for band in banded(picture):
+        here, there = band[:, :-1], band[:, 1:]
+        apart = np.maximum(here, there) - np.minimum(here, there)
+        step = np.maximum.reduce([apart[..., channel] for channel in range(4)])
+        counts += np.bincount(step.ravel(), minlength=256)
+    return counts
 
 
 def _is(art: Art, sheet: Sheet, what: str, look: Callable[[], bool]) -> bool:
@@ -347,12 +358,10 @@ def _is(art: Art, sheet: Sheet, what: str, look: Callable[[], bool]) -> bool:
 
 
 def _colours(picture: Picture, most: int) -> int:
-    """How many colours a picture has, or one more than `most` where there are more. Counting lets
-    no other thread go on, so it is done a part at a time."""
-    words = np.ascontiguousarray(picture).view(np.uint32).ravel()
+    """How many colours a picture has, or one more than `most` where there are more."""
     found = np.empty(0, np.uint32)
-    for first in range(0, len(words), PART):
-        found = np.union1d(found, words[first : first + PART])
+    for band in banded(np.ascontiguousarray(picture)):
+        found = np.union1d(found, band.view(np.uint32))
         if len(found) > most:
             return most + 1
     return len(found)

@@ -14,6 +14,7 @@ from threading import RLock
 from typing import Any, TypeVar, cast
 
 from rushweed.core.limits import limit as set_limit
+from rushweed.core.resting import rest
 
 Value = TypeVar("Value")
 
@@ -53,6 +54,8 @@ class Memory:
         with self._lock:
             if self._has(key):
                 return cast(Value, self._recalled(key))
+        rest()
+        with self._lock:
             turn = self._turns.setdefault(key, _Turn())
             turn.takers += 1
         try:

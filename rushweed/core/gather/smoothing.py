@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Kernel
 
@@ -147,8 +148,7 @@ def _likely(picture: Picture) -> Iterator[int]:
     height, width = picture.shape[:2]
     whole = [f for f in WHOLE if width % f == 0 and height % f == 0]
     yield from (width // factor for factor in whole)
-    grey = multiplied(picture).sum(axis=2)
-    bends = np.abs(np.diff(grey, 2, axis=1)).mean(axis=0)
+    bends = _bends(picture)
     if len(bends) < SMALLEST:
         return
     power = np.abs(np.fft.rfft(bends - bends.mean()))
@@ -162,6 +162,15 @@ def _likely(picture: Picture) -> Iterator[int]:
                 if columns not in seen and LEAST <= factor <= LARGEST:
                     seen.add(columns)
                     yield columns
+
+
+def _bends(picture: Picture) -> Weights:
+    """By how much the columns of a picture but the outer ones bend, on average over its rows."""
+    total = np.zeros(max(0, picture.shape[1] - 2))
+    for band in banded(picture):
+        bent = np.abs(np.diff(multiplied(band) @ np.ones(4), 2, axis=1))
+        total += bent.sum(axis=0)
+    return total / len(picture)
 
 
 def explained(

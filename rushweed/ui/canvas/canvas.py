@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from rushweed.core.resting import touch
 from rushweed.core.values import Point, Rect, Size
 from rushweed.ui.canvas.tools import Hand, Tool, pointer_of
 from rushweed.ui.canvas.view import View, centred, fitted, next_step
@@ -84,6 +85,7 @@ class Canvas(QWidget):
         self._wants_fit = fitting
         if view != self.view:
             self.view = view
+            touch()
             self.view_changed.emit(view)
             self.update()
 
@@ -167,6 +169,8 @@ class Canvas(QWidget):
             )
             self._pan_from = here
             return
+        if event.buttons():
+            touch()
         self.pointer = self.view.to_picture(event.position().x(), event.position().y())
         self.hovered.emit(self.pointer)
         self._hand.move(pointer_of(self.view, event))

@@ -90,7 +90,7 @@ class FindingsWatch(QObject):
             else:
                 self.look_soon()
 
-        self._job = self._jobs.start(work, done, quiet=True, ended=self._ended)
+        self._job = self._jobs.start(work, done, quiet=True, ended=self._ended, gives_way=True)
 
     def _ended(self) -> None:
         self._job = None
