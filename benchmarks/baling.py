@@ -30,17 +30,8 @@ SHEETS, SIDE = 200, 1024
 NOISE = (500, 2000)
 
 
-def measure(place: Path, demo: Path) -> list[Result]:
-    """All of it; `place` is an empty folder."""
-    return [
-        *_measure_packing(),
-        *_measure_demo(place, demo),
-        *_measure_noise(demo),
-        _measure_jobs(place),
-    ]
-
-
-def _measure_packing() -> list[Result]:
+def measure_packing() -> list[Result]:
+    """2000 pieces on pages."""
     draw = np.random.default_rng(11)
     sides = np.clip(draw.gamma(2.2, 14, (2000, 2)).astype(int), 4, 160)
     sizes = [Size(int(width), int(height)) for width, height in sides]
@@ -55,7 +46,7 @@ def _measure_packing() -> list[Result]:
     ]
 
 
-def _measure_demo(place: Path, demo: Path) -> list[Result]:
+def measure_demo(place: Path, demo: Path) -> list[Result]:
     command = [sys.executable, "-m", "rushweed", "build", str(demo), "--out", str(place / "out")]
 
     def build() -> None:
@@ -69,7 +60,7 @@ def _measure_demo(place: Path, demo: Path) -> list[Result]:
     ]
 
 
-def _measure_noise(demo: Path) -> list[Result]:
+def measure_noise(demo: Path) -> list[Result]:
     """A level of 2000 × 500 cells, each another tile in another orientation, in packed chunks."""
     project, art, draw = files.load(demo), Art(demo), np.random.default_rng(1)
     numbers = [piece.number for piece in project.sheet("fen_ground").pieces]
@@ -88,7 +79,7 @@ def _measure_noise(demo: Path) -> list[Result]:
     ]
 
 
-def _measure_jobs(place: Path) -> Result:
+def measure_jobs(place: Path) -> Result:
     """200 sheets of 1024 × 1024 px, with one process and with two."""
     folder = place / "many"
     folder.mkdir()

@@ -33,7 +33,8 @@ from rushweed.ui.shell.window import Window
 SIDE, CELL = 4096, 64
 LEVEL = 1000
 WINDOWS = ((Size(1280, 800), 12, 20), (Size(2560, 1440), 16, 30))
-"""How large a window is, how many milliseconds something may take in it, and what is dragged."""
+"""As most have it and as it fills a large screen, how many milliseconds something may take in it,
+and what is dragged."""
 
 
 def large_sheet(folder: Path) -> Path:
@@ -83,22 +84,17 @@ def open_sheet(window: Window, path: Path) -> Canvas:
     return canvas
 
 
-def measure_sheet(window: Window, path: Path) -> list[Result]:
-    """Panning, zooming and dragging on a large sheet, in a window as most have it and in one that
-    fills a large screen."""
+def measure_sheet(window: Window, path: Path, size: Size, most: float, cell: int) -> list[Result]:
+    """Panning, zooming and dragging on a large sheet, in a window of a size; each may take so many
+    milliseconds, and the tile in this column and row is dragged."""
+    window.resize(*size)
     open_sheet(window, path)
-    results = []
-    for size, most, cell in WINDOWS:
-        window.resize(*size)
-        window.router.open("Cut")
-        QTest.qWait(300)
-        words = f", {size.width} × {size.height}"
-        results += [
-            *_measure_panning(window, words, most),
-            _measure_edges(window, words, most, cell),
-            _measure_corners(window, words, most, cell),
-        ]
-    return results
+    words = f", {size.width} × {size.height}"
+    return [
+        *_measure_panning(window, words, most),
+        _measure_edges(window, words, most, cell),
+        _measure_corners(window, words, most, cell),
+    ]
 
 
 def _measure_panning(window: Window, words: str, most: float) -> list[Result]:

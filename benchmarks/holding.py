@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import sys
-import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -99,20 +98,6 @@ class Hand:
         desk.select(replace(desk.selection, sheets=sheets, pieces=frozenset()))
 
 
-def measure(session: Session, demo: Path) -> list[Result]:
-    """All acts, each in a project that is large in what the act is about."""
-    heart = Heartbeat()
-    with tempfile.TemporaryDirectory() as place:
-        results = [
-            *_many_pictures(session, heart, Path(place)),
-            *_large_picture(session, heart, Path(place)),
-            *_stations(session, heart, demo),
-            *_wide_level(session, heart, demo),
-        ]
-    heart.end()
-    return results
-
-
 def _begin(
     session: Session, heart: Heartbeat, folder: Path | None = None, afresh: bool = False
 ) -> Hand:
@@ -128,9 +113,9 @@ def _begin(
     return hand
 
 
-def _many_pictures(session: Session, heart: Heartbeat, place: Path) -> list[Result]:
+def many_pictures(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     """500 pictures of a stranger's, dropped and worked on all together."""
-    folder = place / "pictures"
+    folder = demo / "pictures"
     folder.mkdir()
     draw = np.random.default_rng(7)
     whole = creatures(1024)
@@ -162,9 +147,9 @@ def _names(window: Window) -> tuple[str, ...]:
     return tuple(sheet.name for sheet in window.desk.project.sheets)
 
 
-def _large_picture(session: Session, heart: Heartbeat, place: Path) -> list[Result]:
+def large_picture(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     """One picture of 8192 × 8192 px."""
-    path = place / "huge.png"
+    path = demo / "huge.png"
     path.write_bytes(encode_png(creatures(LARGE)))
     hand = _begin(session, heart)
     window = hand.window
@@ -201,7 +186,7 @@ def _select_piece(hand: Hand) -> None:
     desk.select(replace(desk.selection, pieces=frozenset({first})))
 
 
-def _stations(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
+def stations(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     """Each face of the demo's stations for the first time; the longest one of each is told."""
     hand = _begin(session, heart, demo, afresh=True)
     results = []
@@ -215,7 +200,7 @@ def _stations(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     return results
 
 
-def _wide_level(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
+def filled_level(session: Session, heart: Heartbeat, demo: Path) -> list[Result]:
     """Filled, shown, walked in and saved: 1100 × 1100 cells on four layers."""
     hand = _begin(session, heart, demo)
     desk = hand.window.desk
@@ -270,3 +255,7 @@ def _probe(hand: Hand) -> None:
     hand.press("Probe the level")
     QTest.qWait(3000)
     hand.window.jobs.stop_shown()
+
+
+PARTS = (many_pictures, large_picture, stations, filled_level)
+"""All acts, each in a project that is large in what the act is about."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import os
 import re
-import shutil
 import subprocess
 import sys
 import tempfile
@@ -14,36 +13,29 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
-import baling
-import canvas
-import compressing
-import following
 import growth
-import guessing
-import holding
-import levels
-import loose
-import matching
 import memory
-import outlining
-import start
 from measuring import Result
-from PyQt6.QtTest import QTest
+from parts import Place, in_window, without_window
+from quiet import SLOW, TAKEN, TRIES, Quiet
 
-from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.ui.application import make_application
 from rushweed.ui.session import Session, settle_in
 from rushweed.ui.settings import Settings
 
 ROOT = Path(__file__).parent.parent
-WALK = ROOT / "demo" / "walks" / "to-the-beacon.txt"
 HEAD = """# Speed
 
 Written by `benchmarks/run.py` (`xvfb-run -a -s "-screen 0 2600x1500x24" .venv/bin/python
 benchmarks/run.py`). Every line compares with a reference in the same run, or gives the slow end of
 many steps. Machines are noisy: read the ratios, not the milliseconds. Of three runs the middle one
 is told, and between what figures its first one lay; what was measured once says so.
+
+What is measured together is begun when the machine is quiet, and done again, {tries} times in all,
+where a plain loop before or after it took more than {most_slow:g} times as long as at its best, or
+others had more than {most_taken} of the processors' time; of these the least disturbed is told. Of
+what is told, the most disturbed of each run were {slow} times as slow, and others had {taken}.
 
 | what | measured | of three | target | |
 | --- | --- | --- | --- | --- |
@@ -67,8 +59,7 @@ def main() -> None:
     """Three runs, each a process of its own, and what is measured once. With a file's name one run
     is written there; with `once` after it, that."""
     if len(sys.argv) > 1:
-        told = once() if sys.argv[2:] == [ONCE] else [asdict(one) for one in measured()]
-        Path(sys.argv[1]).write_text(json.dumps(told))
+        Path(sys.argv[1]).write_text(json.dumps(once() if sys.argv[2:] == [ONCE] else measured()))
         return
     runs = []
     with tempfile.TemporaryDirectory() as place:
@@ -77,11 +68,19 @@ def main() -> None:
         held, curves = json.loads(file.read_text())
         for _ in range(RUNS):
             subprocess.run([sys.executable, __file__, str(file)], check=True)
-            runs.append([Result(**body) for body in json.loads(file.read_text())])
-    table = "".join(_line(results) for results in zip(*runs, strict=True))
+            runs.append(json.loads(file.read_text()))
+    measured_lines = zip(*(run["results"] for run in runs), strict=True)
+    table = "".join(_line([Result(**body) for body in line]) for line in measured_lines)
     table += _line([Result(**held)])
     grown = "".join(_curve_line(growth.Curve(**body)) for body in curves)
-    told = HEAD + table + GROWTH.format(most=growth.MOST) + grown
+    told = HEAD.format(
+        slow=", ".join(f"{run['slow']:.2f}" for run in runs),
+        taken=", ".join(f"{run['taken']:.1%}" for run in runs),
+        most_slow=SLOW,
+        most_taken=f"{TAKEN:.0%}",
+        tries=TRIES,
+    )
+    told += table + GROWTH.format(most=growth.MOST) + grown
     (ROOT / "docs" / "speed.md").write_text(told, encoding="utf-8")
     print(told)
 
@@ -96,49 +95,25 @@ def once() -> list[Any]:
     return [asdict(memory.measure()), curves]
 
 
-def measured() -> list[Result]:
-    """All that is measured, once."""
-    with tempfile.TemporaryDirectory() as place:
-        os.environ["XDG_STATE_HOME"] = os.environ["XDG_CACHE_HOME"] = place
-        folder = Path(place) / "lanternfen"
-        shutil.copytree(ROOT / "demo" / "lanternfen", folder)
-        results = start.measure(folder)
-        path = canvas.large_sheet(Path(place))
-        results.append(canvas.measure_loading(path, Art(Path(place) / "loading")))
-        results += guessing.measure()
-        results.append(loose.measure())
-        results.append(matching.measure())
-        results += compressing.measure()
-        results += outlining.measure()
-        bale_place = Path(place) / "baling"
-        bale_place.mkdir()
-        results += baling.measure(bale_place, folder)
-        follow_place = Path(place) / "following"
-        shutil.copytree(folder, follow_place)
-        results += following.measure(follow_place)
+def measured() -> dict[str, Any]:
+    """All that is measured more than once, and how quiet the machine was meanwhile."""
+    quiet = Quiet()
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_STATE_HOME"] = os.environ["XDG_CACHE_HOME"] = folder
+        place = Place(Path(folder))
+        results = quiet.all_of(without_window(place))
         application = make_application()
-        session = Session(Settings(Path(place) / "settings.json"))
+        session = Session(Settings(Path(folder) / "settings.json"))
         settle_in(application, session)
-        held_demo = Path(place) / "held"
-        shutil.copytree(folder, held_demo)
-        held = holding.measure(session, held_demo)
-        window = session.open_folder(folder)
-        window.resize(1280, 800)
-        QTest.qWait(300)
-        while window.jobs.running or window.router.make_ahead():
-            QTest.qWait(10)
-        results.append(levels.measure_walking(window.desk.project, WALK))
-        results += levels.measure_probing(window.desk.project)
-        wide = Path(place) / "wide"
-        shutil.copytree(folder / "art", wide / "art")
-        results += levels.measure_levels(window, wide)
-        results.append(canvas.measure_painting(window))
-        results += canvas.measure_sheet(window, path)
+        results += quiet.all_of(in_window(place, session))
+        window = session.window
+        assert window is not None
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
         session.end()
         application.quit()
-    return [*results, *held]
+    told = [asdict(result) for result in results]
+    return {"results": told, "slow": quiet.slow, "taken": quiet.taken}
 
 
 def _line(results: Sequence[Result]) -> str:
