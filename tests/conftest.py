@@ -62,7 +62,7 @@ def qapp_cls() -> type:
     from rushweed.ui.ahead import bring_in
     from tests.heartbeat import BeatingApplication
 
-    bring_in(0)
+    bring_in(threading.Event(), 0)
 
     return BeatingApplication
 

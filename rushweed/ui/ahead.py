@@ -4,8 +4,8 @@ for it when a station is opened for the first time."""
 from __future__ import annotations
 
 import threading
-import time
 from collections.abc import Callable
+from functools import partial
 from importlib import import_module
 
 from PyQt6.QtCore import QObject, QTimer
@@ -38,7 +38,9 @@ class Ahead(QObject):
     def __init__(self, application: QApplication, window: Callable[[], Window | None]) -> None:
         super().__init__(application)
         self._application, self._window = application, window
-        self._thread = threading.Thread(target=bring_in, name="ahead", daemon=True)
+        self._over = threading.Event()
+        self._thread = threading.Thread(target=self.bring_in, name="ahead", daemon=True)
+        application.aboutToQuit.connect(self._over.set)
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._go_on)
         QTimer.singleShot(BEGIN, self._begin)
@@ -46,6 +48,14 @@ class Ahead(QObject):
     def _begin(self) -> None:
         self._thread.start()
         self._timer.start(EVERY)
+
+    def bring_in(self) -> None:
+        """Bring in what stations need, in this thread, as long as the program goes on."""
+        try:
+            bring_in(self._over)
+        except Exception:
+            if not self._over.is_set():  # else what it needs is taken away while it is under way
+                raise
 
     def _go_on(self) -> None:
         window = self._window()
@@ -56,15 +66,24 @@ class Ahead(QObject):
             window.look_ahead()
 
 
-def bring_in(pause: float = PAUSE) -> None:
+def bring_in(over: threading.Event, pause: float = PAUSE) -> None:
     """Import all that stations need, with a pause of so many seconds before each, and have at
-    hand what was learned about sheets, and what writes a project."""
-    for module in NEEDED:
-        time.sleep(pause)
-        import_module(module)
+    hand what was learned about sheets, and what writes a project, until it is over."""
+    imports = (partial(import_module, module) for module in NEEDED)
+    steps: tuple[Callable[[], object], ...] = (*imports, _know, _be_ready)
+    for prepare in steps:
+        if over.wait(pause):
+            return
+        prepare()
+
+
+def _know() -> None:
     from rushweed.core.cut.seeing.trees import weights
+
+    weights()
+
+
+def _be_ready() -> None:
     from rushweed.core.project.files import prepare_writing
 
-    for prepare in (weights, prepare_writing):
-        time.sleep(pause)
-        prepare()
+    prepare_writing()

@@ -12,6 +12,7 @@ from PyQt6 import sip
 from PyQt6.QtCore import QPoint, QRect
 
 from rushweed.core.project.head import HEAD, glance
+from rushweed.ui import ahead
 from rushweed.ui.look.colours import look
 from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
@@ -24,7 +25,8 @@ FRAME_ALONE = """
 import sys
 from rushweed.ui import app
 app.make_application()
-print(sorted({"numpy", "scipy", "PIL", "rushweed.ui.session"} & set(sys.modules)))
+large = {"numpy", "scipy", "PIL", "dataclasses", "inspect", "rushweed.ui.session"}
+print(sorted(large & set(sys.modules)))
 """
 WHOLE = """
 import sys
@@ -115,6 +117,25 @@ def test_a_whole_start_ends_with_the_window_alone(demo: Path, tmp_path: Path) ->
     told = in_a_process(WHOLE, str(demo), str(tmp_path / "settings.json"))
     assert told.returncode == 0, told.stderr
     assert told.stdout.strip() == "['Window']"
+
+
+def test_what_is_brought_in_ahead_may_fail_only_when_all_is_over(qapp, monkeypatch) -> None:
+    left = ahead.Ahead(qapp, lambda: None)
+
+    def fail(module: str) -> None:
+        raise ImportError(module)
+
+    monkeypatch.setattr(ahead, "import_module", fail)
+    with pytest.raises(ImportError):
+        left.bring_in()
+
+    def end(module: str) -> None:
+        qapp.aboutToQuit.emit()
+        raise ImportError(module)
+
+    monkeypatch.setattr(ahead, "import_module", end)
+    left.bring_in()
+    left.deleteLater()
 
 
 def test_what_is_no_project_is_told_and_shows_no_frame(tmp_path: Path) -> None:
