@@ -16,8 +16,8 @@ LOOP, LOOPS = 300_000, 5
 SLOW, TAKEN = 1.35, 0.03
 """Quiet is a machine that is at most so much slower than it was at its best, and of which at most
 this share is taken away."""
-PATIENCE, TRIES = 90, 3
-"""Seconds for which quiet is waited for, and how often something is measured that is disturbed."""
+PATIENCE, TRIES = 45, 2
+"""Seconds for which quiet is waited for, and how often what is disturbed is measured in all."""
 Part = Callable[[], list[Result]]
 
 

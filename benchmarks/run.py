@@ -17,7 +17,7 @@ import growth
 import memory
 from measuring import Result
 from parts import Place, in_window, without_window
-from quiet import SLOW, TAKEN, TRIES, Quiet
+from quiet import PATIENCE, SLOW, TAKEN, Quiet
 
 from rushweed.core.project import files
 from rushweed.ui.application import make_application
@@ -32,10 +32,11 @@ benchmarks/run.py`). Every line compares with a reference in the same run, or gi
 many steps. Machines are noisy: read the ratios, not the milliseconds. Of three runs the middle one
 is told, and between what figures its first one lay; what was measured once says so.
 
-What is measured together is begun when the machine is quiet, and done again, {tries} times in all,
-where a plain loop before or after it took more than {most_slow:g} times as long as at its best, or
-others had more than {most_taken} of the processors' time; of these the least disturbed is told. Of
-what is told, the most disturbed of each run were {slow} times as slow, and others had {taken}.
+What is measured together waits for the machine to be quiet, {patience} s at most, and is measured
+once more where a plain loop before or after it took more than {most_slow:g} times as long as at its
+best, or others had more than {most_taken} of a processor's time meanwhile; the less disturbed one
+is told. Of what is told the loop took up to {slow} times as long, run by run, and others had up to
+{taken}.
 
 | what | measured | of three | target | |
 | --- | --- | --- | --- | --- |
@@ -78,7 +79,7 @@ def main() -> None:
         taken=", ".join(f"{run['taken']:.1%}" for run in runs),
         most_slow=SLOW,
         most_taken=f"{TAKEN:.0%}",
-        tries=TRIES,
+        patience=PATIENCE,
     )
     told += table + GROWTH.format(most=growth.MOST) + grown
     (ROOT / "docs" / "speed.md").write_text(told, encoding="utf-8")
