@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import re
+import statistics
 import subprocess
 import sys
 import tempfile
@@ -17,7 +18,7 @@ import growth
 import memory
 from measuring import Result
 from parts import Place, in_window, without_window
-from quiet import PATIENCE, SLOW, TAKEN, Quiet
+from quiet import PATIENCE, Quiet
 
 from rushweed.core.project import files
 from rushweed.ui.application import make_application
@@ -32,11 +33,9 @@ benchmarks/run.py`). Every line compares with a reference in the same run, or gi
 many steps. Machines are noisy: read the ratios, not the milliseconds. Of three runs the middle one
 is told, and between what figures its first one lay; what was measured once says so.
 
-What is measured together waits for the machine to be quiet, {patience} s at most, and is measured
-once more where a plain loop before or after it took more than {most_slow:g} times as long as at its
-best, or others had more than {most_taken} of a processor's time meanwhile; the less disturbed one
-is told. Of what is told the loop took up to {slow} times as long, run by run, and others had up to
-{taken}.
+Each part of a run waits for the machine to be quiet, {patience} s at most. Around half of the parts
+a plain loop took at least {slow} times as long as at its best, run by run, and around the most
+disturbed {slowest} times; of what a processor can do, others took up to {taken} meanwhile.
 
 | what | measured | of three | target | |
 | --- | --- | --- | --- | --- |
@@ -62,26 +61,27 @@ def main() -> None:
     if len(sys.argv) > 1:
         Path(sys.argv[1]).write_text(json.dumps(once() if sys.argv[2:] == [ONCE] else measured()))
         return
-    runs = []
     with tempfile.TemporaryDirectory() as place:
-        file = Path(place) / "results.json"
-        subprocess.run([sys.executable, __file__, str(file), ONCE], check=True)
-        held, curves = json.loads(file.read_text())
-        for _ in range(RUNS):
-            subprocess.run([sys.executable, __file__, str(file)], check=True)
-            runs.append(json.loads(file.read_text()))
-    measured_lines = zip(*(run["results"] for run in runs), strict=True)
-    table = "".join(_line([Result(**body) for body in line]) for line in measured_lines)
-    table += _line([Result(**held)])
-    grown = "".join(_curve_line(growth.Curve(**body)) for body in curves)
+        files = [Path(place) / f"{number}.json" for number in range(1 + RUNS)]
+        for file in files:
+            more = [ONCE] if file is files[0] else []
+            subprocess.run([sys.executable, __file__, str(file), *more], check=True)
+        tell(files)
+
+
+def tell(files: Sequence[Path]) -> None:
+    """Write what was measured: once, and in several runs."""
+    (held, curves), *runs = (json.loads(file.read_text()) for file in files)
+    lines = zip(*(run["results"] for run in runs), strict=True)
+    table = "".join(_line([Result(**body) for body in line]) for line in lines)
     told = HEAD.format(
-        slow=", ".join(f"{run['slow']:.2f}" for run in runs),
-        taken=", ".join(f"{run['taken']:.1%}" for run in runs),
-        most_slow=SLOW,
-        most_taken=f"{TAKEN:.0%}",
         patience=PATIENCE,
+        slow=", ".join(f"{statistics.median(run['slow']):.2f}" for run in runs),
+        slowest=", ".join(f"{max(run['slow']):.2f}" for run in runs),
+        taken=", ".join(f"{max(run['taken']):.1%}" for run in runs),
     )
-    told += table + GROWTH.format(most=growth.MOST) + grown
+    grown = "".join(_curve_line(growth.Curve(**body)) for body in curves)
+    told += table + _line([Result(**held)]) + GROWTH.format(most=growth.MOST) + grown
     (ROOT / "docs" / "speed.md").write_text(told, encoding="utf-8")
     print(told)
 

@@ -151,8 +151,8 @@ class Session:
         if old is not None:
             old.let_go()
             old.hide()
+            old.destroyed.connect(self.replaced)  # and not before: what it does may be under way
             old.deleteLater()
-            self.replaced()
         return self.window
 
 

@@ -83,7 +83,10 @@ class Strokes:
         self._soon = QTimer(canvas)
         self._soon.setSingleShot(True)
         self._soon.setInterval(0)
-        self._soon.timeout.connect(lambda: self.on_done())
+        self._soon.timeout.connect(self._end)
+
+    def _end(self) -> None:
+        self.on_done()
 
     def cell(self, place: Point) -> Key:
         """The cell that a place of the level lies in."""
