@@ -15,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 from PIL import Image
+from PyQt6 import sip
 
 from rushweed.core import collecting
 from rushweed.core.gather.memory import Memory
@@ -308,6 +309,21 @@ def test_nobody_looks_at_everything_while_the_window_is_at_work(
         keeper.deleteLater()
         collecting.after_many = collecting.nothing
         gc.set_threshold(*thresholds)
+
+
+@pytest.mark.opens_projects
+def test_garbage_of_a_window_is_looked_for_once_all_of_it_is_gone(
+    open_window: Opens, demo: Path, tmp_path: Path
+) -> None:
+    other = tmp_path / "other"
+    shutil.copytree(demo, other)
+    drive = open_window(demo)
+    first, gone = drive.window, list[bool]()
+    drive.session.replaced = lambda: gone.append(sip.isdeleted(first))
+    drive.session.open_folder(other)
+    assert not gone, "its timers may still fire"
+    drive.qtbot.waitUntil(lambda: bool(gone))
+    assert gone == [True]
 
 
 def test_large_projects_are_opened_beside(
