@@ -34,8 +34,9 @@ many steps. Machines are noisy: read the ratios, not the milliseconds. Of three 
 is told, and between what figures its first one lay; what was measured once says so.
 
 Each part of a run waits for the machine to be quiet, {patience} s at most. Around half of the parts
-a plain loop took at least {slow} times as long as at its best, run by run, and around the most
-disturbed {slowest} times; of what a processor can do, others took up to {taken} meanwhile.
+of each run a plain loop took at most {slow} times as long as at its best, around
+the most disturbed {slowest} times; of what a processor can do, others took at
+most {taken} meanwhile.
 
 | what | measured | of three | target | |
 | --- | --- | --- | --- | --- |
