@@ -5,16 +5,13 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
-
-BAND = 256
-"""So many rows are looked at before it is asked whether that was enough."""
 
 
 def see_through(picture: Picture) -> bool:
     """Whether any pixel of a picture, of shape (height, width, 4), is less than opaque."""
-    bands = range(0, len(picture), BAND)
-    return any((picture[top : top + BAND, :, 3] < 255).any() for top in bands)
+    return any((band[..., 3] < 255).any() for band in banded(picture))
 
 
 def solid(picture: Picture) -> npt.NDArray[np.bool_]:
