@@ -47,6 +47,7 @@ def measure_packing() -> list[Result]:
 
 
 def measure_demo(place: Path, demo: Path) -> list[Result]:
+    """The demo built into an empty folder, and once more."""
     command = [sys.executable, "-m", "rushweed", "build", str(demo), "--out", str(place / "out")]
 
     def build() -> None:

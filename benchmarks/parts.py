@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import shutil
-from functools import partial
 from pathlib import Path
 
 import baling
@@ -82,7 +81,7 @@ def in_window(place: Place, session: Session) -> list[Part]:
             lambda one=one: canvas.measure_sheet(_open(session, place.demo()), sheet, *one)
             for one in canvas.WINDOWS
         ),
-        *(partial(lambda part: part(session, heart, place.demo()), part) for part in holding.PARTS),
+        *(lambda part=part: part(session, heart, place.demo()) for part in holding.PARTS),
     ]
 
 

@@ -32,7 +32,6 @@ from rushweed.core.words import say, say_of
 FEW_COLOURS, MANY_COLOURS = 64, 1500
 SOFT = 12
 """Neighbours in painted art mostly differ by no more than this, of 255."""
-Counts = npt.NDArray[np.int64]
 
 
 def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
@@ -338,7 +337,7 @@ def is_painted(art: Art, sheet: Sheet) -> bool:
     return _is(art, sheet, "painted", look)
 
 
-def _steps(picture: Picture) -> Counts:
+def _steps(picture: Picture) -> npt.NDArray[np.int64]:
     """How many pixels differ by 0, 1, … 255 from the one to their right, in what differs most."""
     counts = np.zeros(256, np.int64)
     for band in banded(picture):

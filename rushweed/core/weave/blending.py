@@ -52,10 +52,8 @@ def blend(canvas: Picture, tile: Picture, x: int, y: int, *opacities: int) -> No
 
 def _mix(above: Picture, below: Picture, alpha: npt.NDArray[np.uint16]) -> Picture:
     part = alpha[..., None]
-    mixed: Picture = ((above[..., :3] * part + below[..., :3] * (255 - part) + 127) // 255).astype(
-        np.uint8
-    )
-    return mixed
+    mixed = above[..., :3] * part + below[..., :3] * (255 - part)
+    return ((mixed + 127) // 255).astype(np.uint8, copy=False)
 
 
 def _whole(pixels: Picture) -> npt.NDArray[np.uint32]:

@@ -7,20 +7,22 @@ colour = (source × alpha + below × (255 − alpha) + 127) // 255, layers from 
 from __future__ import annotations
 
 import math
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
 import numpy as np
-import numpy.typing as npt
 
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.newest import for_newest
 from rushweed.core.orientation import turned
-from rushweed.core.project.cells import Cells
+from rushweed.core.project.cells import Cells, Marked, Numbers
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.weave.blending import blend, byte_of, tinted
 from rushweed.core.weave.laying import lay_tiles
@@ -28,8 +30,6 @@ from rushweed.core.weave.posing import pose_of, posed, prop_area, stands_at
 from rushweed.core.weave.prop_index import PropIndex
 
 MISSING = Colour(158, 47, 42)
-Numbers = npt.NDArray[np.int32]
-Mask = npt.NDArray[np.bool_]
 UNPOSED = Prop(0, 0, 0)
 """The pose of a prop that is as its piece is drawn."""
 
@@ -121,10 +121,10 @@ class Scene:
         cell = self.project.rules.tile
         reach = cells_that_reach(self.project, layer, shown)
         numbers, orientations = layer.cells.window(reach)
-        codes = np.where(numbers, numbers.astype(np.int64) * 8 + orientations, 0)
+        drawn = numbers > 0
         if moment.half != "all":
-            before = self._before(numbers, reach.y, moment.foot)
-            codes[before != (moment.half == "before")] = 0
+            drawn &= self._before(numbers, reach.y, moment.foot) == (moment.half == "before")
+        codes = np.where(drawn, numbers.astype(np.int64) * 8 + orientations, 0)
         if not codes.any():
             return
         now = frames_now(self.project, moment.seconds)
@@ -136,15 +136,14 @@ class Scene:
         x, y = reach.x * cell.width - shown.x, reach.y * cell.height - shown.y
         lay_tiles(canvas, codes, tile_of, cell, Point(x, y), byte_of(layer.opacity))
 
-    def _before(self, numbers: Numbers, top: int, foot: float) -> Mask:
+    def _before(self, numbers: Numbers, top: int, foot: float) -> Marked:
         """Which of some cells, the first row of which is `top`, cover somebody whose feet are at a
         height."""
-        values, places = np.unique(numbers, return_inverse=True)
-        found = map(self.project.find, values.tolist())
-        covers = np.array([one[1].facts.cover if one else 0 for one in found], np.int64)
-        cover = covers[places.reshape(numbers.shape)]
-        ends = np.arange(top + 1, top + 1 + len(numbers))[:, None] + cover
-        before: Mask = (cover > 0) & (ends * self.project.rules.tile.height > foot)
+        before = np.zeros(numbers.shape, np.bool_)
+        ends = np.arange(top + 1, top + 1 + len(numbers))[:, None]
+        for cover, tiles in _covering(self.project.sheets):
+            reach = (ends + cover) * self.project.rules.tile.height > foot
+            before |= reach & np.isin(numbers, tiles)
         return before
 
     def _prop(
@@ -258,6 +257,15 @@ def frames_now(project: Project, seconds: float) -> dict[int, int]:
         for animation in reversed(sheet.animations)
         if animation.frames
     }
+
+
+@for_newest
+def _covering(sheets: tuple[Sheet, ...]) -> list[tuple[int, list[int]]]:
+    """The tiles that cover somebody, by the rows below them in which one stands."""
+    tiles = defaultdict(list)
+    for piece in (piece for sheet in sheets for piece in sheet.pieces if piece.facts.cover):
+        tiles[piece.facts.cover].append(piece.number)
+    return list(tiles.items())
 
 
 def _is_drawn(moment: Moment, is_before: bool) -> bool:

@@ -41,7 +41,7 @@ def lay_tiles(
     for first, end, at_once in _runs(together, codes.shape[1] * nothing.size // 4):
         y = int(corner.y) + first * cell.height
         if at_once:
-            blend(canvas, _joined(stack[places[first:end]]), x, y, opacity)
+            blend(canvas, joined(stack[places[first:end]]), x, y, opacity)
             continue
         for row, column in np.argwhere(codes[first:end]).tolist():
             tile = tiles[places[first + row, column]]
@@ -60,7 +60,7 @@ def _runs(together: npt.NDArray[np.bool_], area: int) -> Iterator[tuple[int, int
             yield first, min(first + step, rows[-1] + 1), at_once
 
 
-def _joined(tiles: npt.NDArray[np.uint8]) -> Picture:
+def joined(tiles: npt.NDArray[np.uint8]) -> Picture:
     """One picture of tiles of shape (rows, columns, height, width, 4)."""
     rows, columns, height, width, _ = tiles.shape
     return tiles.transpose(0, 2, 1, 3, 4).reshape(rows * height, columns * width, 4)

@@ -15,12 +15,12 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Size
 from rushweed.core.weave.blending import tinted
+from rushweed.core.weave.laying import Codes, joined
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.sheet_images import Images
 
 Fineness = Literal["full", "quarter", "dot"]
-Codes = npt.NDArray[np.int64]
-"""Piece numbers times eight plus orientations."""
+Whole = npt.NDArray[np.int64]
 GROWTH = 64
 LARGEST_CELL = 96 * 96
 """Cells of more pixels are not put together: few of them are seen at once."""
@@ -65,11 +65,7 @@ class TileAtlas:
         """Cells put together, of shape (rows, columns); tiles of other sizes than a cell are left
         out, but where a cell is one pixel."""
         slots = self._slots_of(codes)
-        size = self.sizes[fineness]
-        cells = self._pixels[fineness][slots]
-        rows, columns = codes.shape
-        whole = np.ascontiguousarray(cells.transpose(0, 2, 1, 3, 4))
-        return _image_of(whole.reshape(rows * size.height, columns * size.width, 4))
+        return _image_of(joined(self._pixels[fineness][slots]))
 
     def is_large(self, code: int) -> bool:
         """Whether a tile is drawn by itself, for it is not as large as a cell or moves."""
@@ -144,7 +140,7 @@ def _shrunk(pixels: Picture, size: Size) -> Picture:
     return means
 
 
-def _parts(length: int, count: int) -> tuple[Codes, Codes]:
+def _parts(length: int, count: int) -> tuple[Whole, Whole]:
     """Where as many parts of a length begin, and how long they are."""
     ends = np.arange(1, count + 1) * length // count
     lengths = np.diff(ends, prepend=0)
