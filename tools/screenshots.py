@@ -259,6 +259,8 @@ def shoot(name: str, station: str, prepare: Callable[[Window], None]) -> None:
         while window.jobs.running:
             QTest.qWait(10)
         QTest.qWait(60)  # what came last is laid out
+        lens = window.frame.lens.picture
+        lens.play(lens.playing)  # from its beginning: by the clock it is another frame each time
         window.grab().save(str(SHOTS / f"{name}.png"))
         window.projects.may_leave = lambda: True  # type: ignore[method-assign]
         window.close()
