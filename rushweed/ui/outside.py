@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
@@ -12,7 +13,7 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Stamps, saved_outside, watched
 from rushweed.core.gather.kept import Kept
-from rushweed.core.gather.origins import Origin, Origins
+from rushweed.core.gather.origins import Origins
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
@@ -26,6 +27,14 @@ if TYPE_CHECKING:
 
 QUIET = 300
 """Milliseconds without a further save before files are read: programs write in several steps."""
+
+
+class Watched(NamedTuple):
+    """The files and folders of a project's pictures that there are, and the names of the sheets
+    whose files were touched since they were last looked at."""
+
+    there: frozenset[str]
+    touched: frozenset[str]
 
 
 class Look(NamedTuple):
@@ -108,30 +117,25 @@ class Outside(QObject):
 
     def look(self) -> None:
         """Read the files that were touched since they were last looked at."""
-        project, folder = self._desk.project, self._desk.folder
-        origins = Origins(folder).all()
-        files = watched(project, folder, origins)
-        self._watch({path for paths in files.values() for path in paths})
-        touched = [name for name, paths in files.items() if sum(map(self._stamps.touched, paths))]
-        if touched:
-            names = set(touched)
-            sheets = [sheet for sheet in project.sheets if sheet.name in names]
-            work = partial(_look, sheets, self._desk.art, origins)
-            self._jobs.start(work, self._take_note, quiet=True)
+        if not self._closed:
+            work = partial(_watched, self._desk.project, self._desk.folder, self._stamps)
+            self._jobs.start(work, self._read, quiet=True)
 
     def _follow(self, before: Project, after: Project) -> None:
         """Watch what was gathered since."""
         if [s.sources for s in before.sheets] != [s.sources for s in after.sheets]:
             self.look_soon()
 
-    def _watch(self, paths: set[Path]) -> None:
-        wanted = {str(path) for path in paths} | {str(path.parent) for path in paths}
+    def _read(self, found: Watched) -> None:
         known = {*self._watcher.files(), *self._watcher.directories()}
-        fresh = [path for path in sorted(wanted - known) if Path(path).exists()]
-        if fresh:
-            self._watcher.addPaths(fresh)
-        if known - wanted:
-            self._watcher.removePaths(sorted(known - wanted))
+        if found.there - known:
+            self._watcher.addPaths(sorted(found.there - known))
+        if known - found.there:
+            self._watcher.removePaths(sorted(known - found.there))
+        sheets = [sheet for sheet in self._desk.project.sheets if sheet.name in found.touched]
+        if sheets:
+            work = partial(_look, sheets, self._desk.art)
+            self._jobs.start(work, self._take_note, quiet=True)
 
     def _take_note(self, looks: list[Look]) -> None:
         fresh = []
@@ -155,12 +159,22 @@ class Outside(QObject):
         return known
 
 
-def _look(
-    sheets: list[Sheet], art: Art, origins: dict[str, Origin]
-) -> Iterator[tuple[float, str, list[Look]]]:
+def _watched(
+    project: Project, folder: Path, stamps: Stamps
+) -> Iterator[tuple[float, str, Watched]]:
+    """Look which files of a project's pictures there are, and which were touched."""
+    files = watched(project, folder, Origins(folder).all())
+    paths = {path for paths in files.values() for path in paths}
+    there = frozenset(filter(os.path.exists, paths | set(map(os.path.dirname, paths))))
+    touched = [name for name, paths in files.items() if sum(map(stamps.touched, paths))]
+    yield 1.0, "", Watched(there, frozenset(touched))
+
+
+def _look(sheets: list[Sheet], art: Art) -> Iterator[tuple[float, str, list[Look]]]:
     """Look at the files of some sheets."""
     from rushweed.core.cut.rereading import reread
 
+    origins = Origins(art.folder).all()
     looks: list[Look] = []
     for index, sheet in enumerate(sheets):
         yield index / len(sheets), sheet.name, looks

@@ -32,12 +32,12 @@ class Stamps:
     """When files were last seen, so that only those that were touched need to be read."""
 
     def __init__(self) -> None:
-        self._seen: dict[Path, tuple[int, int] | None] = {}
+        self._seen: dict[str, tuple[int, int] | None] = {}
 
-    def touched(self, path: Path) -> bool:
+    def touched(self, path: str) -> bool:
         """Whether a file was touched since it was last asked about, or was never."""
         try:
-            status = path.stat()
+            status = Path(path).stat()
             stamp = (status.st_mtime_ns, status.st_size)
         except OSError:
             stamp = None
@@ -47,12 +47,12 @@ class Stamps:
         return not known or before != stamp
 
 
-def watched(project: Project, folder: Path, origins: Mapping[str, Origin]) -> dict[str, list[Path]]:
+def watched(project: Project, folder: Path, origins: Mapping[str, Origin]) -> dict[str, list[str]]:
     """The files each sheet is made from: those in the project, and where they came from."""
-    files: dict[str, list[Path]] = {}
+    files: dict[str, list[str]] = {}
     for sheet in project.sheets:
-        paths = files[sheet.name] = [folder / source.path for source in sheet.sources]
-        paths += [Path(origins[s.path].path) for s in sheet.sources if s.path in origins]
+        paths = files[sheet.name] = [str(folder / s.path) for s in sheet.sources]
+        paths += [origins[s.path].path for s in sheet.sources if s.path in origins]
     return files
 
 
