@@ -3,10 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TypeVar
+from typing import Protocol, TypeVar
 
 Version = TypeVar("Version")
 Made = TypeVar("Made")
+
+
+class Named(Protocol):
+    """A part of something, known there by its name."""
+
+    @property
+    def name(self) -> str: ...
+
+
+Part = TypeVar("Part", bound=Named)
 
 KEPT = 4
 
@@ -23,6 +33,25 @@ def for_newest(make: Callable[[Version], Made]) -> Callable[[Version], Made]:
         made = make(version)
         kept.insert(0, (version, made))
         del kept[KEPT:]
+        return made
+
+    return made_of
+
+
+def for_newest_parts(
+    make: Callable[[Version, Part], Made],
+) -> Callable[[Version, Part], Made]:
+    """What is made of a version and a part of it, kept for the newest part of each name: after an
+    edit of one part only that is made anew."""
+    known_of: Callable[[Version], dict[str, tuple[Part, Made]]] = for_newest(lambda version: {})
+
+    def made_of(version: Version, part: Part) -> Made:
+        known = known_of(version)
+        before = known.get(part.name)
+        if before is not None and before[0] is part:
+            return before[1]
+        made = make(version, part)
+        known[part.name] = part, made
         return made
 
     return made_of

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rushweed.core.cut.animations import find_animation
-from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.project import NUMBER, Project, piece_index
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.weave.levels import main_layer
+
+FEW = 64
+"""So many pieces are found one by one; for more, all sheets are gone through."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,15 +34,18 @@ class Selection:
         return _picked((self, project))
 
     def _find_picked(self, project: Project) -> dict[str, list[Piece]]:
-        index = piece_index(project) if self.pieces else {}
-        pairs = [index[number] for number in self.pieces if number in index]
-        if len(pairs) == 1:
-            return {sheet.name: [piece] for sheet, piece in pairs}
-        names = {sheet.name for sheet, _ in pairs}
+        pieces = self.pieces
+        if len(pieces) <= FEW:
+            found = [pair for number in pieces if (pair := project.find(number))]
+            if len(found) == 1:
+                return {sheet.name: [piece] for sheet, piece in found}
+            names = {sheet.name for sheet, _ in found}
+            sheets = [sheet for sheet in project.sheets if sheet.name in names]
+        else:
+            sheets = [s for s in project.sheets if not pieces.isdisjoint(map(NUMBER, s.pieces))]
         return {
-            sheet.name: [piece for piece in sheet.pieces if piece.number in self.pieces]
-            for sheet in project.sheets
-            if sheet.name in names
+            sheet.name: [piece for piece in sheet.pieces if piece.number in pieces]
+            for sheet in sheets
         }
 
     def meant(self, project: Project) -> dict[str, list[Piece]]:
@@ -59,7 +65,6 @@ class Selection:
         sheets = tuple(name for name in self.sheets if name in names)
         if not sheets and project.sheets:
             sheets = (project.sheets[0].name,)
-        known = piece_index(project).keys() if self.pieces else frozenset()
         level = next((lv for lv in project.levels if lv.name == self.level), None)
         if level is None and project.levels:
             level = project.levels[0]
@@ -74,7 +79,7 @@ class Selection:
             self,
             sheets=sheets,
             animation=self.animation if known_animation else "",
-            pieces=frozenset(number for number in self.pieces if number in known),
+            pieces=piece_index(project).among(self.pieces) if self.pieces else self.pieces,
             level=level.name if level else "",
             layer=layer if level else 0,
         )

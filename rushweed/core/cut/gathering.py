@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from dataclasses import replace
-from functools import partial
+from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath
 
 from rushweed.core.cut.animations import set_animation
@@ -122,7 +122,12 @@ def sight_key(sheet: Sheet) -> Hashable:
 
 
 def _first_stem(sheet: Sheet) -> str:
-    return Path(sheet.sources[0].path).stem
+    return _stem(sheet.sources[0].path)
+
+
+@lru_cache(maxsize=4096)
+def _stem(path: str) -> str:
+    return PurePosixPath(path).stem
 
 
 def see_in_pack(project: Project, art: Art, sheet: Sheet) -> Seen:

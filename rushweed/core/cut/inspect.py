@@ -97,9 +97,14 @@ class Known:
     key: ColourKey | None = None
 
 
+UNDECIDED = Known()
+
+
 def known_of(sheet: Sheet) -> Known:
     """What was decided about a sheet's picture."""
     decided = sheet.decided
+    if not decided:
+        return UNDECIDED
     return Known(
         sheet.kind if "kind" in decided else None,
         sheet.pixel if "pixel" in decided else None,
@@ -108,7 +113,7 @@ def known_of(sheet: Sheet) -> Known:
     )
 
 
-def inspect(stored: Picture, name: str = "", known: Known = Known()) -> Seen:
+def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED) -> Seen:
     """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size."""
     from rushweed.core.cut.seeing.readings import read  # what was learned, not needed at a start
 

@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
+from rushweed.core.newest import for_newest_parts
 from rushweed.core.project.project import Project, free_name, with_sheets
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
@@ -35,7 +36,12 @@ ALIKE = Differences()
 
 def treatment_of(project: Project, sheet: Sheet) -> Treatment:
     """The choices that hold for a sheet: its treatment's, save where it differs."""
-    shared = find_treatment(project, sheet.treatment)
+    return _holding(project.treatments, sheet)
+
+
+@for_newest_parts
+def _holding(treatments: tuple[Treatment, ...], sheet: Sheet) -> Treatment:
+    shared = _named(treatments, sheet.treatment)
     return shared if sheet.differences == ALIKE else _differing(shared, sheet.differences)
 
 
@@ -47,7 +53,11 @@ def _differing(shared: Treatment, differences: Differences) -> Treatment:
 
 def find_treatment(project: Project, name: str) -> Treatment:
     """The treatment of that name; *Crisp pixels* for one that is gone."""
-    return next((t for t in project.treatments if t.name == name), CRISP_PIXELS)
+    return _named(project.treatments, name)
+
+
+def _named(treatments: tuple[Treatment, ...], name: str) -> Treatment:
+    return next((t for t in treatments if t.name == name), CRISP_PIXELS)
 
 
 def set_pixels_per_unit(project: Project, sheets: tuple[str, ...], number: int) -> Project:
@@ -70,9 +80,15 @@ def set_point(project: Project, sheets: tuple[str, ...], point: str, value: Any)
     def edit(sheet: Sheet) -> Sheet:
         usual = getattr(find_treatment(project, sheet.treatment), point)
         own = None if value == usual else value
-        return replace(sheet, differences=replace(sheet.differences, **{point: own}))
+        return replace(sheet, differences=_changed(sheet.differences, point, own))
 
     return with_sheets(project, sheets, edit)
+
+
+@lru_cache(maxsize=256)
+def _changed(differences: Differences, point: str, value: Any) -> Differences:
+    """The same with another value of one point; one object for all sheets that are alike."""
+    return replace(differences, **{point: value})
 
 
 def set_shared_point(project: Project, name: str, point: str, value: Any) -> Project:

@@ -97,6 +97,11 @@ class PieceIndex(Mapping[int, tuple[Sheet, Piece]]):
     def __len__(self) -> int:
         return len(self._places)
 
+    def among(self, numbers: frozenset[int]) -> frozenset[int]:
+        """Those of some numbers that are pieces'; the same object where all are."""
+        known = self._places.keys()
+        return numbers if known >= numbers else numbers & known
+
 
 def piece_index(project: Project) -> PieceIndex:
     """Every piece by its number; kept for the newest few versions of the sheets."""
@@ -117,8 +122,19 @@ def _places(numbers: tuple[tuple[int, ...], ...]) -> dict[int, tuple[int, int]]:
 
 
 def used_numbers(project: Project) -> frozenset[int]:
-    """The numbers of all pieces that some level uses."""
-    return frozenset().union(*map(numbers_in, project.levels))
+    """The numbers of all pieces that some level uses; the same object while they are the same."""
+    return _used_in(project.levels)
+
+
+@for_newest
+def _used_in(levels: tuple[Level, ...]) -> frozenset[int]:
+    return _as_before(frozenset().union(*map(numbers_in, levels)))
+
+
+@lru_cache(maxsize=4)
+def _as_before(numbers: frozenset[int]) -> frozenset[int]:
+    """The object of before for numbers that were told already."""
+    return numbers
 
 
 def numbers_in(level: Level) -> frozenset[int]:

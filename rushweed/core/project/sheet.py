@@ -327,6 +327,8 @@ class Sheet:
         """The sheet's picture before anything but bringing it back is done to it."""
         if self.redrawn is not None:
             return self.redrawn.size
+        if len(self.sources) == 1:
+            return self.sources[0].size
         width = sum(source.size.width for source in self.sources)
         return Size(width, max(source.size.height for source in self.sources))
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import cache, lru_cache
 
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
@@ -95,20 +95,36 @@ def draw_brackets(
     colour: QColor | None = None,
     fine: bool = False,
 ) -> None:
-    """Four corners around what is selected; finer where there are many."""
-    arm = min(arm, rect.width() / 2.4, rect.height() / 2.4)
-    left, top, right, bottom = rect.left(), rect.top(), rect.right(), rect.bottom()
-    lines = []
-    for x, inward in ((left, 1), (right, -1)):
-        for y, down in ((top, 1), (bottom, -1)):
-            lines.append(QLineF(x, y, x + inward * arm, y))
-            lines.append(QLineF(x, y, x, y + down * arm))
+    """Four corners around what is selected."""
+    draw_all_brackets(painter, [rect], arm, colour, fine)
+
+
+def draw_all_brackets(
+    painter: QPainter,
+    rects: Sequence[QRectF],
+    arm: float = 9,
+    colour: QColor | None = None,
+    fine: bool = False,
+) -> None:
+    """Four corners around each of what is selected; finer where there are many."""
+    lines = [line for rect in rects for line in _corners(rect, arm)]
+    if not lines:
+        return
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for shade, width in ((MARKS.paper, 3 if fine else 4), (colour or MARKS.tide, 1 if fine else 2)):
         painter.setPen(QPen(shade, width, cap=Qt.PenCapStyle.SquareCap))
         painter.drawLines(*lines)
     painter.restore()
+
+
+def _corners(rect: QRectF, arm: float) -> Iterator[QLineF]:
+    arm = min(arm, rect.width() / 2.4, rect.height() / 2.4)
+    left, top, right, bottom = rect.left(), rect.top(), rect.right(), rect.bottom()
+    for x, inward in ((left, arm), (right, -arm)):
+        for y, down in ((top, arm), (bottom, -arm)):
+            yield QLineF(x, y, x + inward, y)
+            yield QLineF(x, y, x, y + down)
 
 
 def draw_doubt(painter: QPainter, right: float, top: float) -> QRectF:

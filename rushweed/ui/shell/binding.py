@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
+from operator import attrgetter
 from typing import Any, Generic, Protocol, TypeVar
 
 from PyQt6.QtCore import pyqtBoundSignal
@@ -20,6 +21,12 @@ def common(values: Iterable[Value]) -> Value | None:
     """The one value all share, or None where they differ or there are none."""
     found = set(values)
     return found.pop() if len(found) == 1 else None
+
+
+def unlike(things: Sequence[Thing], *points: str) -> list[Thing]:
+    """Of things that are alike in these points, attributes by name, one: what many share or differ
+    in is told as well by few."""
+    return list(dict(zip(map(attrgetter(*points), things), things, strict=True)).values())
 
 
 class Control(Protocol):

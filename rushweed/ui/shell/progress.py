@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass
 from itertools import repeat
-from operator import attrgetter, is_not
+from operator import attrgetter, is_not, itemgetter
 
 from rushweed.core.findings.finding import Finding
-from rushweed.core.project.project import Project, used_numbers
+from rushweed.core.gauge.treating import ALIKE
+from rushweed.core.newest import for_newest_parts
+from rushweed.core.project.project import NUMBER, Project, used_numbers
 from rushweed.core.project.sheet import Sheet
 from rushweed.ui.shell.trail import STATIONS, Stage
 
@@ -33,25 +35,32 @@ def flagged_stations(findings: list[Finding]) -> dict[str, frozenset[str]]:
 
 def tally(sheet: Sheet, flagged: frozenset[str], used: frozenset[int]) -> Tally:
     """What is done of a sheet, and where a finding waits: in the `flagged` stations."""
+    done = _done(used, sheet)
+    if not flagged:
+        return Tally(done)
+    pairs = zip(TICKS, done, strict=True)
+    return Tally(tuple(None if name in flagged else tick for name, tick in pairs))
+
+
+@for_newest_parts
+def _done(used: frozenset[int], sheet: Sheet) -> tuple[bool, ...]:
+    """What is done of a sheet, by the numbers of the pieces that levels use."""
     follows = sheet.belongs is not None
-    done = (
+    return (
         bool(sheet.licence.identifier),
         follows or bool(sheet.pieces),
-        follows or (bool(sheet.pieces) and sheet.differences == type(sheet.differences)()),
+        follows or (bool(sheet.pieces) and sheet.differences == ALIKE),
         follows or any(map(is_not, map(attrgetter("shapes"), sheet.pieces), repeat(None))),
-        bool(used) and not used.isdisjoint(map(attrgetter("number"), sheet.pieces)),
-    )
-    return Tally(
-        tuple(None if name in flagged else tick for name, tick in zip(TICKS, done, strict=True))
+        bool(used) and not used.isdisjoint(map(NUMBER, sheet.pieces)),
     )
 
 
 def stages(project: Project, findings: list[Finding], walked: int, baled: int) -> list[Stage]:
     """Every station as the trail shows it."""
     used = used_numbers(project)
-    tallies = [tally(sheet, frozenset(), used).ticks for sheet in project.sheets]
+    tallies = [_done(used, sheet) for sheet in project.sheets]
     sheets, levels = len(project.sheets), len(project.levels)
-    done = [sum(bool(ticks[i]) for ticks in tallies) for i in range(4)]
+    done = [sum(map(itemgetter(place), tallies)) for place in range(4)]
     painted = sum(any(layer.cells.chunks for layer in lv.layers) for lv in project.levels)
     counts = [*((count, sheets) for count in done), (painted, levels), (walked, levels)]
     counts.append((baled, len(project.recipes)))

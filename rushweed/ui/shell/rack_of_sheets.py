@@ -86,9 +86,7 @@ class SheetRack(QWidget):
 
     def show_findings(self, findings: list[Finding]) -> None:
         self._findings = findings
-        used = used_numbers(self._desk.project)
-        if used != self._used:
-            self._used = used
+        self._used = used_numbers(self._desk.project)
         self.refresh()
 
     def refresh(self) -> None:

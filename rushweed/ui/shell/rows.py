@@ -28,6 +28,9 @@ from PyQt6.QtWidgets import (
 PaintRow = Callable[[QPainter, QRect, Any, bool, bool], None]
 """Paints one row: painter, its rectangle, the item, whether selected, whether hovered."""
 
+FEW = 40
+"""So many rows are painted again one by one; for more, all that are seen are."""
+
 
 class _Items(QAbstractListModel):
     named = pyqtSignal(object, str)
@@ -137,8 +140,7 @@ class Rows(QListView):
         """
         self._telling = False
         heights = [self.height_of(item) for item in self.items]
-        for row in self._items.replace(list(items)):
-            self.update(self._items.index(row))
+        self._paint_again(self._items.replace(list(items)))
         model = self.selectionModel()
         assert model is not None
         wanted = QItemSelection()
@@ -153,6 +155,14 @@ class Rows(QListView):
         self._telling = True
         if heights != [self.height_of(item) for item in items]:
             self.scheduleDelayedItemsLayout()
+
+    def _paint_again(self, rows: list[int]) -> None:
+        viewport = self.viewport()
+        if len(rows) > FEW and viewport is not None:
+            viewport.update()
+            return
+        for row in rows:
+            self.update(self._items.index(row))
 
     def type_name(self) -> None:
         """Let the name of the current row be typed."""

@@ -248,8 +248,7 @@ class Window(QMainWindow):
         self._repaint()
 
     def _repaint(self) -> None:
-        for widget in self.findChildren(QWidget):
-            widget.update()
+        _update_visible(self)
 
     def _on_canvas(self, act: Callable[[Canvas], object]) -> None:
         canvas = self.router.shown.canvas()
@@ -314,6 +313,14 @@ def _commands(settings: Settings) -> tuple[Commands, str]:
         return Commands(read_own_keys(settings.keys_file)), ""
     except Refusal as refusal:
         return Commands(), str(refusal)
+
+
+def _update_visible(parent: QWidget) -> None:
+    """Have all that is seen below a widget painted again; what is hidden is when it is shown."""
+    for child in parent.children():
+        if isinstance(child, QWidget) and child.isVisible():
+            child.update()
+            _update_visible(child)
 
 
 def _lower(words: str) -> str:

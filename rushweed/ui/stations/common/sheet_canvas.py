@@ -20,7 +20,7 @@ from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import GRID_FROM, Canvas, draw_image
 from rushweed.ui.canvas.cut_lines import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.marks import (
-    draw_brackets,
+    draw_all_brackets,
     draw_checker,
     draw_number,
     draw_pixel_grid,
@@ -262,9 +262,8 @@ class SheetCanvas(Canvas):
                 painter.drawRect(self.to_screen(piece.rect).adjusted(1, 1, -1, -1))
             return
         fine = len(selected) > FEW
-        for piece in selected:
-            rect = self.to_screen(piece.rect).adjusted(1, 1, 0, 0)
-            draw_brackets(painter, rect, 6 if fine else 11, fine=fine)
+        rects = [self.to_screen(piece.rect).adjusted(1, 1, 0, 0) for piece in selected]
+        draw_all_brackets(painter, rects, 6 if fine else 11, fine=fine)
         if len(selected) == 1 and self.tags:
             rect = self.to_screen(selected[0].rect)
             draw_tag(painter, rect.left(), rect.top() - 20, shown_name(self.sheet, selected[0]))

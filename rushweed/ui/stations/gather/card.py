@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from PyQt6.QtCore import QRect
 
@@ -10,8 +10,7 @@ from rushweed.core.cut.inspect import Seen
 from rushweed.core.project.sheet import Sheet
 
 
-@dataclass(frozen=True, slots=True)
-class Card:
+class Card(NamedTuple):
     """The picture's place and the whole card's, in pixels of the table."""
 
     sheet: Sheet
@@ -22,7 +21,7 @@ class Card:
     doubtful: Seen | None
     """What is seen, where that should be looked at before it is taken."""
 
-    def moved(self, x: int, y: int) -> Card:
-        """The same card elsewhere."""
+    def placed(self, sheet: Sheet, x: int, y: int) -> Card:
+        """The same card elsewhere, for a sheet of which it tells the same."""
         picture, whole = self.picture.translated(x, y), self.whole.translated(x, y)
-        return replace(self, picture=picture, whole=whole)
+        return Card(sheet, picture, whole, self.sentences, self.waits, self.doubtful)

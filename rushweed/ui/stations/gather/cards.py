@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
+from operator import attrgetter
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -29,6 +30,11 @@ from rushweed.ui.stations.common.reading_card import HEIGHT
 from rushweed.ui.stations.gather.card import Card
 from rushweed.ui.stations.gather.card_acts import REACH, CardActs, Take
 
+_TOLD = attrgetter(
+    *("sources", "kind", "belongs", "licence.identifier", "colour_key", "pixel", "orientation"),
+    *("enlarged", "layout", "decided", "redrawn", "fitted"),
+)
+"""All of a sheet, but how many pieces it has, that a card tells or is laid out by."""
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
 TALLEST = 480
@@ -86,8 +92,8 @@ class Cards(QWidget):
         sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
         places = place_in_order(sizes, inner + GAP)
         self._cards = [
-            card.moved(MARGIN + int(place.x), 10 + int(place.y))
-            for card, place in zip(drafts, places, strict=True)
+            card.placed(sheet, MARGIN + int(place.x), 10 + int(place.y))
+            for sheet, card, place in zip(sheets, drafts, places, strict=True)
         ]
         self._acts.show(self._cards)
         lowest = max((card.whole.bottom() for card in self._cards), default=0)
@@ -97,7 +103,8 @@ class Cards(QWidget):
         """A sheet's card, laid out at the origin; the one of before where all that it tells is as
         it was, and was known."""
         others = self._cut if waits(sheet) else ()
-        told = (sheet, room, self.scale, self._relatives.get(sheet.name), others)
+        around = room, self.scale, self._relatives.get(sheet.name), others
+        told = (*_TOLD(sheet), len(sheet.pieces), *around)
         known = self._drafts.get(sheet.name)
         if known is not None and known[0] == told and sheet.name not in self._unread:
             return known[1]

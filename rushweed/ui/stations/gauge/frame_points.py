@@ -23,7 +23,7 @@ from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.binding import Bindings
+from rushweed.ui.shell.binding import Bindings, unlike
 from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -42,7 +42,7 @@ class FramePointsGroup(Group):
         super().__init__(number, say("Points and events"))
         self._desk, self._canvas, self._pieces = desk, canvas, pieces
         self._name = ""
-        self._bound = Bindings(desk, pieces, self._named)
+        self._bound = Bindings(desk, lambda: unlike(pieces(), "events"), self._named)
         events = self._bound.bind(
             Field(say("Events of the frame"), say("such as step, splash")),
             lambda piece: ", ".join(piece.events),
@@ -77,7 +77,8 @@ class FramePointsGroup(Group):
 
     def refresh(self) -> None:
         """Show the points of what is selected."""
-        names = list(dict.fromkeys(point.name for p in self._pieces() for point in p.points))
+        differing = unlike(self._pieces(), "points")
+        names = list(dict.fromkeys(point.name for piece in differing for point in piece.points))
         if self._name not in names:
             self._name = names[0] if names else ""
         self._names.offer({name: name for name in names})
@@ -142,7 +143,8 @@ class FramePointsGroup(Group):
         )
 
     def _with_point(self) -> list[Piece]:
-        return [piece for piece in self._pieces() if point_of(piece, self._name)]
+        differing = unlike(self._pieces(), "points")
+        return [piece for piece in differing if point_of(piece, self._name)]
 
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for piece in self._pieces())

@@ -104,9 +104,9 @@ class LineUp(QWidget):
         as stand there large enough to be judged."""
         desk = self._services.desk
         found, wanted = [], {*desk.selection.sheets, self.reference}
+        picked = desk.selection.picked(desk.project)
         for sheet in desk.project.sheets:
-            selected = [p for p in sheet.pieces if p.number in desk.selection.pieces]
-            pieces = selected[:4] or _stand_in(sheet)
+            pieces = picked.get(sheet.name, [])[:4] or _stand_in(sheet)
             treatment = treatment_of(desk.project, sheet)
             found += [(sheet, piece, treatment) for piece in pieces]
         chosen = [item for item in found if item[0].name in wanted][:MOST_FIGURES]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from itertools import chain
 
 from PyQt6.QtGui import QPainter
 
@@ -23,7 +24,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
-from rushweed.ui.shell.binding import Bindings
+from rushweed.ui.shell.binding import Bindings, unlike
 from rushweed.ui.shell.controls import Check, button, label, row
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
@@ -55,7 +56,7 @@ class PivotsFace(Face):
         self.tools = tools_row(ZoomChips(self._canvas))
         self._piece_head = SelectionHead()
         self.swing = Swing(services, self._canvas, lambda: next(iter(self._pieces()), None))
-        self._bound = Bindings(self.desk, self._pieces, self._named)
+        self._bound = Bindings(self.desk, lambda: unlike(self._pieces(), "pivot"), self._named)
         self._points = FramePointsGroup(5, self.desk, self._canvas, self._pieces)
         self.anchors = AnchorGroup(1, self._set_anchor)
         groups = [
@@ -182,8 +183,7 @@ class PivotsFace(Face):
 
     def _pieces(self) -> list[Piece]:
         """The selected pieces, else all of the selected sheets."""
-        meant = self.selection.meant(self.project)
-        return [piece for pieces in meant.values() for piece in pieces]
+        return list(chain.from_iterable(self.selection.meant(self.project).values()))
 
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for piece in self._pieces())
@@ -199,12 +199,13 @@ class PivotsFace(Face):
         self._piece_head.tell(count, names or whole)
         self._bound.show()
         self._points.refresh()
-        self.anchors.show_pieces(pieces)
+        differing = unlike(pieces, "rect.width", "rect.height", "pivot")
+        self.anchors.show_pieces(differing)
         self._to_sheet.setEnabled(len(chosen) == 1)
         animations = sheet.animations if sheet and len(chosen) == 1 else ()
         self._to_animation.setEnabled(any(chosen[0].number in a.frames for a in animations))
-        sizes = {p.rect.size for p in pieces}
-        differs = len({p.pivot for p in pieces}) > 1 and len(sizes) == 1
+        sizes = {piece.rect.size for piece in differing}
+        differs = len(differing) > 1 and len(sizes) == 1
         self._place.result.tell(
             say("Pivots differ: frames will jump as they play.") if differs else "", True
         )

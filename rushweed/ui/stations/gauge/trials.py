@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import lru_cache
+from operator import attrgetter
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -58,7 +60,7 @@ class Trials(QObject):
     ) -> None:
         """Work out what every choice costs, the first of `order` first, unless that is known or on
         its way; where it would take long, wait until somebody asks."""
-        plain = [replace(t, compression=Compression()) for t in treatments]
+        plain = [_plain(treatment) for treatment in treatments]
         depends = [(cost_key(*pair), _rects(pair[0])) for pair in zip(sheets, plain, strict=True)]
         key = (tuple(depends), frozenset(order))
         if key == self._key:
@@ -154,7 +156,13 @@ class PartTrial(QObject):
 
 def _rects(sheet: Sheet) -> tuple[object, ...]:
     """What tells pieces' losses apart: pivots, names and shapes do not."""
-    return tuple((piece.number, piece.rect) for piece in sheet.pieces)
+    return tuple(map(attrgetter("number", "rect"), sheet.pieces))
+
+
+@lru_cache(maxsize=64)
+def _plain(treatment: Treatment) -> Treatment:
+    """The same without any compression."""
+    return replace(treatment, compression=Compression())
 
 
 def _all_costs(
