@@ -20,18 +20,30 @@ PARTS = [Part(name, value) for name in "ab" for value in range(2)]
 asked = st.lists(st.tuples(st.sampled_from(VERSIONS), st.sampled_from(PARTS)), max_size=30)
 
 
+def whole_of(version: list[int]) -> tuple[int]:
+    return (version[0],)
+
+
+def part_of(version: list[int], part: Part) -> tuple[int, Part]:
+    return version[0], part
+
+
 @given(asked)
 def test_what_is_kept_is_what_would_be_made(pairs) -> None:
-    whole = for_newest(lambda version: (version[0],))
-    part = for_newest_parts(lambda version, part: (version[0], part))
+    whole = for_newest(whole_of)
+    part = for_newest_parts(part_of)
     for version, one in pairs:
-        assert whole(version) == (version[0],)
-        assert part(version, one) == (version[0], one)
+        assert whole(version) == whole_of(version)
+        assert part(version, one) == part_of(version, one)
 
 
 def test_only_a_part_that_became_another_is_made_anew() -> None:
     made: list[Part] = []
-    tell = for_newest_parts(lambda version, part: made.append(part))
+
+    @for_newest_parts
+    def tell(version: list[int], part: Part) -> None:
+        made.append(part)
+
     version, again = [1], [1]
     first, other, edited = Part("a", 1), Part("b", 1), Part("a", 2)
     for part in (first, other, first, other):
