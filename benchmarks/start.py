@@ -27,8 +27,8 @@ application.exec()
 DEMO = """
 import sys
 from pathlib import Path
-from rushweed.core.collecting import without_collecting
-with without_collecting():  # as the program does it
+from rushweed.core.bulk import in_bulk
+with in_bulk():  # as the program does it
     from rushweed.ui import app
 from rushweed.ui.settings import Settings
 from PyQt6.QtCore import QEvent, QObject, QTimer
@@ -48,8 +48,8 @@ app.run(Path(sys.argv[1]), Settings(Path(sys.argv[2])))
 FRAME = """
 import sys
 from pathlib import Path
-from rushweed.core.collecting import without_collecting
-with without_collecting():  # as the program does it
+from rushweed.core.bulk import in_bulk
+with in_bulk():  # as the program does it
     from rushweed.ui import app
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.opening import Opening

@@ -62,9 +62,9 @@ def _run_verb(words: list[str]) -> int:
 
 def open_window(folder: Path | None) -> int:
     """Open the window on a project, else on the demo."""
-    from rushweed.core.collecting import without_collecting
+    from rushweed.core.bulk import in_bulk
 
-    with without_collecting():  # nothing of what is brought in is garbage
+    with in_bulk():  # nothing of what is brought in is garbage
         from rushweed.ui.app import run
 
     if folder is not None and folder.name == "project.rushweed":

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.project.head import is_project
 from rushweed.core.values import Refusal
 from rushweed.ui.application import has_display, make_application
@@ -31,7 +31,7 @@ def run(folder: Path | None, settings: Settings | None = None) -> int:
     if not has_display():
         print(NO_DISPLAY, file=sys.stderr)
         return 1
-    with without_collecting():
+    with in_bulk():
         application = make_application()
         session = _opened(application, folder, settings or Settings())
     if session is None:

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core import collecting
+from rushweed.core import bulk
 
 YOUNG, MIDDLE, NEVER = 10_000, 10, 1_000_000
 """How many new things there are before the collector looks at them, after how many such rounds it
@@ -28,7 +28,7 @@ class Garbage(QObject):
         super().__init__(application)
         self._busy = busy
         gc.set_threshold(YOUNG, MIDDLE, NEVER)
-        collecting.after_many = gc.freeze
+        bulk.after_many = gc.freeze
         self._often = QTimer(self)
         self._often.timeout.connect(keep)
         self._often.start(EVERY)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import shutil
+import sys
 import weakref
 from collections.abc import Callable
 from dataclasses import replace
@@ -17,7 +18,7 @@ from hypothesis.extra.numpy import arrays
 from PIL import Image
 from PyQt6 import sip
 
-from rushweed.core import collecting
+from rushweed.core import bulk
 from rushweed.core.gather.memory import Memory
 from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.project import files, head
@@ -282,14 +283,25 @@ def test_circles_are_found_while_one_works_elsewhere() -> None:
         garbage.keep()
         garbage.look_at_all()
         assert gone() is None
-        collecting.after_many = gc.freeze
-        with collecting.without_collecting():
+        bulk.after_many = gc.freeze
+        with bulk.in_bulk():
             assert not gc.isenabled()
         assert gc.isenabled()
     finally:
-        collecting.after_many = collecting.nothing
+        bulk.after_many = bulk.nothing
         gc.unfreeze()
         gc.set_threshold(*thresholds)
+
+
+def test_work_in_bulk_that_overlaps_leaves_everything_as_it_was() -> None:
+    turn = sys.getswitchinterval()
+    first, second = bulk.in_bulk(), bulk.in_bulk()
+    first.__enter__()
+    second.__enter__()
+    first.__exit__(None, None, None)
+    assert not gc.isenabled() and sys.getswitchinterval() < turn, "the second one goes on"
+    second.__exit__(None, None, None)
+    assert gc.isenabled() and sys.getswitchinterval() == turn
 
 
 def test_nobody_looks_at_everything_while_the_window_is_at_work(
@@ -307,7 +319,7 @@ def test_nobody_looks_at_everything_while_the_window_is_at_work(
         assert looked
     finally:
         keeper.deleteLater()
-        collecting.after_many = collecting.nothing
+        bulk.after_many = bulk.nothing
         gc.set_threshold(*thresholds)
 
 

@@ -17,7 +17,7 @@ from rushweed.core.bale.manifest import DensityEntry, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
 from rushweed.core.bale.subset import chosen_part, over_budget
 from rushweed.core.bale.templates import render_all
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import MOST_EFFORT, Picture, content_hash
 from rushweed.core.project.dumping import dumped
@@ -79,7 +79,7 @@ def make_bundle(
     return assemble(project, recipe, atlas, body, pictures, templates or {})
 
 
-@without_collecting()
+@in_bulk()
 def told_of(project: Project, art: Art, recipe: Recipe, atlas: Atlas) -> dict[str, Any]:
     """The manifest as plain JSON, its format first, but for its pages and files: as far as it can
     be told before there is any picture."""
@@ -87,7 +87,7 @@ def told_of(project: Project, art: Art, recipe: Recipe, atlas: Atlas) -> dict[st
     return {"format": body.pop("format"), **body}
 
 
-@without_collecting()
+@in_bulk()
 def assemble(
     project: Project,
     recipe: Recipe,

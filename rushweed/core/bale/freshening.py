@@ -11,7 +11,7 @@ from typing import Any
 from rushweed.core.bale.bundle import MANIFEST_FILE, Bundle, make_bundle
 from rushweed.core.bale.comparing import Difference, compare
 from rushweed.core.bale.levels_apart import joined
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import LEAST_EFFORT, content_hash
 from rushweed.core.project.project import Project
@@ -52,7 +52,7 @@ class FreshBundle:
         self.edition = Edition()
         self._known: dict[str, Any] = {}
 
-    @without_collecting()
+    @in_bulk()
     def follow(
         self,
         project: Project,

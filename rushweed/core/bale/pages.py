@@ -12,7 +12,7 @@ import numpy as np
 from rushweed.core.bale.packing import Packed, pack_pages
 from rushweed.core.bale.parts import Part, at_density, draw_edged, make_parts
 from rushweed.core.bounded import LARGEST_SIDE
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
@@ -118,7 +118,7 @@ def atlas_of(plans: Sequence[Plan], recipe: Recipe) -> Atlas:
     return Atlas(tuple(draw_page(plan, recipe) for plan in plans), placed)
 
 
-@without_collecting()
+@in_bulk()
 def plan_pages(parts: Sequence[Part], recipe: Recipe) -> list[Plan]:
     """Share parts out to pages: those that need pages of their own form first."""
     groups: dict[object, list[Part]] = {}

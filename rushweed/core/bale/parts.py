@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from rushweed.core.bale.trimming import Inside, Trim, digest, trims_of
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import Picture
@@ -47,7 +47,7 @@ class Part:
         return Size(self.picture.shape[1] + extra, self.picture.shape[0] + extra)
 
 
-@without_collecting()
+@in_bulk()
 def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
     """The parts of all sheets, in their order."""
     shared: dict[tuple[object, ...], Part] = {}

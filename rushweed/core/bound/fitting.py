@@ -11,7 +11,7 @@ import numpy as np
 from rushweed.core.bound.outline import Mask, Outline, trace_many
 from rushweed.core.bound.shaping import box
 from rushweed.core.bound.simplify import Promise, deviation, filled, simplified
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import ALL_SIDES, Box, Circle, Polygon, Ring, Shape
 from rushweed.core.project.sheet import Piece
@@ -37,7 +37,7 @@ def fit_outlines(
     """Polygons around what is drawn of pieces, with as few corners as keep within a distance,
     holes filled unless they are kept; see `simplify.simplified`. Masks are of shape
     (height, width)."""
-    with without_collecting():
+    with in_bulk():
         traced = trace_many(list(masks.values()))
         exact = traced if keep_holes else [filled(outlines) for outlines in traced]
         flat = [outline for outlines in exact for outline in outlines]

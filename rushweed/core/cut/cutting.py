@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
 from rushweed.core.cut.near import Near
 from rushweed.core.project.project import Project, used_numbers, with_sheet
@@ -112,7 +112,7 @@ def cut_at(project: Project, name: str, rects: Sequence[Rect]) -> Project:
     return _cut(project, name, LoosePieces(), cuts)
 
 
-@without_collecting()
+@in_bulk()
 def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Project:
     sheet = project.sheet(name)
     kept = [piece for piece in sheet.pieces if piece.by_hand]

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from rushweed.core.bounded import NextNumber
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
@@ -194,7 +194,7 @@ class _Written:
 _sheets, _levels = _Written(), _Written()
 
 
-@without_collecting()
+@in_bulk()
 def to_files(project: Project) -> dict[str, bytes]:
     """The project as path inside its folder → bytes; the same project gives the same bytes."""
     stems = file_stems([sheet.name for sheet in project.sheets])
@@ -249,7 +249,7 @@ def _stem(name: str) -> str:
 
 
 def _dump(value: Any) -> bytes:
-    with without_collecting():
+    with in_bulk():
         return _write(value)
 
 

@@ -8,7 +8,7 @@ from dataclasses import is_dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
 
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import printable
@@ -38,7 +38,7 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
             strerror=problem.strerror,
         ) from problem
     try:
-        with without_collecting():
+        with in_bulk():
             body = json.loads(data)
         if b"\\ud" in data or b"\\uD" in data:  # half of a character, which no file can hold
             json.dumps(body, ensure_ascii=False).encode()
@@ -55,7 +55,7 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
         ) from problem
     body = migrate(body, name)
     try:
-        with without_collecting():
+        with in_bulk():
             return build(kind, body)
     except Doubtful:
         return _read_closely(name, kind, body, left_out)

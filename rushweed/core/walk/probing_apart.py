@@ -12,7 +12,7 @@ from multiprocessing.connection import Connection
 from time import monotonic
 from typing import NamedTuple
 
-from rushweed.core.collecting import without_collecting
+from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
 from rushweed.core.processes import end_with
 from rushweed.core.project.cells import Cells, Chunk, Key
@@ -134,7 +134,7 @@ def _tell(
     end_with(parent)
     project = replace(project, levels=(_taken_over(there, project.level(level)),))
     share, found, known, told = 0.0, Probed(), Probed(), 0.0
-    with without_collecting():
+    with in_bulk():
         for share, found in found_in(Ground(project, level), off, near):
             if monotonic() - told > EVERY:
                 told = monotonic()
