@@ -68,9 +68,9 @@ class Ahead(QObject):
 
 def bring_in(over: threading.Event, pause: float = PAUSE) -> None:
     """Import all that stations need, with a pause of so many seconds before each, and have at
-    hand what was learned about sheets, and what writes a project, until it is over."""
+    hand what was learned about sheets, until it is over."""
     imports = (partial(import_module, module) for module in NEEDED)
-    steps: tuple[Callable[[], object], ...] = (*imports, _know, _be_ready)
+    steps: tuple[Callable[[], object], ...] = (*imports, _know)
     for prepare in steps:
         if over.wait(pause):
             return
@@ -81,9 +81,3 @@ def _know() -> None:
     from rushweed.core.cut.seeing.trees import weights
 
     weights()
-
-
-def _be_ready() -> None:
-    from rushweed.core.project.files import prepare_writing
-
-    prepare_writing()

@@ -5,8 +5,8 @@ from __future__ import annotations
 import base64
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache, partial
-from typing import TYPE_CHECKING, Any
+from functools import partial
+from typing import Any
 
 from rushweed.core.bale.credits import credits_text
 from rushweed.core.bale.describing import describe
@@ -25,9 +25,6 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.text import to_compact_json, to_json
 from rushweed.core.values import Refusal
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
 
 MANIFEST_FILE = "bundle.json"
 CREDITS_FILE = "credits.txt"
@@ -83,7 +80,7 @@ def make_bundle(
 def told_of(project: Project, art: Art, recipe: Recipe, atlas: Atlas) -> dict[str, Any]:
     """The manifest as plain JSON, its format first, but for its pages and files: as far as it can
     be told before there is any picture."""
-    body = dumped(describe(project, art.memory, recipe, atlas.placed), _model)
+    body = dumped(describe(project, art.memory, recipe, atlas.placed))
     return {"format": body.pop("format"), **body}
 
 
@@ -98,7 +95,7 @@ def assemble(
 ) -> Bundle:
     """Put manifest, pictures, credits and templates together; `body` is what `told_of` told."""
     body["pages"] = [
-        dumped(_page_entry(page, number, recipe, pictures[number]), _model)
+        dumped(_page_entry(page, number, recipe, pictures[number]))
         for number, page in enumerate(atlas.pages)
     ]
     files: dict[str, bytes] = {}
@@ -204,13 +201,6 @@ def _page_entry(page: Page, number: int, recipe: Recipe, files: Mapping[str, byt
 
 def _data_url(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
     return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(pictures[name]).decode()}"
-
-
-@cache
-def _model(kind: Any) -> TypeAdapter[Any]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(kind)
 
 
 def total_size(files: Iterable[bytes]) -> int:

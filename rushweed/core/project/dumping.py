@@ -1,39 +1,65 @@
-"""A value as plain JSON, written by its full model: what is long in parts, since a model lets no
-other thread go on until it is done."""
+"""A value as plain JSON: lists, and objects by the names of their fields.
+
+The way back from `building.py`. It is Python all through, so that other threads have their turn
+while something long is written.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import fields
-from typing import TYPE_CHECKING, Any, get_type_hints
+from dataclasses import MISSING, Field, fields
+from functools import cache
+from typing import Any
 
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
+from rushweed.core.project.cells import Cells
 
-Model = Callable[[Any], "TypeAdapter[Any]"]
-"""Gives the full model of a type hint."""
-
-PART = 256
-"""So many items are written at once."""
+AS_IS = frozenset({str, int, bool, type(None)})
 
 
-def dumped(value: Any, model: Model) -> dict[str, Any]:
-    """A value of a dataclass as its model writes it, by the names of its fields."""
-    kind = type(value)
-    long = {field.name for field in fields(kind) if _is_long(getattr(value, field.name))}
-    body = model(kind).dump_python(value, mode="json", exclude=long)
-    if not long:
-        return body  # type: ignore[no-any-return]
-    hints = get_type_hints(kind, include_extras=True)
-    written = {name: _in_parts(model(hints[name]), getattr(value, name)) for name in long}
-    return {field.name: (written if field.name in long else body)[field.name]
-            for field in fields(kind)}  # fmt: skip
+def dumped(value: Any) -> Any:
+    """All of a value, as bundles tell it."""
+    if isinstance(value, str | int | float | None):
+        return value
+    if isinstance(value, tuple | list):
+        return [item if type(item) in AS_IS else dumped(item) for item in value]
+    if isinstance(value, dict):
+        return {key: dumped(item) for key, item in value.items()}
+    if isinstance(value, Cells):
+        return value.rows()
+    kind = value.__class__
+    return {name: dumped(getattr(value, name)) for name, _, _ in _fields(kind)}
 
 
-def _is_long(items: Any) -> bool:
-    return isinstance(items, tuple) and not hasattr(items, "_fields") and len(items) > PART
+def dumped_briefly(value: Any) -> Any:
+    """A value without what is as it would be anyway, as files hold it; but always of what kind a
+    thing is. Whole floats are whole numbers, so that 8.0 is written 8."""
+    if isinstance(value, float):
+        return int(value) if value.is_integer() else value
+    if isinstance(value, str | int | None):
+        return value
+    if isinstance(value, tuple):
+        return [item if type(item) in AS_IS else dumped_briefly(item) for item in value]
+    if isinstance(value, Cells):
+        return value.rows()
+    kept, kind = {}, value.__class__
+    for name, usual, always in _fields(kind):
+        inner = getattr(value, name)
+        if always or (inner is not usual and inner != usual):
+            kept[name] = inner if type(inner) in AS_IS else dumped_briefly(inner)
+    return kept
 
 
-def _in_parts(model: TypeAdapter[Any], items: tuple[Any, ...]) -> list[Any]:
-    parts = (items[first : first + PART] for first in range(0, len(items), PART))
-    return [one for part in parts for one in model.dump_python(part, mode="json")]
+@cache
+def _fields(kind: Any) -> tuple[tuple[str, Any, bool], ...]:
+    """The fields of a dataclass by name: what each is as a rule, and whether it says of what kind
+    a thing is. That of a sheet is what its picture is, and has a usual one."""
+    sorted_out = kind.__name__ == "Sheet"
+    return tuple(
+        (field.name, _usual(field), field.name == "kind" and not sorted_out)
+        for field in fields(kind)
+    )
+
+
+def _usual(field: Field[Any]) -> Any:
+    if field.default_factory is not MISSING:
+        return field.default_factory()
+    return field.default

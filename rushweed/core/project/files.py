@@ -7,7 +7,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import MISSING, Field, dataclass, fields, is_dataclass, replace
+from dataclasses import dataclass, fields, replace
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +18,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
 from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
-from rushweed.core.project.dumping import dumped
+from rushweed.core.project.dumping import dumped, dumped_briefly
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
@@ -26,7 +26,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.reading import adapter, read_part
 from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.project.text import to_json
+from rushweed.core.project.text import rendered, to_json
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 
@@ -226,12 +226,6 @@ def check_inside(path: str, owner: str) -> None:
         ) from problem
 
 
-def prepare_writing() -> None:
-    """Have the full models at hand before a project is written for the first time."""
-    for kind in (Head, Sheet, Level):
-        adapter(kind)
-
-
 def schemas() -> dict[str, dict[str, Any]]:
     """JSON Schemas of the three kinds of file, by the name of their ending."""
     kinds: Mapping[str, type] = {"project": Head, "sheet": Sheet, "level": Level}
@@ -254,27 +248,6 @@ def _dump(value: Any) -> bytes:
 
 
 def _write(value: Any) -> bytes:
-    body: Any = dumped(value, adapter)
-    if not isinstance(value, Head):
-        body = _without_defaults(value, body)
-    return to_json({"format": FORMAT, **body})
-
-
-def _without_defaults(value: Any, body: Any) -> Any:
-    """Leave out what is as it would be anyway, but always say of what kind a thing is."""
-    if isinstance(value, tuple) and not hasattr(value, "_fields"):
-        return [_without_defaults(*pair) for pair in zip(value, body, strict=True)]
-    if not is_dataclass(value):
-        return body
-    kept = {}
-    for field in fields(value):
-        inner = getattr(value, field.name)
-        if (field.name == "kind" and not isinstance(value, Sheet)) or inner != _default(field):
-            kept[field.name] = _without_defaults(inner, body[field.name])
-    return kept
-
-
-def _default(field: Field[Any]) -> Any:
-    if field.default_factory is not MISSING:
-        return field.default_factory()
-    return field.default
+    if isinstance(value, Head):
+        return to_json({"format": FORMAT, **dumped(value)})
+    return rendered({"format": FORMAT, **dumped_briefly(value)})

@@ -14,7 +14,12 @@ WRITTEN_AS_IS = frozenset({str, int, bool, type(None)})
 
 def to_json(value: Any) -> bytes:
     """UTF-8 JSON in which every item of a list takes one line, and short objects too."""
-    return (_render(_plain(value), 0) + "\n").encode()
+    return rendered(_plain(value))
+
+
+def rendered(plain: Any) -> bytes:
+    """The same of a value without tuples and whole floats."""
+    return (_render(plain, 0) + "\n").encode()
 
 
 def to_compact_json(value: Any) -> bytes:
@@ -33,8 +38,7 @@ def _plain(value: Any) -> Any:
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
-def _compact(value: Any) -> str:
-    return json.dumps(value, ensure_ascii=False, separators=(", ", ": "))
+_compact = json.JSONEncoder(ensure_ascii=False, separators=(", ", ": ")).encode
 
 
 def _render(value: Any, depth: int, one_line: bool = False) -> str:
