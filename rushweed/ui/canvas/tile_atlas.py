@@ -56,6 +56,7 @@ class TileAtlas:
             for name, size in self.sizes.items()
             if self.puts_together(name)
         }
+        self._waiting: dict[Fineness, list[int]] = {name: [] for name in self._pixels}
 
     def puts_together(self, fineness: Fineness) -> bool:
         """Whether cells are small enough to make whole images of them."""
@@ -65,6 +66,7 @@ class TileAtlas:
         """Cells put together, of shape (rows, columns); tiles of other sizes than a cell are left
         out, but where a cell is one pixel."""
         slots = self._slots_of(codes)
+        self._fill(fineness)
         return _image_of(joined(self._pixels[fineness][slots]))
 
     def is_large(self, code: int) -> bool:
@@ -102,21 +104,24 @@ class TileAtlas:
             if slot >= len(self._pixels["dot"]):
                 for name, old in self._pixels.items():
                     self._pixels[name] = np.concatenate([old, np.zeros_like(old)])
-            self._fill(slot, code)
+            image = self.tile(code)
+            cell = self.sizes["full"]
+            if (image.width(), image.height()) != cell or code // 8 in self._animated:
+                self._large.add(code)
+            for waiting in self._waiting.values():
+                waiting.append(code)
         return slot
 
-    def _fill(self, slot: int, code: int) -> None:
-        image = self.tile(code)
-        cell = self.sizes["full"]
-        pixels = _premultiplied(image)
-        self._pixels["dot"][slot] = _shrunk(pixels, self.sizes["dot"])
-        if (image.width(), image.height()) != cell or code // 8 in self._animated:
-            self._large.add(code)
-            return
-        if "full" in self._pixels:
-            self._pixels["full"][slot] = pixels
-        if "quarter" in self._pixels:
-            self._pixels["quarter"][slot] = _shrunk(pixels, self.sizes["quarter"])
+    def _fill(self, fineness: Fineness) -> None:
+        """Have those tiles at hand in one size that are not yet."""
+        waiting, size = self._waiting[fineness], self.sizes[fineness]
+        for code in waiting:
+            if fineness == "dot" or code not in self._large:
+                pixels = _premultiplied(self.tile(code))
+                whole = pixels.shape[:2] == (size.height, size.width)
+                slot = self._slots[code]
+                self._pixels[fineness][slot] = pixels if whole else _shrunk(pixels, size)
+        waiting.clear()
 
 
 def _premultiplied(image: QImage) -> Picture:
