@@ -85,7 +85,7 @@ def set_point(project: Project, sheets: tuple[str, ...], point: str, value: Any)
     return with_sheets(project, sheets, edit)
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=256, typed=True)
 def _changed(differences: Differences, point: str, value: Any) -> Differences:
     """The same with another value of one point; one object for all sheets that are alike."""
     return replace(differences, **{point: value})

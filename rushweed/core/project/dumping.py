@@ -11,8 +11,8 @@ from functools import cache
 from typing import Any
 
 from rushweed.core.project.cells import Cells
-
-AS_IS = frozenset({str, int, bool, type(None)})
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.text import WRITTEN_AS_IS
 
 
 def dumped(value: Any) -> Any:
@@ -20,7 +20,7 @@ def dumped(value: Any) -> Any:
     if isinstance(value, str | int | float | None):
         return value
     if isinstance(value, tuple | list):
-        return [item if type(item) in AS_IS else dumped(item) for item in value]
+        return [item if type(item) in WRITTEN_AS_IS else dumped(item) for item in value]
     if isinstance(value, dict):
         return {key: dumped(item) for key, item in value.items()}
     if isinstance(value, Cells):
@@ -37,14 +37,14 @@ def dumped_briefly(value: Any) -> Any:
     if isinstance(value, str | int | None):
         return value
     if isinstance(value, tuple):
-        return [item if type(item) in AS_IS else dumped_briefly(item) for item in value]
+        return [item if type(item) in WRITTEN_AS_IS else dumped_briefly(item) for item in value]
     if isinstance(value, Cells):
         return value.rows()
     kept, kind = {}, value.__class__
     for name, usual, always in _fields(kind):
         inner = getattr(value, name)
         if always or (inner is not usual and inner != usual):
-            kept[name] = inner if type(inner) in AS_IS else dumped_briefly(inner)
+            kept[name] = inner if type(inner) in WRITTEN_AS_IS else dumped_briefly(inner)
     return kept
 
 
@@ -52,11 +52,8 @@ def dumped_briefly(value: Any) -> Any:
 def _fields(kind: Any) -> tuple[tuple[str, Any, bool], ...]:
     """The fields of a dataclass by name: what each is as a rule, and whether it says of what kind
     a thing is. That of a sheet is what its picture is, and has a usual one."""
-    sorted_out = kind.__name__ == "Sheet"
-    return tuple(
-        (field.name, _usual(field), field.name == "kind" and not sorted_out)
-        for field in fields(kind)
-    )
+    always = frozenset() if kind is Sheet else frozenset({"kind"})
+    return tuple((field.name, _usual(field), field.name in always) for field in fields(kind))
 
 
 def _usual(field: Field[Any]) -> Any:
