@@ -9,10 +9,9 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 SOON = 0.0005
-"""Seconds for which such work may keep the interpreter that another thread wants. A window lets go
-of it at every step, and with the usual 0.005 takes 60 to 76 ms for a dozen steps, 0.1 ms of work,
-beside the writing of a large sheet; 5 ms so. Beside work on pixels, which lets go of it by itself,
-the usual turn holds a window less."""
+"""Seconds for which work with short turns may keep the interpreter that another thread wants. A
+window lets go of it at every step, and with the usual 0.005 takes 60 to 76 ms for a dozen steps,
+0.1 ms of work, beside the writing of a large sheet; 5 ms so."""
 
 
 def nothing() -> None:
@@ -24,25 +23,40 @@ after_many: Callable[[], object] = nothing
 must not wait for it sets this."""
 
 _lock = allocate_lock()
-_usual: list[tuple[bool, float]] = []
-"""Whether the collector was at work and how long a turn was, for each that is under way."""
+_collects: list[bool] = []
+_turns: list[float] = []
+"""How it was before each work that is under way: whether the collector was at work, and how long a
+turn was."""
 
 
 @contextmanager
 def in_bulk() -> Iterator[None]:
     """Many small things at once would have the collector walk through all of them again and again,
-    though none of them is garbage. Other threads have their turn soon meanwhile."""
+    though none of them is garbage."""
     with _lock:
-        _usual.append((gc.isenabled(), sys.getswitchinterval()))
+        _collects.append(gc.isenabled())
         gc.disable()
+    try:
+        yield
+    finally:
+        with _lock:
+            collects = _collects.pop()
+            if collects and not _collects:
+                after_many()
+                gc.enable()
+
+
+@contextmanager
+def in_short_turns() -> Iterator[None]:
+    """Other threads have the interpreter back soon. Work on pixels lets go of it by itself, and is
+    only held up by that."""
+    with _lock:
+        _turns.append(sys.getswitchinterval())
         sys.setswitchinterval(SOON)
     try:
         yield
     finally:
         with _lock:
-            collects, turn = _usual.pop()
-            if not _usual:
-                sys.setswitchinterval(turn)
-                if collects:
-                    after_many()
-                    gc.enable()
+            usual = _turns.pop()
+            if not _turns:
+                sys.setswitchinterval(usual)

@@ -293,15 +293,17 @@ def test_circles_are_found_while_one_works_elsewhere() -> None:
         gc.set_threshold(*thresholds)
 
 
-def test_work_in_bulk_that_overlaps_leaves_everything_as_it_was() -> None:
+def test_work_that_overlaps_leaves_collector_and_turns_as_they_were() -> None:
     turn = sys.getswitchinterval()
-    first, second = bulk.in_bulk(), bulk.in_bulk()
-    first.__enter__()
-    second.__enter__()
-    first.__exit__(None, None, None)
-    assert not gc.isenabled() and sys.getswitchinterval() < turn, "the second one goes on"
-    second.__exit__(None, None, None)
-    assert gc.isenabled() and sys.getswitchinterval() == turn
+    for work in (bulk.in_bulk, bulk.in_short_turns):
+        first, second = work(), work()
+        first.__enter__()
+        second.__enter__()
+        first.__exit__(None, None, None)
+        other = (gc.isenabled(), sys.getswitchinterval())
+        assert other in ((False, turn), (True, bulk.SOON)), "the second one goes on"
+        second.__exit__(None, None, None)
+        assert gc.isenabled() and sys.getswitchinterval() == turn
 
 
 def test_nobody_looks_at_everything_while_the_window_is_at_work(

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from rushweed.core.bounded import NextNumber
-from rushweed.core.bulk import in_bulk
+from rushweed.core.bulk import in_bulk, in_short_turns
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems, parts_of, printable
@@ -195,6 +195,7 @@ _sheets, _levels = _Written(), _Written()
 
 
 @in_bulk()
+@in_short_turns()
 def to_files(project: Project) -> dict[str, bytes]:
     """The project as path inside its folder → bytes; the same project gives the same bytes."""
     stems = file_stems([sheet.name for sheet in project.sheets])
