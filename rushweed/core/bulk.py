@@ -11,7 +11,7 @@ from contextlib import contextmanager
 SOON = 0.0005
 """Seconds for which work with short turns may keep the interpreter that another thread wants. A
 window lets go of it at every step, and with the usual 0.005 takes 60 to 76 ms for a dozen steps,
-0.1 ms of work, beside the writing of a large sheet; 5 ms so."""
+0.1 ms of work, beside the writing of a large sheet; mostly 5 ms so."""
 
 
 def nothing() -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Protocol, TypeVar
+from typing import Any, Protocol, TypeVar
 
 Version = TypeVar("Version")
 Made = TypeVar("Made")
@@ -19,12 +19,15 @@ class Named(Protocol):
 Part = TypeVar("Part", bound=Named)
 
 KEPT = 4
+_all: list[list[Any]] = []
+"""All that is kept, by what it is made with."""
 
 
 def for_newest(make: Callable[[Version], Made]) -> Callable[[Version], Made]:
     """What is made of a version, kept for the newest few by their identity: comparing two of them
     would cost as much as making it."""
     kept: list[tuple[Version, Made]] = []
+    _all.append(kept)
 
     def made_of(version: Version) -> Made:
         for known, made in kept:
@@ -55,3 +58,9 @@ def for_newest_parts(
         return made
 
     return made_of
+
+
+def forget() -> None:
+    """Keep nothing of what was made: a project that is closed would be held by it."""
+    for kept in _all:
+        kept.clear()

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core import bulk
+from rushweed.core.newest import forget
 
 YOUNG, MIDDLE, NEVER = 10_000, 10, 1_000_000
 """How many new things there are before the collector looks at them, after how many such rounds it
@@ -39,7 +40,8 @@ class Garbage(QObject):
         application.applicationStateChanged.connect(self._watch)
 
     def look_soon(self) -> None:
-        """A whole window is gone: look at everything."""
+        """A whole window is gone: keep nothing of its project, and look at everything."""
+        forget()
         QTimer.singleShot(0, look_at_all)
 
     def _look_if_quiet(self) -> None:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import gc
+import weakref
 from typing import NamedTuple
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.newest import KEPT, for_newest, for_newest_parts
+from rushweed.core.newest import KEPT, for_newest, for_newest_parts, forget
 
 
 class Part(NamedTuple):
@@ -54,3 +56,20 @@ def test_only_a_part_that_became_another_is_made_anew() -> None:
     assert made == [first, other, edited]
     tell(again, other)
     assert made[-1] is other and len(made) == 4, "an equal version is another one"
+
+
+class Version:
+    pass
+
+
+def test_nothing_is_held_once_all_is_forgotten() -> None:
+    part = for_newest_parts(lambda version, part: (version, part))
+    version = Version()
+    gone = weakref.ref(version)
+    assert part(version, PARTS[0])[0] is version
+    del version
+    gc.collect()
+    assert gone() is not None, "it is kept for whoever asks next"
+    forget()
+    gc.collect()
+    assert gone() is None

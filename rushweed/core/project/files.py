@@ -244,11 +244,6 @@ def _stem(name: str) -> str:
 
 
 def _dump(value: Any) -> bytes:
-    with in_bulk():
-        return _write(value)
-
-
-def _write(value: Any) -> bytes:
     if isinstance(value, Head):
         return to_json({"format": FORMAT, **dumped(value)})
     return rendered({"format": FORMAT, **dumped_briefly(value)})
