@@ -314,9 +314,11 @@ def test_duplicates_and_even_cells_on_a_common_foot_line() -> None:
     project = drawn_project(*rects)
     numbers = frozenset(piece.number for piece in project.sheet("reed").pieces)
     even = make_even(project, "reed", numbers).sheet("reed").pieces
-    assert {piece.rect.size for piece in even} == {Size(8, 9)}
+    assert {piece.rect.size for piece in even} == {Size(8, 10)}
     assert [piece.rect.bottom for piece in even] == [12, 12, 27, 27]
-    assert {piece.pivot for piece in even} == {Point(4, 9)}
+    assert {piece.pivot for piece in even} == {Point(4, 10)}
+    for before, after in zip(project.sheet("reed").pieces, even, strict=True):
+        assert after.rect.intersection(before.rect) == before.rect, "nobody loses a head"
     with pytest.raises(Refusal, match="at least two"):
         make_even(project, "reed", frozenset({1}))
     twice = duplicate(project, "reed", numbers)

@@ -10,9 +10,10 @@ from rushweed.core.bound.resembling import Blocks, How, resembling, same_places
 from rushweed.core.bound.twins import find_twins, turned_shapes
 from rushweed.core.cut.likeness import Words
 from rushweed.core.orientation import SWAPPED
+from rushweed.core.project.attached import moved_form
 from rushweed.core.project.facts import Facts
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Circle, Polygon, Shape
+from rushweed.core.project.shape import Box, Circle, Shape
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.project.turning import turned_facts
 from rushweed.core.values import Point, Size
@@ -112,21 +113,18 @@ def carried_over(of: Piece, to: Piece, orientation: int) -> Piece:
 
 
 def _scaled(shape: Shape, across: float, down: float) -> Shape:
-    """A shape that many times as wide and high, on whole and half pixels."""
+    """A shape that many times as wide and high, on whole and half pixels, never without area."""
     if across == down == 1:
         return shape
 
     def move(point: Point) -> Point:
         return Point(round(2 * point.x * across) / 2, round(2 * point.y * down) / 2)
 
-    form = shape.form
+    form = moved_form(shape.form, move)
     if isinstance(form, Circle):
-        middle = move(Point(form.x, form.y))
-        return replace(shape, form=Circle(*middle, max(round(form.radius * across * 2), 1) / 2))
-    if isinstance(form, Box):
-        first, last = move(form.corners[0]), move(form.corners[2])
-        left, right = sorted((round(first.x), round(last.x)))
-        top, bottom = sorted((round(first.y), round(last.y)))
-        return replace(shape, form=Box(left, top, max(right - left, 1), max(bottom - top, 1)))
-    outer, *holes = (tuple(map(move, ring)) for ring in form.rings)
-    return replace(shape, form=Polygon(outer, tuple(holes)))
+        form = replace(form, radius=max(form.radius, 0.5))
+    elif isinstance(form, Box):
+        left, top = round(form.x), round(form.y)
+        right, bottom = round(form.x + form.width), round(form.y + form.height)
+        form = Box(left, top, max(right - left, 1), max(bottom - top, 1))
+    return replace(shape, form=form)

@@ -8,14 +8,13 @@ from typing import Literal
 
 import numpy as np
 
-from rushweed.core.bound.shaping import box, polygon
 from rushweed.core.cut.likeness import Words, content_of, part, pattern_of
 from rushweed.core.orientation import FLIPPED, turned, turned_point
+from rushweed.core.project.attached import moved_shape
 from rushweed.core.project.project import Project, with_pieces
-from rushweed.core.project.shape import Box, Circle, Form, Shape
+from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Sheet
-from rushweed.core.project.turning import turned_side
-from rushweed.core.values import Point, Size
+from rushweed.core.values import Size
 
 ORIENTATIONS = (0, FLIPPED, 2, 3, 4, 5, 6, 7)
 """The eight of a square, as drawn and mirrored first."""
@@ -143,11 +142,7 @@ def give_to_twins(project: Project, twins: Iterable[Twin]) -> Project:
 def turned_shapes(shapes: tuple[Shape, ...], size: Size, orientation: int) -> tuple[Shape, ...]:
     """The shapes of a piece of that size, turned and flipped with it."""
     return tuple(
-        replace(
-            shape,
-            form=_turned_form(shape.form, size, orientation),
-            side=turned_side(shape.side, orientation),
-        )
+        moved_shape(shape, lambda point: turned_point(point, size, orientation), orientation)
         for shape in shapes
     )
 
@@ -161,12 +156,3 @@ def mirror_shapes(project: Project, numbers: frozenset[int]) -> Project:
             piece, shapes=piece.shapes and turned_shapes(piece.shapes, piece.rect.size, FLIPPED)
         ),
     )
-
-
-def _turned_form(form: Form, size: Size, orientation: int) -> Form:
-    if isinstance(form, Circle):
-        return Circle(*turned_point(Point(form.x, form.y), size, orientation), form.radius)
-    outer, *holes = (
-        [turned_point(corner, size, orientation) for corner in ring] for ring in form.rings
-    )
-    return box(outer[0], outer[2]) if isinstance(form, Box) else polygon(outer, holes)

@@ -4,14 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import chain
+from operator import attrgetter
 from typing import Literal
 
 import numpy as np
 
-from rushweed.core.cut.cutting import in_reading_order, without_lost_frames
+from rushweed.core.cut.cutting import Cut, in_reading_order, new_piece, without_lost_frames
 from rushweed.core.cut.loose import Mask, part_of, rows_of
 from rushweed.core.cut.naming import name_pieces
+from rushweed.core.project.attached import carried
+from rushweed.core.project.body import Body
+from rushweed.core.project.facts import Facts
 from rushweed.core.project.project import Project, edited, free_name, with_sheet
+from rushweed.core.project.renumbering import joined_numbers
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
@@ -21,16 +27,8 @@ MIDDLE = 0.2
 
 
 def recut(piece: Piece, rect: Rect) -> Piece:
-    """The piece with another rectangle, its pivot and shapes where they were on the picture."""
-    dx, dy = piece.rect.x - rect.x, piece.rect.y - rect.y
-    return replace(
-        piece,
-        rect=rect,
-        pivot=Point(piece.pivot.x + dx, piece.pivot.y + dy),
-        shapes=piece.shapes and tuple(shape.moved(dx, dy) for shape in piece.shapes),
-        points=piece.points_moved(lambda place: Point(place.x + dx, place.y + dy)),
-        by_hand=True,
-    )
+    """The piece with another rectangle that somebody chose."""
+    return replace(carried(piece, rect), by_hand=True)
 
 
 def set_rect(project: Project, sheet: str, number: int, rect: Rect) -> Project:
@@ -43,13 +41,14 @@ def draw_piece(project: Project, sheet: str, rect: Rect) -> tuple[Project, int]:
     """Add a piece with that rectangle. Returns the project and the new piece's number."""
     _check(rect)
     number = project.next_number
-    piece = Piece(number, rect, Point(rect.width // 2, rect.height), by_hand=True)
+    piece = replace(new_piece(number, Cut(rect, 0, 0)), by_hand=True)
     project = with_sheet(project, sheet, lambda s: _with(s, [*s.pieces, piece]))
     return replace(project, next_number=number + 1), number
 
 
 def join(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
-    """Make one piece of several; it keeps the lowest number, with its name and shapes."""
+    """Make one piece of several: it keeps the lowest number, and what was set on each of them.
+    Animations and props go on with it."""
     old = project.sheet(sheet)
     parts = [piece for piece in old.pieces if piece.number in numbers]
     if len(parts) < 2:
@@ -57,10 +56,44 @@ def join(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
     whole = parts[0].rect
     for part in parts[1:]:
         whole = whole.union(part.rect)
-    first = min(parts, key=lambda piece: piece.number)
-    rest = [p for p in old.pieces if p.number not in numbers or p is first]
-    joined = [recut(p, whole) if p is first else p for p in rest]
-    return with_sheet(project, sheet, lambda s: _with(s, joined))
+    parts.sort(key=attrgetter("number"))
+    joined = _as_one(parts, whole)
+    stands = _on_picture(joined)
+    moved = {}
+    for part in parts:
+        x, y = _on_picture(part)
+        moved[part.number] = Point(stands.x - x, stands.y - y)
+    kept = [piece for piece in old.pieces if piece.number not in numbers]
+    project = joined_numbers(project, sheet, joined.number, moved)
+    return with_sheet(project, sheet, lambda s: _with(s, [*kept, joined]))
+
+
+def _on_picture(piece: Piece) -> Point:
+    """Where a piece stands, in pixels of its sheet's picture."""
+    return Point(piece.rect.x + piece.standing.x, piece.rect.y + piece.standing.y)
+
+
+def _as_one(parts: list[Piece], whole: Rect) -> Piece:
+    """One piece with all that was set on several of them; where it can have one value alone, that
+    of the first that has any."""
+    stands = recut(max(parts, key=attrgetter("pivot_set", "has_pivot")), whole)
+    parts = [recut(part, whole) for part in parts]
+    first = parts[0]
+    shapes = [part.shapes for part in parts if part.shapes is not None]
+    points = {point.name: point for part in reversed(parts) for point in part.points}
+    return replace(
+        first,
+        name=next((part.name for part in parts if part.name), ""),
+        pivot=stands.pivot,
+        offset=stands.offset,
+        pivot_set=stands.pivot_set,
+        shapes=tuple(chain.from_iterable(shapes)) if shapes else None,
+        facts=next((part.facts for part in parts if part.facts != Facts()), Facts()),
+        body=next((part.body for part in parts if part.body != Body()), Body()),
+        borders=next((part.borders for part in parts if part.borders), None),
+        points=tuple(points[name] for name in sorted(points)),
+        events=tuple(dict.fromkeys(chain.from_iterable(part.events for part in parts))),
+    )
 
 
 def split(project: Project, sheet: str, number: int, way: Way, at: int) -> Project:
@@ -175,21 +208,24 @@ def split_by_cells(
 
 def make_even(project: Project, sheet: str, numbers: frozenset[int]) -> Project:
     """Give loose pieces one common cell, around the middle of each and, row by row, on one foot
-    line, so that they can be played without jumping."""
+    line, so that they can be played without jumping. It is as high as the tallest row needs from
+    its lowest foot to its highest top, so that nobody with raised feet loses a head. Where nobody
+    said where a piece stands, it stands on its row's line."""
     parts = [piece for piece in project.sheet(sheet).pieces if piece.number in numbers]
     if len(parts) < 2:
         raise Refusal("Select at least two pieces to make them even.")
     width = max(piece.rect.width for piece in parts)
-    height = max(piece.rect.height for piece in parts)
     feet: dict[Rect, int] = {}
+    height = 0
     for row in rows_of([piece.rect for piece in parts]):
         foot = max(rect.bottom for rect in row)
+        height = max(height, foot - min(rect.y for rect in row))
         feet |= dict.fromkeys(row, foot)
 
     def cell(piece: Piece) -> Piece:
         left = piece.rect.x - (width - piece.rect.width) // 2
         even = recut(piece, Rect(left, feet[piece.rect] - height, width, height))
-        return replace(even, pivot=Point(width // 2, height))
+        return even if piece.has_pivot else replace(even, pivot=even.foot)
 
     return _edit(project, sheet, numbers, cell)
 

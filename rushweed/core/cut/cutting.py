@@ -12,12 +12,14 @@ import numpy.typing as npt
 from rushweed.core.bulk import in_bulk
 from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
 from rushweed.core.cut.near import Near
+from rushweed.core.cut.places import SAME_ENOUGH, match_places, sameness
+from rushweed.core.project.attached import carried
 from rushweed.core.project.project import Project, used_numbers, with_sheet
 from rushweed.core.project.sheet import Animation, EvenCells, Layout, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Refusal, Size
 
-SAME_ENOUGH = 0.5
-"""An old and a new cut are the same piece when they share this part of their union."""
+NOWHERE = Size(0, 0)
+"""How far the pixels of a picture went that is the same."""
 
 
 class Cut(NamedTuple):
@@ -103,17 +105,17 @@ def cut(project: Project, name: str, layout: Layout, mask: Mask) -> Project:
 
     What was corrected by hand stays as it is, and what was left out stays out.
     """
-    return _cut(project, name, layout, cuts_for(layout, mask))
+    return _cut(project, name, layout, cuts_for(layout, mask), mask)
 
 
-def cut_at(project: Project, name: str, rects: Sequence[Rect]) -> Project:
+def cut_at(project: Project, name: str, rects: Sequence[Rect], mask: Mask) -> Project:
     """Cut a sheet into just these rectangles, side by side in one row; otherwise as `cut` does."""
     cuts = [Cut(rect, 0, column) for column, rect in enumerate(rects)]
-    return _cut(project, name, LoosePieces(), cuts)
+    return _cut(project, name, LoosePieces(), cuts, mask)
 
 
 @in_bulk()
-def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Project:
+def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut], mask: Mask) -> Project:
     sheet = project.sheet(name)
     kept = [piece for piece in sheet.pieces if piece.by_hand]
     near_gone, near_kept = Near(sheet.left_out), Near([piece.rect for piece in kept])
@@ -127,7 +129,8 @@ def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Proj
         )
 
     cuts = [place for place in wanted if is_free(place.rect)]
-    following = _match(tuple(p for p in sheet.pieces if not p.by_hand), cuts, sheet.earlier)
+    before = tuple(piece for piece in sheet.pieces if not piece.by_hand)
+    following = _following(before, cuts, sheet.earlier, mask)
     number = project.next_number
     pieces = []
     for place, old in zip(cuts, following, strict=True):
@@ -135,7 +138,7 @@ def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut]) -> Proj
             pieces.append(new_piece(number, place))
             number += 1
         else:
-            pieces.append(replace(old, rect=place.rect, row=place.row, column=place.column))
+            pieces.append(cut_anew(old, place))
 
     pieces = in_reading_order([*pieces, *kept]) if kept else pieces
     earlier = _left_behind(project, sheet, {piece.number for piece in pieces})
@@ -154,6 +157,18 @@ def new_piece(number: int, place: Cut) -> Piece:
     return Piece(number, place.rect, foot, row=place.row, column=place.column)
 
 
+def cut_anew(piece: Piece, place: Cut, drift: Size = NOWHERE) -> Piece:
+    """The piece in a rectangle that a layout cuts, of the same picture or of one on which its
+    pixels lie so far to the right and down: what was set on it stays on them. Where nobody said
+    where it stands, it stands on its new foot."""
+
+    def move(point: Point) -> Point:
+        return Point(point.x + drift.width, point.y + drift.height)
+
+    cut = replace(carried(piece, place.rect, move), row=place.row, column=place.column)
+    return cut if piece.has_pivot else replace(cut, pivot=cut.foot)
+
+
 def _left_behind(project: Project, sheet: Sheet, cut: set[int]) -> tuple[Piece, ...]:
     """The pieces of this layout and of earlier ones that are not cut now, but are used in a level
     or were given something: they are known again when they come back where they were."""
@@ -169,22 +184,20 @@ def _speaks(piece: Piece) -> bool:
     return piece != bare
 
 
-def _match(
-    pieces: tuple[Piece, ...], cuts: list[Cut], earlier: tuple[Piece, ...]
+def _following(
+    pieces: tuple[Piece, ...], cuts: list[Cut], earlier: tuple[Piece, ...], mask: Mask
 ) -> list[Piece | None]:
     """For each cut the old piece that it goes on with, each old piece once. Of earlier layouts
     only those go on that are cut just where they were."""
     by_rect = {piece.rect: piece for piece in (*earlier, *pieces)}
     result = [by_rect.pop(place.rect, None) for place in cuts]
     left = [piece for piece in pieces if piece.rect in by_rect]
-    near, taken = Near([piece.rect for piece in left]), set[int]()
-    for index, place in enumerate(cuts):
-        if result[index] is None:
-            same = {n: sameness(left[n].rect, place.rect) for n in near.to(place.rect)}
-            best = max((n for n in same if n not in taken), key=lambda n: same[n], default=None)
-            if best is not None and same[best] > SAME_ENOUGH:
-                result[index] = left[best]
-                taken.add(best)
+    open_cuts = [index for index, old in enumerate(result) if old is None]
+    pairs = match_places(
+        [piece.rect for piece in left], [cuts[index].rect for index in open_cuts], mask
+    )
+    for old, new in pairs:
+        result[open_cuts[new]] = left[old]
     return result
 
 
@@ -200,12 +213,6 @@ def in_reading_order(pieces: Sequence[Piece]) -> list[Piece]:
 def covers(one: Rect, other: Rect) -> bool:
     """Whether more than half of the other rectangle lies under the first."""
     return one.intersection(other).area * 2 > other.area
-
-
-def sameness(one: Rect, other: Rect) -> float:
-    """The part of their union that two rectangles share, from 0 to 1."""
-    shared = one.intersection(other).area
-    return shared / (one.area + other.area - shared) if shared else 0.0
 
 
 def without_lost_frames(sheet: Sheet) -> Sheet:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
+from itertools import product
 
 import numpy as np
 
 from rushweed.core.cut.likeness import Pieces, Words, alike, part, pixels
 from rushweed.core.cut.matching import ENOUGH
-from rushweed.core.values import Rect
+from rushweed.core.values import Rect, Size
 
 ASKED = 12
 """Of so many pieces it is asked where they went, to learn where a grid went."""
@@ -48,6 +49,39 @@ def grid_shifts(old: Pieces, picture: Words) -> list[tuple[int, int]]:
             rect = old.rects[index]
             votes[place[0] - rect.x, place[1] - rect.y] += 1
     return [shift for shift, _ in votes.most_common()]
+
+
+def moved_within(old: Pieces, new: Pieces, picture: Words) -> bool:
+    """Whether what is drawn moved within cells that stayed where they were, as when all figures of
+    a sheet are drawn a pixel lower: not as far as from one cell to another."""
+    places = set(new.rects)
+    shifts = grid_shifts(old, picture)
+    return bool(shifts) and not any(rect.moved(*shifts[0]) in places for rect in old.rects)
+
+
+def drift(before: Words, old: Rect, after: Words, new: Rect) -> Size:
+    """How far the pixels of a piece went to the right and down when its picture was drawn anew and
+    the piece became another rectangle. Of one size, it went as a whole. Else what was drawn lies
+    on what is drawn now where most pixels are the same: in the middle of the foot, at a corner, or
+    where it was in the picture."""
+    wide, high = new.width - old.width, new.height - old.height
+    corner = Size(new.x - old.x, new.y - old.y)
+    if not wide and not high:
+        return corner
+    places = [(wide // 2, high), *product((0, wide), (0, high)), (wide // 2, high // 2)]
+    ways = [Size(corner.width + across, corner.height + down) for across, down in places]
+    was = part(before, old)
+    return max((*ways, Size(0, 0)), key=lambda way: _same_pixels(was, after, old, way))
+
+
+def _same_pixels(was: Words, after: Words, old: Rect, way: Size) -> int:
+    """How many shown pixels of a piece are shown that far away."""
+    place = Rect(max(old.x, 0), max(old.y, 0), was.shape[1], was.shape[0]).moved(*way)
+    there = part(after, place)
+    left, top = max(-place.x, 0), max(-place.y, 0)
+    here = was[top : top + there.shape[0], left : left + there.shape[1]]
+    there = there[: here.shape[0], : here.shape[1]]
+    return int(np.count_nonzero((here == there) & (here != 0)))
 
 
 class Follower:

@@ -256,7 +256,7 @@ def _take_as_seen(project: Project, art: Art, name: str) -> Project:
     project = _with_seen_points(project, art, name)
     sheet = project.sheet(name)
     if len({source.size for source in sheet.sources}) > 1:
-        project = cut_at(project, name, places_of_sources(sheet))
+        project = cut_at(project, name, places_of_sources(sheet), solid(art.picture(sheet)))
     else:
         project = cut(project, name, seen.layout, solid(art.picture(sheet)))
     return _animate_frames(project, name)

@@ -35,9 +35,13 @@ class Match(NamedTuple):
     how: How
 
 
-def match_pieces(before: Pieces, after: Pieces) -> list[Match]:
-    """What became of each old piece, in their order, then what is new."""
+def match_pieces(before: Pieces, after: Pieces, in_cells: bool = False) -> list[Match]:
+    """What became of each old piece, in their order, then what is new. With `in_cells` what was
+    drawn moved within its cells: what lies in the same one is the same piece, whatever it looks
+    like elsewhere."""
     matching = _Matching(before, after)
+    if in_cells:
+        matching.in_the_same_cell()
     matching.by_key(lambda pieces, index: pieces.content(index), "same", anywhere=True)
     matching.by_key(lambda pieces, index: pieces.pattern(index), "recoloured", anywhere=False)
     matching.at_place("changed", ENOUGH)
@@ -89,6 +93,15 @@ class _Matching:
                 spare = [index for index in others if index not in self.taken]
                 for index, place in zip(rest, spare, strict=False):
                     self.pair(index, place, how)
+
+    def in_the_same_cell(self) -> None:
+        """Pair what has the very same rectangle."""
+        for index, rect in enumerate(self.before.rects):
+            place = self.places.get(rect)
+            if place is not None:
+                near = self._likeness(index, place) >= ENOUGH
+                same = self.before.content(index) == self.after.content(place)
+                self.pair(index, place, "same" if same else "changed" if near else "redrawn")
 
     def at_place(self, how: How, least: float) -> None:
         """Pair what stands where it is expected, if it is at least that much alike."""

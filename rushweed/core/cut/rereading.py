@@ -9,18 +9,18 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from rushweed.core.cut.cutting import (
-    SAME_ENOUGH,
     Cut,
     covers,
+    cut_anew,
     cuts_for,
     in_reading_order,
     new_piece,
-    sameness,
 )
-from rushweed.core.cut.following import Follower, grid_shifts
+from rushweed.core.cut.following import Follower, drift, grid_shifts, moved_within
 from rushweed.core.cut.likeness import Pieces, Words, part, shown
 from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.matching import How, Match, match_pieces
+from rushweed.core.cut.places import SAME_ENOUGH, sameness
 from rushweed.core.cut.rescaling import is_enlarged, scale_between
 from rushweed.core.cut.reshaping import scaled
 from rushweed.core.folder.inside import Inside
@@ -32,7 +32,7 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import EvenCells, Layout, Missing, Piece, Sheet
-from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.values import Rect, Refusal, Size
 
 FOUND_AGAIN = 0.6
 """When fewer of the pieces than this part are found by their content, the grid may have moved."""
@@ -91,9 +91,10 @@ def reread(sheet: Sheet, art: Art, saved: Saved) -> Reread:
     evenly = [piece for piece in sheet.pieces if not piece.by_hand]
     was, now = shown(before), shown(after)
     old = Pieces(was, [piece.rect for piece in evenly])
-    layout, cuts = _lay_out(sheet.layout, old, after)
+    before_size = (before.shape[1], before.shape[0])
+    layout, cuts = _lay_out(sheet.layout, old, before_size, after)
     new = Pieces(now, [cut.rect for cut in cuts])
-    matches = match_pieces(old, new)
+    matches = match_pieces(old, new, in_cells=moved_within(old, new, now))
     if layout.kind == "one picture" and len(evenly) == 1:
         matches = [Match(0, 0, "same" if old.content(0) == new.content(0) else "redrawn")]
     follower = Follower(was, now, [(old.rects[a], new.rects[b]) for a, b in _pairs(matches)])
@@ -186,7 +187,7 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
             ),
         )
     number = project.next_number
-    was = shown(reread.before)
+    was, now = shown(reread.before), shown(reread.after)
     pieces: list[Piece] = []
     missing: list[Missing] = []
     for step in reread.steps:
@@ -197,7 +198,8 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
             pieces.append(new_piece(number, step.new))
             number += 1
         else:
-            pieces.append(_moved(step.old, step.new))
+            move = drift(was, step.old.rect, now, step.new.rect)
+            pieces.append(cut_anew(step.old, step.new, move))
     back = {piece.number for piece in pieces}
 
     def edit(old: Sheet) -> Sheet:
@@ -215,8 +217,11 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
     return project if number == project.next_number else replace(project, next_number=number)
 
 
-def _lay_out(layout: Layout, old: Pieces, after: Picture) -> tuple[Layout, list[Cut]]:
-    """The layout for the new picture: the old one, unless the cells were found to have moved."""
+def _lay_out(
+    layout: Layout, old: Pieces, before_size: tuple[int, int], after: Picture
+) -> tuple[Layout, list[Cut]]:
+    """The layout for the new picture: the old one, unless the cells were found to have moved. On a
+    canvas of the same size what was drawn has moved within them instead, unless it went far."""
     mask, now = solid(after), shown(after)
     cuts = _cuts(layout, mask)
     if not isinstance(layout, EvenCells):
@@ -225,13 +230,20 @@ def _lay_out(layout: Layout, old: Pieces, after: Picture) -> tuple[Layout, list[
     if best >= FOUND_AGAIN * len(old.rects):
         return layout, cuts
     choice: tuple[Layout, list[Cut]] = (layout, cuts)
+    same_canvas = before_size == (after.shape[1], after.shape[0])
     for shift in grid_shifts(old, now):
         moved = _shifted(layout, shift)
         others = _cuts(moved, mask)
         count = _found(old, now, others)
-        if count > best:
+        if count > best and not (same_canvas and _is_within(layout.cell, shift, count, old)):
             best, choice = count, (moved, others)
     return choice
+
+
+def _is_within(cell: Size, shift: tuple[int, int], found: int, old: Pieces) -> bool:
+    """Whether pictures rather moved a little within their cells than the cells with them."""
+    near = all(4 * abs(by) <= side for by, side in zip(shift, cell, strict=True))
+    return near or found < len(old.rects)
 
 
 def _cuts(layout: Layout, mask: Mask) -> list[Cut]:
@@ -290,24 +302,6 @@ def _brought_back(sheet: Sheet, steps: list[Step], after: Words) -> list[Step]:
                 step = Step(piece, step.new, "back")
         result.append(step)
     return result
-
-
-def _moved(piece: Piece, place: Cut) -> Piece:
-    """The piece at its new place; pivot and shapes stay by its feet when its size changed."""
-    dx = (place.rect.width - piece.rect.width) // 2
-    dy = place.rect.height - piece.rect.height
-    shapes = piece.shapes
-    if shapes and (dx or dy):
-        shapes = tuple(shape.moved(dx, dy) for shape in shapes)
-    return replace(
-        piece,
-        rect=place.rect,
-        row=place.row,
-        column=place.column,
-        pivot=Point(piece.pivot.x + dx, piece.pivot.y + dy),
-        shapes=shapes,
-        points=piece.points_moved(lambda point: Point(point.x + dx, point.y + dy)),
-    )
 
 
 def _hash(words: Words, rect: Rect) -> str:

@@ -3,7 +3,7 @@ source; pieces, pivots and shapes go along."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
 from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
@@ -17,8 +17,8 @@ from rushweed.core.orientation import (
     quarter,
     turned_point,
 )
+from rushweed.core.project.attached import carried, taken_along
 from rushweed.core.project.project import Project, with_sheets
-from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
 from rushweed.core.project.sheet import (
     EvenCells,
     Fitted,
@@ -30,14 +30,12 @@ from rushweed.core.project.sheet import (
     Sheet,
     frames_share,
 )
-from rushweed.core.project.turning import turned_facts, turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]
 LARGEST_PIXEL = 64
 LARGEST_FACTOR = 16
 TURNS: dict[Turn, int] = {"across": FLIPPED, "down": FLIPPED_DOWN, "quarter": quarter(0)}
-Move = Callable[[Point], Point]
 
 
 def turn_sheets(project: Project, sheets: tuple[str, ...], turn: Turn) -> Project:
@@ -128,7 +126,7 @@ def _shifted(sheet: Sheet, across: int, down: int) -> Sheet:
     """The sheet's pieces moved; even cells begin so much later, where they can."""
 
     def moved(piece: Piece) -> Piece:
-        return replace(piece, rect=piece.rect.moved(across, down))
+        return taken_along(piece, across, down)
 
     layout = sheet.layout
     if isinstance(layout, EvenCells):
@@ -205,28 +203,14 @@ def _turned(sheet: Sheet, turn: Turn) -> Sheet:
     new = quarter(old) if turn == "quarter" else old ^ TURNS[turn]
     whole, by = sheet.size, TURNS[turn]
 
+    def move(point: Point) -> Point:
+        return turned_point(point, whole, by)
+
     def turned_rect(rect: Rect) -> Rect:
-        first = turned_point(Point(rect.x, rect.y), whole, by)
-        return Rect.between(first, turned_point(Point(rect.right, rect.bottom), whole, by))
+        return Rect.between(move(Point(rect.x, rect.y)), move(Point(rect.right, rect.bottom)))
 
     def turned_piece(piece: Piece) -> Piece:
-        size = piece.rect.size
-        shapes = piece.shapes and tuple(
-            replace(
-                _moved(shape, lambda point: turned_point(point, size, by), _mirrors(by)),
-                side=turned_side(shape.side, by),
-            )
-            for shape in piece.shapes
-        )
-        return replace(
-            piece,
-            rect=turned_rect(piece.rect),
-            pivot=turned_point(piece.pivot, size, by),
-            offset=turned_point(piece.offset, Size(0, 0), by),
-            shapes=shapes,
-            facts=turned_facts(piece.facts, by),
-            points=piece.points_moved(lambda place: turned_point(place, size, by)),
-        )
+        return carried(piece, turned_rect(piece.rect), move, by)
 
     pieces = [turned_piece(piece) for piece in sheet.pieces]
     layout = _turned_layout(sheet.layout, whole, by)
@@ -291,22 +275,15 @@ def scaled(sheet: Sheet, across: Fraction, down: Fraction | None = None) -> Shee
         return sheet
 
     def scaled_rect(rect: Rect) -> Rect:
-        left, right = round(rect.x * across), round(rect.right * across)
-        top, bottom = round(rect.y * high), round(rect.bottom * high)
+        left, right = nearest(rect.x * across), nearest(rect.right * across)
+        top, bottom = nearest(rect.y * high), nearest(rect.bottom * high)
         return Rect(left, top, max(1, right - left), max(1, bottom - top))
 
-    def scaled_point(point: Point) -> Point:
-        return Point(round(point.x * across), round(point.y * high))
+    def move(point: Point) -> Point:
+        return Point(_times(point.x, across), _times(point.y, high))
 
     def scaled_piece(piece: Piece) -> Piece:
-        return replace(
-            piece,
-            rect=scaled_rect(piece.rect),
-            pivot=scaled_point(piece.pivot),
-            offset=scaled_point(piece.offset),
-            shapes=piece.shapes and tuple(_moved(s, scaled_point, False) for s in piece.shapes),
-            points=piece.points_moved(scaled_point),
-        )
+        return carried(piece, scaled_rect(piece.rect), move)
 
     def scaled_cells(cells: EvenCells) -> EvenCells:
         cell, margin, gap = (
@@ -329,28 +306,16 @@ def scaled(sheet: Sheet, across: Fraction, down: Fraction | None = None) -> Shee
     )
 
 
-def _moved(shape: Shape, move: Move, mirrors: bool) -> Shape:
-    """A shape with all its corners moved; a mirrored polygon still runs counter-clockwise."""
-    form: Form
-    if isinstance(shape.form, Box):
-        ends = (move(shape.form.corners[0]), move(shape.form.corners[2]))
-        left, right = sorted(end.x for end in ends)
-        top, bottom = sorted(end.y for end in ends)
-        form = Box(left, top, right - left, bottom - top)
-    elif isinstance(shape.form, Circle):
-        middle = move(Point(shape.form.x, shape.form.y))
-        rim = move(Point(shape.form.x + shape.form.radius, shape.form.y))
-        form = Circle(*middle, abs(rim.x - middle.x) + abs(rim.y - middle.y))
-    else:
-        rings = [tuple(map(move, ring)) for ring in shape.form.rings]
-        outer, *holes = [ring[::-1] if mirrors else ring for ring in rings]
-        form = Polygon(outer, tuple(holes))
-    return replace(shape, form=form)
+def nearest(value: Fraction) -> int:
+    """The nearest whole number, halves up, so that no edge goes another way than its neighbour."""
+    return math.floor(value + Fraction(1, 2))
 
 
-def _mirrors(orientation: int) -> bool:
-    """Whether a turn makes left hands of right ones."""
-    return orientation.bit_count() % 2 == 1
+def _times(value: float, factor: Fraction) -> float:
+    """A place so many times as far, on a whole pixel, or in the middle of one as it may have been
+    before."""
+    halves = 2 * Fraction(value) * factor
+    return int(halves) / 2 if halves.denominator == 1 else nearest(halves / 2)
 
 
 def _with_places(sheet: Sheet, pieces: list[Piece]) -> Sheet:

@@ -7,8 +7,9 @@ from dataclasses import replace
 from pathlib import PurePosixPath
 
 from rushweed.core.gather.sequences import stem_of_names
+from rushweed.core.project.attached import taken_along
 from rushweed.core.project.project import Project, free_name
-from rushweed.core.project.sheet import OnePicture, Sheet
+from rushweed.core.project.sheet import Animation, OnePicture, Sheet
 from rushweed.core.values import Rect, Refusal
 
 
@@ -62,7 +63,7 @@ def keep_apart(project: Project, name: str) -> tuple[Project, tuple[str, ...]]:
         own = free_name(PurePosixPath(source.path).stem, taken)
         taken.add(own)
         pieces = tuple(
-            replace(piece, rect=piece.rect.moved(-place.x, -place.y), row=0, column=0)
+            replace(taken_along(piece, -place.x, -place.y), row=0, column=0)
             for piece in sheet.pieces
             if piece.rect.intersection(place) == piece.rect
         )
@@ -119,11 +120,15 @@ def join_sheets(project: Project, names: Collection[str]) -> tuple[Project, str]
         animations=(),
     )
     height, left, pieces = bare.size.height, 0, []
+    animations: dict[str, Animation] = {}
     for sheet in ordered:
         down = height - sheet.size.height
-        pieces += [replace(p, rect=p.rect.moved(left, down)) for p in sheet.pieces]
+        pieces += [taken_along(piece, left, down) for piece in sheet.pieces]
         left += sheet.size.width
-    joined = replace(bare, pieces=tuple(pieces))
+        for animation in sheet.animations:
+            own = free_name(animation.name, set(animations))
+            animations[own] = replace(animation, name=own)
+    joined = replace(bare, pieces=tuple(pieces), animations=tuple(animations.values()))
     kept = [sheet for sheet in project.sheets if sheet.name not in names or sheet is first]
     kept[kept.index(first)] = joined
     return replace(project, sheets=tuple(kept)), joined.name

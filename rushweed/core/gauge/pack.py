@@ -13,6 +13,7 @@ from rushweed.core.cut.kin import is_alike
 from rushweed.core.cut.reshaping import fit_sheets, set_enlarged, set_pixel, unit_of
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.sources import set_colour_key
+from rushweed.core.gauge.pivots import put_pivot
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.sheet import Animation, ColourKey, Sheet
 from rushweed.core.values import Point, Refusal, Size
@@ -153,7 +154,7 @@ def _pivot(sheet: Sheet) -> tuple[Point | None, Size | None]:
 
 
 def _with_pivot(sheet: Sheet, pivot: Point) -> Sheet:
-    return replace(sheet, pieces=tuple(replace(piece, pivot=pivot) for piece in sheet.pieces))
+    return replace(sheet, pieces=tuple(put_pivot(piece, pivot) for piece in sheet.pieces))
 
 
 def _places(sheet: Sheet) -> frozenset[tuple[int, int]]:

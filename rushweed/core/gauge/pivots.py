@@ -38,11 +38,14 @@ def anchored(piece: Piece, anchor: str) -> Point:
     return Point(int(piece.rect.width * across), int(piece.rect.height * down))
 
 
+def put_pivot(piece: Piece, pivot: Point) -> Piece:
+    """A piece whose pivot somebody put there: it stays on that pixel of the picture."""
+    return replace(piece, pivot=pivot, pivot_set=True)
+
+
 def set_anchor(project: Project, numbers: frozenset[int], anchor: str) -> Project:
     """Put the pivots of pieces at one of the nine anchors of each."""
-    return with_pieces(
-        project, numbers, lambda piece: replace(piece, pivot=anchored(piece, anchor))
-    )
+    return with_pieces(project, numbers, lambda piece: put_pivot(piece, anchored(piece, anchor)))
 
 
 def set_pivot(
@@ -57,7 +60,7 @@ def set_pivot(
 
     def edit(piece: Piece) -> Piece:
         old = piece.pivot
-        return replace(piece, pivot=Point(old.x if x is None else x, old.y if y is None else y))
+        return put_pivot(piece, Point(old.x if x is None else x, old.y if y is None else y))
 
     return with_pieces(project, numbers, edit)
 
@@ -72,7 +75,7 @@ def stand_on_feet(project: Project, sheet: str, numbers: frozenset[int], mask: M
         if piece.number not in numbers or not len(rows):
             return piece
         middle = (int(columns[0]) + int(columns[-1]) + 1) // 2
-        return replace(piece, pivot=Point(middle, int(rows[-1]) + 1))
+        return put_pivot(piece, Point(middle, int(rows[-1]) + 1))
 
     def change(old: Sheet) -> Sheet:
         return replace(old, pieces=tuple(map(edit, old.pieces)))
@@ -108,7 +111,8 @@ def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
     """Put the pivots of pieces onto whole pixels."""
 
     def edit(piece: Piece) -> Piece:
-        return replace(piece, pivot=Point(round(piece.pivot.x), round(piece.pivot.y)))
+        whole = Point(round(piece.pivot.x), round(piece.pivot.y))
+        return piece if piece.pivot == whole else put_pivot(piece, whole)
 
     return with_pieces(project, numbers, edit)
 
@@ -116,4 +120,4 @@ def round_pivots(project: Project, numbers: frozenset[int]) -> Project:
 def _with_foot(piece: Piece, place: Point) -> Piece:
     """The piece standing so far from the middle of its foot; an offset stays what it is."""
     x = piece.rect.width // 2 + place.x + piece.offset.x
-    return replace(piece, pivot=Point(x, piece.rect.height + place.y + piece.offset.y))
+    return put_pivot(piece, Point(x, piece.rect.height + place.y + piece.offset.y))

@@ -180,7 +180,8 @@ class Piece:
     an empty tuple means that nothing of the piece is solid. `row` is the row of cells it lies in.
     `by_hand` marks a rectangle that somebody corrected; it survives a new layout. A frame is drawn
     `offset` whole pixels to the right of and below where its pivot alone would put it. `points`
-    are named places on it, `events` what it tells the game whenever it is shown.
+    are named places on it, `events` what it tells the game whenever it is shown. `pivot_set` says
+    that somebody put the pivot there, even where it would be anyway.
     """
 
     number: Number
@@ -197,10 +198,21 @@ class Piece:
     body: Body = Body()
     points: tuple[FramePoint, ...] = ()
     events: tuple[str, ...] = ()
+    pivot_set: bool = False
 
     def points_moved(self, move: Callable[[Point], Point]) -> tuple[FramePoint, ...]:
         """Its points at other places."""
         return tuple(FramePoint(p.name, *move(Point(p.x, p.y))) for p in self.points)
+
+    @property
+    def foot(self) -> Point:
+        """The middle of its lower edge, where a piece stands that nobody said more about."""
+        return Point(self.rect.width // 2, self.rect.height)
+
+    @property
+    def has_pivot(self) -> bool:
+        """Whether it was said, or found out, where it stands."""
+        return self.pivot_set or self.pivot != self.foot or self.offset != Point(0, 0)
 
     @property
     def standing(self) -> Point:

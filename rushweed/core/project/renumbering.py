@@ -1,0 +1,71 @@
+"""Letting one piece go on as another: in animations, and where it was placed in levels."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+from rushweed.core.orientation import turned_point
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.sheet import Animation
+from rushweed.core.values import Point, Size
+
+
+def joined_numbers(project: Project, sheet: str, into: int, moved: Mapping[int, Point]) -> Project:
+    """The project with pieces of a sheet, by number, gone on as the piece `into`.
+
+    `moved` says by how many pixels of the picture each stands elsewhere then; props are put so that
+    what they show stays where it is. An animation shows once what it showed in parts.
+    """
+
+    def animation(old: Animation) -> Animation:
+        if (moved.keys() - {into}).isdisjoint(old.frames):
+            return old
+        frames = [into if frame in moved else frame for frame in old.frames]
+        shown = [
+            place
+            for place, frame in enumerate(frames)
+            if frame != into or place == 0 or frames[place - 1] != into
+        ]
+        return replace(
+            old,
+            frames=tuple(frames[place] for place in shown),
+            holds=tuple(old.holds[place] for place in shown) if old.holds else (),
+        )
+
+    def layer(old: Layer) -> Layer:
+        if moved.keys().isdisjoint(prop.piece for prop in old.props):
+            return old
+        return replace(old, props=tuple(map(placed, old.props)))
+
+    def placed(prop: Prop) -> Prop:
+        by = moved.get(prop.piece)
+        if by is None:
+            return prop
+        x, y = _as_posed(by, prop)
+        return replace(prop, piece=into, x=prop.x + x, y=prop.y + y)
+
+    def level(old: Level) -> Level:
+        layers = tuple(map(layer, old.layers))
+        same = all(new is one for new, one in zip(layers, old.layers, strict=True))
+        return old if same else replace(old, layers=layers)
+
+    project = with_sheet(
+        project, sheet, lambda s: replace(s, animations=tuple(map(animation, s.animations)))
+    )
+    levels = tuple(map(level, project.levels))
+    same = all(new is one for new, one in zip(levels, project.levels, strict=True))
+    return project if same else replace(project, levels=levels)
+
+
+def _as_posed(by: Point, prop: Prop) -> Point:
+    """A way on the picture as a way in the level: stretched, turned, then rotated as the prop."""
+    stretched = Point(by.x * prop.across, by.y * prop.down)
+    x, y = turned_point(stretched, Size(0, 0), prop.orientation)
+    angle = math.radians(prop.angle)
+    return Point(
+        round(x * math.cos(angle) - y * math.sin(angle), 3),
+        round(x * math.sin(angle) + y * math.cos(angle), 3),
+    )
