@@ -7,12 +7,14 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from rushweed.core.project.project import Project
-from rushweed.core.project.sitting import Edit
+from rushweed.core.project.sitting import Edit, Outcome
 from rushweed.ui.canvas.sheet_images import LARGE, Images, is_large
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 
-Stepwise = Callable[[Project], Iterator[Project]]
+Stepwise = Callable[[Project], Iterator[Project | Outcome]]
+Told = Callable[[Outcome | None], object]
+"""Hears what an edit led to; None where it was refused or stopped."""
 MANY = 12
 """Edits of more sheets than this are made beside the window, as are those of large ones."""
 
@@ -24,7 +26,7 @@ class _Asked:
     words: str
     edit: Stepwise
     names: tuple[str, ...]
-    told: Callable[[bool], object]
+    told: Told
 
 
 class Beside:
@@ -41,7 +43,7 @@ class Beside:
         words: str,
         edit: Edit,
         names: Sequence[str],
-        told: Callable[[bool], object] = lambda done: None,
+        told: Told = lambda outcome: None,
         takes_long: bool = False,
     ) -> None:
         """Make an edit of the sheets of these names: at once where they are small, it does not
@@ -53,7 +55,7 @@ class Beside:
         words: str,
         edit: Stepwise,
         names: Sequence[str],
-        told: Callable[[bool], object] = lambda done: None,
+        told: Told = lambda outcome: None,
         takes_long: bool = False,
     ) -> None:
         """The same with an edit that takes a step for about each of the names; the project of its
@@ -82,31 +84,32 @@ class Beside:
     def _begin(self, asked: _Asked) -> None:
         before = self._desk.history.project
 
-        def work() -> Iterator[tuple[float, str, Project]]:
-            result = before
-            yield 0.0, asked.words, result
+        def work() -> Iterator[tuple[float, str, Outcome]]:
+            outcome = Outcome(before)
+            yield 0.0, asked.words, outcome
             for step, result in enumerate(asked.edit(before), 1):
-                yield step / (len(asked.names) + 1), asked.words, result
-            for sheet in result.sheets:
+                outcome = result if isinstance(result, Outcome) else Outcome(result)
+                yield step / (len(asked.names) + 1), asked.words, outcome
+            for sheet in outcome.project.sheets:
                 if sheet.name in asked.names and is_large(sheet):
                     self._images.make(sheet)
-            yield 1.0, asked.words, result
+            yield 1.0, asked.words, outcome
 
-        def take(result: Project) -> None:
+        def take(outcome: Outcome) -> None:
             if self._desk.history.project is before:
-                asked.told(self._desk.do(asked.words, lambda project: result))
+                asked.told(self._desk.do(asked.words, lambda project: outcome))
             else:
                 self._waiting.appendleft(asked)
             self._end(turn)
 
         def refuse(sentence: str) -> None:
             self._desk.refused.emit(sentence)
-            asked.told(False)
+            asked.told(None)
             self._end(turn)
 
         def stopped() -> None:
             if turn is self._working:
-                asked.told(False)
+                asked.told(None)
                 self._end(turn)
 
         turn = self._working = object()

@@ -20,7 +20,7 @@ from rushweed.core.project.history import History
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
-from rushweed.core.project.sitting import Edit, Sitting, Transaction
+from rushweed.core.project.sitting import Edit, Outcome, Sitting, Transaction, made
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.selection import Selection
@@ -79,18 +79,19 @@ class Desk(QObject):
     def read_only(self) -> bool:
         return self.partial or (self._lock is not None and self._lock.read_only)
 
-    def do(self, words: str, edit: Edit) -> bool:
-        """Make an edit and remember it under these words. False when it was refused."""
-        before = self.project
+    def do(self, words: str, edit: Edit) -> Outcome | None:
+        """Make an edit and remember it under these words. Gives back what it led to; None, once
+        that is told, when it was refused."""
         try:
-            sitting = self._sitting.do(words, edit)
+            outcome = made(edit, self.history.project)
         except Refusal as refusal:
             self.refused.emit(str(refusal))
-            return False
-        self._become(sitting)
+            return None
+        before = self.project
+        self._become(self._sitting.done(words, outcome))
         if before is not self.project:
             self.done.emit(before, self.project)
-        return True
+        return outcome
 
     def amend(self, last: History, words: str, edit: Edit) -> History:
         """Make an edit as part of the step that led to `last`, if nothing was done since; else
@@ -242,6 +243,11 @@ class Drag:
     @property
     def words(self) -> str:
         return self._live.words
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """What the edit led to last; None before there is any."""
+        return self._live.outcome
 
     @property
     def _live(self) -> Transaction:

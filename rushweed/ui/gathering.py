@@ -11,7 +11,6 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import enlargement_of
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.history import History
-from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
@@ -35,18 +34,12 @@ class Gathered:
         fresh = self.sheets[len(self.names) :]
         if not fresh:
             return False
-        first = len(self.names)
-
-        def add(project: Project) -> Project:
-            project, names = add_sheets(project, fresh)
-            self.names[first:] = names
-            return project
-
         count = len(self.sheets)
         what = fresh[0].name if count == 1 else counted(count, "picture", "pictures")
         words = say("Gathered {what}", what=what)
         last = self._led_to or History(desk.project)
-        self._led_to = desk.amend(last, words, add)
+        self._led_to = desk.amend(last, words, lambda project: add_sheets(project, fresh)[0])
+        self.names += [sheet.name for sheet in desk.project.sheets[-len(fresh) :]]
         return True
 
     def tell_refusals(self) -> str:

@@ -89,17 +89,19 @@ class Outside(QObject):
         names = [change.saved.sheet for change in changes]
         what = names[0] if len(names) == 1 else counted(len(names), "picture", "pictures")
 
+        art = self._desk.art
+
         def edit(project: Project) -> Project:
             from rushweed.core.cut.rereading import take_changes
 
             for change in changes:
-                project = take_changes(project, self._desk.art, change)
+                project = take_changes(project, art, change)
             return project
 
         words = words or say("Took in {what} as saved outside", what=what)
         taken = self._desk.do(words, edit)
         self.found.emit([])
-        return taken
+        return taken is not None
 
     def look_soon(self, path: str = "") -> None:
         """Look when nothing was saved for a moment."""

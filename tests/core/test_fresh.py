@@ -28,7 +28,7 @@ from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.values import Refusal
-from rushweed.core.weave.levels import change_cells
+from rushweed.core.weave.levels import set_cells
 from tests.conftest import DEMO
 
 Edit = Callable[[Project], Project]
@@ -113,7 +113,8 @@ def test_painted_cells_and_new_art_are_told(tmp_path: Path) -> None:
     level = project.levels[0]
     mud = number(project, "fen_ground", "mud")
     place = next(n for n, layer in enumerate(level.layers) if layer.cells.chunks)
-    painted = change_cells(project, level.name, place, lambda c: c.painted({(3, 3): (mud, 0)}))
+    cells = level.layers[place].cells.painted({(3, 3): (mud, 0)})
+    painted = set_cells(project, level.name, place, cells)
     without = replace(project, sheets=tuple(s for s in project.sheets if s.name != "crab"))
     for name, body in (("old", project), ("new", painted), ("less", without)):
         write_bundle(make_bundle(body, art, Recipe("Game")), tmp_path / name)

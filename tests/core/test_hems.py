@@ -323,11 +323,13 @@ def test_the_guard_sees_holes_being_punched_and_names_the_fitting_layer() -> Non
     place = next(cells.places_of({names["bank_top"]}))
     level = project.level(name)
     there = partial(punched, Purposes(project, Art(DEMO), level), level, ground)
-    found = there({names["tuft"]}, Rect(*place, 1, 1))
+    found = there([[{names["tuft"]}]], place)
     assert found is not None and found[:2] == ("solid", "decoration")
     assert found[2] is not None and project.level(name).layers[found[2]].name == "Small things"
-    assert there({names["mud"]}, Rect(*place, 1, 1)) is None
-    assert there({names["tuft"]}, Rect(500, 500, 1, 1)) is None
+    assert there([[{names["mud"]}]], place) is None
+    assert there([[{names["tuft"]}]], (500, 500)) is None
+    mixed = [[{names["mud"]}, {names["tuft"]}]]
+    assert there(mixed, (place[0] - 1, place[1])) is not None, "each cell counts"
 
 
 def test_from_above_walls_take_the_place_of_floors_and_things_do_not() -> None:
@@ -341,15 +343,17 @@ def test_from_above_walls_take_the_place_of_floors_and_things_do_not() -> None:
     assert {kinds[name] for name in ("crate", "ladder", "plank", "tuft")} == {"things"}
     floor = Cells().painted({(0, 0): (names["turf"], 0)})
     wall = floor.painted({(0, 0): (names["pool"], 0)})
-    assert leave_others(purposes, floor, wall, "ground") == (wall, 0)
+    assert leave_others(purposes, floor, wall) == (wall, frozenset())
     thing = floor.painted({(0, 0): (names["crate"], 0)})
-    assert leave_others(purposes, floor, thing, "things") == (floor, 1), "it would leave a hole"
+    assert leave_others(purposes, floor, thing) == (floor, frozenset({(0, 0)})), (
+        "it would leave a hole"
+    )
     nowhere = Purposes(project, Art(DEMO / "nowhere"), level)
-    assert leave_others(nowhere, floor, thing, "things") == (thing, 0), "nothing is known"
+    assert leave_others(nowhere, floor, thing) == (thing, frozenset()), "nothing is known"
     one = replace(level, layers=(Layer("Ground", floor),))
-    cell = Rect(0, 0, 1, 1)
-    assert punched(purposes, one, 0, {names["crate"]}, cell) == ("ground", "things", None)
-    assert punched(nowhere, one, 0, {names["crate"]}, cell) is None
+    crate = [[{names["crate"]}]]
+    assert punched(purposes, one, 0, crate, (0, 0)) == ("ground", "things", None)
+    assert punched(nowhere, one, 0, crate, (0, 0)) is None
 
 
 def test_props_are_moved_turned_ordered_snapped_and_scattered() -> None:
@@ -385,30 +389,29 @@ def test_props_are_moved_turned_ordered_snapped_and_scattered() -> None:
         scatter(area, (), 5, 1, 0)
 
 
-@given(cells_drawn, cells_drawn, st.sampled_from(["solid", "decoration", "one-way"]))
+@given(cells_drawn, cells_drawn, st.sampled_from(["", "solid", "decoration", "one-way"]))
 def test_drawing_leaves_what_serves_another_purpose(
-    before: Cells, after: Cells, purpose: str
+    before: Cells, after: Cells, rubbed: str
 ) -> None:
     project = tiles(Level("x", (Layer("a", before),)))
     level = project.levels[0]
     purposes = Purposes(project, Art(DEMO), level)
-    kept, count = leave_others(purposes, before, after, purpose)
+    kept, spared = leave_others(purposes, before, after, rubbed)
     area = before.bounds().union(after.bounds())
-    spared = 0
     for row in range(area.y, area.bottom):
         for column in range(area.x, area.right):
             old, new = before.at(column, row), after.at(column, row)
-            other = old[0] and purposes.known(old[0]) not in ("", purpose)
+            served = purposes.known(new[0]) if new[0] else rubbed
+            stays = old[0] and old[0] != new[0] and served and purposes.known(old[0])
+            other = bool(stays) and purposes.known(old[0]) != served
             assert kept.at(column, row) == (old if other else new)
-            spared += bool(other and old != new)
-    assert count == spared
+            assert ((column, row) in spared) == other
     bare = replace(project, sheets=tuple(
         replace(sheet, pieces=tuple(replace(p, shapes=None) for p in sheet.pieces))
         for sheet in project.sheets
     ))  # fmt: skip
-    assert leave_others(Purposes(bare, Art(DEMO), level), before, after, purpose) == (after, 0), (
-        "nobody has bound them yet"
-    )
+    unbound = leave_others(Purposes(bare, Art(DEMO), level), before, after, "solid")
+    assert unbound == (after, frozenset()), "nobody has bound them yet"
     nothing = with_pieces(bare, before.used(), lambda piece: replace(piece, shapes=()))
-    kept, _ = leave_others(Purposes(nothing, Art(DEMO), level), before, after, "solid")
-    assert all(kept.at(*place) == before.at(*place) for place in before.places_of(before.used()))
+    gone = leave_others(Purposes(nothing, Art(DEMO), level), before, Cells(), "solid")
+    assert gone == (before, frozenset(before.places_of(before.used())))

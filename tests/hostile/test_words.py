@@ -19,6 +19,7 @@ from rushweed.core.cut.steadying import FARTHEST, nudge
 from rushweed.core.processes import at_most
 from rushweed.core.project import files
 from rushweed.core.values import Point
+from rushweed.core.weave.hand import Act
 from rushweed.ui.shell.controls import Field
 from tests.core.test_cli import run
 from tests.driving import Driver, type_into
@@ -131,7 +132,7 @@ def test_a_stroke_again_with_nothing_in_hand_is_told(weaving: Driver) -> None:
     weaving.canvas.pointer = Point(content.x + content.width / 2, content.y + content.height / 2)
     for hem in ("", "one that is gone"):
         station.hand.held.brush, station.hand.held.hem = None, hem
-        station.hand.held.stroke = [(0, 0), (1, 0)]
+        station.hand.held.last = Act("stroke", ((0, 0), (1, 0)))
         weaving.press("Again")
         assert weaving.project is before and "Pick" in weaving.window.frame.notice.text
 

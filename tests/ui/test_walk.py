@@ -22,7 +22,7 @@ from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.probing import probing
 from rushweed.core.walk.replay import read_walk, replay
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.levels import change_cells, with_layer
+from rushweed.core.weave.levels import set_cells, with_layer
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -215,9 +215,8 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
 def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:
     desk, watch = drive.window.desk, drive.window.watch
     crate = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "crate")
-    desk.do("Put", lambda p: change_cells(
-        p, "Long boardwalk", 8, lambda cells: cells.painted({(34, 8): (crate, 0)})
-    ))  # fmt: skip
+    cells = drive.project.level("Long boardwalk").layers[8].cells.painted({(34, 8): (crate, 0)})
+    desk.do("Put", lambda p: set_cells(p, "Long boardwalk", 8, cells))
     watch.look()
     assert not [f for f in watch.findings if f.code == "walking-trouble"], "nobody asked yet"
     drive.press("Probe the level")

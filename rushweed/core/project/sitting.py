@@ -4,12 +4,40 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Generic, TypeVar
 
 from rushweed.core.project.history import History
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
-Edit = Callable[[Project], Project]
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """What an edit led to. One that has more to tell than the project, such as what it left alone,
+    gives back a kind of this."""
+
+    project: Project
+
+
+Thing = TypeVar("Thing")
+
+
+@dataclass(frozen=True, slots=True)
+class Made(Outcome, Generic[Thing]):
+    """What an edit led to, and what it made: a name, a number, a count."""
+
+    made: Thing
+
+
+Edit = Callable[[Project], Project | Outcome]
+"""A pure function: what it is to do it knows from the beginning, and what it has to tell it gives
+back. So it can be made on another project, later, and beside the window."""
+
+
+def made(edit: Edit, project: Project) -> Outcome:
+    """What an edit makes of a project. Raises what the edit raises."""
+    result = edit(project)
+    return result if isinstance(result, Outcome) else Outcome(result)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -24,6 +52,8 @@ class Transaction:
     base: Project
     project: Project
     edit: Edit | None = None
+    outcome: Outcome | None = None
+    """What the edit led to last."""
 
     @property
     def changed(self) -> bool:
@@ -32,18 +62,22 @@ class Transaction:
 
     def to(self, edit: Edit) -> Transaction:
         """The transaction with this edit in place of what it did so far."""
-        return replace(self, edit=edit, project=edit(self.base))
+        outcome = made(edit, self.base)
+        return replace(self, edit=edit, project=outcome.project, outcome=outcome)
 
     def further(self, edit: Edit) -> Transaction:
         """The transaction with one more edit."""
         first = self.edit
-        both = edit if first is None else lambda project: edit(first(project))
-        return replace(self, edit=both, project=edit(self.project))
+        both = edit if first is None else lambda project: edit(made(first, project).project)
+        outcome = made(edit, self.project)
+        return replace(self, edit=both, project=outcome.project, outcome=outcome)
 
     def onto(self, base: Project) -> Transaction:
         """The same edit on another base. Raises Refusal, or LookupError when what it works on is
         gone."""
-        return replace(self, base=base, project=self.edit(base) if self.edit else base)
+        if self.edit is None:
+            return replace(self, base=base, project=base)
+        return replace(self, base=base).to(self.edit)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -62,16 +96,17 @@ class Sitting:
         """What is shown: the newest version with the edit under way."""
         return self.live.project if self.live else self.history.project
 
-    def do(self, words: str, edit: Edit) -> Sitting:
-        """Make an edit and remember it. Raises what the edit raises."""
-        return self._onto(self.history.do(words, edit(self.history.project)))
+    def done(self, words: str, outcome: Outcome) -> Sitting:
+        """Remember what an edit made of the newest version."""
+        return self._onto(self.history.do(words, outcome.project))
 
     def amend(self, last: History, words: str, edit: Edit) -> Sitting:
         """Make an edit as part of the step that led to `last`, if nothing was done since; else as
         a step of its own."""
+        outcome = made(edit, self.history.project)
         if self.history is last and last.earlier is not None:
-            return self._onto(last.amend(words, edit(last.project)))
-        return self.do(words, edit)
+            return self._onto(last.amend(words, outcome.project))
+        return self.done(words, outcome)
 
     def undo(self) -> Sitting:
         """Take back what is under way, else the newest version."""

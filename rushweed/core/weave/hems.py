@@ -70,11 +70,16 @@ def parts_of_piece(hem: Hem) -> dict[int, int]:
     return {tile.piece: tile.parts for tile in hem.tiles}
 
 
+def met_by(hem: Hem, among: Around) -> frozenset[int]:
+    """The pieces that a hem takes for itself: its own, and those of the hems it meets."""
+    hems = (hem, *(among.hems[name] for name in hem.meets if name in among.hems))
+    return frozenset(tile.piece for one in hems for tile in one.tiles)
+
+
 def _draw_by_cells(
     cells: Cells, hem: Hem, among: Around, spots: set[Key], rub_out: bool
 ) -> HemChange:
-    own = frozenset(parts_of_piece(hem))
-    met = own.union(*(parts_of_piece(among.hems[n]) for n in hem.meets if n in among.hems))
+    own, met = frozenset(parts_of_piece(hem)), met_by(hem, among)
 
     def belongs(place: Key) -> bool:
         if place in spots:
@@ -90,7 +95,7 @@ def _draw_by_cells(
         if place in spots and rub_out:
             changes[place] = (0, 0)
         elif place in spots or cells.at(*place)[0] in own:
-            tile, fits = _tile_for(hem, _wanted(place, hem.way, belongs), place)
+            tile, fits = tile_for(hem, _wanted(place, hem.way, belongs), place)
             changes[place] = (tile, 0)
             if not fits:
                 lacking.add(place)
@@ -146,7 +151,7 @@ def _draw_by_corners(
             continue
         if not wanted and cells.at(*place)[0] not in parts:
             continue
-        tile, fits = _tile_for(hem, wanted, place)
+        tile, fits = tile_for(hem, wanted, place)
         changes[place] = (tile, 0)
         if not fits:
             lacking.add(place)
@@ -158,7 +163,7 @@ def _any_hem_beside(cells: Cells, corner: Key, parts: Mapping[int, int]) -> bool
     return any(cells.at(x - dx, y - dy)[0] in parts for dx in (0, 1) for dy in (0, 1))
 
 
-def _tile_for(hem: Hem, wanted: int, place: Key) -> tuple[int, bool]:
+def tile_for(hem: Hem, wanted: int, place: Key) -> tuple[int, bool]:
     """A tile with these parts, or the one that comes nearest and that it does not fit."""
     known = _by_parts(hem)
     fitting = known.get(wanted)

@@ -5,7 +5,7 @@ Of tiles whose sheet nobody has bound yet nothing is known: they replace and are
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 
 import numpy as np
 
@@ -16,28 +16,35 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.purposes import Purposes, purpose_of
 
+Takers = Sequence[Sequence[Collection[int]]]
+"""Rows of cells with the pieces of which one is laid in each, 0 where nothing is."""
+
 
 def leave_others(
-    purposes: Purposes, before: Cells, after: Cells, purpose: str
-) -> tuple[Cells, int]:
-    """Cells after drawing, with all tiles as they were that serve another purpose than what was
-    drawn; and how many these are."""
+    purposes: Purposes,
+    before: Cells,
+    after: Cells,
+    rubbed: str = "",
+    own: frozenset[int] = frozenset(),
+) -> tuple[Cells, frozenset[Key]]:
+    """Cells after drawing, with all tiles as they were that serve another purpose than what would
+    take their place; and where these are. Where nothing does, they are left that serve another
+    purpose than `rubbed`, if that is told. Tiles of `own` take each other's place."""
     back: dict[Key, tuple[int, int]] = {}
     for key, (numbers, turns) in before.chunks.items():
-        now = after.chunks.get(key)
-        if now is not None and now[0] is numbers and now[1] is turns:
+        new = after.chunks.get(key)
+        if new is not None and new[0] is numbers and new[1] is turns:
             continue
-        there = before.numbers_in(key) - {0}
-        others = [n for n in there if purposes.known(n) not in ("", purpose)]
-        if not others:
-            continue
-        gone = numbers > 0
-        if now is not None:
-            gone &= (now[0] != numbers) | (now[1] != turns)
-        for row, column in np.argwhere(gone & np.isin(numbers, others)).tolist():
-            place = key[0] * CHUNK + column, key[1] * CHUNK + row
-            back[place] = int(numbers[row, column]), int(turns[row, column])
-    return (after.painted(back), len(back)) if back else (after, 0)
+        now = new[0] if new is not None else np.zeros_like(numbers)
+        gone = (numbers > 0) & (now != numbers)
+        for old, taker in np.unique(np.stack([numbers[gone], now[gone]]), axis=1).T.tolist():
+            served = purposes.known(taker) if taker else rubbed
+            if {"", served} & {purposes.known(old)} or not served or {old, taker} <= own:
+                continue
+            for row, column in np.argwhere(gone & (numbers == old) & (now == taker)).tolist():
+                place = key[0] * CHUNK + column, key[1] * CHUNK + row
+                back[place] = old, int(turns[row, column])
+    return (after.painted(back) if back else after), frozenset(back)
 
 
 def first_purpose(purposes: Purposes, cells: Cells, places: Iterable[Key]) -> str:
@@ -63,18 +70,24 @@ def belongs_behind(project: Project, art: Art, numbers: Collection[int]) -> bool
 
 
 def punched(
-    purposes: Purposes, level: Level, index: int, numbers: Collection[int], area: Rect
+    purposes: Purposes, level: Level, index: int, takers: Takers, place: Key
 ) -> tuple[str, str, int | None] | None:
-    """Whether painting with pieces on an area of a layer replaces tiles that serve another
-    purpose: their purpose, that of the brush, and the layer that fits better (None when a new one
-    would). None when nothing is lost, as far as that is known."""
+    """Whether painting on a layer, cell by cell with one of some pieces each, replaces tiles that
+    serve another purpose: their purpose, that of what takes their place, and the layer that fits
+    better (None when a new one would). None when nothing is lost, as far as that is known."""
     layers = level.layers
-    brush = {purposes.of(number) for number in numbers}
+    area = Rect(*place, len(takers[0]), len(takers))
     held, _ = layers[index].cells.window(area)
-    there = {purposes.of(number) for number in set(held[held > 0].tolist())}
-    if len(brush) != 1 or "" in brush or not there - {*brush, ""}:
+    clashes = set()
+    for olds, row in zip(held.tolist(), takers, strict=True):
+        for old, numbers in zip(olds, row, strict=True):
+            served = {purposes.of(number) for number in numbers if number}
+            if old and len(served) == 1 and "" not in served:
+                clashes |= {(purposes.of(old), *served)}
+    clashes = {pair for pair in clashes if pair[0] not in ("", pair[1])}
+    if not clashes:
         return None
-    wanted = brush.pop()
+    there, wanted = min(clashes)
     fitting = [
         place
         for place, layer in enumerate(layers)
@@ -86,4 +99,4 @@ def punched(
         and purposes.main(layer) == wanted
     ]
     best = min(fitting, key=lambda place: (place < index, abs(place - index)), default=None)
-    return sorted(there - {wanted, ""})[0], wanted, best
+    return there, wanted, best

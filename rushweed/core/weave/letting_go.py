@@ -7,9 +7,10 @@ from dataclasses import replace
 from functools import partial
 
 from rushweed.core.cut.cutting import without_lost_frames
-from rushweed.core.project.level import Layer
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level, with_sheets
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.weave.finishing import finished
 from rushweed.core.words import say
 
 
@@ -23,11 +24,12 @@ def let_go(project: Project, numbers: frozenset[int]) -> Project:
         return without_lost_frames(replace(sheet, missing=kept))
 
     project = with_sheets(project, tuple(sheet.name for sheet in project.sheets), forget)
+    project = _without_in_sets(project, numbers)
     for level in project.levels:
         if any(layer_uses(layer, numbers) for layer in level.layers):
-            layers = tuple(_rubbed_out(layer, numbers) for layer in level.layers)
+            layers = tuple(_rubbed_out(project, level, layer, numbers) for layer in level.layers)
             project = with_level(project, level.name, partial(replace, layers=layers))
-    return _without_in_sets(project, numbers)
+    return project
 
 
 def remove_sheets(project: Project, names: Collection[str]) -> Project:
@@ -85,10 +87,11 @@ def _in_sets(project: Project, numbers: frozenset[int]) -> Iterator[str]:
             yield say("the mix {name}", name=mix.name)
 
 
-def _rubbed_out(layer: Layer, numbers: frozenset[int]) -> Layer:
+def _rubbed_out(project: Project, level: Level, layer: Layer, numbers: frozenset[int]) -> Layer:
     cells = layer.cells
     if cells.used() & numbers:
         cells = cells.painted(dict.fromkeys(cells.places_of(numbers), (0, 0)))
+        cells = finished(project, level, layer.cells, cells)
     props = tuple(prop for prop in layer.props if prop.piece not in numbers)
     return replace(layer, cells=cells, props=props)
 

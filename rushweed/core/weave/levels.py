@@ -9,6 +9,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, free_name, with_level
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.weave.finishing import finished_along
 from rushweed.core.weave.painting import cropped, spread
 
 
@@ -50,24 +51,22 @@ def show_layer(project: Project, level: str, index: int, visible: bool) -> Proje
     return with_layer(project, level, index, lambda layer: replace(layer, visible=visible))
 
 
-def set_cells(project: Project, level: str, index: int, cells: Cells) -> Project:
-    """Give a layer its painted cells. Raises Refusal when the layer is locked."""
-    layer = project.level(level).layers[index]
+def painted_layer(level: Level, index: int) -> Layer:
+    """The layer of a level that is painted on. Raises Refusal when it is locked or gone."""
+    if index >= len(level.layers):
+        raise Refusal("The layer is not there any more. Choose another one.")
+    layer = level.layers[index]
     if layer.locked:
         raise Refusal("The layer “{name}” is locked. Unlock it to paint on it.", name=layer.name)
+    return layer
+
+
+def set_cells(project: Project, level: str, index: int, cells: Cells) -> Project:
+    """Give a layer its painted cells. Raises Refusal when it is locked or gone."""
+    layer = painted_layer(project.level(level), index)
     if cells is layer.cells:
         return project
     return with_layer(project, level, index, lambda old: replace(old, cells=cells))
-
-
-def change_cells(
-    project: Project, level: str, index: int, edit: Callable[[Cells], Cells]
-) -> Project:
-    """Change the painted cells of a layer. Raises Refusal when it is locked or gone."""
-    layers = project.level(level).layers
-    if index >= len(layers):
-        raise Refusal("The layer is not there any more. Choose another one.")
-    return set_cells(project, level, index, edit(layers[index].cells))
 
 
 def set_start(project: Project, level: str, start: Point) -> Project:
@@ -172,7 +171,10 @@ def spread_level(project: Project, level: str, at: int, count: int, rows: bool) 
             for mark in old.marks
             for place in (shifted_place(mark.x, mark.y),)
         )
-        return replace(old, layers=tuple(map(edit_layer, old.layers)), start=start, marks=marks)
+        layers = tuple(map(edit_layer, old.layers))
+        wide = replace(old, layers=layers, start=start, marks=marks)
+        ends = (_band(bounds(wide), place, rows) for place in (at - 1, at + max(count, 0)))
+        return _seamed(project, wide, tuple(ends))
 
     return with_level(project, level, edit)
 
@@ -191,6 +193,29 @@ def crop_level(project: Project, level: str, area: Rect) -> Project:
         props = tuple(p for p in layer.props if inside.contains(int(p.x // 1), int(p.y // 1)))
         return replace(layer, cells=cropped(layer.cells, area), props=props)
 
-    return with_level(
-        project, level, lambda old: replace(old, layers=tuple(map(edit_layer, old.layers)))
-    )
+    def edit(old: Level) -> Level:
+        small = replace(old, layers=tuple(map(edit_layer, old.layers)))
+        rows = (_band(area, row, True) for row in (area.y, area.bottom - 1))
+        columns = (_band(area, column, False) for column in (area.x, area.right - 1))
+        return _seamed(project, small, (*rows, *columns))
+
+    return with_level(project, level, edit)
+
+
+def _band(area: Rect, place: int, rows: bool) -> Rect:
+    """One row of an area, or one column."""
+    if rows:
+        return Rect(area.x, place, area.width, 1)
+    return Rect(place, area.y, 1, area.height)
+
+
+def _seamed(project: Project, level: Level, seams: tuple[Rect, ...]) -> Level:
+    """A level whose layers were cut or joined along some rows and columns, with hems finished
+    there."""
+
+    def edit_layer(layer: Layer) -> Layer:
+        if layer.parallax != 1:
+            return layer
+        return replace(layer, cells=finished_along(project, level, layer.cells, seams))
+
+    return replace(level, layers=tuple(map(edit_layer, level.layers)))

@@ -125,7 +125,7 @@ def rectangle(cells: Cells, brush: Brush, area: Rect) -> Cells:
     """Fill a rectangle with the brush, repeated from its upper left corner."""
     if area.area > LARGEST_FILL:
         raise Refusal("That rectangle is too large to fill at once. Draw smaller ones.")
-    return _laid(cells, brush, area, np.ones((area.height, area.width), bool), (area.x, area.y))
+    return laid(cells, brush, area, np.ones((area.height, area.width), bool), (area.x, area.y))
 
 
 def room(cells: Cells, nine: Brush, area: Rect, walls: int) -> Cells:
@@ -159,16 +159,16 @@ def hollow(area: Rect, walls: int) -> Rect:
     return area.grown(-walls)
 
 
-def fill(
+def fill_area(
     cells: Cells,
-    brush: Brush,
     start: Key,
     by: FillBy = "tile",
     grounds: Mapping[int, int] | None = None,
     within: Rect | None = None,
-) -> Cells:
-    """Paint all cells that hang together with `start`, by sides, and are like it: hold the same
-    piece, ground of the same kind (`grounds` by piece number), or nothing or anything.
+) -> tuple[Rect, npt.NDArray[np.bool_]]:
+    """The cells that hang together with `start`, by sides, and are like it: hold the same piece,
+    ground of the same kind (`grounds` by piece number), or nothing or anything. They are marked in
+    an array of the shape (height, width) of the rectangle that is given with it.
 
     Emptiness is filled within the rectangle around what is painted, or that of `within`. Raises
     Refusal when the area is absurdly large.
@@ -179,14 +179,25 @@ def fill(
     if within is None and cells.at(*start)[0] == 0:
         around = _enclosing(around)
     if not around.contains(*start):
-        return cells
+        return Rect(*start, 1, 1), np.zeros((1, 1), np.bool_)
     if around.area > LARGEST_FILL:
         raise Refusal("That area is too large to fill at once. Close it off with tiles first.")
     numbers, _ = cells.window(around)
     same = _alike(numbers, cells.at(*start)[0], by, grounds or {})
     labels, _ = ndimage.label(same)
-    inside = labels == labels[start[1] - around.y, start[0] - around.x]
-    return _laid(cells, brush, around, inside, start)
+    return around, labels == labels[start[1] - around.y, start[0] - around.x]
+
+
+def fill(
+    cells: Cells,
+    brush: Brush,
+    start: Key,
+    by: FillBy = "tile",
+    grounds: Mapping[int, int] | None = None,
+    within: Rect | None = None,
+) -> Cells:
+    """Paint all cells of the area that `fill_area` finds."""
+    return laid(cells, brush, *fill_area(cells, start, by, grounds, within), start)
 
 
 def fill_under(cells: Cells, brush: Brush, within: Rect | None = None) -> Cells:
@@ -198,7 +209,7 @@ def fill_under(cells: Cells, brush: Brush, within: Rect | None = None) -> Cells:
     numbers, _ = cells.window(area)
     painted = numbers > 0
     below = np.logical_or.accumulate(painted, axis=0) & ~painted
-    return _laid(cells, brush, area, below, (area.x, area.y))
+    return laid(cells, brush, area, below, (area.x, area.y))
 
 
 def pick(cells: Cells, area: Rect) -> Brush:
@@ -272,10 +283,12 @@ def _alike(
     return same
 
 
-def _laid(
+def laid(
     cells: Cells, brush: Brush, area: Rect, where: npt.NDArray[np.bool_], origin: Key
 ) -> Cells:
     """Lay the brush, repeated from an origin, on the marked cells of an area."""
+    if not where.any():
+        return cells
     if brush.mix is not None:
         marked = np.argwhere(where) + np.array([area.y, area.x])
         return _painted(cells, {(x, y): brush.at(x, y) for y, x in marked.tolist()})

@@ -9,7 +9,7 @@ from typing import Any, Generic, Protocol, TypeVar
 from PyQt6.QtCore import pyqtBoundSignal
 
 from rushweed.core.project.project import Project
-from rushweed.core.project.sitting import Edit
+from rushweed.core.project.sitting import Edit, Outcome
 from rushweed.ui.desk import Desk
 
 Thing = TypeVar("Thing")
@@ -58,10 +58,12 @@ class Bindings(Generic[Thing]):
         selected: Callable[[], Sequence[Thing]],
         named: Callable[[], str] = lambda: "",
         do: Callable[[str, Edit], object] | None = None,
+        at: Callable[[], Any] | None = None,
     ) -> None:
-        """`selected` gives the things, `named` what they are called in the words of an edit; `do`
-        makes edits in place of the desk."""
-        self._selected, self._named = selected, named
+        """`selected` gives the things, `at` what an edit is told of where they are, such as their
+        numbers, and `named` what they are called in its words; `do` makes edits in place of the
+        desk."""
+        self._selected, self._named, self._at = selected, named, at
         self._do = do or desk.do
         self._shown: list[Callable[[Sequence[Thing]], None]] = []
 
@@ -69,24 +71,12 @@ class Bindings(Generic[Thing]):
         self,
         control: Bindable,
         read: Callable[[Thing], Any],
-        edit: Callable[[Project, Any], Project],
+        edit: Callable[..., Project | Outcome],
         words: str,
     ) -> Bindable:
-        """Show what `read` tells of the things, and make `edit` with what is entered, remembered
-        under `words`, in which {what} and {value} may stand. Gives back the control."""
-        return self.bind_made(
-            control, read, lambda value: lambda project: edit(project, value), words
-        )
-
-    def bind_made(
-        self,
-        control: Bindable,
-        read: Callable[[Thing], Any],
-        make: Callable[[Any], Edit],
-        words: str,
-    ) -> Bindable:
-        """The same with an edit that `make` makes of what is entered, for what is selected then:
-        the edit itself may be made when something else is."""
+        """Show what `read` tells of the things, and make `edit` of a project, of where the things
+        are when something is entered (where there is an `at`), and of what is entered. It is
+        remembered under `words`, in which {what} and {value} may stand. Gives back the control."""
 
         def show(things: Sequence[Thing]) -> None:
             control.setEnabled(bool(things))
@@ -98,7 +88,8 @@ class Bindings(Generic[Thing]):
         def take(value: Any) -> None:
             told = words.format(what=self._named(), value=control.words_of(value))
             if self._selected():
-                self._do(told, make(value))
+                values = (value,) if self._at is None else (self._at(), value)
+                self._do(told, lambda project: edit(project, *values))
             show(self._selected())
 
         control.entered.connect(take)

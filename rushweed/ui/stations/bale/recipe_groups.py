@@ -41,10 +41,12 @@ class RecipeGroup(Group):
         self._recipes: Choice[int] = Choice(say("Recipe to look at"), 130)
         self._recipes.entered.connect(self._pick)
         self.beside_title(self._recipes)
-        self.bound = Bindings(desk, lambda: [self.recipe], lambda: self.recipe.name)
+        self.bound = Bindings(
+            desk, lambda: [self.recipe], lambda: self.recipe.name, at=lambda: self.place
+        )
         name = Field(say("Name of the recipe"))
         self.bound.bind(
-            name, lambda recipe: recipe.name, self._renamed, say("Renamed the recipe to {value}")
+            name, lambda recipe: recipe.name, _renamed, say("Renamed the recipe to {value}")
         )
         new = button(say("New"), self._add, tip=say("Another recipe, beginning like this one"))
         self._remove = button(say("Remove"), self._take_away)
@@ -70,41 +72,14 @@ class RecipeGroup(Group):
         return self.bound.bind(
             control,
             lambda recipe: getattr(recipe, point),
-            lambda project, value: self._changed(project, **{point: value}),
+            lambda project, place, value: _changed(project, place, **{point: value}),
             say("Changed the recipe {what}"),
         )
 
     def change(self, **changes: object) -> None:
         """Change the recipe that is looked at."""
-        words = say("Changed the recipe {name}", name=self.recipe.name)
-        self._desk.do(words, lambda p: self._changed(p, **changes))
-
-    def _changed(self, project: Project, **changes: object) -> Project:
-        recipes = list(project.recipes) or [self.recipe]
-        place = min(self.place, len(recipes) - 1)
-        recipes[place] = replace(recipes[place], **changes)  # type: ignore[arg-type]
-        return replace(project, recipes=tuple(recipes))
-
-    def _renamed(self, project: Project, text: str) -> Project:
-        name, taken = text.strip(), {one.name for one in project.recipes}
-        if not name or (name in taken and name != self.recipe.name):
-            raise Refusal("A recipe needs a name of its own. Type another one.")
-        return self._changed(project, name=name)
-
-    def with_densities(self, project: Project, text: str) -> Project:
-        """The project with these densities in the recipe. Raises Refusal where there are none."""
-        parts = [part for part in text.replace(",", " ").split() if part.isdecimal()]
-        densities = tuple(dict.fromkeys(int(part) for part in parts if 0 < int(part) <= 8))
-        if not densities:
-            raise Refusal("Densities are whole numbers from 1 to 8, such as 1, 2.")
-        return self._changed(project, densities=densities)
-
-    def with_names(self, point: str, project: Project, text: str) -> Project:
-        """The project with these sheets or levels alone in the recipe."""
-        names = tuple(dict.fromkeys(part.strip() for part in text.split(",") if part.strip()))
-        changed = self._changed(project, **{point: names})
-        chosen_part(changed, changed.recipes[min(self.place, len(changed.recipes) - 1)])
-        return changed
+        words, place = say("Changed the recipe {name}", name=self.recipe.name), self.place
+        self._desk.do(words, lambda p: _changed(p, place, **changes))
 
     def _pick(self, place: int) -> None:
         self.place = place
@@ -127,6 +102,38 @@ class RecipeGroup(Group):
         )
 
 
+def _changed(project: Project, place: int, /, **changes: object) -> Project:
+    """The project with one of its recipes changed, or the usual one where it has none."""
+    recipes = list(project.recipes) or [Recipe("Game")]
+    place = min(place, len(recipes) - 1)
+    recipes[place] = replace(recipes[place], **changes)  # type: ignore[arg-type]
+    return replace(project, recipes=tuple(recipes))
+
+
+def _renamed(project: Project, place: int, text: str) -> Project:
+    name, others = text.strip(), [*project.recipes[:place], *project.recipes[place + 1 :]]
+    if not name or any(other.name == name for other in others):
+        raise Refusal("A recipe needs a name of its own. Type another one.")
+    return _changed(project, place, name=name)
+
+
+def _with_densities(project: Project, place: int, text: str) -> Project:
+    """The project with these densities in the recipe. Raises Refusal where there are none."""
+    parts = [part for part in text.replace(",", " ").split() if part.isdecimal()]
+    densities = tuple(dict.fromkeys(int(part) for part in parts if 0 < int(part) <= 8))
+    if not densities:
+        raise Refusal("Densities are whole numbers from 1 to 8, such as 1, 2.")
+    return _changed(project, place, densities=densities)
+
+
+def _with_names(point: str, project: Project, place: int, text: str) -> Project:
+    """The project with these sheets or levels alone in the recipe."""
+    names = tuple(dict.fromkeys(part.strip() for part in text.split(",") if part.strip()))
+    changed = _changed(project, place, **{point: names})
+    chosen_part(changed, changed.recipes[min(place, len(changed.recipes) - 1)])
+    return changed
+
+
 class PagesGroup(Group):
     """How pages are made."""
 
@@ -141,7 +148,7 @@ class PagesGroup(Group):
         recipes.bound.bind(
             densities,
             lambda recipe: ", ".join(map(str, recipe.densities)),
-            recipes.with_densities,
+            _with_densities,
             say("Changed the recipe {what}"),
         )
         self.add(row(form, None))
@@ -193,7 +200,7 @@ class PartGroup(Group):
         field = recipes.bound.bind(
             Field(title, say("all; or names, with commas")),
             lambda recipe: ", ".join(getattr(recipe, point)),
-            partial(recipes.with_names, point),
+            partial(_with_names, point),
             say("Changed the recipe {what}"),
         )
         self.add(row(label(title), field))

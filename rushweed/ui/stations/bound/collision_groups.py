@@ -23,6 +23,7 @@ from rushweed.core.project.meeting import CollisionLayer
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Stopping, Stops
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sitting import Edit, Made
 from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
@@ -51,33 +52,36 @@ class StopsGroup(Group):
         super().__init__(number, say("Who it stops"))
         self._desk, self._pieces = desk, pieces
         self._bound = Bindings(
-            desk, self._shaped, lambda: counted(len(pieces()), "piece", "pieces")
+            desk,
+            self._shaped,
+            lambda: counted(len(pieces()), "piece", "pieces"),
+            at=lambda: frozenset(piece.number for piece in pieces()),
         )
         self._bound.bind(
             chips := Chips(said(STOPS), name=say("Who it stops")),
             lambda piece: common(shape.stops for shape in piece.shapes or ()),
-            lambda project, stops: set_stops(project, self._numbers(), stops),
+            set_stops,
             say("Set {what} to {value}"),
         )
         sides = Chips(said(COMING), name=say("Stops what comes from"))
         self._bound.bind(
             sides,
             lambda piece: common(s.side for s in piece.shapes or () if s.stops == "one-way"),
-            lambda project, side: set_side(project, self._numbers(), side),
+            set_side,
             say("Had {what} stop what comes from {value}"),
         )
         self._layer: Choice[int] = Choice(say("Collision layer"), 132)
         self._bound.bind(
             self._layer,
             lambda piece: common(shape.layer for shape in piece.shapes or ()),
-            lambda project, layer: set_layer(project, self._numbers(), layer),
+            set_layer,
             say("Put {what} on the layer {value}"),
         )
         self._note = Field(say("What the sensor tells"), say("such as door"))
         self._bound.bind(
             self._note,
             lambda piece: common(s.note for s in piece.shapes or () if s.stops == "sensor"),
-            lambda project, note: set_sensor_note(project, self._numbers(), note.strip()),
+            lambda project, numbers, note: set_sensor_note(project, numbers, note.strip()),
             say("Noted {value} on the sensors of {what}"),
         )
         self.add(row(chips, None))
@@ -109,9 +113,6 @@ class StopsGroup(Group):
     def _shaped(self) -> list[Piece]:
         return [piece for piece in self._pieces() if piece.shapes]
 
-    def _numbers(self) -> frozenset[int]:
-        return frozenset(piece.number for piece in self._pieces())
-
 
 class LayersEditor(QWidget):
     """The project's collision layers: named, numbered, and who meets whom."""
@@ -123,17 +124,23 @@ class LayersEditor(QWidget):
         self.grid = MeetingGrid()
         self.grid.picked.connect(self._pick)
         self.grid.toggled.connect(self._toggle)
-        self._bound = Bindings(desk, self._layer, lambda: self._name_of(self._chosen))
+        self._bound = Bindings(
+            desk,
+            self._layer,
+            lambda: self._name_of(self._chosen),
+            self._do,
+            at=lambda: self._chosen,
+        )
         name = self._bound.bind(
             Field(say("Name of the layer"), say("such as walls")),
             lambda layer: layer.name,
-            lambda project, text: self._changed(project, name=text.strip()),
+            lambda project, number, text: _changed(project, number, name=text.strip()),
             say("Called the layer {value}"),
         )
         number = self._bound.bind(
             Stepper(say("Number of the layer"), "", 0, 31, width=72),
             lambda layer: layer.number,
-            lambda project, value: self._changed(project, number=int(value)),
+            lambda project, number, value: _changed(project, number, number=int(value)),
             say("Gave the layer {what} the number {value}"),
         )
         add = button(say("Add a layer"), self._add)
@@ -165,12 +172,11 @@ class LayersEditor(QWidget):
         layers = self._desk.project.rules.collision
         return next((layer.name for layer in layers if layer.number == number), "")
 
-    def _changed(self, project: Project, **changes: object) -> Project:
-        [layer] = self._layer()
-        changed = replace(layer, **changes)  # type: ignore[arg-type]
-        project = change_collision_layer(project, layer.number, changed)
-        self._chosen = changed.number
-        return project
+    def _do(self, words: str, edit: Edit) -> None:
+        """Make an edit that tells by which number a layer is known then, and choose that layer."""
+        outcome = self._desk.do(words, edit)
+        if isinstance(outcome, Made):
+            self._pick(outcome.made)
 
     def _pick(self, number: int) -> None:
         self._chosen = number
@@ -185,22 +191,25 @@ class LayersEditor(QWidget):
         self._desk.do(told, lambda project: set_meeting(project, one, other, together))
 
     def _add(self) -> None:
-        made: list[CollisionLayer] = []
-
-        def edit(project: Project) -> Project:
+        def edit(project: Project) -> Made[int]:
             name = say("Layer {n}", n=len(project.rules.collision))
             project, layer = add_collision_layer(project, name)
-            made.append(layer)
-            return project
+            return Made(project, layer.number)
 
-        if self._desk.do(say("Added a collision layer"), edit):
-            self._pick(made[-1].number)
+        self._do(say("Added a collision layer"), edit)
 
     def _take_away(self) -> None:
         number = self._chosen
         if number is not None:
             words = say("Took the layer {name} away", name=self._name_of(number))
             self._desk.do(words, lambda p: change_collision_layer(p, number, None))
+
+
+def _changed(project: Project, number: int, /, **changes: object) -> Made[int]:
+    """A collision layer changed, with the number that it has then."""
+    layer = next(layer for layer in project.rules.collision if layer.number == number)
+    changed = replace(layer, **changes)  # type: ignore[arg-type]
+    return Made(change_collision_layer(project, number, changed), changed.number)
 
 
 class MeetingGrid(QWidget):

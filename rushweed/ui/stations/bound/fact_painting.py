@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter
 
 from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
 from rushweed.core.project.facts import Side
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import NUMBER, Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
@@ -67,12 +67,7 @@ class FactPainting:
         side = SIDE_AT[across, down]
         pieces = self._canvas.selected_pieces()
         shut = bool(pieces) and side in pieces[0].facts.entry
-
-        def edit(project: Project) -> Project:
-            for piece in pieces:
-                project = self._edit(project, piece.number, side, not shut)
-            return project
-
+        edit = partial(_painted, self.brush, list(map(NUMBER, pieces)), (side,), not shut)
         if pieces:
             self._desk.do(say("Shut a side") if shut else say("Opened a side"), edit)
 
@@ -96,8 +91,7 @@ class FactPainting:
                     spot = (piece.number, side if self.brush.fact == "entry" else None)
                     if spot not in done:
                         done.add(spot)
-                        edit = partial(self._edit, number=piece.number, side=side, takes=takes)
-                        drag.further(edit)
+                        drag.further(partial(_painted, self.brush, [piece.number], (side,), takes))
                 if event.released:
                     drag.end()
                     if len(done) == 1:
@@ -110,10 +104,6 @@ class FactPainting:
         finally:
             drag.abandon()
 
-    def _edit(self, project: Project, number: int, side: Side, takes: bool) -> Project:
-        brush = self.brush
-        return (brush.take if takes else brush.paint)(project, number, side)
-
     def _for_selected(self, words: str, takes: bool) -> None:
         """The brush on all selected tiles; of entry, all sides at once."""
         numbers = [piece.number for piece in self._canvas.selected_pieces()]
@@ -121,13 +111,8 @@ class FactPainting:
         if self.brush.fact == "entry":
             sides = ("left", "right", "above", "below")
 
-        def edit(project: Project) -> Project:
-            for number in numbers:
-                for side in sides:
-                    project = self._edit(project, number, side, takes)
-            return project
-
         if numbers:
+            edit = partial(_painted, self.brush, numbers, sides, takes)
             what = counted(len(numbers), "piece", "pieces")
             self._desk.do(words.format(what=what, fact=self._name()), edit)
 
@@ -155,3 +140,13 @@ class FactPainting:
                 painter.setOpacity(0.45)
                 draw_kerb(painter, QRectF(tile), self._pointed[1])
                 painter.setOpacity(1)
+
+
+def _painted(
+    brush: FactBrush, numbers: Sequence[int], sides: Sequence[Side], takes: bool, project: Project
+) -> Project:
+    """The project with the brush's fact given to pieces at some of their sides, or taken."""
+    for number in numbers:
+        for side in sides:
+            project = (brush.take if takes else brush.paint)(project, number, side)
+    return project

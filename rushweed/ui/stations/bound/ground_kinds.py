@@ -12,6 +12,7 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.bound.facts import add_kind, change_kind
 from rushweed.core.project.facts import GroundKind, NoteKind
 from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Edit, Made
 from rushweed.core.values import Colour
 from rushweed.core.words import said, say
 from rushweed.ui.canvas.fact_marks import draw_badge
@@ -42,7 +43,13 @@ class GroundKinds(Group):
         )
         self.list.picked.connect(self._pick)
         self.add(self.list)
-        self._bound = Bindings(desk, self._kinds, lambda: self.kind.name if self.kind else "")
+        self._bound = Bindings(
+            desk,
+            self._kinds,
+            lambda: self.kind.name if self.kind else "",
+            self._do,
+            at=lambda: self.chosen,
+        )
         self._name = Field(say("Name of the kind"), say("such as mud"))
         letter = Field(say("Letter"), say("letter"))
         letter.setFixedWidth(44)
@@ -94,16 +101,12 @@ class GroundKinds(Group):
         self.taken.emit(number)
 
     def _add(self) -> None:
-        made: list[GroundKind] = []
-
-        def edit(project: Project) -> Project:
+        def edit(project: Project) -> Made[int]:
             name = say("Ground {n}", n=len(project.rules.kinds) + 1)
             project, kind = add_kind(project, name)
-            made.append(kind)
-            return project
+            return Made(project, kind.number)
 
-        if self._desk.do(say("Added a kind of ground"), edit):
-            self._take(made[-1].number)
+        if self._do(say("Added a kind of ground"), edit):
             self._name.setFocus()
             self._name.selectAll()
 
@@ -117,16 +120,19 @@ class GroundKinds(Group):
             value = getattr(kind, point)
             return value.hex if isinstance(value, Colour) else value
 
-        def edit(project: Project, entered: object) -> Project:
-            kind = self.kind
-            assert kind is not None
+        def edit(project: Project, number: int, entered: object) -> Made[int]:
+            kind = next(kind for kind in project.rules.kinds if kind.number == number)
             new = replace(kind, **{point: read(entered)})  # type: ignore[arg-type]
-            project = change_kind(project, kind.number, new)
-            self.chosen = new.number
-            return project
+            return Made(change_kind(project, number, new), new.number)
 
         self._bound.bind(control, shown, edit, say("Changed the ground {what}"))
-        control.entered.connect(lambda _: self._take(self.chosen or 0))
+
+    def _do(self, words: str, edit: Edit) -> bool:
+        """Make an edit that tells by which number a kind is known then, and take that kind."""
+        outcome = self._desk.do(words, edit)
+        if isinstance(outcome, Made):
+            self._take(outcome.made)
+        return outcome is not None
 
     def _take_away(self) -> None:
         kind = self.kind

@@ -175,8 +175,10 @@ class SheetShapes(Group):
         name = shown_name(*found) if found else ""
         what = name if len(pieces) == 1 else counted(len(pieces), "piece", "pieces")
 
+        ways = {piece.number: _ways(self._doubts[piece.number]) for piece in pieces}
+
         def swapped(project: Project, piece: Piece) -> Project:
-            one, other = _ways(self._doubts[piece.number])
+            one, other = ways[piece.number]
             shapes = other if piece.shapes == one else one
             return set_shapes(project, frozenset({piece.number}), shapes)
 

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
 from typing import Any
 
 from PyQt6.QtGui import QPainter
 
 from rushweed.core.project.body import Body, BodyKind, Easing, Path, Way
-from rushweed.core.project.project import Project, with_pieces
+from rushweed.core.project.project import NUMBER, Project, with_pieces
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from rushweed.core.words import counted, said, say
@@ -41,10 +40,15 @@ class BodyGroup(Group):
     ) -> None:
         super().__init__(number, say("As a prop"))
         self._desk, self._canvas = desk, canvas
-        self._bound = Bindings(desk, canvas.selected_pieces, self._named)
+        self._bound = Bindings(
+            desk,
+            canvas.selected_pieces,
+            self._named,
+            at=lambda: frozenset(map(NUMBER, canvas.selected_pieces())),
+        )
         kind = Choice(say("What it does"), 170, said(KINDS))
         words = say("Set {what} to: {value}")
-        self._bound.bind(kind, lambda piece: piece.body.kind, self._set(_of_kind), words)
+        self._bound.bind(kind, lambda piece: piece.body.kind, _edit_of(_of_kind), words)
         self._draw = button(say("Draw its path"), draw, tip=say("Click points, Enter ends"))
         seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
         easing = Chips(said(EASINGS), name=say("Speed along the path"))
@@ -90,17 +94,7 @@ class BodyGroup(Group):
             path = replace(piece.body.path or Path(()), **{point: value})  # type: ignore[arg-type]
             return Body(piece.body.kind, path)
 
-        self._bound.bind(control, read, self._set(body_of), say("Changed the path of {what}"))
-
-    def _set(self, body_of: Callable[[Piece, Any], Body]) -> Callable[[Project, Any], Project]:
-        """The edit that gives the selected pieces other bodies."""
-
-        def edit(project: Project, value: Any) -> Project:
-            numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
-            change = partial(replace_body, body_of=lambda piece: body_of(piece, value))
-            return with_pieces(project, numbers, change)
-
-        return edit
+        self._bound.bind(control, read, _edit_of(body_of), say("Changed the path of {what}"))
 
     def _named(self) -> str:
         return counted(len(self._canvas.selected_pieces()), "piece", "pieces")
@@ -111,9 +105,15 @@ def _of_kind(piece: Piece, kind: BodyKind) -> Body:
     return Body(kind, piece.body.path or (Path(()) if kind == "travels" else None))
 
 
-def replace_body(piece: Piece, body_of: Callable[[Piece], Body]) -> Piece:
-    """The piece with the body that a function gives it."""
-    return replace(piece, body=body_of(piece))
+def _edit_of(body_of: Callable[[Piece, Any], Body]) -> Callable[..., Project]:
+    """The edit that gives pieces other bodies."""
+
+    def edit(project: Project, numbers: frozenset[int], value: Any) -> Project:
+        return with_pieces(
+            project, numbers, lambda piece: replace(piece, body=body_of(piece, value))
+        )
+
+    return edit
 
 
 def _on_piece(piece: Piece) -> list[Point]:

@@ -26,16 +26,15 @@ class AnimationGroup(Group):
     def __init__(self, number: int, worked_on: WorkedOn, refresh: Callable[[], None]) -> None:
         super().__init__(number, say("Animation"))
         self._on, self._refresh_face = worked_on, refresh
-        self._bound = Bindings(worked_on.desk, worked_on.alone, worked_on.named)
+        self._bound = Bindings(worked_on.desk, worked_on.alone, worked_on.named, at=worked_on.place)
         self.called = Field(say("Name of the animation"))
         self.called.entered.connect(self._rename)
         rate = Stepper(say("Rate of the animation"), say("frames/s"), 1, 120, width=122)
         words = say("Set {what} to {value} frames/s")
-        edited = worked_on.edited
-        self._bound.bind(rate, lambda one: one.rate, partial(edited, acts.set_rate), words)
+        self._bound.bind(rate, lambda one: one.rate, partial(_on, acts.set_rate), words)
         play = Chips(said(PLAYS), name=say("How it plays"))
         words = say("Changed how {what} plays")
-        self._bound.bind(play, lambda one: one.play, partial(edited, acts.set_play), words)
+        self._bound.bind(play, lambda one: one.play, partial(_on, acts.set_play), words)
         self._hold = Stepper(say("Hold"), say("steps"), 1, acts.LONGEST_HOLD, width=122)
         self._hold.entered.connect(self._set_hold)
         self._hold_label = label(say("Hold each frame"))
@@ -43,11 +42,12 @@ class AnimationGroup(Group):
             worked_on.desk,
             worked_on.picked,
             lambda: counted(len(worked_on.picked()), "frame", "frames"),
+            at=worked_on.picked_numbers,
         )
         events = self._picked.bind(
             Field(say("Events of the picked frames"), say("such as step, splash")),
             lambda piece: ", ".join(piece.events),
-            lambda project, text: set_events(project, worked_on.picked_numbers(), text),
+            set_events,
             say("Let {what} tell {value}"),
         )
         events.setToolTip(say("What picked frames tell the game whenever they are shown"))
@@ -157,3 +157,10 @@ class BeginGroup(Group):
         if sheet is not None:
             words = say("Made animations of the names in {sheet}", sheet=sheet.name)
             self._on.desk.do(words, lambda p: acts.animate_by_names(p, sheet.name))
+
+
+def _on(
+    act: Callable[..., Project], project: Project, place: tuple[str, str], value: object
+) -> Project:
+    """The act on the animation at a place, a sheet and its own name."""
+    return act(project, *place, value)

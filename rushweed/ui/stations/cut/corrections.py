@@ -29,8 +29,10 @@ from rushweed.core.cut.likeness import alike_pieces, shown
 from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.naming import piece_index
 from rushweed.core.cut.repeating import Repeat, best_repeat
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import NUMBER, Project
+from rushweed.core.project.sitting import Edit, Made, Outcome
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import counted, say
 from rushweed.ui.commands.commands import Commands
@@ -42,7 +44,7 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 from rushweed.ui.stations.cut.hand_cuts import HandCuts, HandTool
 
-Edit = Callable[[Project, str, frozenset[int]], Project]
+Verb = Callable[[Project, str, frozenset[int]], Project]
 NUMBERS_WIDTH, NUMBERS_HEIGHT = 130, 26
 """A label of fixed size does not lay the window out anew when its text changes in a drag."""
 SEEN = 12
@@ -162,7 +164,7 @@ class Corrections(Group):
         self._do(say("Joined {what}"), join)
 
     def _do_trim(self) -> None:
-        self._do(say("Trimmed {what}"), lambda p, s, n: trim(p, s, n, self._mask(p, s)))
+        self._do(say("Trimmed {what}"), partial(_trimmed, self._desk.art))
 
     def _do_common_size(self) -> None:
         self._do(say("Gave {what} one size"), common_size)
@@ -176,26 +178,27 @@ class Corrections(Group):
     def _do_cells(self) -> None:
         cell = Size(*(int(stepper.value or 1) for stepper in self._cell))
         words = say("Split {what} into cells")
-        self._do(words, lambda p, s, n: split_by_cells(p, s, n, cell, self._mask(p, s)))
+        self._do(words, partial(_in_cells, self._desk.art, cell))
 
     def _do_repeat(self) -> None:
         """Trim the selected pieces so that they repeat, and say how well."""
-        found: list[Repeat] = []
+        picked, art = self._picked(), self._desk.art
 
-        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
-            sheet = project.sheet(name)
-            found.clear()
-            for piece in sheet.pieces:
-                if piece.number in numbers:
-                    best = best_repeat(self._desk.art.piece(sheet, piece), piece.rect)
-                    found.append(best)
-                    if best.rect != piece.rect:
-                        project = set_rect(project, name, piece.number, best.rect)
-            return project
+        def edit(project: Project) -> Made[list[Repeat]]:
+            found = []
+            for name, numbers in picked.items():
+                sheet = project.sheet(name)
+                for piece in sheet.pieces:
+                    if piece.number in numbers:
+                        best = best_repeat(art.piece(sheet, piece), piece.rect)
+                        found.append(best)
+                        if best.rect != piece.rect:
+                            project = set_rect(project, name, piece.number, best.rect)
+            return Made(project, found)
 
-        self._do(say("Trimmed {what} to repeat"), edit)
-        if found:
-            self._tell_repeat(found)
+        outcome = self._make(say("Trimmed {what} to repeat"), edit)
+        if isinstance(outcome, Made) and outcome.made:
+            self._tell_repeat(outcome.made)
 
     def _tell_repeat(self, found: list[Repeat]) -> None:
         worst = max(found, key=lambda repeat: sum(repeat.after))
@@ -222,38 +225,46 @@ class Corrections(Group):
         self._do(words, lambda p, s, n: pad(p, s, n, by))
 
     def _do_thin(self) -> None:
-        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
-            if len(numbers) != 1:
-                raise Refusal("Select the one piece that is to be split.")
-            piece = next(p for p in project.sheet(name).pieces if p.number in numbers)
-            way, at = thinnest(self._mask(project, name), piece.rect)
-            return split(project, name, piece.number, way, at)
-
-        self._do(say("Split {what} where it is thin"), edit)
+        self._do(say("Split {what} where it is thin"), partial(_thinly_split, self._desk.art))
 
     def _do_bring_back(self) -> None:
-        def edit(project: Project, name: str, numbers: frozenset[int]) -> Project:
-            project = bring_back(project, name)
-            layout = project.sheet(name).layout
-            return cut(project, name, layout, self._mask(project, name)) if layout else project
+        art, names = self._desk.art, self._desk.selection.sheets
 
-        self._do(say("Brought back what was left out"), edit, needs_pieces=False)
+        def edit(project: Project) -> Project:
+            for name in names:
+                project = bring_back(project, name)
+                layout = project.sheet(name).layout
+                if layout is not None:
+                    project = cut(project, name, layout, _mask(art, project, name))
+            return project
 
-    def _do(self, words: str, edit: Edit, needs_pieces: bool = True) -> None:
-        sheet = self._canvas.sheet
-        if sheet is None:
-            return
-        numbers = frozenset(piece.number for piece in self._canvas.selected_pieces())
-        if needs_pieces and not numbers:
+        self._desk.do(say("Brought back what was left out"), edit)
+
+    def _do(self, words: str, verb: Verb) -> None:
+        """Do something to the selected pieces of each sheet, on every sheet that has any."""
+        picked = self._picked()
+
+        def edit(project: Project) -> Project:
+            for name, numbers in picked.items():
+                project = verb(project, name, numbers)
+            return project
+
+        self._make(words, edit)
+
+    def _make(self, words: str, edit: Edit) -> Outcome | None:
+        """Make an edit of the selected pieces, named in its words."""
+        count = sum(map(len, self._picked().values()))
+        if not count:
             self._desk.refused.emit(
                 say("Select the pieces first: click one, or drag over several.")
             )
-            return
-        what = counted(len(numbers), "piece", "pieces")
-        self._desk.do(words.format(what=what), lambda project: edit(project, sheet.name, numbers))
+            return None
+        return self._desk.do(words.format(what=counted(count, "piece", "pieces")), edit)
 
-    def _mask(self, project: Project, name: str) -> Mask:
-        return solid(self._desk.art.picture(project.sheet(name)))
+    def _picked(self) -> dict[str, frozenset[int]]:
+        """The numbers of the selected pieces by their sheets."""
+        picked = self._desk.selection.picked(self._desk.project)
+        return {name: frozenset(map(NUMBER, pieces)) for name, pieces in picked.items()}
 
     def _bind(self, commands: Commands) -> None:
         for tool in get_args(HandTool):
@@ -266,3 +277,25 @@ class Corrections(Group):
         commands.bind_stepped(
             "cut.nudge", lambda way: self.hand.nudge(*STEPS[way]), lambda: self.hand.tool == "edges"
         )
+
+
+def _mask(art: Art, project: Project, name: str) -> Mask:
+    return solid(art.picture(project.sheet(name)))
+
+
+def _trimmed(art: Art, project: Project, name: str, numbers: frozenset[int]) -> Project:
+    return trim(project, name, numbers, _mask(art, project, name))
+
+
+def _in_cells(
+    art: Art, cell: Size, project: Project, name: str, numbers: frozenset[int]
+) -> Project:
+    return split_by_cells(project, name, numbers, cell, _mask(art, project, name))
+
+
+def _thinly_split(art: Art, project: Project, name: str, numbers: frozenset[int]) -> Project:
+    if len(numbers) != 1:
+        raise Refusal("Select the one piece that is to be split.")
+    piece = next(p for p in project.sheet(name).pieces if p.number in numbers)
+    way, at = thinnest(_mask(art, project, name), piece.rect)
+    return split(project, name, piece.number, way, at)

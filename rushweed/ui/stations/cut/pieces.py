@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from math import prod
 
 from PyQt6.QtGui import QImage
@@ -14,9 +15,11 @@ from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.ranked import Reading
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
+from rushweed.core.project.sitting import Made, Outcome
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.words import counted, said, say
 from rushweed.ui.commands.listed import PIECES
@@ -183,9 +186,9 @@ class PiecesFace(Face):
         if sheet is None:
             return
         if kind == "even cells":
-            self._cut_each(self._likeliest_cells, say("even cells"))
+            self._cut_each(self._each(self._likeliest_cells), say("even cells"))
         elif kind == "loose pieces":
-            self._cut_each(self._loose_as_seen, say("loose pieces"))
+            self._cut_each(self._each(self._loose_as_seen), say("loose pieces"))
         else:
             self._cut(OnePicture())
 
@@ -204,9 +207,10 @@ class PiecesFace(Face):
     def _cut_around(self, rect: Rect) -> None:
         """Cut so that one of the cells is where somebody dragged."""
 
+        readings = self._readings()
+
         def found(sheet: Sheet) -> Layout:
-            seen = self._seen(sheet)
-            return cells_around(seen.readings if seen else (), sheet.size, rect)
+            return cells_around(readings.get(sheet.name, ()), sheet.size, rect)
 
         sheet = self._canvas.sheet
         self._corrections.take("select")
@@ -220,7 +224,7 @@ class PiecesFace(Face):
             return
         layout = reading.layout
         loose = isinstance(layout, LoosePieces)
-        layout_of = self._loose_as_seen if loose else lambda sheet: layout
+        layout_of = self._each(self._loose_as_seen) if loose else lambda one: layout
         self._cut_each(layout_of, _words(layout), lambda: offer_kin(self.services, sheet.name))
 
     def _cut(self, layout: Layout) -> None:
@@ -231,15 +235,26 @@ class PiecesFace(Face):
         """Change one number of the cells of all selected sheets. Those that are cut into cells keep
         the other numbers; of others this is a hint, and the likeliest cells with it are taken."""
 
+        readings = self._readings()
+
         def changed(sheet: Sheet) -> Layout:
             if isinstance(sheet.layout, EvenCells):
                 return with_number(sheet.layout, field, axis, value)
-            seen = self._seen(sheet)
-            return likeliest_with(seen.readings if seen else (), sheet.size, field, axis, value)
+            return likeliest_with(readings.get(sheet.name, ()), sheet.size, field, axis, value)
 
         sheet = self._canvas.sheet
         if sheet is not None:
             self._cut_each(changed, _words(changed(sheet)))
+
+    def _each(self, layout_of: Callable[[Sheet], Layout]) -> Callable[[Sheet], Layout]:
+        """How each of the selected sheets is to be laid out, found out now."""
+        layouts = {one.name: layout_of(one) for one in self.selection.chosen(self.project)}
+        return lambda sheet: layouts[sheet.name]
+
+    def _readings(self) -> dict[str, tuple[Reading, ...]]:
+        """What is seen in each of the selected sheets, as far as that is known."""
+        chosen = self.selection.chosen(self.project)
+        return {sheet.name: seen.readings for sheet in chosen if (seen := self._seen(sheet))}
 
     def _cut_each(
         self,
@@ -270,30 +285,27 @@ class PiecesFace(Face):
         what: str,
         then: Callable[[], object],
     ) -> None:
-        refused: list[str] = []
-        cut: list[str] = []
+        art = self.desk.art
 
-        def edit(project: Project) -> Project:
-            refused.clear()
-            cut.clear()
+        def edit(project: Project) -> Made[list[str]]:
+            refused: list[str] = []
             for sheet in sheets:
                 try:
                     now = project.sheet(sheet.name)  # what was done to it since is kept
-                    project = self._edit(project, sheet.name, layout_of(now))
-                    cut.append(sheet.name)
+                    project = _cut_so(project, art, sheet.name, layout_of(now))
                 except Refusal as refusal:
                     refused.append(f"{sheet.name}: {refusal}" if len(sheets) > 1 else str(refusal))
-            if not cut and refused:
+            if len(refused) == len(sheets):
                 raise Refusal(refused[0])
-            return project
+            return Made(project, refused)
 
-        def told(done: bool) -> None:
-            if not done:
+        def told(outcome: Outcome | None) -> None:
+            if not isinstance(outcome, Made):
                 self.refresh()
-            elif refused:
-                self.desk.refused.emit("\n".join(refused[:3]))
-            if done:
-                then()
+                return
+            if outcome.made:
+                self.desk.refused.emit("\n".join(outcome.made[:3]))
+            then()
 
         names = tuple(sheet.name for sheet in sheets)
         words = say("Cut {name} into {what}", name=sheets_words(names), what=what)
@@ -309,7 +321,8 @@ class PiecesFace(Face):
         if sheet is None or sheet.size.width * sheet.size.height > LARGEST_LIVE:
             return
         try:
-            self.desk.drag("").to(lambda project: self._edit(project, sheet.name, layout))
+            edit = partial(_cut_so, art=self.desk.art, name=sheet.name, layout=layout)
+            self.desk.drag("").to(edit)
         except Refusal as refusal:
             self.desk.abandon_drag()
             self.desk.refused.emit(str(refusal))
@@ -322,14 +335,15 @@ class PiecesFace(Face):
             words, name = say("Made the pieces of {name} even", name=sheet.name), sheet.name
             self.services.beside.do(words, lambda p: make_even(p, name, numbers), (name,))
 
-    def _edit(self, project: Project, name: str, layout: Layout) -> Project:
-        """Cut; a layout that cannot be is refused before anything else is done."""
-        cuts_for(layout, solid(self.desk.art.picture(project.sheet(name))))
-        return cut_as(project, self.desk.art, name, layout)
-
     def _show_numbers(self, shown: bool) -> None:
         self._canvas.numbers = shown
         self._canvas.update()
+
+
+def _cut_so(project: Project, art: Art, name: str, layout: Layout) -> Project:
+    """Cut; a layout that cannot be is refused before anything else is done."""
+    cuts_for(layout, solid(art.picture(project.sheet(name))))
+    return cut_as(project, art, name, layout)
 
 
 def _count(sheet: Sheet, layout_of: Callable[[Sheet], Layout]) -> int:

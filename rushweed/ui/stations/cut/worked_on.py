@@ -55,12 +55,9 @@ class WorkedOn:
         chosen = self.desk.selection.pieces
         return [p.number for p in self.sheet.pieces if p.number in chosen] if self.sheet else []
 
-    def edited(self, edit: Callable[..., Project], project: Project, value: object) -> Project:
-        """A project with something set by one of the acts, which takes project, sheet, name and
-        the value."""
-        if self.sheet is None or self.animation is None:
-            return project
-        return edit(project, self.sheet.name, self.animation.name, value)
+    def place(self) -> tuple[str, str]:
+        """The names of its sheet and of itself."""
+        return (self.sheet.name if self.sheet else ""), self.named()
 
     def do(self, words: str, edit: Callable[..., Project]) -> bool:
         """Edit it as a step; `edit` takes project, sheet and name."""
@@ -68,4 +65,5 @@ class WorkedOn:
         if sheet is None or animation is None:
             return False
         told = words.format(name=animation.name)
-        return self.desk.do(told, lambda project: edit(project, sheet.name, animation.name))
+        made = self.desk.do(told, lambda project: edit(project, sheet.name, animation.name))
+        return made is not None

@@ -38,12 +38,12 @@ class MadeToFit(QWidget):
         self._height = Stepper(say("Shown height"), say("px"), 1, LARGEST, width=94)
         self._way = Chips(said(WAYS), name=say("Fitted by"))
         words = say("Made {what} fit")
-        bound.bind(self._width, lambda sheet: unit_of(sheet).width, self._with_width, words)
-        bound.bind(self._height, lambda sheet: unit_of(sheet).height, self._with_height, words)
+        bound.bind(self._width, lambda sheet: unit_of(sheet).width, _with_width, words)
+        bound.bind(self._height, lambda sheet: unit_of(sheet).height, _with_height, words)
         bound.bind(
             self._way,
             lambda sheet: sheet.fitted.way if sheet.fitted else None,
-            self._with_way,
+            _with_way,
             words,
         )
         tile = button(say("One tile"), self._to_tile, tip=say("As large as the tile of the rules"))
@@ -89,41 +89,49 @@ class MadeToFit(QWidget):
         self._shown = asked
         return True
 
-    def _with_width(self, project: Project, width: int) -> Project:
-        """Another width; the height keeps the proportion in which it is drawn."""
-
-        def shown(sheet: Sheet) -> Size:
-            drawn = unit_of(unfitted(sheet))
-            high = (2 * drawn.height * width + drawn.width) // (2 * drawn.width)
-            return Size(width, max(1, high))
-
-        return self._each(project, shown)
-
-    def _with_height(self, project: Project, height: int) -> Project:
-        """Another height alone."""
-        return self._each(project, lambda sheet: Size(unit_of(sheet).width, height))
-
-    def _with_way(self, project: Project, way: FitWay) -> Project:
-        return self._each(project, unit_of, way)
-
-    def _each(
-        self, project: Project, shown: Callable[[Sheet], Size], way: FitWay | None = None
-    ) -> Project:
-        """Show each sheet's cells, or its whole picture, in a size of its own; its way stays as it
-        is unless another one is given."""
-        for name in self._names():
-            sheet = project.sheet(name)
-            known = sheet.fitted.way if sheet.fitted else "nearest"
-            project = fit_sheets(project, (name,), shown(sheet), way or known)
-        return project
-
     def _to_tile(self) -> None:
-        tile = self._desk.project.rules.tile
-        self._desk.do(say("Made cells as large as a tile"), lambda p: self._each(p, lambda _: tile))
+        tile, names = self._desk.project.rules.tile, self._names()
+        words = say("Made cells as large as a tile")
+        self._desk.do(words, lambda p: _each(p, names, lambda _: tile))
 
     def _as_drawn(self) -> None:
-        words = say("Left sheets as large as they are drawn")
-        self._desk.do(words, lambda p: self._each(p, lambda sheet: unit_of(unfitted(sheet))))
+        words, names = say("Left sheets as large as they are drawn"), self._names()
+        self._desk.do(words, lambda p: _each(p, names, lambda sheet: unit_of(unfitted(sheet))))
+
+
+def _with_width(project: Project, names: tuple[str, ...], width: int) -> Project:
+    """Another width; the height keeps the proportion in which it is drawn."""
+
+    def shown(sheet: Sheet) -> Size:
+        drawn = unit_of(unfitted(sheet))
+        high = (2 * drawn.height * width + drawn.width) // (2 * drawn.width)
+        return Size(width, max(1, high))
+
+    return _each(project, names, shown)
+
+
+def _with_height(project: Project, names: tuple[str, ...], height: int) -> Project:
+    """Another height alone."""
+    return _each(project, names, lambda sheet: Size(unit_of(sheet).width, height))
+
+
+def _with_way(project: Project, names: tuple[str, ...], way: FitWay) -> Project:
+    return _each(project, names, unit_of, way)
+
+
+def _each(
+    project: Project,
+    names: tuple[str, ...],
+    shown: Callable[[Sheet], Size],
+    way: FitWay | None = None,
+) -> Project:
+    """Show each sheet's cells, or its whole picture, in a size of its own; its way stays as it is
+    unless another one is given."""
+    for name in names:
+        sheet = project.sheet(name)
+        known = sheet.fitted.way if sheet.fitted else "nearest"
+        project = fit_sheets(project, (name,), shown(sheet), way or known)
+    return project
 
 
 def cost_of(sheet: Sheet) -> str:

@@ -24,7 +24,7 @@ from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
-from rushweed.core.project.sitting import Edit
+from rushweed.core.project.sitting import Edit, Outcome
 from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import said, say
 from rushweed.ui.shell.binding import Bindings, common
@@ -55,13 +55,15 @@ class SourceGroup(Group):
     def __init__(self, number: int, title: str, services: Services) -> None:
         super().__init__(number, title)
         self.services, self.desk = services, services.desk
-        self.bound = Bindings(self.desk, self.selected, lambda: sheets_words(self.names))
+        self.bound = Bindings(
+            self.desk, self.selected, lambda: sheets_words(self.names), at=lambda: self.names
+        )
 
     def do(self, words: str, edit: Edit) -> None:
         """Make an edit of the selected sheets, beside the window where they are large."""
 
-        def told(done: bool) -> None:
-            if not done:
+        def told(outcome: Outcome | None) -> None:
+            if outcome is None:
                 self.show_sheets(self.selected())
 
         self.services.beside.do(words, edit, self.names, told)
@@ -156,8 +158,8 @@ class KindGroup(SourceGroup):
         layout = see(art, self.desk.project.sheet(name)).offered(reading.layout)
         words = say("Chose how {name} is cut", name=name)
 
-        def told(done: bool) -> None:
-            if done:
+        def told(outcome: Outcome | None) -> None:
+            if outcome is not None:
                 self.go_to_next()
                 offer_kin(self.services, name)
 
@@ -200,7 +202,12 @@ class KeyGroup(SourceGroup):
     def __init__(self, number: int, services: Services, pick: PickColour) -> None:
         super().__init__(number, say("What stands for nothing"), services)
         self._pick = pick
-        self._keyed = Bindings(self.desk, self._with_key, do=self.do)
+        self._keyed = Bindings(
+            self.desk,
+            self._with_key,
+            do=self.do,
+            at=lambda: tuple(sheet.name for sheet in self._with_key()),
+        )
         self._swatch = Swatch()
         self.key = Field(say("Colour that stands for nothing"), NO_KEY)
         self.key.setFixedWidth(84)
@@ -230,7 +237,7 @@ class KeyGroup(SourceGroup):
         self._keyed.show()
 
     def _set_key(self, text: str) -> None:
-        sheets = self.names
+        sheets, art = self.names, self.desk.art
         try:
             colour = Colour.parse(text) if text.strip() and text != NO_KEY else None
         except Refusal as refusal:
@@ -241,7 +248,7 @@ class KeyGroup(SourceGroup):
         words = say("Made {colour} stand for nothing", colour=what)
 
         def edit(project: Project) -> Project:
-            return cut_again(set_colour_key(project, sheets, colour), self.desk.art, sheets)
+            return cut_again(set_colour_key(project, sheets, colour), art, sheets)
 
         self.do(words, edit)
 
@@ -259,20 +266,17 @@ class KeyGroup(SourceGroup):
     def _point(self, stepper: Stepper, point: str, words: str) -> None:
         """Have a number show and set one point of the keys, each of which keeps its colour."""
 
-        def make(value: int) -> Edit:
-            names = tuple(sheet.name for sheet in self._with_key())
+        art = self.desk.art
 
-            def edit(project: Project) -> Project:
-                for name in names:
-                    key = project.sheet(name).colour_key
-                    points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
-                    colour = key.colour if key else None
-                    project = set_colour_key(project, (name,), colour, **points | {point: value})
-                return cut_again(project, self.desk.art, names)
+        def edit(project: Project, names: tuple[str, ...], value: int) -> Project:
+            for name in names:
+                key = project.sheet(name).colour_key
+                points = {"tolerance": key.tolerance, "fringe": key.fringe} if key else {}
+                colour = key.colour if key else None
+                project = set_colour_key(project, (name,), colour, **points | {point: value})
+            return cut_again(project, art, names)
 
-            return edit
-
-        self._keyed.bind_made(stepper, lambda sheet: getattr(sheet.colour_key, point), make, words)
+        self._keyed.bind(stepper, lambda sheet: getattr(sheet.colour_key, point), edit, words)
 
 
 class SizeGroup(SourceGroup):
@@ -284,13 +288,13 @@ class SizeGroup(SourceGroup):
         pixel = bind(
             Stepper(say("One drawn pixel"), say("px"), 1, 64, width=110),
             lambda sheet: sheet.pixel,
-            lambda project, value: set_pixel(project, self.names, value),
+            set_pixel,
             say("Drew {what} at {value} px a pixel"),
         )
         enlarged = bind(
             Stepper(say("Enlarge"), say("times"), 1, LARGEST_FACTOR, width=110),
             lambda sheet: sheet.enlarged,
-            lambda project, value: set_enlarged(project, self.names, value),
+            set_enlarged,
             say("Enlarged {what} {value} times"),
         )
         turns: tuple[tuple[Turn, str], ...] = (
@@ -336,7 +340,7 @@ class LicenceGroup(SourceGroup):
         for point, name, hint in points:
             field = Field(name, hint)
             words = say("Set the {point} of {what}", point=name.lower(), what="{what}")
-            edit = partial(self._with_licence, point)
+            edit = partial(_with_licence, point)
             self.bound.bind(field, partial(_licence_point, point), edit, words)
             caption = label(name)
             caption.setFixedWidth(wide + 4)
@@ -372,8 +376,9 @@ class LicenceGroup(SourceGroup):
         words = say("Gave {what} one licence", what=sheets_words(names))
         self.desk.do(words, lambda p: set_licence(p, names, **asdict(licence)))
 
-    def _with_licence(self, point: str, project: Project, text: str) -> Project:
-        return set_licence(project, self.names, **{point: text})
+
+def _with_licence(point: str, project: Project, sheets: tuple[str, ...], text: str) -> Project:
+    return set_licence(project, sheets, **{point: text})
 
 
 def _licence_point(point: str, sheet: Sheet) -> str:

@@ -55,7 +55,7 @@ class BordersFace(Face):
         layout.addWidget(self._stretched, 1)
         self.tools = tools_row(ZoomChips(self._canvas))
         self._head = SelectionHead()
-        self._bound = Bindings(self.desk, self._bordered, self._named)
+        self._bound = Bindings(self.desk, self._bordered, self._named, at=self._numbers)
         self.slip = SlipPage(
             [self._make_borders(), self._make_middle(), self._make_try()], self._head
         )
@@ -215,7 +215,7 @@ class BordersFace(Face):
         return self._bound.bind(
             control,
             lambda piece: getattr(piece.borders or Borders(), point),
-            lambda project, value: change_borders(project, self._numbers(), point, value),
+            lambda project, numbers, value: change_borders(project, numbers, point, value),
             say("Set the borders of {what}"),
         )
 
@@ -236,8 +236,8 @@ class BordersFace(Face):
             self.desk.refused.emit(told.format(names=some(lost, 3)))
 
     def _clear(self) -> None:
-        words = say("Took the borders away")
-        self.desk.do(words, lambda p: set_borders(p, self._numbers(), None))
+        words, numbers = say("Took the borders away"), self._numbers()
+        self.desk.do(words, lambda p: set_borders(p, numbers, None))
 
 
 def _set_one(project: Project, found: tuple[int, Borders]) -> Project:

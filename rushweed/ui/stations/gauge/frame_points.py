@@ -15,8 +15,8 @@ from rushweed.core.gauge.frame_points import (
     rename_point,
     set_events,
 )
-from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sitting import Edit, Made
 from rushweed.core.values import Point
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
@@ -42,11 +42,13 @@ class FramePointsGroup(Group):
         super().__init__(number, say("Points and events"))
         self._desk, self._canvas, self._pieces = desk, canvas, pieces
         self._name = ""
-        self._bound = Bindings(desk, lambda: unlike(pieces(), "events"), self._named)
+        self._bound = Bindings(
+            desk, lambda: unlike(pieces(), "events"), self._named, at=self._numbers
+        )
         events = self._bound.bind(
             Field(say("Events of the frame"), say("such as step, splash")),
             lambda piece: ", ".join(piece.events),
-            lambda project, text: set_events(project, self._numbers(), text),
+            set_events,
             say("Let {what} tell {value}"),
         )
         self._names: Choice[str] = Choice(say("Point"), 112)
@@ -54,11 +56,17 @@ class FramePointsGroup(Group):
         add = button(
             say("Add a point"), self._add, "small", say("At the pivot; drag it from there")
         )
-        self._of_point = Bindings(desk, self._with_point, self._named)
+        self._of_point = Bindings(
+            desk,
+            self._with_point,
+            self._named,
+            do=self._do,
+            at=lambda: (self._numbers(), self._name),
+        )
         name = self._of_point.bind(
             Field(say("Name of the point"), say("such as hand")),
             lambda piece: self._name,
-            self._renamed,
+            lambda project, at, text: Made(rename_point(project, at[0], at[1], text), text.strip()),
             say("Called the point of {what} {value}"),
         )
         across, down = (
@@ -136,9 +144,7 @@ class FramePointsGroup(Group):
         return self._of_point.bind(
             Stepper(title, say("px"), -4096, 4096, width=78),
             read,
-            lambda project, value: put_point(
-                project, self._numbers(), self._name, **{axis: float(value)}
-            ),
+            lambda project, at, value: put_point(project, at[0], at[1], **{axis: float(value)}),
             say("Moved the point of {what}"),
         )
 
@@ -162,16 +168,17 @@ class FramePointsGroup(Group):
         name = next(
             name for n in range(1, len(taken) + 2) if (name := say("point {n}", n=n)) not in taken
         )
-        words = say("Added a point to {what}", what=self._named())
-        if self._desk.do(words, lambda p: put_point(p, self._numbers(), name)):
+        words, numbers = say("Added a point to {what}", what=self._named()), self._numbers()
+        if self._desk.do(words, lambda p: put_point(p, numbers, name)):
             self._take(name)
 
-    def _renamed(self, project: Project, text: str) -> Project:
-        project = rename_point(project, self._numbers(), self._name, text)
-        self._name = text.strip()
-        return project
+    def _do(self, words: str, edit: Edit) -> None:
+        """Make an edit of the point that is held; it goes on under the name that it has then."""
+        outcome = self._desk.do(words, edit)
+        if isinstance(outcome, Made):
+            self._name = outcome.made
 
     def _remove(self) -> None:
-        name = self._name
+        name, numbers = self._name, self._numbers()
         words = say("Took the point {name} away", name=name)
-        self._desk.do(words, lambda p: drop_point(p, self._numbers(), name))
+        self._desk.do(words, lambda p: drop_point(p, numbers, name))

@@ -56,7 +56,12 @@ class PivotsFace(Face):
         self.tools = tools_row(ZoomChips(self._canvas))
         self._piece_head = SelectionHead()
         self.swing = Swing(services, self._canvas, lambda: next(iter(self._pieces()), None))
-        self._bound = Bindings(self.desk, lambda: unlike(self._pieces(), "pivot"), self._named)
+        self._bound = Bindings(
+            self.desk,
+            lambda: unlike(self._pieces(), "pivot"),
+            self._named,
+            at=self._numbers,
+        )
         self._points = FramePointsGroup(5, self.desk, self._canvas, self._pieces)
         self.anchors = AnchorGroup(1, self._set_anchor)
         groups = [
@@ -95,7 +100,7 @@ class PivotsFace(Face):
         return self._bound.bind(
             Stepper(name, say("px"), -4096, 4096),
             lambda piece: getattr(piece.pivot, axis),
-            lambda project, value: set_pivot(project, self._numbers(), **{axis: value}),
+            lambda project, numbers, value: set_pivot(project, numbers, **{axis: value}),
             say("Moved the pivot of {what}"),
         )
 

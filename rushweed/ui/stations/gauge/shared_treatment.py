@@ -31,11 +31,16 @@ class TreatmentGroup(Group):
     def __init__(self, number: int, desk: Desk) -> None:
         super().__init__(number, say("Treatment"))
         self._desk = desk
-        self._bound = Bindings(desk, self._sheets, lambda: sheets_words(desk.selection.sheets))
+        self._bound = Bindings(
+            desk,
+            self._sheets,
+            lambda: sheets_words(desk.selection.sheets),
+            at=lambda: desk.selection.sheets,
+        )
         self._treatment: Choice[str] = self._bound.bind(
             Choice(say("Treatment")),
             lambda sheet: sheet.treatment,
-            lambda project, name: set_treatment(project, desk.selection.sheets, name),
+            set_treatment,
             say("Gave {what} the treatment {value}"),
         )
         self._name = Field(say("Name of the treatment"))

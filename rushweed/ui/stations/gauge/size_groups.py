@@ -32,17 +32,22 @@ class SizeGroup(Group):
     def __init__(self, number: int, desk: Desk) -> None:
         super().__init__(number, say("Pixels per unit"))
         self._desk = desk
-        self._bound = Bindings(desk, self._sheets, lambda: sheets_words(desk.selection.sheets))
+        self._bound = Bindings(
+            desk,
+            self._sheets,
+            lambda: sheets_words(desk.selection.sheets),
+            at=lambda: desk.selection.sheets,
+        )
         dense = self._bound.bind(
             Stepper(say("Pixels per unit"), say("px"), 1, 4096, width=100),
             lambda sheet: treatment_of(desk.project, sheet).pixels_per_unit,
-            lambda project, value: set_pixels_per_unit(project, desk.selection.sheets, value),
+            set_pixels_per_unit,
             say("Set {what} to {value} px per unit"),
         )
         high = self._bound.bind(
             Stepper(say("Height of its first piece"), say("units"), 0.05, 999, 0.25, False, 132),
             lambda sheet: standing_height(desk.project, sheet),
-            lambda project, value: set_standing_height(project, desk.selection.sheets, value),
+            set_standing_height,
             say("Stood {what} about {value} units high"),
         )
         self._usual = button("", self._use_usual, tip=say("As the ground rules say"))

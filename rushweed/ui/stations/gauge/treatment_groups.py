@@ -42,7 +42,7 @@ class TreatmentPoints:
 
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
-        self._bound = Bindings(desk, self.treatments, self.named)
+        self._bound = Bindings(desk, self.treatments, self.named, at=lambda: desk.selection.sheets)
         self.show = self._bound.show
 
     def treatments(self) -> list[Treatment]:
@@ -59,7 +59,7 @@ class TreatmentPoints:
         return self._bound.bind(
             control,
             lambda treatment: getattr(treatment, point),
-            lambda project, value: set_point(project, self._desk.selection.sheets, point, value),
+            lambda project, sheets, value: set_point(project, sheets, point, value),
             words,
         )
 

@@ -12,7 +12,6 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import single
-from rushweed.core.weave.purposes import Purposes
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
@@ -20,7 +19,7 @@ from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, Guard, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import DRAWING, Held
-from rushweed.ui.stations.weave.in_hand import guard_at, guarded, numbers_in_hand
+from rushweed.ui.stations.weave.in_hand import guard_at, numbers_in_hand
 from rushweed.ui.stations.weave.level_marks import draw_brush, draw_cell_frame
 from rushweed.ui.stations.weave.strokes import Strokes
 
@@ -107,8 +106,7 @@ class Ghost:
         layer = level.layers[index].name if index is not None else say("a new layer")
         key = "".join(self._services.commands.keys("weave.fitting")[:1])
         words = say("would replace {there} with {brush} · {key}: paint on {layer}")
-        purposes = Purposes(self._desk.project, self._desk.art, level)
-        if guarded(self._desk.project, purposes, self._held):
+        if self._held.others != "replaced":
             words = say("{there} stays · {key}: paint {brush} on {layer}")
         kinds = {"there": say(GUARDED[there]), "brush": say(GUARDED[brush])}
         words = words.format(layer=layer, key=key, **kinds)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from rushweed.core.project.cells import Key
+from rushweed.core.weave.hand import Act
 from rushweed.core.weave.painting import Brush, FillBy
 from rushweed.core.words import say
 
@@ -34,8 +34,8 @@ Others = Literal["stay", "aside", "replaced"]
 
 @dataclass(slots=True)
 class Held:
-    """One for the station; its groups and tools share it. `stroke` is the way of the last stroke
-    from where it began, `mirror` the column (in cells) about which strokes are mirrored.
+    """One for the station; its groups and tools share it. `last` is what was drawn
+    last, `mirror` the column (in cells) about which strokes are mirrored.
     `others` says what becomes of tiles of another purpose that a stroke comes upon; `walls` is how
     many cells thick the walls of a box are, 0 for a full one. With `places_tiles`, tiles are
     placed as props, for somebody took that tool by hand."""
@@ -45,7 +45,7 @@ class Held:
     hem: str = ""
     fill_by: FillBy = "tile"
     mirror: float | None = None
-    stroke: tuple[Key, ...] = ()
+    last: Act | None = None
     others: Others = "stay"
     walls: int = 0
     places_tiles: bool = False

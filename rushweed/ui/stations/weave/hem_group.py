@@ -70,13 +70,15 @@ class HemGroup(Group):
         way = Chips(said(WAYS), tips=tips, name=say("Chosen by"))
         goes_on = Check(say("Goes on past the end"))
         self._meets: Choice[str] = Choice(say("Hem that it joins"), 110)
-        self._bound = Bindings(self._desk, self._in_hand, lambda: self._held.hem)
+        self._bound = Bindings(
+            self._desk, self._in_hand, lambda: self._held.hem, at=lambda: self._held.hem
+        )
         for control, point in ((way, "way"), (goes_on, "goes_on")):
-            self._bound.bind(control, attrgetter(point), self._edit(point), say("Changed {what}"))
+            self._bound.bind(control, attrgetter(point), _edit_of(point), say("Changed {what}"))
         self._bound.bind(
             self._meets,
             lambda hem: next(iter(hem.meets), ""),
-            lambda project, name: self._with(project, meets=(name,) if name else ()),
+            lambda project, hem, name: _changed(project, hem, meets=(name,) if name else ()),
             say("Changed {what}"),
         )
         self.marks = HemMarks(services.desk, services.images)
@@ -229,19 +231,21 @@ class HemGroup(Group):
                 for t in hem.tiles
             )
             words = say("Changed {name}", name=hem.name)
-            self._desk.do(words, lambda p: self._with(p, tiles=tiles))
+            self._desk.do(words, lambda p: _changed(p, hem.name, tiles=tiles))
 
     def _in_hand(self) -> list[Hem]:
         hem = self._hem()
         return [hem] if hem else []
 
-    def _edit(self, point: str) -> Callable[[Project, object], Project]:
-        return lambda project, value: self._with(project, **{point: value})
 
-    def _with(self, project: Project, **changes: object) -> Project:
-        """The project with the hem in hand changed."""
-        hem = self._hem()
-        return with_hem(project, replace(hem, **changes)) if hem else project  # type: ignore[arg-type]
+def _changed(project: Project, name: str, /, **changes: object) -> Project:
+    """The project with a hem changed."""
+    hem = next((one for one in project.hems if one.name == name), None)
+    return with_hem(project, replace(hem, **changes)) if hem else project  # type: ignore[arg-type]
+
+
+def _edit_of(point: str) -> Callable[[Project, str, object], Project]:
+    return lambda project, name, value: _changed(project, name, **{point: value})
 
 
 class HemMarks(QWidget):

@@ -47,7 +47,12 @@ class LayerGroup(Group):
     def __init__(self, number: int, desk: Desk) -> None:
         super().__init__(number, say("Layer"))
         self._desk = desk
-        self._bound = Bindings(desk, self._layers, self._called)
+        self._bound = Bindings(
+            desk,
+            self._layers,
+            self._called,
+            at=lambda: (desk.selection.level, desk.selection.layer),
+        )
         name = Field(say("Name of the layer"))
         locked = Check(say("Locked"))
         across, down = Check(say("Repeated across")), Check(say("And down"))
@@ -111,9 +116,9 @@ class LayerGroup(Group):
         """Have a control show and set one point of the layer; `read` and `write` are between what
         the layer says and what the control shows."""
 
-        def edit(project: Project, value: object) -> Project:
-            selection = self._desk.selection
-            return change_layer(project, selection.level, selection.layer, **{point: write(value)})
+        def edit(project: Project, at: tuple[str, int], value: object) -> Project:
+            level, layer = at
+            return change_layer(project, level, layer, **{point: write(value)})
 
         words = say("Changed the layer {what}")
         self._bound.bind(control, lambda layer: read(getattr(layer, point)), edit, words)
@@ -195,7 +200,7 @@ class LevelGroup(Group):
     def __init__(self, number: int, desk: Desk, canvas: Canvas) -> None:
         super().__init__(number, say("Level"))
         self._desk, self._canvas = desk, canvas
-        self._bound = Bindings(desk, self._levels, lambda: desk.selection.level)
+        self._bound = Bindings(desk, self._levels, self._open, at=self._open)
         self._name = Field(say("Name of the level"))
         self._name.entered.connect(self._rename)
         remove = button(say("Remove level"), self._take_away)
@@ -206,20 +211,20 @@ class LevelGroup(Group):
         self._bound.bind(
             view,
             attrgetter("view"),
-            lambda project, seen: self._changed(project, view=seen),
+            lambda project, name, seen: _changed(project, name, view=seen),
             say("Set how {what} is seen"),
         )
         self._bound.bind(
             background,
             lambda level: hex_of(level.background),
-            lambda project, text: self._changed(project, background=colour_or_none(text)),
+            lambda project, name, text: _changed(project, name, background=colour_or_none(text)),
             say("Set the background of {what}"),
         )
         notes = notes_field(say("Notes of the level"))
         self._bound.bind(
             notes,
             lambda level: written_notes(level.notes),
-            lambda project, line: self._changed(project, notes=read_notes(line)),
+            lambda project, name, line: _changed(project, name, notes=read_notes(line)),
             say("Set the notes of {what}"),
         )
         self._column = Stepper(say("Column to go to"), "", -99999, 99999, width=84)
@@ -242,8 +247,12 @@ class LevelGroup(Group):
             self._name.show_value(level.name)
         self._bound.show()
 
+    def _open(self) -> str:
+        """The name of the open level."""
+        return self._desk.selection.level
+
     def _level(self) -> Level | None:
-        name = self._desk.selection.level
+        name = self._open()
         return self._desk.project.level(name) if name else None
 
     def _rename(self, text: str) -> None:
@@ -268,6 +277,6 @@ class LevelGroup(Group):
         level = self._level()
         return [level] if level else []
 
-    def _changed(self, project: Project, **changes: object) -> Project:
-        name = self._desk.selection.level
-        return with_level(project, name, lambda old: replace(old, **changes))  # type: ignore[arg-type]
+
+def _changed(project: Project, level: str, /, **changes: object) -> Project:
+    return with_level(project, level, lambda old: replace(old, **changes))  # type: ignore[arg-type]

@@ -38,7 +38,7 @@ class LevelHand:
         self.on_taken: Callable[[], None] = lambda: None
         self.on_sheet: Callable[[str], None] = lambda sheet: None
         self.picking = Picking(self._desk, self.held, self.take)
-        self.parts = Parts(self._desk, canvas)
+        self.parts = Parts(self._desk, canvas, self.held)
         self.strokes = Strokes(self._desk, services.beside, canvas, self.held)
         self.strokes.within = lambda: self.parts.area if self.parts.area.area else None
         self.ghost = Ghost(services, canvas, self.held, self.strokes, self.level)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
@@ -10,22 +11,25 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.project.cells import Key
 from rushweed.core.project.drawing_sets import Patch
 from rushweed.core.project.level import Level
-from rushweed.core.project.project import free_name
-from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.levels import change_cells, crop_level, set_cells
-from rushweed.core.weave.painting import ERASER, Brush, moved, pick, rectangle
+from rushweed.core.project.project import Project, free_name
+from rushweed.core.values import Point, Rect
+from rushweed.core.weave.hand import Drawn, Hand, Laid, Spot, drawn, lay_moved, lay_nothing
+from rushweed.core.weave.levels import crop_level
+from rushweed.core.weave.painting import Brush, pick
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_brackets, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
+from rushweed.ui.stations.weave.held import Held
+from rushweed.ui.stations.weave.in_hand import tell_spared
 
 
 class Parts:
     """The selection tool of Weave; `area` is in cells."""
 
-    def __init__(self, desk: Desk, canvas: Canvas) -> None:
-        self._desk, self._canvas = desk, canvas
+    def __init__(self, desk: Desk, canvas: Canvas, held: Held) -> None:
+        self._desk, self._canvas, self._held = desk, canvas, held
         self.area = Rect(0, 0, 0, 0)
 
     def press(self, press: Pointer, level: Level) -> Stroke:
@@ -39,12 +43,8 @@ class Parts:
     def clear(self, level: Level) -> None:
         """Rub out what is selected on the active layer."""
         if self.area.area:
-            index, area = self._desk.selection.layer, self.area
-            cells = rectangle(level.layers[index].cells, ERASER, area)
-            self._desk.do(
-                say("Cleared {size} cells", size=area.size),
-                lambda p: set_cells(p, level.name, index, cells),
-            )
+            lay = partial(lay_nothing, area=self.area)
+            self._desk.do(say("Cleared {size} cells", size=self.area.size), self._on(level, lay))
 
     def as_brush(self, level: Level) -> Brush | None:
         """What is selected on the active layer, to paint with."""
@@ -99,30 +99,38 @@ class Parts:
             if event.released:
                 return
 
+    def _on(self, level: Level, lay: Callable[[Spot], Laid]) -> Callable[[Project], Drawn]:
+        """What lays something on the active layer, as an edit."""
+        index = self._desk.selection.layer
+        return partial(drawn, art=self._desk.art, level=level.name, index=index, lay=lay)
+
     def _move(self, press: Pointer, level: Level, first: Key) -> Stroke:
-        index, area = self._desk.selection.layer, self.area
+        area, hand = self.area, Hand(keeps=self._held.others != "replaced")
         words = say("Copied a part") if press.ctrl else say("Moved a part")
         drag = self._desk.drag(words)
-        last = first
+        last, kept = first, area
         try:
             while True:
                 event = yield
                 here = self._cell(event.place)
                 if here != last:
                     last = here
-                    across, down = here[0] - first[0], here[1] - first[1]
-                    edit = partial(moved, area=area, across=across, down=down, copy=press.ctrl)
-                    drag.to(partial(change_cells, level=level.name, index=index, edit=edit))
-                    self.area = Rect(area.x + across, area.y + down, area.width, area.height)
+                    way = here[0] - first[0], here[1] - first[1]
+                    lay = partial(lay_moved, hand=hand, area=area, way=way, copy=press.ctrl)
+                    drag.to(self._on(level, lay))
+                    self.area = area.moved(*way)
                     self._canvas.update()
                 if event.released:
+                    outcome = drag.outcome
                     if drag.changed:
                         drag.end()
+                        kept = self.area
+                    tell_spared(self._desk, outcome)
                     return
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
+            self.area = kept
+            self._canvas.update()
 
     def _cell(self, place: Point) -> Key:
         width, height = self._desk.project.rules.tile

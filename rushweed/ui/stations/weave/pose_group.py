@@ -22,7 +22,7 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.level_groups import notes_field
 from rushweed.ui.stations.weave.parts import Parts
-from rushweed.ui.stations.weave.things import Things
+from rushweed.ui.stations.weave.things import PropsAt, Things
 from rushweed.ui.stations.weave.tints import colour_or_none, hex_of
 
 AS_DRAWN: dict[str, object] = {
@@ -50,7 +50,7 @@ class PoseGroup(Group):
         super().__init__(number, say("Size and turn"))
         self._desk, self._level = services.desk, level
         self._things, self._parts = things, parts
-        self._bound = Bindings(self._desk, self._props, things.called)
+        self._bound = Bindings(self._desk, self._props, things.called, at=things.at)
         across = Stepper(say("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
         down = Stepper(say("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
         angle = Stepper(say("Turned clockwise"), "°", -359, 359, 5, width=84)
@@ -121,9 +121,8 @@ class PoseGroup(Group):
         """Have a control show and set one point of how the chosen props stand."""
         take = attrgetter(point)
 
-        def edit(project: Project, value: object) -> Project:
-            at, chosen = self._desk.selection, self._things.chosen
-            return pose_props(project, at.level, at.layer, chosen, **{point: write(value)})
+        def edit(project: Project, at: PropsAt, value: object) -> Project:
+            return pose_props(project, *at, **{point: write(value)})
 
         words = say("Set how {what} stand")
         self._bound.bind(control, lambda prop: read(take(prop)), edit, words)

@@ -34,7 +34,7 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.body_group import EASINGS, KINDS, WAYS
 from rushweed.ui.stations.weave.parts import Parts
-from rushweed.ui.stations.weave.things import Snap, Things
+from rushweed.ui.stations.weave.things import PropsAt, Snap, Things
 
 SNAPS: dict[Snap, str] = {"pixel": "Pixel", "grid": "Grid", "edges": "Edges"}
 AS_PIECE = "as its piece"
@@ -59,7 +59,7 @@ class PropGroup(Group):
         snap = Chips(said(SNAPS), name=say("Snap to"))
         snap.show_value(things.snap)
         snap.entered.connect(self._set_snap)
-        self._bound = Bindings(self._desk, self._props, things.called)
+        self._bound = Bindings(self._desk, self._props, things.called, at=things.at)
         self._name = Field(say("Name of the prop"), say("name"))
         group = Field(say("Group of props"), say("group"))
         body = Choice(say("What it does"), 150, said(BODIES))
@@ -77,7 +77,7 @@ class PropGroup(Group):
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
         self.add(row(body, path, None))
-        self._moving = Bindings(self._desk, self._travelling, things.called)
+        self._moving = Bindings(self._desk, self._travelling, things.called, at=things.at)
         seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
         easing = Chips(said(EASINGS), name=say("Speed along the path"))
         way = Chips(said(WAYS), name=say("Way back"))
@@ -123,31 +123,26 @@ class PropGroup(Group):
         """The chosen props that travel by a path of their own or of their piece; none where another
         one is chosen too."""
         props = self._props()
-        paths = [self._path_of(prop) for prop in props]
+        paths = [path_of(self._desk.project, prop) for prop in props]
         return props if props and all(paths) else []
-
-    def _path_of(self, prop: Prop) -> Path | None:
-        found = self._desk.project.find(prop.piece)
-        body = prop.body or (found[1].body if found else None)
-        return (body.path or Path(())) if body and body.kind == "travels" else None
 
     def _bind_path(self, control: Control, point: str) -> None:
         """Have a control show and set one point of the chosen props' paths; a prop that moves as
         its piece does has a body of its own from then on."""
 
-        def change(prop: Prop, value: Any) -> Prop:
-            path = self._path_of(prop)
-            return replace(prop, body=Body("travels", replace(path or Path(()), **{point: value})))
+        def edit(project: Project, at: PropsAt, value: Any) -> Project:
+            def change(prop: Prop) -> Prop:
+                path = replace(path_of(project, prop) or Path(()), **{point: value})
+                return replace(prop, body=Body("travels", path))
 
-        def edit(project: Project, value: object) -> Project:
-            at, chosen = self._desk.selection, self._things.chosen
-            return change_props(
-                project, at.level, at.layer, chosen, lambda prop: change(prop, value)
-            )
+            return change_props(project, *at, change)
 
         words = say("Changed the path of {what}")
         self._moving.bind(
-            control, lambda prop: getattr(self._path_of(prop), point, None), edit, words
+            control,
+            lambda prop: getattr(path_of(self._desk.project, prop), point, None),
+            edit,
+            words,
         )
 
     def _set_snap(self, snap: Snap) -> None:
@@ -162,11 +157,8 @@ class PropGroup(Group):
     ) -> None:
         """Have a control show and set one point of the chosen props."""
 
-        def edit(project: Project, value: object) -> Project:
-            at, chosen = self._desk.selection, self._things.chosen
-            return change_props(
-                project, at.level, at.layer, chosen, lambda prop: change(prop, value)
-            )
+        def edit(project: Project, at: PropsAt, value: object) -> Project:
+            return change_props(project, *at, lambda prop: change(prop, value))
 
         self._bound.bind(control, read, edit, words)
 
@@ -207,7 +199,7 @@ class PropGroup(Group):
         told = words.format(what=self._things.called())
         done = self._desk.do(told, lambda p: verb(p, level, layer, places))
         self.refresh()
-        return done
+        return done is not None
 
     def _draw_path(self) -> None:
         if self._things.chosen:
@@ -234,6 +226,13 @@ class PropGroup(Group):
 
 def _kind_of(prop: Prop) -> str:
     return prop.body.kind if prop.body else AS_PIECE
+
+
+def path_of(project: Project, prop: Prop) -> Path | None:
+    """The path by which a prop travels, its own or its piece's; None where it does not."""
+    found = project.find(prop.piece)
+    body = prop.body or (found[1].body if found else None)
+    return (body.path or Path(())) if body and body.kind == "travels" else None
 
 
 def _with_name(prop: Prop, name: str) -> Prop:

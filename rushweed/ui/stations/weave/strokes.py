@@ -3,69 +3,71 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 
 from PyQt6.QtCore import QTimer
 
-from rushweed.core.orientation import FLIPPED
+from rushweed.core.gather.art import Art
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.sitting import Edit
+from rushweed.core.project.sitting import Outcome
 from rushweed.core.values import Point, Rect, Refusal
-from rushweed.core.weave.hems import Around, around, draw_hem
-from rushweed.core.weave.holding import first_purpose, leave_others
-from rushweed.core.weave.levels import bounds, change_cells
-from rushweed.core.weave.painting import (
-    ERASER,
-    Brush,
-    beside,
-    dabbed,
-    fill,
-    fill_under,
-    hollow,
-    line,
-    mirror_places,
-    mirrored,
-    rectangle,
-    ring,
-    room,
+from rushweed.core.weave.hand import (
+    NINE,
+    Act,
+    Drawn,
+    Hand,
+    Laid,
+    Spot,
+    drawn,
+    lay_box,
+    lay_fill,
+    lay_line,
+    lay_places,
+    lay_under,
 )
-from rushweed.core.weave.purposes import Purposes
-from rushweed.core.words import counted, say
+from rushweed.core.weave.holding import first_purpose
+from rushweed.core.weave.levels import bounds
+from rushweed.core.weave.painting import ERASER, Brush, beside, line, mirror_places
+from rushweed.core.words import say
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import FIRST, Held
-from rushweed.ui.stations.weave.in_hand import (
-    guard_at,
-    guarded,
-    hem_in_hand,
-    hem_lies_at,
-    numbers_in_hand,
-)
+from rushweed.ui.stations.weave.in_hand import guard_at, numbers_in_hand, tell_spared
 
 WAITED_FOR = 250_000
 """Cells of a level that are filled while one waits."""
-NINE = (3, 3)
 
 
 @dataclass(slots=True)
 class _Way:
-    """A stroke under way on a layer: its cells when it began and as it leaves them, and where the
-    brush was put down."""
+    """A stroke under way on a layer: what it is drawn with, the cells when it began and as it
+    leaves them, and where the brush was put down."""
 
+    hand: Hand
     level: str
     index: int
     begun: Cells
     way: dict[Key, None] = field(default_factory=dict)
-    painted: Cells = field(init=False)
+    laid: Laid = field(init=False)
 
     def __post_init__(self) -> None:
-        self.painted = self.begun
+        self.laid = Laid(self.begun)
+
+    def edit(self, art: Art) -> Callable[[Project], Drawn]:
+        """The whole stroke as an edit: what is known of it already holds where the layer is still
+        as it was when it began."""
+        hand, begun, laid, way = self.hand, self.begun, self.laid, tuple(self.way)
+
+        def lay(spot: Spot) -> Laid:
+            return laid if spot.cells is begun else lay_places(spot, hand, way)
+
+        return partial(drawn, art=art, level=self.level, index=self.index, lay=lay)
 
 
 class Strokes:
@@ -75,9 +77,7 @@ class Strokes:
         self._desk, self._beside, self._canvas, self._held = desk, beside, canvas, held
         self.lacking: frozenset[Key] = frozenset()
         self._from: Key | None = None
-        self._spared = 0
-        self._rubbed = ""
-        self._walls = 0
+        self._lay: Callable[..., Laid] | None = None
         self.on_done: Callable[[], None] = lambda: None
         self.within: Callable[[], Rect | None] = lambda: None
         self._soon = QTimer(canvas)
@@ -101,32 +101,28 @@ class Strokes:
             return None
         if self._held.others == "aside":
             level = self._aside(level, self.cell(press.place))
-        brush = ERASER if rubs else self._held.brush
         if tool == "Fill":
             self._fill(level, self.cell(press.place))
             return None
         if tool in ("Line", "Box") or (tool == "Brush" and press.shift):
-            return self._draw_between(press, level, brush or ERASER, tool != "Line")
-        return self._draw(press, level, brush or ERASER, rubs)
+            return self._draw_between(press, level, box=tool != "Line")
+        return self._draw(press, level, rubs)
 
     def repeat(self, level: Level) -> None:
-        """The last stroke again, from where the pointer is."""
-        pointer, way = self._canvas.pointer, self._held.stroke
-        if pointer is None or not way:
+        """The last act again, a stroke, a line or a box, from where the pointer is."""
+        pointer, last = self._canvas.pointer, self._held.last
+        if pointer is None or last is None:
             self._desk.refused.emit(
                 say("Draw a stroke first, then repeat it where the pointer is.")
             )
             return
         if not self._in_hand():
             return
-        column, row = self.cell(pointer)
-        places = [(column + across, row + down) for across, down in way]
-        rubs = self._held.tool == "Erase"
-        index = self._desk.selection.layer
-        self._rubbed = first_purpose(self._purposes(level), level.layers[index].cells, places)
-        drawn = partial(self._drawn, level, places=places, rubs=rubs)
+        index, place = self._desk.selection.layer, self.cell(pointer)
+        hand = self._hand(self._held.tool == "Erase")
         words = say("Repeated a stroke on {layer}", layer=level.layers[index].name)
-        self._desk.do(words, lambda p: change_cells(p, level.name, index, drawn))
+        lay = partial(last.again, hand=hand, at=place)
+        self._tell(self._desk.do(words, self._on(level, index, lay)))
 
     def _in_hand(self) -> bool:
         """Whether there is anything to draw or rub with; where there is not, that is said."""
@@ -153,210 +149,133 @@ class Strokes:
 
     def preview(self, level: Level, cell: Key) -> Cells | None:
         """What a line or box under way would leave; None while there is none."""
-        if self._from is None:
+        if self._from is None or self._lay is None:
             return None
-        cells = level.layers[self._desk.selection.layer].cells
-        return self._between(level, cells, self._from, cell, self._held.tool != "Line")
+        spot = Spot(self._desk.project, self._desk.art, level, self._desk.selection.layer)
+        try:
+            return self._lay(spot, first=self._from, last=cell).cells
+        except Refusal:
+            return None
 
-    def _draw(self, press: Pointer, level: Level, brush: Brush, rubs: bool) -> Stroke:
+    def _hand(self, rubs: bool = False, walls: int = 0) -> Hand:
+        """What is in the hand now, as a value."""
+        held = self._held
+        brush = ERASER if rubs else held.brush or ERASER
+        keeps = held.others != "replaced"
+        return Hand(brush, held.hem, rubs, held.mirror, keeps, "", walls)
+
+    def _on(self, level: Level, index: int, lay: Callable[[Spot], Laid]) -> Callable[..., Drawn]:
+        """What lays something on a layer, as an edit."""
+        return partial(drawn, art=self._desk.art, level=level.name, index=index, lay=lay)
+
+    def _draw(self, press: Pointer, level: Level, rubs: bool) -> Stroke:
         """Paint along the pointer's way, cell by cell without gaps. A block lays itself beside
         itself, from where the stroke began."""
         index = self._desk.selection.layer
         layer = level.layers[index]
         verb = say("Rubbed out on {layer}") if rubs else say("Painted on {layer}")
-        self._rubbed = ""
-        drag = self._desk.drag(verb.format(layer=layer.name))
         last = first = self.cell(press.place)
-        stroke = _Way(level.name, index, layer.cells)
+        stroke = _Way(self._hand(rubs), level.name, index, layer.cells)
+        brush = stroke.hand.brush
+        drag = self._desk.drag(verb.format(layer=layer.name))
         try:
-            self._lay(drag, stroke, [first], brush, rubs)
+            self._go_on(drag, stroke, [first])
             while True:
                 event = yield
                 here = self.cell(event.place)
                 if here != last:
                     path = [beside(place, first, brush) for place in line(last, here)]
-                    self._lay(drag, stroke, path, brush, rubs)
+                    self._go_on(drag, stroke, path)
                     last = here
                 if event.released:
-                    drag.end()
-                    self._tell_spared()
-                    self._held.stroke = tuple((x - first[0], y - first[1]) for x, y in stroke.way)
+                    self._end_drag(drag)
+                    way = tuple((x - first[0], y - first[1]) for x, y in stroke.way)
+                    self._held.last = Act("stroke", way)
                     return
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
             self._soon.start()
 
-    def _draw_between(self, press: Pointer, level: Level, brush: Brush, box: bool) -> Stroke:
+    def _draw_between(self, press: Pointer, level: Level, box: bool) -> Stroke:
         """A line or a box between where one presses and where one lets go."""
         index = self._desk.selection.layer
         layer = level.layers[index]
         words = say("Drew a box on {layer}") if box else say("Drew a line on {layer}")
-        drag = self._desk.drag(words.format(layer=layer.name))
-        self._from = first = last = self.cell(press.place)
+        brush = self._held.brush or ERASER
         is_nine = (brush.width, brush.height) == NINE and not self._held.hem
         thin = press.shift and (is_nine or self._held.tool == "Box")
-        self._walls = self._held.walls or int(thin)
+        hand = self._hand(walls=self._held.walls or int(thin))
+        self._lay = lay = partial(lay_box if box else lay_line, hand=hand)
+        self._from = first = last = self.cell(press.place)
+        drag = self._desk.drag(words.format(layer=layer.name))
         try:
             while True:
                 event = yield
                 here = self.cell(event.place)
                 if here != last or event.released:
                     last = here
-                    drawn = partial(self._between, level, first=first, last=here, box=box)
-                    drag.to(partial(change_cells, level=level.name, index=index, edit=drawn))
+                    drag.to(self._on(level, index, partial(lay, first=first, last=last)))
                     self._canvas.update()
                 if event.released:
-                    drag.end()
-                    self._tell_spared()
+                    self._end_drag(drag)
+                    way = last[0] - first[0], last[1] - first[1]
+                    self._held.last = Act("box" if box else "line", (way,), hand.walls)
                     return
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
-            self._from = None
+            self._from = self._lay = None
             drag.abandon()
             self._soon.start()
 
-    def _between(self, level: Level, cells: Cells, first: Key, last: Key, box: bool) -> Cells:
-        if not box:
-            way = dict.fromkeys(beside(p, first, self._brush()) for p in line(first, last))
-            return self._drawn(level, cells, way, rubs=False)
-        left, right = sorted((first[0], last[0]))
-        top, bottom = sorted((first[1], last[1]))
-        area = Rect(left, top, right - left + 1, bottom - top + 1)
-        if self._held.hem:
-            return self._drawn(level, cells, ring(area, self._walls), rubs=False)
-        assert self._held.brush is not None
-        if self._walls and (self._held.brush.width, self._held.brush.height) == NINE:
-            return self._left_alone(level, cells, room(cells, self._held.brush, area, self._walls))
-        drawn = rectangle(cells, self._held.brush, area)
-        if self._held.mirror is not None:
-            x = round(2 * self._held.mirror) - area.right
-            other = mirrored(self._held.brush, FLIPPED)
-            drawn = rectangle(drawn, other, Rect(x, top, area.width, area.height))
-        return self._left_alone(level, cells, self._hollowed(cells, drawn, area))
-
-    def _hollowed(self, before: Cells, drawn: Cells, area: Rect) -> Cells:
-        """A box with its walls alone, and its mirror image; inside it is as it was."""
-        rooms = [hollow(area, self._walls)]
-        if self._held.mirror is not None:
-            rooms.append(rooms[0].moved(round(2 * self._held.mirror) - area.right - area.x, 0))
-        for inside in rooms:
-            if inside.area:
-                drawn = drawn.overlaid(inside, *before.window(inside))
-        return drawn
-
-    def _lay(
-        self, drag: Drag, stroke: _Way, places: Iterable[Key], brush: Brush, rubs: bool
-    ) -> None:
+    def _go_on(self, drag: Drag, stroke: _Way, places: Iterable[Key]) -> None:
         """One more bit of a stroke; paints anew only where it went."""
         fresh = [place for place in dict.fromkeys(places) if place not in stroke.way]
         if not fresh:
             return
         level = self._desk.project.level(stroke.level)
         stroke.way.update(dict.fromkeys(fresh))
-        if rubs and not self._rubbed:
-            self._rubbed = first_purpose(self._purposes(level), stroke.begun, fresh)
-        painted = self._drawn(level, stroke.painted, fresh, rubs)
-        if painted is stroke.painted:
-            return
-        stroke.painted = painted
-        way = tuple(stroke.way)
-
-        def draw(cells: Cells) -> Cells:
-            return painted if cells is stroke.begun else self._drawn(level, cells, way, rubs)
-
-        drag.to(partial(change_cells, level=stroke.level, index=stroke.index, edit=draw))
+        spot = Spot(self._desk.project, self._desk.art, level, stroke.index)
+        if stroke.hand.rubs and not stroke.hand.rubbed:
+            purpose = first_purpose(spot.purposes, stroke.begun, fresh)
+            stroke.hand = replace(stroke.hand, rubbed=purpose)
+        laid = lay_places(spot, stroke.hand, fresh, stroke.laid.cells)
+        spared, lacking = stroke.laid.spared | laid.spared, stroke.laid.lacking | laid.lacking
+        stroke.laid = Laid(laid.cells, spared, lacking)
+        drag.to(stroke.edit(self._desk.art))
+        brush = stroke.hand.brush
         self._update(fresh, brush)
-        if self._held.mirror is not None:
-            self._update(mirror_places(fresh, self._held.mirror, brush.width), brush)
+        if stroke.hand.mirror is not None:
+            self._update(mirror_places(fresh, stroke.hand.mirror, brush.width), brush)
 
-    def _drawn(self, level: Level, cells: Cells, places: Iterable[Key], rubs: bool) -> Cells:
-        """Cells after drawing at some places, and at their mirror images."""
-        held, project = self._held, self._desk.project
-        places = list(places)
-        axis = held.mirror
-        if held.hem and (not rubs or hem_lies_at(project, held, cells, places)):
-            both = places if axis is None else [*places, *mirror_places(places, axis)]
-            change = draw_hem(cells, hem_in_hand(project, held), self._around(level), both, rubs)
-            self.lacking = change.lacking
-            return self._left_alone(level, cells, change.cells, rubs)
-        brush = ERASER if rubs else held.brush or ERASER
-        drawn = dabbed(cells, brush, places)
-        if axis is not None:
-            other = brush if rubs else mirrored(brush, FLIPPED)
-            drawn = dabbed(drawn, other, mirror_places(places, axis, brush.width))
-        return self._left_alone(level, cells, drawn, rubs)
+    def _end_drag(self, drag: Drag) -> None:
+        outcome = drag.outcome
+        drag.end()
+        self._tell(outcome)
 
-    def _purposes(self, level: Level) -> Purposes:
-        return Purposes(self._desk.project, self._desk.art, level)
-
-    def _left_alone(self, level: Level, before: Cells, after: Cells, rubs: bool = False) -> Cells:
-        """Cells after drawing, where tiles that serve another purpose stay, if that is wished. What
-        is rubbed out is of the kind that the stroke met first."""
-        purposes = self._purposes(level)
-        purpose = guarded(self._desk.project, purposes, self._held)
-        if rubs:
-            purpose = self._rubbed if self._held.others != "replaced" else ""
-        if not purpose:
-            return after
-        cells, count = leave_others(purposes, before, after, purpose)
-        self._spared = max(self._spared, count)
-        return cells
-
-    def _tell_spared(self) -> None:
-        """Say that something was left alone, once for each stroke."""
-        if self._spared:
-            told = say("{what} of another kind stayed; the brush says whether they should.")
-            what = counted(self._spared, "tile", "tiles")
-            self._desk.said.emit(told.format(what=what))
-        self._spared = 0
+    def _tell(self, outcome: Outcome | None) -> None:
+        """Say what was left alone, and keep for the ghost where a hem has no tile."""
+        if isinstance(outcome, Drawn):
+            self.lacking = outcome.laid.lacking
+        tell_spared(self._desk, outcome)
 
     def fill_under(self, level: Level) -> None:
         """Fill below the surface of the active layer, in the selected part or all of it."""
-        brush, within, index = self._held.brush, self.within(), self._desk.selection.layer
-        if brush is None:
+        if self._held.brush is None:
             self._desk.refused.emit(FIRST)
             return
-        words = say("Filled under the surface on {layer}", layer=level.layers[index].name)
-        edit = partial(fill_under, brush=brush, within=within)
-        self._do(level, words, lambda p: change_cells(p, level.name, index, edit))
-
-    def _do(self, level: Level, words: str, edit: Edit) -> None:
-        """Make an edit that may be of all cells; beside the window where these are many."""
-        many = bounds(level).area > WAITED_FOR
-        self._beside.do(words, edit, (), lambda done: self._tell_spared(), takes_long=many)
+        words = say("Filled under the surface on {layer}")
+        self._lay_many(level, words, partial(lay_under, within=self.within()))
 
     def _fill(self, level: Level, cell: Key) -> None:
-        index, held = self._desk.selection.layer, self._held
-        layer = level.layers[index]
-        if held.brush is None:
-            self._desk.refused.emit(FIRST)
-            return
-        brush, within = held.brush, self.within()
+        lay = partial(lay_fill, start=cell, by=self._held.fill_by, within=self.within())
+        self._lay_many(level, say("Filled on {layer}"), lay)
 
-        def edit(project: Project) -> Project:
-            grounds = {
-                piece.number: piece.facts.ground
-                for _, piece in project.pieces()
-                if piece.facts.ground is not None
-            }
-
-            def filled(cells: Cells) -> Cells:
-                after = fill(cells, brush, cell, held.fill_by, grounds, within)
-                return self._left_alone(level, cells, after)
-
-            return change_cells(project, level.name, index, filled)
-
-        self._do(level, say("Filled on {layer}", layer=layer.name), edit)
-
-    def _brush(self) -> Brush:
-        return self._held.brush if self._held.brush and not self._held.hem else ERASER
-
-    def _around(self, level: Level) -> Around:
-        end = bounds(level)
-        return around(self._desk.project, end if end.area > 1 else None)
+    def _lay_many(self, level: Level, words: str, lay: Callable[..., Laid]) -> None:
+        """Lay what may be all cells; beside the window where these are many."""
+        index, many = self._desk.selection.layer, bounds(level).area > WAITED_FOR
+        hand = self._hand()
+        words = words.format(layer=level.layers[index].name)
+        edit = self._on(level, index, lambda spot: lay(spot, hand))
+        self._beside.do(words, edit, (), self._tell, takes_long=many)
 
     def _update(self, places: Iterable[Key], brush: Brush) -> None:
         width, height = self._desk.project.rules.tile

@@ -34,6 +34,8 @@ from rushweed.ui.look.colours import MARKS
 from rushweed.ui.stations.weave.prop_handle import PropHandle
 
 Snap = Literal["grid", "pixel", "edges"]
+PropsAt = tuple[str, int, frozenset[int]]
+"""The level, the layer and the places on it of some props."""
 REACH = 6
 """Edges of props meet when they are nearer than so many pixels."""
 NEAR_MARK = 8
@@ -74,6 +76,11 @@ class Things:
             return []
         props = level.layers[self._desk.selection.layer].props
         return [props[place] for place in sorted(self.chosen) if place < len(props)]
+
+    def at(self) -> PropsAt:
+        """Where the chosen props are, for an edit of them."""
+        selection = self._desk.selection
+        return selection.level, selection.layer, self.chosen
 
     def called(self) -> str:
         """How many are chosen, in words."""
