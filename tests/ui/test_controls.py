@@ -29,7 +29,8 @@ def stepper(qtbot) -> Any:
     made: Any = Stepper("Cell", "px", 1, 200)
     qtbot.addWidget(made)
     made.show()
-    made.told = []
+    made.told, made.said = [], []
+    made.limited.connect(made.said.append)
     made.entered.connect(made.told.append)
     return made
 
@@ -45,6 +46,10 @@ def test_a_number_is_typed_as_arithmetic_and_kept_within_its_bounds(stepper) -> 
     for text, value in (("133/7", 19), ("2*40", 80), ("999", 200), ("-5", 1), ("3.7", 4)):
         typed(stepper, text)
         assert stepper.value == value and stepper.edit.text() == str(value)
+    assert stepper.said == [
+        "Cell is from 1 to 200: it is 200 now.",
+        "Cell is from 1 to 200: it is 1 now.",
+    ]
     told = list(stepper.told)
     for text in ("seven", "1/0", ""):
         typed(stepper, text)
@@ -55,6 +60,14 @@ def test_a_number_is_typed_as_arithmetic_and_kept_within_its_bounds(stepper) -> 
     assert stepper._unit_text() == "= 36"
     QTest.keyClick(stepper.edit, Qt.Key.Key_Escape)
     assert stepper.value == 4 and stepper._unit_text() == "px"
+
+
+def test_a_guess_looks_like_one_until_it_is_typed(stepper) -> None:
+    stepper.show_value(64, guessed=True)
+    assert stepper.edit.text() == "" and stepper.edit.placeholderText() == "64"
+    assert stepper.told == []
+    typed(stepper, "64")
+    assert stepper.told == [64] and stepper.edit.text() == "64", "what is typed counts"
 
 
 def test_a_number_is_stepped_and_dragged(stepper) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtCore import pyqtBoundSignal
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Edit, Outcome
 from rushweed.ui.desk import Desk
+from rushweed.ui.shell.stepper import Stepper
 
 Thing = TypeVar("Thing")
 Value = TypeVar("Value")
@@ -64,7 +65,7 @@ class Bindings(Generic[Thing]):
         numbers, and `named` what they are called in its words; `do` makes edits in place of the
         desk."""
         self._selected, self._named, self._at = selected, named, at
-        self._do = do or desk.do
+        self._desk, self._do = desk, do or desk.do
         self._shown: list[Callable[[Sequence[Thing]], None]] = []
 
     def bind(
@@ -93,6 +94,8 @@ class Bindings(Generic[Thing]):
             show(self._selected())
 
         control.entered.connect(take)
+        if isinstance(control, Stepper):
+            control.limited.connect(self._desk.said)
         self._shown.append(show)
         return control
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Made
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_checker
@@ -195,15 +196,9 @@ class LevelRack(QWidget):
 
 def begin_level(desk: Desk) -> None:
     """Begin an empty level and open it."""
-    made: list[str] = []
-
-    def edit(project: Project) -> Project:
-        project, name = add_level(project)
-        made.append(name)
-        return project
-
-    if desk.do(say("Began a level"), edit):
-        desk.select(replace(desk.selection, level=made[-1], layer=0))
+    made = desk.do(say("Began a level"), lambda project: Made(*add_level(project)))
+    if isinstance(made, Made):
+        desk.select(replace(desk.selection, level=made.made, layer=0))
 
 
 def _layer_words(item: _LayerItem) -> str:

@@ -32,9 +32,11 @@ DRAG = 4
 
 
 class Stepper(QWidget):
-    """Tells `entered` with the new value: a whole number unless `whole` is false."""
+    """Tells `entered` with the new value, a whole number unless `whole` is false, and `limited`
+    where it is not what was typed."""
 
     entered = pyqtSignal(object)
+    limited = pyqtSignal(str)
 
     def __init__(
         self,
@@ -70,16 +72,18 @@ class Stepper(QWidget):
         self._layout.addWidget(self.edit)
         self.show_value(low)
 
-    def show_value(self, value: float | None, blank: bool = False) -> None:
+    def show_value(self, value: float | None, blank: bool = False, guessed: bool = False) -> None:
         """Show a number; for None, that numbers differ or, where it is blank, that there is none.
-        Not while somebody is typing."""
+        One that nobody set, and that is only `guessed`, is faint until somebody types it. Not while
+        somebody is typing."""
         if (value, blank) != (self.value, self.blank):
             self.update()
         self.value, self.blank = value, blank
         self._layout.setContentsMargins(5, 1, self._unit_width() + 2 * CELL + 7, 1)
         if not (self.edit.hasFocus() and self.edit.isModified()):
-            self.edit.setText("" if value is None else figure(value, 3))
-            self.edit.setPlaceholderText(self._differing_words() if self._differs else "")
+            shown = "" if value is None else figure(value, 3)
+            self.edit.setText("" if guessed else shown)
+            self.edit.setPlaceholderText(self._differing_words() if self._differs else shown)
             self.edit.setModified(False)
 
     def show_nothing(self) -> None:
@@ -163,17 +167,34 @@ class Stepper(QWidget):
             return
         self.edit.setModified(False)
         try:
-            self._set(calculate(self.edit.text()))
+            typed = calculate(self.edit.text())
         except Refusal as refusal:
+            self.show_value(self.value)
             QToolTip.showText(self.mapToGlobal(self.rect().bottomLeft()), str(refusal), self)
-        self.show_value(self.value)
+            return
+        value = self._nearest(typed)
+        self._take(value)
+        if not self.low <= typed <= self.high:
+            told = say("{what} is from {low} to {high}: it is {value} now.")
+            values = {"low": self.low, "high": self.high, "value": value}
+            shown = {name: figure(number, 3) for name, number in values.items()}
+            self.limited.emit(told.format(what=self.accessibleName(), **shown))
+
+    def _nearest(self, value: float) -> float:
+        """The number that there is nearest to one."""
+        value = min(max(value, self.low), self.high)
+        return float(round(value)) if self.whole else round(value, 4)
 
     def _set(self, value: float) -> None:
-        value = min(max(value, self.low), self.high)
-        value = float(round(value)) if self.whole else round(value, 4)
+        """Step or drag to a number, and no further than it goes."""
+        value = self._nearest(value)
         if value != self.value:
-            self.show_value(value)
-            self.entered.emit(int(value) if self.whole else value)
+            self._take(value)
+
+    def _take(self, value: float) -> None:
+        """What is typed counts, also where it is shown already: it may have been a guess."""
+        self.show_value(value)
+        self.entered.emit(int(value) if self.whole else value)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         assert event is not None

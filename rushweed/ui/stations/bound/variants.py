@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.bound.variants import add_variant, recolour
 from rushweed.core.gather.recolouring import palette_of
 from rushweed.core.project.history import History
-from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Recolouring, Sheet
+from rushweed.core.project.sitting import Made
 from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
@@ -107,16 +107,13 @@ class VariantsFace(Face):
         if sheet is None:
             return
         numbers = [piece.number for piece in self._canvas.selected_pieces()]
-        made: list[Sheet] = []
-
-        def edit(project: Project) -> Project:
-            project, variant = add_variant(project, sheet.name, numbers, Recolouring(hue=30))
-            made.append(variant)
-            return project
-
-        if self.desk.do(say("Recoloured {what}", what=sheet.name), edit):
+        made = self.desk.do(
+            say("Recoloured {what}", what=sheet.name),
+            lambda p: Made(*add_variant(p, sheet.name, numbers, Recolouring(hue=30))),
+        )
+        if isinstance(made, Made):
             chosen = replace(
-                self.desk.selection, sheets=(made[-1].name,), pieces=frozenset(), animation=""
+                self.desk.selection, sheets=(made.made.name,), pieces=frozenset(), animation=""
             )
             self.desk.select(chosen)
 

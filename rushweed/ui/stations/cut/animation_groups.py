@@ -10,6 +10,7 @@ from rushweed.core.cut import animations as acts
 from rushweed.core.gauge.frame_points import set_events
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Play
+from rushweed.core.project.sitting import Made
 from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
@@ -26,7 +27,9 @@ class AnimationGroup(Group):
     def __init__(self, number: int, worked_on: WorkedOn, refresh: Callable[[], None]) -> None:
         super().__init__(number, say("Animation"))
         self._on, self._refresh_face = worked_on, refresh
-        self._bound = Bindings(worked_on.desk, worked_on.alone, worked_on.named, at=worked_on.place)
+        self._bound = Bindings(
+            worked_on.desk, worked_on.alone, worked_on.named_all, at=worked_on.places
+        )
         self.called = Field(say("Name of the animation"))
         self.called.entered.connect(self._rename)
         rate = Stepper(say("Rate of the animation"), say("frames/s"), 1, 120, width=122)
@@ -137,15 +140,10 @@ class BeginGroup(Group):
         sheet, desk, chosen = self._on.sheet, self._on.desk, self._on.chosen()
         if sheet is None:
             return
-        made: list[str] = []
-
-        def edit(project: Project) -> Project:
-            project, name = acts.begin_animation(project, sheet.name, chosen)
-            made.append(name)
-            return project
-
-        if desk.do(say("Began an animation of {sheet}", sheet=sheet.name), edit):
-            desk.select(replace(desk.selection, animation=made[-1]))
+        words = say("Began an animation of {sheet}", sheet=sheet.name)
+        made = desk.do(words, lambda p: Made(*acts.begin_animation(p, sheet.name, chosen)))
+        if isinstance(made, Made):
+            desk.select(replace(desk.selection, animation=made.made))
             self._on_begun()
 
     def _add(self) -> None:
@@ -160,7 +158,9 @@ class BeginGroup(Group):
 
 
 def _on(
-    act: Callable[..., Project], project: Project, place: tuple[str, str], value: object
+    act: Callable[..., Project], project: Project, places: list[tuple[str, str]], value: object
 ) -> Project:
-    """The act on the animation at a place, a sheet and its own name."""
-    return act(project, *place, value)
+    """The act on the animations at some places, by their sheets' names and their own."""
+    for sheet, name in places:
+        project = act(project, sheet, name, value)
+    return project

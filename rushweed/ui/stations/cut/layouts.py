@@ -51,13 +51,14 @@ class EvenControls(QWidget):
                 if line:
                     self._further.append(stepper)
 
-    def show_layouts(self, layouts: Sequence[EvenCells]) -> None:
-        """Show what the layouts have in common; where there are none, a cell may be typed."""
+    def show_layouts(self, layouts: Sequence[EvenCells], guessed: bool) -> None:
+        """Show what the layouts have in common; where there are none, a cell may be typed. Those
+        that are only `guessed` are shown so."""
         for widget in self._further:
             widget.setVisible(bool(layouts))
         for (field, axis), stepper in self.steppers.items():
             value = common(getattr(layout, field)[axis] for layout in layouts)
-            stepper.show_value(value, blank=not layouts)
+            stepper.show_value(value, not layouts, guessed)
 
 
 class LooseControls(QWidget):
@@ -105,11 +106,11 @@ class LooseControls(QWidget):
             for place, line in enumerate(part):
                 grid.addLayout(line, place, 0)
 
-    def show_layout(self, layout: LoosePieces) -> None:
+    def show_layout(self, layout: LoosePieces, guessed: bool) -> None:
         self._layout = layout
-        self._distance.show_value(layout.distance)
+        self._distance.show_value(layout.distance, guessed=guessed)
         self.slider.show_value(layout.distance)
-        self._least.show_value(layout.least)
+        self._least.show_value(layout.least, guessed=guessed)
         self._shadows.show_value(layout.shadows)
         self._bits.show_value(layout.bits)
         self._parted.show_value(layout.parted)

@@ -108,9 +108,10 @@ class PiecesFace(Face):
         self._further.setVisible(isinstance(layout, LoosePieces))
         even = isinstance(layout, EvenCells)
         shown = [self._shown_layout(one) for one in sheets] if even else []
-        self._even.show_layouts([one for one in shown if isinstance(one, EvenCells)])
+        guessed = any(one.layout is None for one in sheets)
+        self._even.show_layouts([one for one in shown if isinstance(one, EvenCells)], guessed)
         if isinstance(layout, LoosePieces):
-            self._loose.show_layout(layout)
+            self._loose.show_layout(layout, guessed)
         self._show_readings(sheet)
         self._tell_result(sheet)
 

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import partial
+from itertools import chain
 from typing import Any, Literal
 
 from rushweed.core.cut import steadying
@@ -16,8 +17,10 @@ from rushweed.core.cut.steady_together import (
     steady_together,
     unrest_of,
 )
+from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import NUMBER, Project
+from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
@@ -65,17 +68,18 @@ class SteadyGroup(Group):
 
     def refresh(self) -> None:
         """Say how much feet and middles wander, and offer to steady what does."""
-        sheet, mask, names = self._lanes.sheet, self.drawn(), self._scope_names()
-        found: list[Unrest] = []
-        if sheet is not None and mask is not None:
-            found = [one for one in unrest_of(sheet, mask) if one.name in names]
-            frames = frames_of(sheet, names)
-            self._forget_button.setEnabled(any(any(piece.offset) for piece in frames))
+        scope, found, moved = self._scope_names(), list[Unrest](), False
+        for sheet, names in scope:
+            mask = self._drawn(sheet)
+            if mask is not None:
+                found += [one for one in unrest_of(sheet, mask) if one.name in names]
+                moved = moved or any(any(piece.offset) for piece in frames_of(sheet, names))
+        self._forget_button.setEnabled(moved)
         what = found[0].name if len(found) == 1 else say("all {n}", n=len(found))
         self._steady_all.setVisible(bool(found))
         self._steady_all.setText(say("Steady {what}", what=_short(what)))
         self._steady_all.setToolTip(say("Feet on one line, bodies over each other"))
-        if not names:
+        if not scope:
             self.result.tell("")
         elif found:
             told = ", ".join(_wanders(one) for one in found[:TOLD])
@@ -84,70 +88,99 @@ class SteadyGroup(Group):
         else:
             self.result.tell(say("Feet and middles stand still."))
 
-    def _scope_names(self) -> list[str]:
-        """The animations that steadying works on: one, those of the picked frames, or all."""
-        sheet, animation = self._lanes.sheet, self._lanes.animation()
-        picked, scope = self._desk.selection.pieces, self._scope.value
-        if sheet is None or animation is None:
-            return []
-        if scope == "one" or (scope == "picked" and not picked):
-            return [animation.name]
-        return [a.name for a in sheet.animations if scope == "all" or picked & {*a.frames}]
+    def _scope_names(self) -> list[tuple[Sheet, list[str]]]:
+        """The animations that steadying works on, of each selected sheet: the one that is worked on
+        and its namesakes, those of the picked frames, or all."""
+        selection, scope = self._desk.selection, self._scope.value
+        animation = self._lanes.animation()
+        by_name = scope == "one" or (scope == "picked" and not selection.pieces)
+        found = []
+        for sheet in selection.chosen(self._desk.project):
+            names = [
+                one.name
+                for one in sheet.animations
+                if (
+                    (animation is not None and one.name == animation.name)
+                    if by_name
+                    else scope == "all" or selection.pieces & {*one.frames}
+                )
+            ]
+            if names:
+                found.append((sheet, names))
+        return found
 
     def _steady_together(self) -> None:
-        sheet, mask, scope = self._lanes.sheet, self.drawn(), self._scope_names()
-        if sheet is None or mask is None:
-            return
-        names = [a.name for a in sheet.animations if a.name in scope and not is_off_the_ground(a)]
-        picture = self._desk.art.picture(sheet)
-        self._desk.do(
-            say("Steadied {what}", what=self._scope_words(names)),
-            lambda p: steady_together(p, sheet.name, names, picture),
-        )
+        scope, art = self._scope_names(), self._desk.art
+        still = {
+            sheet.name: [
+                one.name
+                for one in sheet.animations
+                if one.name in names and not is_off_the_ground(one)
+            ]
+            for sheet, names in scope
+        }
 
-    def _scope_words(self, names: list[str]) -> str:
-        return names[0] if len(names) == 1 else counted(len(names), "animation", "animations")
+        def edit(project: Project) -> Project:
+            for name, names in still.items():
+                picture = art.picture(project.sheet(name))
+                project = steady_together(project, name, names, picture) if names else project
+            return project
+
+        self._desk.do(say("Steadied {what}", what=_scope_words(still.values())), edit)
 
     def drawn(self) -> Mask | None:
-        """What is drawn on the sheet; None where its picture cannot be read."""
+        """What is drawn on the sheet whose lanes are shown; None where it cannot be read."""
         sheet = self._lanes.sheet
+        return self._drawn(sheet) if sheet else None
+
+    def _drawn(self, sheet: Sheet) -> Mask | None:
         try:
-            return solid(self._desk.art.picture(sheet)) if sheet else None
+            return solid(self._desk.art.picture(sheet))
         except Refusal:
             return None
 
     def _level(self) -> None:
-        self._move(say("Levelled the feet of {name}"), steadying.level_feet, self.drawn())
+        self._move(say("Levelled the feet of {name}"), steadying.level_feet, solid)
 
     def _steady_middle(self) -> None:
-        self._move(say("Steadied the middle of {name}"), steadying.steady_middle, self.drawn())
+        self._move(say("Steadied the middle of {name}"), steadying.steady_middle, solid)
 
     def _steady_body(self) -> None:
-        sheet = self._lanes.sheet
-        if sheet is not None:
-            picture = self._desk.art.picture(sheet)
-            self._move(say("Steadied the body of {name}"), steadying.steady_body, picture)
+        self._move(say("Steadied the body of {name}"), steadying.steady_body, lambda seen: seen)
 
     def _box(self, box: steadying.Box) -> None:
         edit = partial(steadying.common_box, box=box)
-        self._move(say("Cut {name} to one box"), edit, self.drawn())
+        self._move(say("Cut {name} to one box"), edit, solid)
         self._boxes.show_value(None)
-
-    def _move(self, words: str, edit: Callable[..., Project], seen: Any) -> None:
-        """Edit the frames of what is steadied, those of several animations together."""
-        sheet, names = self._lanes.sheet, self._scope_names()
-        frames = frames_of(sheet, names) if sheet is not None else []
-        if frames and seen is not None:
-            self._desk.do(
-                words.format(name=self._scope_words(names)), lambda p: edit(p, frames, seen)
-            )
 
     def _forget_offsets(self) -> None:
         self._move(
             say("Put the frames of {name} back"),
-            lambda p, frames, _: steadying.forget_offsets(p, frozenset(f.number for f in frames)),
-            True,
+            lambda p, frames, _: steadying.forget_offsets(p, frozenset(map(NUMBER, frames))),
+            lambda seen: seen,
         )
+
+    def _move(
+        self, words: str, verb: Callable[..., Project], seen: Callable[[Picture], Any]
+    ) -> None:
+        """Edit the frames of what is steadied, those of several animations of a sheet together, by
+        what is `seen` in its picture."""
+        scope, art = self._scope_names(), self._desk.art
+
+        def edit(project: Project) -> Project:
+            for old, names in scope:
+                sheet = project.sheet(old.name)
+                frames = frames_of(sheet, names)
+                project = verb(project, frames, seen(art.picture(sheet))) if frames else project
+            return project
+
+        if scope:
+            self._desk.do(words.format(name=_scope_words(names for _, names in scope)), edit)
+
+
+def _scope_words(scope: Iterable[list[str]]) -> str:
+    names = list(chain.from_iterable(scope))
+    return names[0] if len(names) == 1 else counted(len(names), "animation", "animations")
 
 
 def _wanders(one: Unrest) -> str:

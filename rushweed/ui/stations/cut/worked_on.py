@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
+from rushweed.core.words import counted
 from rushweed.ui.desk import Desk
 from rushweed.ui.stations.cut.lanes import Lanes
 
@@ -55,9 +56,22 @@ class WorkedOn:
         chosen = self.desk.selection.pieces
         return [p.number for p in self.sheet.pieces if p.number in chosen] if self.sheet else []
 
-    def place(self) -> tuple[str, str]:
-        """The names of its sheet and of itself."""
-        return (self.sheet.name if self.sheet else ""), self.named()
+    def places(self) -> list[tuple[str, str]]:
+        """The names of its sheet and of itself, and those of its namesakes on the other selected
+        sheets, or of what is alone there: a figure is often several sheets."""
+        found = []
+        for sheet in self.desk.selection.chosen(self.desk.project):
+            names = [one.name for one in sheet.animations]
+            if self.named() in names:
+                found.append((sheet.name, self.named()))
+            elif self.animation is not None and len(names) == 1:
+                found.append((sheet.name, names[0]))
+        return found
+
+    def named_all(self) -> str:
+        """What all of these are called in the words of an edit."""
+        count = len(self.places())
+        return self.named() if count == 1 else counted(count, "animation", "animations")
 
     def do(self, words: str, edit: Callable[..., Project]) -> bool:
         """Edit it as a step; `edit` takes project, sheet and name."""

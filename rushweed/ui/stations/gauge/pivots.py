@@ -17,6 +17,7 @@ from rushweed.core.gauge.pivots import (
     stand_on_feet,
 )
 from rushweed.core.gauge.units import figure
+from rushweed.core.project.project import NUMBER, Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import counted, say
@@ -164,13 +165,16 @@ class PivotsFace(Face):
         painter.setOpacity(1)
 
     def _stand_on_feet(self) -> None:
-        sheet, numbers = self._canvas.sheet, self._numbers()
-        if sheet is None:
-            return
-        what = counted(len(numbers), "piece", "pieces")
-        words = say("Stood {what} on their feet", what=what)
-        mask = solid(self.desk.art.picture(sheet))
-        self.desk.do(words, lambda p: stand_on_feet(p, sheet.name, numbers, mask))
+        meant, art = self.selection.meant(self.project), self.desk.art
+        numbers = {name: frozenset(map(NUMBER, pieces)) for name, pieces in meant.items()}
+
+        def edit(project: Project) -> Project:
+            for name, own in numbers.items():
+                project = stand_on_feet(project, name, own, solid(art.picture(project.sheet(name))))
+            return project
+
+        what = counted(sum(map(len, numbers.values())), "piece", "pieces")
+        self.desk.do(say("Stood {what} on their feet", what=what), edit)
 
     def _copy_pivot(self, to_animation: bool) -> None:
         """Copy the pivot of the selected piece to its animations, or to the whole sheet."""
