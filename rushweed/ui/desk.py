@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -17,10 +18,12 @@ from rushweed.core.project import files
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.head import is_project
 from rushweed.core.project.history import History
+from rushweed.core.project.known import Changed, Known, told_names
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sitting import Edit, Outcome, Sitting, Transaction, made
+from rushweed.core.project.versions import Versions
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.selection import Selection
@@ -32,23 +35,35 @@ class Desk(QObject):
     `changed` carries the project before and after, and whether the edit that is under way made the
     change; listeners compare parts by identity. When that edit is kept, all of it is told once
     more, as a whole. `done` carries the same of what somebody did, and not of what was undone.
+    `moved` tells that the project lives in another folder, `elsewhere` that it could not be saved
+    for somebody else changed it there.
     """
 
     changed = pyqtSignal(object, object, bool)
     done = pyqtSignal(object, object)
     selected = pyqtSignal(object, object)
     saved_changed = pyqtSignal()
+    moved = pyqtSignal()
+    elsewhere = pyqtSignal()
     refused = pyqtSignal(str)
     said = pyqtSignal(str)
     previewed = pyqtSignal()
 
-    def __init__(self, folder: Path, project: Project, lock: ProjectLock | None = None) -> None:
+    def __init__(
+        self,
+        folder: Path,
+        project: Project,
+        lock: ProjectLock | None = None,
+        known: Known | None = None,
+    ) -> None:
+        """`known` tells what the project's files held when it was read; None for a new one."""
         super().__init__()
         self.folder = folder
         self.art = Art(folder, keeps=True, archive=Archive.of_user())
         self._sitting = Sitting(History(project))
         self.selection = Selection().fitting(project)
         self._saved = project
+        self.known = known or Known()
         self._lock = lock
         self.partial = False
         """Whether parts of what the folder holds were left out, and must not be saved over."""
@@ -69,6 +84,11 @@ class Desk(QObject):
     def busy(self) -> bool:
         """Whether an edit is under way."""
         return self._sitting.live is not None
+
+    @property
+    def saved(self) -> Project:
+        """The version that the folder holds."""
+        return self._saved
 
     @property
     def unsaved(self) -> bool:
@@ -153,27 +173,55 @@ class Desk(QObject):
         return self._write(self.folder)
 
     def save_to(self, folder: Path) -> bool:
-        """Write the project, with its art, to another folder and go on there."""
+        """Write the project, with its art, to another folder and go on there. What lies there of
+        another project goes, for somebody said so."""
         try:
+            there = Inside(folder)
+            art = self._art_for(there)
             lock = self._move_in(folder)
-            here, there = Inside(self.folder), Inside(folder)
-            art = [source.path for sheet in self.project.sheets for source in sheet.sources]
-            for path in dict.fromkeys((*art, *here.names(TEMPLATES))):
-                if here.holds(path) and not there.holds(path):
-                    there.write(path, here.read(path))
-            Kept(self.folder).copy_to(folder)
-            Origins(folder).remember(Origins(self.folder).all())
         except (OSError, Refusal) as problem:
             self.refused.emit(str(problem))
             return False
-        if not self._write(folder):
+        before, self.known = self.known, Known.listed(there)
+        try:
+            for path, data in art.items():
+                there.write(path, data)
+            Kept(self.folder).copy_to(folder)
+            Origins(folder).remember(Origins(self.folder).all())
+            written = self._write(folder)
+        except (OSError, Refusal) as problem:
+            self.refused.emit(str(problem))
+            written = False
+        if not written:
+            self.known = before
             lock.release()
             return False
         self.release()
         self.folder, self._lock, self.partial = folder, lock, False
         self.art.folder = folder
+        self.moved.emit()
         self.saved_changed.emit()
         return True
+
+    def _art_for(self, there: Inside) -> dict[str, bytes]:
+        """The pictures and templates that another folder lacks, by their paths. Raises Refusal
+        where one is gone."""
+        here = Inside(self.folder)
+        pictures = [source.path for sheet in self.project.sheets for source in sheet.sources]
+        gone = [path for path in dict.fromkeys(pictures) if not here.holds(path)]
+        if gone:
+            raise Refusal(
+                "{names} cannot be copied, for it is not in “{folder}” any more. Bring it back, "
+                "then save elsewhere.",
+                names=told_names(gone),
+                folder=self.folder,
+            )
+        found = {}
+        for path in dict.fromkeys((*pictures, *here.names(TEMPLATES))):
+            data = here.read(path)
+            if there.find(path) != data:
+                found[path] = data
+        return found
 
     def release(self) -> None:
         """Let other windows have the project."""
@@ -189,19 +237,25 @@ class Desk(QObject):
 
     def _write(self, folder: Path) -> bool:
         try:
-            files.save(self.history.project, folder)
+            self.known = files.save(self.history.project, folder, self.known)
             for path in list(self.drafts):
                 self.write_draft(path, folder)
         except Refusal as refusal:
             self.refused.emit(str(refusal))
+            if isinstance(refusal, Changed):
+                self.elsewhere.emit()
             return False
         self.note_saved(self.history.project)
         return True
 
-    def note_saved(self, project: Project) -> None:
-        """The folder holds this version of the project now."""
-        self._saved = project
+    def note_saved(self, project: Project, known: Known | None = None) -> None:
+        """The folder holds this version of the project now, in files that are known."""
+        self._saved, self.known = project, known or self.known
         self.saved_changed.emit()
+
+    def versions(self, theirs: Project) -> Versions:
+        """What is here beside what lies in the folder now."""
+        return Versions(self._saved, self.history.project, theirs)
 
     def write_draft(self, path: str, folder: Path | None = None) -> None:
         """Write one edited text file. Raises Refusal, and keeps the draft, when that fails."""
@@ -291,13 +345,22 @@ class Drag:
         self._desk._become(Sitting(self._desk.history, live), live=True)
 
 
-def open_project(folder: Path) -> tuple[Project, ProjectLock]:
+class Opened(NamedTuple):
+    """A project that was read, who holds it, and what its files held."""
+
+    project: Project
+    lock: ProjectLock
+    known: Known
+
+
+def open_project(folder: Path) -> Opened:
     """Load a project and hold it. Raises Refusal with a sentence when it cannot be opened."""
     if not is_project(folder):
         files.load(folder)
     lock = ProjectLock(folder)
     try:
-        return files.load(folder), lock
+        project, known = files.load_known(folder)
     except Refusal:
         lock.release()
         raise
+    return Opened(project, lock, known)

@@ -65,6 +65,7 @@ class Outside(QObject):
         self._watcher.fileChanged.connect(self.look_soon)
         self._watcher.directoryChanged.connect(self.look_soon)
         desk.changed.connect(self._follow)
+        desk.moved.connect(self.look_soon)
         self._soon.start()
         if not desk.read_only:
             contents = {s.content for sheet in desk.project.sheets for s in sheet.sources}

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 
 from rushweed.core.project import files
 from rushweed.core.project.cells import CHUNK
+from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
@@ -30,15 +31,24 @@ class Saving:
         if self._job is not None:
             self._again = True
             return
-        project, folder, words = self._desk.history.project, self._desk.folder, say("Saving")
+        desk, words = self._desk, say("Saving")
+        project, folder, known = desk.history.project, desk.folder, desk.known
 
-        def work() -> Iterator[tuple[float, str, None]]:
-            yield 0.0, words, None
-            files.save(project, folder)
-            yield 1.0, words, None
+        def work() -> Iterator[tuple[float, str, Known | Changed]]:
+            result: Known | Changed = known
+            yield 0.0, words, result
+            try:
+                result = files.save(project, folder, known)
+            except Changed as changed:
+                result = changed
+            yield 1.0, words, result
 
-        def done(_: None) -> None:
-            self._desk.note_saved(project)
+        def done(result: Known | Changed) -> None:
+            if isinstance(result, Changed):
+                desk.refused.emit(str(result))
+                desk.elsewhere.emit()
+                return
+            desk.note_saved(project, result)
             self._told()
 
         self._job = self._jobs.start(work, done, ended=self._end)

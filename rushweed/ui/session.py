@@ -12,12 +12,13 @@ from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.project.files import load_what_is_whole
 from rushweed.core.project.head import is_large, is_project
+from rushweed.core.project.known import Known
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.ahead import Ahead
-from rushweed.ui.desk import Desk, open_project
+from rushweed.ui.desk import Desk, Opened, open_project
 from rushweed.ui.garbage import Garbage
 from rushweed.ui.log import log_file, logger
 from rushweed.ui.look.colours import look
@@ -53,13 +54,13 @@ class Session:
     def open_folder(self, folder: Path) -> Window:
         """Open a project's folder. Raises Refusal, or tells the open window, when it cannot be."""
         try:
-            project, lock = open_project(folder)
+            opened = open_project(folder)
         except Refusal as refusal:
             if self.window is not None or is_project(folder):
                 return self.refused(folder, refusal)
             raise
         self.settings.remember_project(folder)
-        return self._show(folder, project, lock)
+        return self._show(folder, *opened)
 
     def open_beside(self, folder: Path) -> None:
         """The same while the window that is there goes on, where there is much to read; what is
@@ -75,14 +76,14 @@ class Session:
 
         left = done_there()
 
-        def work() -> Iterator[tuple[float, str, tuple[Project, ProjectLock] | None]]:
+        def work() -> Iterator[tuple[float, str, Opened | None]]:
             words = say("Opening {name} …", name=folder.name)
             yield 0.0, words, None
             opened = open_project(folder)
-            held.append(opened[1])
+            held.append(opened.lock)
             yield 1.0, words, opened
 
-        def done(opened: tuple[Project, ProjectLock]) -> None:
+        def done(opened: Opened) -> None:
             if done_there() == left or window.projects.may_leave():
                 held.clear()
                 self.settings.remember_project(folder)
@@ -102,7 +103,7 @@ class Session:
             project, left_out = load_what_is_whole(folder)
         except Refusal as refusal:
             return self.refused(folder, refusal)
-        window = self._show(folder, project, None)
+        window = self._show(folder, project)
         window.desk.partial = True
         window.frame.notice.tell(
             "\n".join([*left_out[:MOST_TOLD], say("Saving asks for another folder.")])
@@ -123,7 +124,7 @@ class Session:
         import tempfile
 
         folder = Path(tempfile.mkdtemp(prefix="untitled-", dir=_drafts()))
-        return self._show(folder, Project(), None)
+        return self._show(folder, Project())
 
     def end(self) -> None:
         """Take the window apart while the application is still there."""
@@ -132,11 +133,16 @@ class Session:
             self.window = None
         QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
-    def _show(self, folder: Path, project: Project, lock: ProjectLock | None) -> Window:
+    def _show(
+        self,
+        folder: Path,
+        project: Project,
+        lock: ProjectLock | None = None,
+        known: Known | None = None,
+    ) -> Window:
         old = self.window
-        self.window = Window(
-            Desk(folder, project, lock), self.settings, make_station, self._dialogs
-        )
+        desk = Desk(folder, project, lock, known)
+        self.window = Window(desk, self.settings, make_station, self._dialogs)
         self.window.projects.open_folder = self.open_beside
         self.window.projects.open_new = self.open_new
         if old is not None:

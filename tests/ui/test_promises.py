@@ -3,18 +3,22 @@ can be left, every key does what its tip says wherever the focus is."""
 
 from __future__ import annotations
 
+import hashlib
+import shutil
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QPushButton
 
+from rushweed.core.project import files
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
+from rushweed.core.weave.levels import add_level, set_cells
 from rushweed.ui.shell.stepper import Stepper
 from tests.driving import Driver
-from tests.hands import QTest
 from tests.samples import write_picture
 
 
@@ -118,3 +122,91 @@ def test_a_number_that_cannot_be_is_told(drive: Driver) -> None:
     choose(drive, "heron")
     drive.type_number("Pixels per unit", "0")
     assert "from 1 to 4096: it is 1 now" in drive.window.frame.notice.text
+
+
+# -- next to somebody else's work ------------------------------------------------------
+
+
+def said(driver: Driver) -> str:
+    return driver.window.frame.notice.text
+
+
+def painted(project: Project, level: int) -> Project:
+    """A stroke on a level."""
+    one = project.levels[level]
+    index = next(n for n, layer in enumerate(one.layers) if not layer.locked)
+    number = next(piece.number for _, piece in project.pieces())
+    cells = one.layers[index].cells.painted({(40, 3): (number, 0)})
+    return set_cells(project, one.name, index, cells)
+
+
+def test_a_pull_under_an_open_window_is_told_and_taken_in(drive: Driver, demo: Path) -> None:
+    base = drive.project
+    theirs, _ = add_level(painted(base, 1), "Marsh")
+    files.save(theirs, demo)
+    drive.qtbot.waitUntil(lambda: "changed outside" in said(drive), timeout=20000)
+    assert "Marsh" in said(drive)
+    drive.window.desk.said.emit("something else")
+    drive.press("Good")
+    assert "Marsh" in said(drive), "a question stays until it is answered"
+    drive.press("Take it in")
+    assert drive.project.levels == theirs.levels and not drive.window.desk.unsaved
+    drive.window.menus.actions["edit.undo"].trigger()
+    assert drive.project is base, "and can be undone"
+
+
+def test_a_pull_meets_what_is_not_saved(drive: Driver, demo: Path) -> None:
+    base, desk = drive.project, drive.window.desk
+    theirs = painted(base, 1)
+    files.save(theirs, demo)
+    desk.do("A stroke", lambda project: painted(project, 0))
+    before = {path: path.read_bytes() for path in (demo / "levels").iterdir()}
+    drive.window.projects.save()
+    assert desk.unsaved, "nothing is taken back without a word"
+    assert before == {path: path.read_bytes() for path in (demo / "levels").iterdir()}
+    drive.qtbot.waitUntil(lambda: "there are changes here" in said(drive), timeout=20000)
+    drive.press("Both")
+    assert drive.project.levels[:2] == (painted(base, 0).levels[0], theirs.levels[1])
+    assert drive.window.projects.save() and files.load(demo).levels == drive.project.levels
+
+
+def test_what_both_changed_is_chosen(drive: Driver, demo: Path) -> None:
+    base, desk = drive.project, drive.window.desk
+    theirs = replace(base, name="Theirs")
+    files.save(theirs, demo)
+    desk.do("Named", lambda project: replace(project, name="Mine"))
+    drive.qtbot.waitUntil(lambda: "Both changed" in said(drive), timeout=20000)
+    assert not [b for b in drive.window.frame.notice.findChildren(QPushButton) if b.text() == "Both"
+                and b.isVisible()]  # fmt: skip
+    drive.press("Mine")
+    assert drive.window.projects.save() and files.load(demo).name == "Mine"
+
+
+def test_saving_elsewhere_asks_before_it_replaces(
+    drive: Driver, demo: Path, tmp_path: Path
+) -> None:
+    other = tmp_path / "other"
+    files.save(replace(painted(drive.project, 0), name="Reedbank"), other)
+    (other / "art").mkdir()
+    (other / "art" / "eel.png").write_bytes(b"somebody else's")
+    held = files.load(other)
+    drive.answers.folder = other
+    assert not drive.window.projects.save_elsewhere()
+    assert "Reedbank" in said(drive) and files.load(other) == held
+    drive.press("Replace it")
+    assert files.load(other) == drive.project
+    for sheet in drive.project.sheets:
+        for source in sheet.sources:
+            art = (other / source.path).read_bytes()
+            assert hashlib.sha256(art).hexdigest() == source.content
+    picture = other / drive.project.sheets[0].sources[0].path
+    drive.settle()
+    write_picture(picture, np.full((8, 8, 4), 200, np.uint8))
+    drive.qtbot.waitUntil(lambda: "saved outside" in said(drive), timeout=20000)
+
+
+def test_saving_elsewhere_without_its_art_is_refused(drive: Driver, demo: Path, tmp_path) -> None:
+    shutil.rmtree(demo / "art")
+    drive.answers.folder = tmp_path / "there"
+    assert not drive.window.projects.save_elsewhere()
+    assert "any more" in said(drive) and not (tmp_path / "there").exists()

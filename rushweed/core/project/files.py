@@ -20,6 +20,7 @@ from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.dumping import dumped, dumped_briefly
 from rushweed.core.project.head import HEAD
+from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.level import Level
 from rushweed.core.project.migrations import FORMAT
 from rushweed.core.project.project import Project
@@ -57,10 +58,15 @@ def load(folder: Path) -> Project:
     Raises Refusal with one sentence when something is missing, broken, newer than this program,
     or points outside the folder.
     """
+    return load_known(folder)[0]
+
+
+def load_known(folder: Path) -> tuple[Project, Known]:
+    """The same, with what its files held: who saves compares with that."""
     inside = _inside(folder)
     with saving.at_rest(inside, HEAD):
         saving.plan_of(inside)
-        return _Loading(inside, None).project()
+        return _Loading(inside, None).project(), Known.listed(inside)
 
 
 def load_what_is_whole(folder: Path) -> tuple[Project, list[str]]:
@@ -160,19 +166,25 @@ class _Loading:
         return bool(sentences)
 
 
-def save(project: Project, folder: Path) -> None:
-    """Write the project, all or nothing; only files whose content changed are touched.
+def save(project: Project, folder: Path, known: Known | None = None) -> Known:
+    """Write the project, all or nothing; only files whose content changed are touched, and only
+    those are removed that are `known` to be its own. Returns what the folder holds then.
 
-    Raises Refusal when the folder cannot be written; what it held is then still there.
+    Raises Changed, and writes nothing, where somebody else changed a file that is known; Refusal
+    when the folder cannot be written: what it held is then still there.
     """
     inside, files = Inside(folder), to_files(project)
 
     def changes() -> tuple[dict[str, bytes], list[str]]:
-        listed = *inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")
+        before = known if known is not None else Known.listed(inside)
+        elsewhere = before.changed(inside, files)
+        if elsewhere:
+            raise Changed(elsewhere)
         changed = {name: data for name, data in files.items() if inside.find(name) != data}
-        return changed, [name for name in listed if name not in files]
+        return changed, [name for name in before.digests if name not in files]
 
     saving.write_anew(inside, changes)
+    return Known.of(files)
 
 
 class _Written:

@@ -17,8 +17,12 @@ Act = tuple[str, Callable[[], object]]
 """The words of a button and what it does."""
 
 
+MOST_ACTS = 3
+
+
 class Notice(QWidget):
-    """Hidden until there is something to tell."""
+    """Hidden until there is something to tell. A question waits below whatever else is told until
+    it is answered."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -29,12 +33,14 @@ class Notice(QWidget):
         layout.setContentsMargins(24, 12, 20, 12)
         layout.setSpacing(10)
         layout.addWidget(self._text, 1)
-        self._acts = [button("", partial(self._do, index)) for index in range(2)]
+        self._acts = [button("", partial(self._do, index)) for index in range(MOST_ACTS)]
         self._actions: tuple[Act, ...] = ()
+        self._question: tuple[str, tuple[Act, ...]] | None = None
         self._quiet = self._refusal = False
         for act in self._acts:
             layout.addWidget(act)
-        layout.addWidget(button(say("Good"), self.hide))
+        self._good = button(say("Good"), self._close)
+        layout.addWidget(self._good)
         self.hide()
 
     @property
@@ -42,15 +48,23 @@ class Notice(QWidget):
         return self._text.text() if self.isVisible() else ""
 
     def tell(self, sentence: str, *acts: Act, quiet: bool = False) -> None:
-        """Show a sentence, with up to two buttons that do something about it; a quiet one is only
+        """Show a sentence, with up to three buttons that do something about it; a quiet one is only
         news."""
-        self._text.setText(sentence)
-        self._actions, self._quiet, self._refusal = acts, quiet, False
-        for index, shown in enumerate(self._acts):
-            shown.setVisible(index < len(acts))
-            shown.setText(acts[index][0] if index < len(acts) else "")
-        self.show()
-        self.update()
+        self._show(sentence, acts, quiet)
+        self._good.setVisible(True)
+
+    def ask(self, sentence: str, *acts: Act) -> None:
+        """Ask something with up to three answers. It stays, or comes back, until one is given."""
+        self._question = sentence, acts
+        self._show(sentence, acts, quiet=False)
+        self._good.setVisible(False)
+
+    def withdraw(self) -> None:
+        """What was asked is of no interest any more."""
+        if self._question is not None:
+            asked, self._question = self._question[0], None
+            if self._text.text() == asked:
+                self.hide()
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done; gone with the next thing that can."""
@@ -60,16 +74,36 @@ class Notice(QWidget):
     def settle(self) -> None:
         """Something was done: what was refused before it is of no interest any more."""
         if self._refusal:
-            self.hide()
+            self._close()
 
     def pass_by(self) -> None:
         """Another station was opened: news that nothing can be done about belongs to the last."""
         if self._quiet and not self._actions:
+            self._close()
+
+    def _show(self, sentence: str, acts: tuple[Act, ...], quiet: bool) -> None:
+        self._text.setText(sentence)
+        self._actions, self._quiet, self._refusal = acts, quiet, False
+        for index, shown in enumerate(self._acts):
+            shown.setVisible(index < len(acts))
+            shown.setText(acts[index][0] if index < len(acts) else "")
+        self.show()
+        self.update()
+
+    def _close(self) -> None:
+        """Hide what was told; what was asked before it is there again."""
+        self._refusal = False
+        if self._question is not None:
+            self.ask(self._question[0], *self._question[1])
+        else:
             self.hide()
 
     def _do(self, index: int) -> None:
-        self.hide()
-        self._actions[index][1]()
+        act = self._actions[index][1]
+        if self._question is not None and self._question[1] is self._actions:
+            self._question = None
+        self._close()
+        act()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         colours = look.colours

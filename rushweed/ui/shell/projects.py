@@ -9,8 +9,10 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
+from rushweed.core.project import files
 from rushweed.core.project.head import is_project
 from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -36,6 +38,7 @@ class ProjectActs(QObject):
         super().__init__(parent)
         self._saving = Saving(desk, jobs, lambda: self._note(True))
         self._desk, self._settings, self._dialogs = desk, settings, dialogs
+        self._notice = notice
         self.open_folder: Callable[[Path], object] | None = None
         self.open_new: Callable[[], object] | None = None
         self._saved_at: datetime | None = None
@@ -80,6 +83,17 @@ class ProjectActs(QObject):
         folder = self._dialogs.ask_save_folder(self._desk.project.name)
         if folder is None:
             return False
+        if is_project(folder) and folder.resolve() != self._desk.folder.resolve():
+            asked = say(
+                "“{folder}” holds {what} already. It would be gone.",
+                folder=folder.name,
+                what=_other_project(folder),
+            )
+            self._notice.tell(asked, (say("Replace it"), lambda: self._save_to(folder)))
+            return False
+        return self._save_to(folder)
+
+    def _save_to(self, folder: Path) -> bool:
         if self._desk.project.name == "Untitled":
             words = say("Named the project {name}", name=folder.name)
             self._desk.do(words, lambda p: replace(p, name=folder.name))
@@ -111,3 +125,13 @@ class ProjectActs(QObject):
 
     def _bring_back(self, kept: Project) -> None:
         self._desk.do(say("Brought back unsaved work"), lambda old: kept)
+
+
+def _other_project(folder: Path) -> str:
+    """What a folder holds already, in words; empty where it holds no project."""
+    try:
+        project = files.load(folder)
+    except Refusal:
+        return say("a project that cannot be read")
+    parts = {"sheets": len(project.sheets), "levels": len(project.levels)}
+    return say("the project {name} ({sheets} sheets, {levels} levels)", name=project.name, **parts)

@@ -43,6 +43,7 @@ from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.router import MakeStation, Router
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.sheet_acts import SheetActs
+from rushweed.ui.shell.their_changes import TheirChanges
 from rushweed.ui.shell.tool_keys import ToolKeys
 
 PARTS = ("slip", "lens", "strip")
@@ -84,6 +85,7 @@ class Window(QMainWindow):
         self.router.begin(services)
         PackSense(desk, self.jobs, services.offer, self)
         self.projects = ProjectActs(desk, self.jobs, settings, dialogs, frame.notice, self)
+        self.theirs = TheirChanges(desk, self.jobs, frame.notice, self)
         self._make_menus()
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
@@ -265,6 +267,7 @@ class Window(QMainWindow):
         super().changeEvent(event)
         if event is not None and event.type() == QEvent.Type.ActivationChange:
             self.outside.look_soon()
+            self.theirs.look_soon()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         assert event is not None
@@ -302,6 +305,7 @@ class Window(QMainWindow):
         self.frame.lens.picture.play(False)
         self.router.leave()
         self.outside.close()
+        self.theirs.close()
         self.jobs.stop_all()
         self.projects.recovery.close()
         self.desk.release()

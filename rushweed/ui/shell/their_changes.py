@@ -1,0 +1,136 @@
+"""A project whose files somebody else changed under the open window: told, and taken in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
+
+from rushweed.core.folder.inside import Inside
+from rushweed.core.project import files
+from rushweed.core.project.head import HEAD
+from rushweed.core.project.known import Known
+from rushweed.core.project.project import Project
+from rushweed.core.project.versions import Versions, told_words
+from rushweed.core.words import say
+from rushweed.ui.desk import Desk
+from rushweed.ui.jobs import Jobs
+from rushweed.ui.outside import QUIET
+from rushweed.ui.shell.notice import Notice
+
+Theirs = tuple[Known, Project, Known] | None
+"""What was known when files were looked at, and the project that lies there with what they hold;
+None where nothing changed."""
+
+
+class TheirChanges(QObject):
+    """Watches the project's own files, and asks which is to count: theirs, mine, or both."""
+
+    def __init__(self, desk: Desk, jobs: Jobs, notice: Notice, parent: QObject) -> None:
+        super().__init__(parent)
+        self._desk, self._jobs, self._notice = desk, jobs, notice
+        self._closed = False
+        self._watcher = QFileSystemWatcher(self)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(QUIET)
+        self._soon.timeout.connect(self.look)
+        self._watcher.directoryChanged.connect(self.look_soon)
+        self._watcher.fileChanged.connect(self.look_soon)
+        desk.moved.connect(self._watch)
+        desk.elsewhere.connect(self.look)
+        self._watch()
+
+    def look_soon(self, path: str = "") -> None:
+        """Look when nothing was written for a moment: a pull writes many files."""
+        if not self._closed:
+            self._soon.start()
+
+    def look(self) -> None:
+        """Compare the files with what they were; beside the window."""
+        desk = self._desk
+        if self._closed or not desk.known.digests:
+            return
+        folder, known = desk.folder, desk.known
+
+        def work() -> Iterator[tuple[float, str, Theirs]]:
+            theirs: Theirs = None
+            if known.changed(Inside(folder)):
+                theirs = known, *files.load_known(folder)
+            yield 1.0, "", theirs
+
+        self._jobs.start(work, self._found, self._failed, quiet=True)
+
+    def close(self) -> None:
+        """Stop watching: the window goes away."""
+        self._closed = True
+        self._soon.stop()
+        self._watcher.blockSignals(True)
+
+    def _watch(self) -> None:
+        folder = self._desk.folder
+        old = [*self._watcher.directories(), *self._watcher.files()]
+        if old:
+            self._watcher.removePaths(old)
+        places = (folder, folder / "sheets", folder / "levels", folder / HEAD)
+        there = [str(place) for place in places if place.exists()]
+        if there:
+            self._watcher.addPaths(there)
+
+    def _found(self, theirs: Theirs) -> None:
+        self._watch()
+        if theirs is None:
+            return
+        known, project, held = theirs
+        if known is not self._desk.known:  # it was saved from here meanwhile
+            self.look_soon()
+            return
+        versions = self._desk.versions(project)
+        if not versions.is_news:
+            self._desk.note_saved(project, held)
+            return
+        self._ask(versions, held)
+
+    def _failed(self, sentence: str) -> None:
+        """What lies there cannot be read: it is told, and nothing is saved over it."""
+        self._notice.tell(
+            say("The project was changed outside, and cannot be read: {why}", why=sentence)
+        )
+
+    def _ask(self, versions: Versions, held: Known) -> None:
+        what = told_words(versions.told)
+        if not self._desk.unsaved:
+            asked = say("{what}: changed outside, by somebody else.", what=what)
+            self._notice.ask(
+                asked,
+                (say("Take it in"), lambda: self._take(versions.theirs, held)),
+                (say("Keep mine"), lambda: self._keep(versions.theirs, held)),
+            )
+            return
+        meeting = versions.meeting
+        asked = say("{what}: changed outside, and there are changes here.", what=what)
+        if meeting:
+            asked += " " + say("Both changed {what}.", what=told_words(meeting))
+        acts = [
+            (say("Theirs"), lambda: self._take(versions.theirs, held)),
+            (say("Mine"), lambda: self._keep(versions.theirs, held)),
+        ]
+        if not meeting:
+            acts.insert(0, (say("Both"), lambda: self._merge(versions.theirs, held)))
+        self._notice.ask(asked, *acts)
+
+    def _take(self, theirs: Project, held: Known) -> None:
+        """Go on with what lies there; undo brings back what was here."""
+        self._desk.do(say("Took in what was changed outside"), lambda project: theirs)
+        self._desk.note_saved(theirs, held)
+
+    def _keep(self, theirs: Project, held: Known) -> None:
+        """Go on with what is here, and save it over theirs."""
+        self._desk.note_saved(theirs, held)
+
+    def _merge(self, theirs: Project, held: Known) -> None:
+        base = self._desk.saved
+        words = say("Took in what was changed outside")
+        done = self._desk.do(words, lambda mine: Versions(base, mine, theirs).both())
+        if done is not None:
+            self._desk.note_saved(theirs, held)

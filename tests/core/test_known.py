@@ -1,0 +1,125 @@
+"""Nothing of anybody is lost: saving compares with what was read, and two versions become one."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from rushweed.core.cut.correcting import draw_piece
+from rushweed.core.folder.inside import Inside
+from rushweed.core.gauge.pivots import set_pivot
+from rushweed.core.project import files
+from rushweed.core.project.head import HEAD
+from rushweed.core.project.known import Changed, Known, unlisted_in
+from rushweed.core.project.project import Project
+from rushweed.core.project.versions import Versions
+from rushweed.core.values import Rect
+from rushweed.core.weave.levels import add_level, remove_level, rename_level, set_cells
+from tests.conftest import DEMO
+
+
+def bytes_of(folder: Path) -> dict[str, bytes]:
+    kinds = (HEAD, "sheets/*.json", "levels/*.json")
+    paths = [path for kind in kinds for path in folder.glob(kind)]
+    return {path.relative_to(folder).as_posix(): path.read_bytes() for path in paths}
+
+
+def painted(project: Project, level: int = 0, place: tuple[int, int] = (0, 0)) -> Project:
+    """A stroke somewhere."""
+    one = project.levels[level]
+    number = next(piece.number for _, piece in project.pieces())
+    index = next(n for n, layer in enumerate(one.layers) if not layer.locked)
+    cells = one.layers[index].cells.painted({place: (number, 0)})
+    return set_cells(project, one.name, index, cells)
+
+
+def test_what_somebody_else_wrote_is_neither_taken_back_nor_removed(demo: Path) -> None:
+    mine, known = files.load_known(demo)
+    theirs, _ = add_level(painted(mine, 1), "Marsh")
+    files.save(theirs, demo)
+    there = bytes_of(demo)
+    with pytest.raises(Changed, match="changed outside") as told:
+        files.save(painted(mine), demo, known)
+    assert HEAD in told.value.names and len(told.value.names) == 2
+    assert bytes_of(demo) == there, "nothing was written"
+    again = files.save(painted(theirs), demo, Known.listed(Inside(demo)))
+    assert files.load(demo) == painted(theirs) and not again.changed(Inside(demo))
+    assert files.save(painted(theirs), demo, again) == again, "our own writing is known"
+
+
+def test_what_nobody_lists_stays_and_is_never_written_over(demo: Path) -> None:
+    project, known = files.load_known(demo)
+    forgotten = demo / "levels" / "forgotten.level.json"
+    forgotten.write_bytes(next((demo / "levels").glob("*.json")).read_bytes())
+    files.save(painted(project), demo, known)
+    assert forgotten.exists()
+    assert unlisted_in(Inside(demo)) == ["levels/forgotten.level.json"]
+    mine, _ = add_level(painted(project), "forgotten")
+    with pytest.raises(Changed, match=r"forgotten\.level\.json"):
+        files.save(mine, demo, Known.listed(Inside(demo)))
+
+
+def test_what_was_read_and_let_go_is_removed(demo: Path) -> None:
+    project, known = files.load_known(demo)
+    name = project.levels[0].name
+    files.save(rename_level(project, name, "Other"), demo, known)
+    assert files.load(demo).levels[0].name == "Other"
+    assert len(list((demo / "levels").iterdir())) == len(project.levels)
+
+
+BASE = files.load(DEMO)
+NUMBERS = [sheet.pieces[0].number for sheet in BASE.sheets if sheet.pieces]
+EDITS = {
+    **{
+        f"pivot {n}": lambda p, n=n: set_pivot(p, frozenset({NUMBERS[n]}), 3 + n, 5)
+        for n in range(4)
+    },
+    **{f"level {n}": lambda p, n=n: painted(p, n, (40, 2)) for n in range(len(BASE.levels))},
+    "name": lambda p: replace(p, name="Fen"),
+    "walker": lambda p: replace(p, walker=replace(p.walker, speed=7.0)),
+    "rules": lambda p: replace(p, rules=replace(p.rules, y_up=not p.rules.y_up)),
+    "new": lambda p: add_level(p, "Marsh")[0],
+    "zz gone": lambda p: remove_level(p, BASE.levels[-1].name),
+}
+GONE, LAST = "zz gone", f"level {len(BASE.levels) - 1}"
+some = st.sets(st.sampled_from(sorted(EDITS)), max_size=4).map(
+    lambda edits: edits - {LAST} if GONE in edits else edits
+)
+
+
+def made(project: Project, edits: set[str]) -> Project:
+    for name in sorted(edits):
+        project = EDITS[name](project)
+    return project
+
+
+def of_both(one: Project, other: Project) -> bool:
+    """Equal, whatever the order of what both added."""
+    plain = [
+        replace(p, sheets=(), levels=tuple(sorted(p.levels, key=lambda level: level.name)))
+        for p in (one, other)
+    ]
+    return plain[0] == plain[1] and one.sheets == other.sheets
+
+
+@given(some, some)
+def test_changes_that_do_not_meet_become_one_in_either_order(mine: set, theirs: set) -> None:
+    here, there = made(BASE, mine), made(BASE, theirs)
+    versions = Versions(BASE, here, there)
+    back = Versions(BASE, there, here)
+    assert bool(versions.meeting) == bool(back.meeting)
+    assert versions.is_news == (there != BASE)
+    meets = any(GONE in one and LAST in other for one, other in ((mine, theirs), (theirs, mine)))
+    assert bool(versions.meeting) == meets
+    if not meets:
+        assert of_both(versions.both(), back.both())
+        assert of_both(versions.both(), made(BASE, mine | theirs))
+
+
+def test_numbers_that_both_gave_meet() -> None:
+    one, other = (draw_piece(BASE, s.name, Rect(0, 0, 4, 4))[0] for s in BASE.sheets[:2])
+    assert "numbers" in " ".join(Versions(BASE, one, other).meeting)
