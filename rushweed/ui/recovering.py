@@ -12,6 +12,8 @@ from rushweed.ui.desk import Desk
 
 QUIET = 3000
 """Milliseconds of quiet after a change before the copy is written."""
+LATEST = 4000
+"""Milliseconds after the first change that is not in a copy in which it is written all the same."""
 
 
 class RecoveryKeeper(QObject):
@@ -26,6 +28,10 @@ class RecoveryKeeper(QObject):
         self._soon.setSingleShot(True)
         self._soon.setInterval(QUIET)
         self._soon.timeout.connect(self.keep)
+        self._latest = QTimer(self)
+        self._latest.setSingleShot(True)
+        self._latest.setInterval(LATEST)
+        self._latest.timeout.connect(self.keep)
         desk.saved_changed.connect(self._change)
 
     @property
@@ -37,18 +43,28 @@ class RecoveryKeeper(QObject):
 
     def keep(self) -> None:
         """Write the copy now."""
+        self._soon.stop()
+        self._latest.stop()
         if self._desk.unsaved:
             self._writer.submit(self.copy.keep, self._desk.history.project)
+
+    def wait(self) -> None:
+        """Wait until what is to be written is."""
+        self._writer.submit(lambda: None).result()
 
     def close(self) -> None:
         """Forget the copy: the project was saved, or its changes were left on purpose."""
         self._soon.stop()
+        self._latest.stop()
         self._writer.shutdown(wait=True, cancel_futures=True)
         self.copy.clear()
 
     def _change(self) -> None:
         if self._desk.unsaved:
             self._soon.start()
+            if not self._latest.isActive():
+                self._latest.start()
         else:
             self._soon.stop()
+            self._latest.stop()
             self._writer.submit(self.copy.clear)

@@ -10,7 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.cut.correcting import draw_piece
+from rushweed.core.findings.all import find_all
 from rushweed.core.folder.inside import Inside
+from rushweed.core.gather.art import Art
 from rushweed.core.gauge.pivots import set_pivot
 from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
@@ -58,6 +60,8 @@ def test_what_nobody_lists_stays_and_is_never_written_over(demo: Path) -> None:
     files.save(painted(project), demo, known)
     assert forgotten.exists()
     assert unlisted_in(Inside(demo)) == ["levels/forgotten.level.json"]
+    told = [finding for finding in find_all(project, Art(demo)) if finding.code == "unlisted-file"]
+    assert [finding.place for finding in told] == ["levels/forgotten.level.json"]
     mine, _ = add_level(painted(project), "forgotten")
     with pytest.raises(Changed, match=r"forgotten\.level\.json"):
         files.save(mine, demo, Known.listed(Inside(demo)))

@@ -17,6 +17,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.levels import add_level, set_cells
+from rushweed.ui import recovering
 from rushweed.ui.shell.stepper import Stepper
 from tests.driving import Driver
 from tests.samples import write_picture
@@ -210,3 +211,48 @@ def test_saving_elsewhere_without_its_art_is_refused(drive: Driver, demo: Path, 
     drive.answers.folder = tmp_path / "there"
     assert not drive.window.projects.save_elsewhere()
     assert "any more" in said(drive) and not (tmp_path / "there").exists()
+
+
+def test_a_copy_that_was_offered_stays_until_it_is_answered(open_window, demo: Path) -> None:
+    saved = files.load(demo)
+    first = open_window(demo)
+    first.window.desk.do("Named", lambda project: replace(project, name="Before the crash"))
+    keep(first)
+    killed(first)
+    for name in ("Second try", "Third try"):
+        again = open_window(demo)
+        assert "A copy of the work is here" in said(again)
+        again.window.desk.do("Named", lambda project, name=name: replace(project, name=name))
+        keep(again)
+        killed(again)
+    last = open_window(demo)
+    names = []
+    for _ in range(2):
+        last.press("Bring it back")
+        names.append(last.project.name)
+        assert "A copy of the work is here" in said(last)
+    last.press("Throw the copy away")
+    assert names == ["Third try", "Second try"] and said(last) == ""
+    assert files.load(demo) == saved
+    last.close()
+    assert said(open_window(demo)) == "", "all were answered"
+
+
+def keep(driver: Driver) -> None:
+    driver.window.projects.recovery.keep()
+    driver.window.projects.recovery.wait()
+
+
+def killed(driver: Driver) -> None:
+    """Nothing of it is closed; the system lets go of what it held."""
+    driver.window.desk.release()
+
+
+def test_fourteen_strokes_without_a_pause_are_kept(drive: Driver, monkeypatch) -> None:
+    recovery = drive.window.projects.recovery
+    recovery._soon.setInterval(10**6)  # nobody ever pauses
+    recovery._latest.setInterval(20)
+    drive.window.desk.do("Named", lambda project: replace(project, name="A stroke"))
+    drive.window.desk.do("Named", lambda project: replace(project, name="Another"))
+    drive.qtbot.waitUntil(lambda: bool(recovery.copy.found(files.load(drive.window.desk.folder))))
+    assert recovering.LATEST <= 5000

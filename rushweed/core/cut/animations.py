@@ -7,8 +7,8 @@ from collections import defaultdict
 from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 
-from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, Play, Sheet
 from rushweed.core.values import Refusal
 
@@ -126,7 +126,7 @@ def take_frames_out(project: Project, sheet: str, name: str, places: Collection[
 
 def remove_animation(project: Project, sheet: str, name: str) -> Project:
     """Forget an animation; props that played it stand still."""
-    project = _rename_in_levels(project, sheet, name, "")
+    project = renamed(project, Reference("animation", name, sheet))
     return with_sheet(
         project,
         sheet,
@@ -147,7 +147,7 @@ def rename_animation(project: Project, sheet: str, name: str, new: str) -> Proje
             sheet=sheet,
             new=new,
         )
-    project = _rename_in_levels(project, sheet, name, new)
+    project = renamed(project, Reference("animation", name, sheet), new)
     return change_animation(project, sheet, name, lambda a: replace(a, name=new))
 
 
@@ -218,25 +218,3 @@ def _with(animation: Animation, pairs: Sequence[tuple[int, int]]) -> Animation:
     frames = tuple(frame for frame, _ in pairs)
     holds = tuple(hold for _, hold in pairs)
     return replace(animation, frames=frames, holds=holds if any(h > 1 for h in holds) else ())
-
-
-def _rename_in_levels(project: Project, sheet: str, name: str, new: str) -> Project:
-    numbers = {piece.number for piece in project.sheet(sheet).pieces}
-
-    def edit(layer: Layer) -> Layer:
-        props = tuple(
-            replace(prop, animation=new)
-            if prop.animation == name and prop.piece in numbers
-            else prop
-            for prop in layer.props
-        )
-        return layer if props == layer.props else replace(layer, props=props)
-
-    def change(level: Level) -> Level:
-        layers = tuple(map(edit, level.layers))
-        same = all(new is old for new, old in zip(layers, level.layers, strict=True))
-        return level if same else replace(level, layers=layers)
-
-    levels = tuple(map(change, project.levels))
-    same = all(new is old for new, old in zip(levels, project.levels, strict=True))
-    return project if same else replace(project, levels=levels)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import suppress
 
-from rushweed.core.findings import bale, bound, cut, gather, gauge, walk, weave
+from rushweed.core.findings import bale, bound, cut, gather, gauge, names, walk, weave
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import enlargement_of
@@ -48,6 +48,9 @@ CHECKS = (
     weave.no_start,
     weave.uneven_props,
     walk.walking_troubles,
+    names.lost_names,
+    names.doubled_names,
+    names.unlisted_files,
 )
 
 

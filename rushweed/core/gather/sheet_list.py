@@ -8,7 +8,8 @@ from pathlib import PurePosixPath
 
 from rushweed.core.gather.sequences import stem_of_names
 from rushweed.core.project.attached import taken_along
-from rushweed.core.project.project import Project, free_name
+from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, OnePicture, Sheet
 from rushweed.core.values import Rect, Refusal
 
@@ -20,19 +21,8 @@ def rename_sheet(project: Project, name: str, new: str) -> Project:
         raise Refusal("A sheet needs a name. Type one.")
     if new != name and any(sheet.name == new for sheet in project.sheets):
         raise Refusal("There is a sheet called “{new}” already. Choose another name.", new=new)
-    project.sheet(name)
-
-    def renamed(sheet: Sheet) -> Sheet:
-        if sheet.name == name:
-            sheet = replace(sheet, name=new)
-        if sheet.belongs is not None and sheet.belongs.to == name:
-            sheet = replace(sheet, belongs=replace(sheet.belongs, to=new))
-        return sheet
-
-    walker = project.walker
-    if walker.sheet == name:
-        walker = replace(walker, sheet=new)
-    return replace(project, sheets=tuple(map(renamed, project.sheets)), walker=walker)
+    named = with_sheet(project, name, lambda sheet: replace(sheet, name=new))
+    return renamed(named, Reference("sheet", name), new)
 
 
 def move_sheets(project: Project, names: Collection[str], by: int) -> Project:
@@ -84,7 +74,8 @@ def keep_apart(project: Project, name: str) -> tuple[Project, tuple[str, ...]]:
         apart.append(made)
     place_in = project.sheets.index(sheet)
     sheets = (*project.sheets[:place_in], *apart, *project.sheets[place_in + 1 :])
-    return replace(project, sheets=sheets), tuple(one.name for one in apart)
+    names = tuple(one.name for one in apart)
+    return renamed(replace(project, sheets=sheets), Reference("sheet", name), *names), names
 
 
 def join_sheets(project: Project, names: Collection[str]) -> tuple[Project, str]:
@@ -128,10 +119,14 @@ def join_sheets(project: Project, names: Collection[str]) -> tuple[Project, str]
         for animation in sheet.animations:
             own = free_name(animation.name, set(animations))
             animations[own] = replace(animation, name=own)
+            project = renamed(project, Reference("animation", animation.name, sheet.name), own)
     joined = replace(bare, pieces=tuple(pieces), animations=tuple(animations.values()))
     kept = [sheet for sheet in project.sheets if sheet.name not in names or sheet is first]
     kept[kept.index(first)] = joined
-    return replace(project, sheets=tuple(kept)), joined.name
+    project = replace(project, sheets=tuple(kept))
+    for sheet in chosen:
+        project = renamed(project, Reference("sheet", sheet.name), joined.name)
+    return project, joined.name
 
 
 def places_of_sources(sheet: Sheet) -> list[Rect]:

@@ -9,6 +9,7 @@ from typing import Any
 
 from rushweed.core.newest import for_newest_parts
 from rushweed.core.project.project import Project, free_name, with_sheets
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
@@ -133,8 +134,7 @@ def rename_treatment(project: Project, name: str, wanted: str) -> Project:
             "There is a treatment called “{wanted}” already. Choose another name.", wanted=wanted
         )
     project = _with_treatment(project, name, lambda old: replace(old, name=wanted))
-    users = tuple(sheet.name for sheet in project.sheets if sheet.treatment == name)
-    return with_sheets(project, users, lambda sheet: replace(sheet, treatment=wanted))
+    return renamed(project, Reference("treatment", name), wanted)
 
 
 def remove_treatment(project: Project, name: str) -> Project:

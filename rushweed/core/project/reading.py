@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 from dataclasses import is_dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, get_args, get_type_hints
@@ -22,6 +23,9 @@ from rushweed.core.words import say
 if TYPE_CHECKING:
     from pydantic import TypeAdapter
 
+CONFLICT = re.compile(rb"^(<{7}|={7}|>{7})( |\r?$)", re.MULTILINE)
+"""The marks that version control leaves where two versions of a file did not fit."""
+
 
 def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None = None) -> Any:
     """A value of that kind from a file of a project's folder. With a list, what is not right in it
@@ -39,7 +43,7 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
         ) from problem
     try:
         with in_bulk():
-            body = json.loads(data)
+            body = json.loads(data, object_pairs_hook=_once_each)
         if b"\\ud" in data or b"\\uD" in data:  # half of a character, which no file can hold
             json.dumps(body, ensure_ascii=False).encode()
     except RecursionError as problem:
@@ -47,7 +51,19 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
             "{name} is nested deeper than any file of Rushweed. Bring back an older copy.",
             name=name,
         ) from problem
+    except _Twice as twice:
+        raise Refusal(
+            "{name} has “{key}” twice in one place. Keep one of them.", name=name, key=twice.args[0]
+        ) from twice
     except ValueError as problem:
+        mark = CONFLICT.search(data)
+        if mark is not None:
+            raise Refusal(
+                "{name} holds two versions of its line {line} on: putting them together was not "
+                "ended. Choose between them there and take the marks away.",
+                name=name,
+                line=data.count(b"\n", 0, mark.start()) + 1,
+            ) from problem
         raise Refusal(
             "{name} is not whole JSON ({problem}). Put it right or bring back an older copy.",
             name=name,
@@ -59,6 +75,18 @@ def read_part(inside: Inside, name: str, kind: type, left_out: list[str] | None 
             return build(kind, body)
     except Doubtful:
         return _read_closely(name, kind, body, left_out)
+
+
+class _Twice(Exception):  # noqa: N818 - told by a Refusal
+    """A key that stands twice in one object: the second would count without a word."""
+
+
+def _once_each(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    body = dict(pairs)
+    if len(body) != len(pairs):
+        keys = [key for key, _ in pairs]
+        raise _Twice(next(printable(key) for key in keys if keys.count(key) > 1))
+    return body
 
 
 def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) -> Any:

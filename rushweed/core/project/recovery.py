@@ -6,6 +6,8 @@ Only its owner can read it.
 from __future__ import annotations
 
 import hashlib
+from contextlib import suppress
+from dataclasses import dataclass
 from pathlib import Path
 
 from rushweed.core.folder import saving
@@ -15,13 +17,17 @@ from rushweed.core.project.head import is_project
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 
+MOST_OFFERED = 9
+"""Copies that nobody answered of one project; of more, the oldest go."""
+
 
 class Recovery:
-    """The recovery copy of one project's folder, kept below a state folder."""
+    """The recovery copy of one project's folder, kept below a state folder; and beside it those of
+    earlier sittings that were offered and not answered yet."""
 
     def __init__(self, state: Path, folder: Path) -> None:
-        name = hashlib.sha256(str(folder.resolve()).encode()).hexdigest()[:16]
-        self._place = state / "recovery" / name
+        name = hashlib.sha256(str(folder.resolve()).encode("utf-8", "surrogateescape"))
+        self._place = state / "recovery" / name.hexdigest()[:16]
         self._inside = Inside(self._place, private=True)
         self._kept: dict[str, bytes] = {}
 
@@ -43,15 +49,69 @@ class Recovery:
 
     def found(self, saved: Project) -> Project | None:
         """The kept project, when there is one that differs from what was saved."""
-        try:
-            kept = files.load(self._place)
-        except (OSError, Refusal):
-            return None
-        return kept if kept != saved else None
+        return _whole(self._place, saved)
+
+    def offered(self, saved: Project) -> list[Offered]:
+        """What of earlier sittings waits for an answer, the newest first. The copy that the last
+        one left is put aside, so that nothing of this sitting is written over it."""
+        if _whole(self._place, saved) is not None:
+            self._put_aside()
+        offered = []
+        for place in sorted(self._aside(), key=_age):
+            kept = _whole(place, saved)
+            if kept is not None:
+                offered.append(Offered(kept, place))
+        return offered
 
     def clear(self) -> None:
         """Forget the copy: the work is saved, or was left on purpose."""
-        import shutil
-
         self._kept = {}
-        shutil.rmtree(self._place, ignore_errors=True)
+        _remove(self._place)
+
+    def _aside(self) -> list[Path]:
+        return list(self._place.parent.glob(f"{self._place.name}-*"))
+
+    def _put_aside(self) -> None:
+        aside = self._aside()
+        for old in sorted(aside, key=_age)[MOST_OFFERED - 1 :]:
+            _remove(old)
+        taken = {old.name for old in aside}
+        names = (f"{self._place.name}-{number}" for number in range(1, MOST_OFFERED + 2))
+        with suppress(OSError):
+            self._place.rename(self._place.with_name(next(n for n in names if n not in taken)))
+        self._kept = {}
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Offered:
+    """A copy of an earlier sitting that nobody answered yet."""
+
+    project: Project
+    _place: Path
+
+    def answered(self) -> None:
+        """Forget it: somebody said what is to become of it."""
+        _remove(self._place)
+
+
+def _whole(place: Path, saved: Project) -> Project | None:
+    """The project that a copy holds, if it is whole and another one than was saved."""
+    try:
+        kept = files.load(place)
+    except (OSError, Refusal):
+        return None
+    return kept if kept != saved else None
+
+
+def _age(place: Path) -> float:
+    """How long ago a copy was written, so that the newest come first."""
+    try:
+        return -place.lstat().st_mtime
+    except OSError:
+        return 0.0
+
+
+def _remove(place: Path) -> None:
+    import shutil
+
+    shutil.rmtree(place, ignore_errors=True)

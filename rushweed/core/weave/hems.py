@@ -14,6 +14,7 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay
 from rushweed.core.project.project import Project
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.chance import chosen
 from rushweed.core.weave.hem_marks import read_marks
@@ -219,7 +220,8 @@ def with_hem(project: Project, hem: Hem) -> Project:
 
 def without_hem(project: Project, name: str) -> Project:
     """The project without a hem; what it drew stays."""
-    return replace(project, hems=tuple(hem for hem in project.hems if hem.name != name))
+    kept = tuple(hem for hem in project.hems if hem.name != name)
+    return renamed(replace(project, hems=kept), Reference("hem", name))
 
 
 def propose_hem(name: str, pictures: Mapping[int, Picture]) -> Hem:

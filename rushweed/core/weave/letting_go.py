@@ -9,6 +9,7 @@ from functools import partial
 from rushweed.core.cut.cutting import without_lost_frames
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_level, with_sheets
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.weave.finishing import finished
 from rushweed.core.words import say
@@ -36,16 +37,11 @@ def remove_sheets(project: Project, names: Collection[str]) -> Project:
     """The project without some sheets: their pieces are rubbed out wherever they are used, sheets
     that belong to them stand alone, and a walker shown by one is a plain figure."""
     numbers = numbers_of(project, names)
-
-    def alone(sheet: Sheet) -> Sheet:
-        gone = sheet.belongs is not None and sheet.belongs.to in names
-        return replace(sheet, belongs=None, recoloured=None) if gone else sheet
-
-    walker = project.walker
-    if walker.sheet in names:
-        walker = replace(walker, sheet="")
-    kept = tuple(alone(sheet) for sheet in project.sheets if sheet.name not in names)
-    return replace(let_go(project, numbers), sheets=kept, walker=walker)
+    kept = tuple(sheet for sheet in project.sheets if sheet.name not in names)
+    project = replace(let_go(project, numbers), sheets=kept)
+    for name in names:
+        project = renamed(project, Reference("sheet", name))
+    return project
 
 
 def numbers_of(project: Project, names: Collection[str]) -> frozenset[int]:

@@ -8,6 +8,7 @@ from dataclasses import replace
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, free_name, with_level
+from rushweed.core.project.references import Reference, renamed
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.finishing import finished_along
 from rushweed.core.weave.painting import cropped, spread
@@ -26,12 +27,14 @@ def rename_level(project: Project, name: str, new: str) -> Project:
         raise Refusal("A level needs a name. Type one.")
     if new != name and any(level.name == new for level in project.levels):
         raise Refusal("There is a level called “{new}” already. Choose another name.", new=new)
-    return with_level(project, name, lambda level: replace(level, name=new))
+    project = with_level(project, name, lambda level: replace(level, name=new))
+    return renamed(project, Reference("level", name), new)
 
 
 def remove_level(project: Project, name: str) -> Project:
     """The project without a level."""
-    return replace(project, levels=tuple(level for level in project.levels if level.name != name))
+    kept = tuple(level for level in project.levels if level.name != name)
+    return renamed(replace(project, levels=kept), Reference("level", name))
 
 
 def with_layer(project: Project, level: str, index: int, edit: Callable[[Layer], Layer]) -> Project:

@@ -35,7 +35,8 @@ class Notice(QWidget):
         layout.addWidget(self._text, 1)
         self._acts = [button("", partial(self._do, index)) for index in range(MOST_ACTS)]
         self._actions: tuple[Act, ...] = ()
-        self._question: tuple[str, tuple[Act, ...]] | None = None
+        self._questions: dict[str, tuple[str, tuple[Act, ...]]] = {}
+        """Those that wait for an answer, by what they are about, the newest last."""
         self._quiet = self._refusal = False
         for act in self._acts:
             layout.addWidget(act)
@@ -53,18 +54,13 @@ class Notice(QWidget):
         self._show(sentence, acts, quiet)
         self._good.setVisible(True)
 
-    def ask(self, sentence: str, *acts: Act) -> None:
-        """Ask something with up to three answers. It stays, or comes back, until one is given."""
-        self._question = sentence, acts
+    def ask(self, about: str, sentence: str, *acts: Act) -> None:
+        """Ask something with up to three answers. It stays, or comes back, until one is given, or
+        something else is asked about the same."""
+        self._questions.pop(about, None)
+        self._questions[about] = sentence, acts
         self._show(sentence, acts, quiet=False)
         self._good.setVisible(False)
-
-    def withdraw(self) -> None:
-        """What was asked is of no interest any more."""
-        if self._question is not None:
-            asked, self._question = self._question[0], None
-            if self._text.text() == asked:
-                self.hide()
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done; gone with the next thing that can."""
@@ -93,15 +89,16 @@ class Notice(QWidget):
     def _close(self) -> None:
         """Hide what was told; what was asked before it is there again."""
         self._refusal = False
-        if self._question is not None:
-            self.ask(self._question[0], *self._question[1])
+        if self._questions:
+            about, (sentence, acts) = next(reversed(self._questions.items()))
+            self.ask(about, sentence, *acts)
         else:
             self.hide()
 
     def _do(self, index: int) -> None:
         act = self._actions[index][1]
-        if self._question is not None and self._question[1] is self._actions:
-            self._question = None
+        waiting = self._questions.items()
+        self._questions = {about: one for about, one in waiting if one[1] is not self._actions}
         self._close()
         act()
 

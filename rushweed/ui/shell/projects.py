@@ -11,7 +11,6 @@ from PyQt6.QtCore import QObject
 
 from rushweed.core.project import files
 from rushweed.core.project.head import is_project
-from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
@@ -43,12 +42,8 @@ class ProjectActs(QObject):
         self.open_new: Callable[[], object] | None = None
         self._saved_at: datetime | None = None
         self.recovery = RecoveryKeeper(desk, state_folder(), self)
-        kept = self.recovery.copy.found(desk.project)
-        if kept is not None:
-            sentence = say(
-                "Rushweed ended before this project was saved. A copy of the work is here."
-            )
-            notice.tell(sentence, (say("Bring it back"), lambda: self._bring_back(kept)))
+        self._offered = self.recovery.copy.offered(desk.project)
+        self._offer()
 
     def begin(self) -> None:
         """Leave this project for a new one."""
@@ -123,8 +118,31 @@ class ProjectActs(QObject):
             self._desk.saved_changed.emit()
         return saved
 
-    def _bring_back(self, kept: Project) -> None:
-        self._desk.do(say("Brought back unsaved work"), lambda old: kept)
+    def _offer(self) -> None:
+        """Ask what is to become of work that an earlier sitting left; it stays until that is
+        said."""
+        if not self._offered:
+            return
+        asked = say("Rushweed ended before this project was saved. A copy of the work is here.")
+        self._notice.ask(
+            "recovery",
+            asked,
+            (say("Bring it back"), self._bring_back),
+            (say("Throw the copy away"), self._throw_away),
+        )
+
+    def _bring_back(self) -> None:
+        offered = self._offered.pop(0)
+        kept = offered.project
+        if self._desk.do(say("Brought back unsaved work"), lambda old: kept):
+            self.recovery.keep()
+            self.recovery.wait()
+        offered.answered()
+        self._offer()
+
+    def _throw_away(self) -> None:
+        self._offered.pop(0).answered()
+        self._offer()
 
 
 def _other_project(folder: Path) -> str:

@@ -22,6 +22,8 @@ Theirs = tuple[Known, Project, Known] | None
 """What was known when files were looked at, and the project that lies there with what they hold;
 None where nothing changed."""
 
+ABOUT = "theirs"
+
 
 class TheirChanges(QObject):
     """Watches the project's own files, and asks which is to count: theirs, mine, or both."""
@@ -102,6 +104,7 @@ class TheirChanges(QObject):
         if not self._desk.unsaved:
             asked = say("{what}: changed outside, by somebody else.", what=what)
             self._notice.ask(
+                ABOUT,
                 asked,
                 (say("Take it in"), lambda: self._take(versions.theirs, held)),
                 (say("Keep mine"), lambda: self._keep(versions.theirs, held)),
@@ -117,7 +120,7 @@ class TheirChanges(QObject):
         ]
         if not meeting:
             acts.insert(0, (say("Both"), lambda: self._merge(versions.theirs, held)))
-        self._notice.ask(asked, *acts)
+        self._notice.ask(ABOUT, asked, *acts)
 
     def _take(self, theirs: Project, held: Known) -> None:
         """Go on with what lies there; undo brings back what was here."""

@@ -1,0 +1,152 @@
+"""What refers to something by its name: the one list of such fields.
+
+Renaming and taking away follow it, findings look through it for what is not there any more, and a
+test compares it with all fields that hold a text.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import fields, replace
+from functools import partial
+from typing import Literal, NamedTuple
+
+from rushweed.core.project.drawing_sets import Hem
+from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe, States, Walker
+from rushweed.core.project.sheet import Sheet
+
+Kind = Literal["sheet", "level", "animation", "treatment", "hem"]
+
+
+class Reference(NamedTuple):
+    """A name that something is referred to by; an animation's with the name of its sheet."""
+
+    kind: Kind
+    name: str
+    sheet: str = ""
+
+
+FIELDS: dict[tuple[type, str], Kind] = {
+    (Sheet, "treatment"): "treatment",
+    (Prop, "animation"): "animation",
+    (Hem, "meets"): "hem",
+    (Walker, "sheet"): "sheet",
+    **{(States, field.name): "animation" for field in fields(States)},
+    (Recipe, "only_sheets"): "sheet",
+    (Recipe, "only_levels"): "level",
+}
+"""The fields that hold names of other things. What a sheet belongs to is held by its `belongs`."""
+Follow = Callable[[Reference], Sequence[str]]
+"""What a reference becomes: no name where it is dropped, or one; in a list it may be several."""
+
+
+def followed(project: Project, follow: Follow) -> Project:
+    """The project with every reference as `follow` says; what it changes nothing of is the same
+    object."""
+    sheet_of = {piece.number: sheet.name for sheet, piece in project.pieces()}
+    edit_level = partial(_level, follow, sheet_of)
+    return replace(
+        project,
+        walker=_walker(follow, project.walker),
+        recipes=_each(project.recipes, partial(_recipe, follow)),
+        sheets=_each(project.sheets, partial(_sheet, follow)),
+        hems=_each(project.hems, partial(_hem, follow)),
+        levels=_each(project.levels, edit_level),
+    )
+
+
+def renamed(project: Project, old: Reference, *new: str) -> Project:
+    """The project with all that refers to something by its old name referring to it by the new one;
+    without any, to nothing; with several, to each of them where that can be."""
+    return followed(project, lambda one: new if one == old else (one.name,))
+
+
+def lost_references(project: Project) -> Iterator[Reference]:
+    """Every reference to what is not there, each once."""
+    known: set[Reference] = {Reference("hem", hem.name) for hem in project.hems}
+    known |= {Reference("level", level.name) for level in project.levels}
+    known |= {Reference("treatment", one.name) for one in project.treatments}
+    for sheet in project.sheets:
+        known.add(Reference("sheet", sheet.name))
+        known |= {Reference("animation", one.name, sheet.name) for one in sheet.animations}
+    found: dict[Reference, None] = {}
+
+    def look(reference: Reference) -> Sequence[str]:
+        if reference not in known:
+            found[reference] = None
+        return (reference.name,)
+
+    followed(project, look)
+    yield from found
+
+
+def _each(parts: tuple, edit: Callable) -> tuple:  # type: ignore[type-arg]
+    new = tuple(map(edit, parts))
+    return parts if all(one is other for one, other in zip(new, parts, strict=True)) else new
+
+
+def _one(follow: Follow, kind: Kind, name: str, sheet: str = "") -> str:
+    """A name that one thing is referred to by; an empty one refers to nothing."""
+    return next(iter(follow(Reference(kind, name, sheet))), "") if name else ""
+
+
+def _many(follow: Follow, kind: Kind, names: tuple[str, ...]) -> tuple[str, ...]:
+    new = (name for old in names for name in follow(Reference(kind, old)))
+    return tuple(dict.fromkeys(new))
+
+
+def _walker(follow: Follow, walker: Walker) -> Walker:
+    states = replace(
+        walker.states,
+        **{
+            field.name: _one(follow, "animation", getattr(walker.states, field.name), walker.sheet)
+            for field in fields(States)
+            if walker.sheet
+        },
+    )
+    sheet = _one(follow, "sheet", walker.sheet)
+    same = states == walker.states and sheet == walker.sheet
+    return walker if same else replace(walker, sheet=sheet, states=states)
+
+
+def _recipe(follow: Follow, recipe: Recipe) -> Recipe:
+    sheets = _many(follow, "sheet", recipe.only_sheets)
+    levels = _many(follow, "level", recipe.only_levels)
+    same = (sheets, levels) == (recipe.only_sheets, recipe.only_levels)
+    return recipe if same else replace(recipe, only_sheets=sheets, only_levels=levels)
+
+
+def _sheet(follow: Follow, sheet: Sheet) -> Sheet:
+    treatment = _one(follow, "treatment", sheet.treatment)
+    if treatment != sheet.treatment:
+        sheet = replace(sheet, treatment=treatment)
+    if sheet.belongs is None:
+        return sheet
+    to = _one(follow, "sheet", sheet.belongs.to)
+    if not to:
+        return replace(sheet, belongs=None, recoloured=None)
+    return (
+        sheet if to == sheet.belongs.to else replace(sheet, belongs=replace(sheet.belongs, to=to))
+    )
+
+
+def _hem(follow: Follow, hem: Hem) -> Hem:
+    meets = _many(follow, "hem", hem.meets)
+    return hem if meets == hem.meets else replace(hem, meets=meets)
+
+
+def _level(follow: Follow, sheet_of: dict[int, str], level: Level) -> Level:
+    def prop(old: Prop) -> Prop:
+        if not old.animation:
+            return old
+        name = _one(follow, "animation", old.animation, sheet_of.get(old.piece, ""))
+        return old if name == old.animation else replace(old, animation=name)
+
+    def layer(old: Layer) -> Layer:
+        props = _each(old.props, prop)
+        return old if props is old.props else replace(old, props=props)
+
+    layers = _each(level.layers, layer)
+    return level if layers is level.layers else replace(level, layers=layers)
