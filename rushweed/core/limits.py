@@ -12,17 +12,33 @@ import tomllib
 from functools import cache
 from pathlib import Path
 
+from rushweed.core.own_files import own_text
+
 FILE = "limits.toml"
 PREFIX = "RUSHWEED_"
+MOST_DIGITS = 9
+"""No limit is larger than what has so many digits; what is counts as not set."""
 
 
 def limit(name: str, usual: int) -> int:
     """What is set for a limit, or the usual: a number that is none, or below 1, counts as not
     set."""
     told = os.environ.get(f"{PREFIX}{name.upper()}", "")
-    if told.isdecimal() and int(told) > 0:
+    if told.isdecimal() and len(told) <= MOST_DIGITS and int(told) > 0:
         return int(told)
     return _told(limits_file(), name) or usual
+
+
+def what_is_wrong() -> str:
+    """Why the file of limits cannot be read, in the system's words; empty where it can, or where
+    there is none."""
+    try:
+        tomllib.loads(own_text(limits_file()))
+    except FileNotFoundError:
+        return ""
+    except (OSError, ValueError, RecursionError) as problem:
+        return str(problem)
+    return ""
 
 
 def limits_file() -> Path:
@@ -35,7 +51,7 @@ def limits_file() -> Path:
 @cache
 def _told(file: Path, name: str) -> int:
     try:
-        value = tomllib.loads(file.read_text(encoding="utf-8")).get(name)
-    except (OSError, ValueError):
+        value = tomllib.loads(own_text(file)).get(name)
+    except (OSError, ValueError, RecursionError):
         return 0
-    return value if type(value) is int and value > 0 else 0
+    return value if type(value) is int and 0 < value < 10**MOST_DIGITS else 0

@@ -11,9 +11,12 @@ import os
 import struct
 from collections.abc import Mapping
 from functools import cache
+from io import BytesIO
 from pathlib import Path
 from string import Formatter
 from typing import TypeVar
+
+from rushweed.core.own_files import own_bytes
 
 DOMAIN = "rushweed"
 COME_ALONG = Path(__file__).parent.parent / "languages"
@@ -29,8 +32,13 @@ def own_catalogues() -> Path:
 def _catalogue() -> gettext.NullTranslations:
     for folder in (own_catalogues(), COME_ALONG):
         try:
-            return gettext.translation(DOMAIN, folder)
-        except (OSError, ValueError, LookupError, struct.error):  # none there, or a broken one
+            file = gettext.find(DOMAIN, folder)
+            if file is not None:
+                made = gettext.GNUTranslations(BytesIO(own_bytes(Path(file))))
+                made.ngettext("", "", 1)  # how it counts may be anything
+                made.ngettext("", "", 0)
+                return made
+        except (OSError, ValueError, LookupError, ArithmeticError, RecursionError, struct.error):
             continue
     return gettext.NullTranslations()
 
@@ -38,18 +46,26 @@ def _catalogue() -> gettext.NullTranslations:
 CATALOGUE = _catalogue()
 
 
+def _told_of(count: int, one: str, many: str) -> str:
+    """The text for a count; a catalogue that counts oddly must not stop anybody at work."""
+    try:
+        return CATALOGUE.ngettext(one, many, count)
+    except (ArithmeticError, ValueError, LookupError):
+        return one if count == 1 else many
+
+
 def say(text: str, /, **values: object) -> str:
     """A text in the user's language, with values in the places that are named in it."""
     told = CATALOGUE.gettext(text)
     if told == text:  # one that is counted elsewhere stands in the catalogue with its plural
-        told = CATALOGUE.ngettext(text, text, 1)
+        told = _told_of(1, text, text)
     told = told if _keeps_places(told, text) else text
     return told.format(**values) if values else told
 
 
 def say_of(count: int, one: str, many: str, /, **values: object) -> str:
     """A text about one or many, with `count` and values in the places that are named in it."""
-    told = CATALOGUE.ngettext(one, many, count)
+    told = _told_of(count, one, many)
     told = told if _keeps_places(told, one + many + "{count}") else (one if count == 1 else many)
     return told.format(count=count, **values)
 
@@ -71,7 +87,7 @@ def _places(text: str) -> set[tuple[str, ...]]:
 
 def counted(count: int, one: str, many: str) -> str:
     """“1 piece” or “4 pieces”."""
-    return f"{count} {CATALOGUE.ngettext(one, many, count)}"
+    return f"{count} {_told_of(count, one, many)}"
 
 
 def said(choices: Mapping[Value, str]) -> dict[Value, str]:

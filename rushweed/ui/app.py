@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.bulk import in_bulk
+from rushweed.core.folder.names import printable
 from rushweed.core.project.head import is_project
 from rushweed.core.values import Refusal
 from rushweed.ui.application import has_display, make_application
@@ -19,6 +20,7 @@ from rushweed.ui.shell.opening import Opening
 if TYPE_CHECKING:
     from rushweed.ui.session import Session
 
+LONGEST_TOLD = 4000
 NO_DISPLAY = (
     "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
     "rushweed --help lists them."
@@ -60,7 +62,7 @@ def _opened(application: QApplication, folder: Path | None, settings: Settings) 
         sys.excepthook = tell_faults(session)
         session.open_folder(folder)
     except Refusal as refusal:
-        print(refusal, file=sys.stderr)
+        print(printable(str(refusal), LONGEST_TOLD), file=sys.stderr)
         return None
     return session
 

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from rushweed.core.project.files import load_what_is_whole
 from rushweed.core.project.head import is_large, is_project
 from rushweed.core.project.known import Known
-from rushweed.core.project.lock import ProjectLock
+from rushweed.core.project.lock import OpenElsewhere, ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
@@ -114,7 +114,7 @@ class Session:
         """Tell why a project cannot be opened, in a window that has another one, or none yet."""
         window = self.window or self.open_new()
         acts = []
-        if is_project(folder):
+        if is_project(folder) and not isinstance(refusal, OpenElsewhere):
             acts = [(say("Open what is whole"), lambda: self.open_whole(folder))]
         window.frame.notice.tell(str(refusal), *acts)
         return window

@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
+
+from rushweed.core.own_files import own_text
+from rushweed.core.words import say
 
 
 class Remembered(NamedTuple):
@@ -23,6 +27,8 @@ class Settings:
 
     def __init__(self, file: Path | None = None) -> None:
         self._file = file or default_file()
+        self.problem = ""
+        """What of the file could not be read, in a sentence."""
         self.values = self._read()
 
     @property
@@ -36,7 +42,7 @@ class Settings:
         try:
             self._file.parent.mkdir(parents=True, exist_ok=True)
             self._file.write_text(json.dumps(self.values._asdict()))
-        except OSError:
+        except (OSError, ValueError):
             pass
 
     def remember_project(self, folder: Path) -> None:
@@ -45,22 +51,62 @@ class Settings:
         self.remember(recent=(str(folder), *others)[:8])
 
     def _read(self) -> Remembered:
+        """What is written down, and of what makes no sense, or cannot be read, the usual."""
+        usual = Remembered()
         try:
-            stored = json.loads(self._file.read_text())
-            known = Remembered()
-            return known._replace(
-                theme=str(stored.get("theme", known.theme)),
-                recent=tuple(map(str, stored.get("recent", ()))),
-                geometry=str(stored.get("geometry", "")),
-                folds=tuple(map(str, stored.get("folds", ()))),
-                others=str(stored.get("others", known.others)),
-                arranged=tuple(
-                    (str(name), int(slip), int(lens), int(strip))
-                    for name, slip, lens, strip in stored.get("arranged", ())
-                ),
-            )
-        except (OSError, ValueError, AttributeError, TypeError):
-            return Remembered()
+            stored = json.loads(own_text(self._file))
+            known = {name: stored[name] for name in stored.keys() & {*usual._fields}}
+        except FileNotFoundError:
+            return usual
+        except (OSError, ValueError, TypeError, AttributeError, RecursionError):
+            self.problem = say("{file} cannot be read. The usual settings hold.", file=self._file)
+            return usual
+        good = {}
+        for name, value in known.items():
+            try:
+                good[name] = READ[name](value)
+            except (ValueError, TypeError, OverflowError, LookupError, RecursionError):
+                told = say("{name} in {file} is not right. The usual holds.")
+                self.problem = told.format(name=name, file=self._file)
+        return usual._replace(**good)
+
+
+def _one_of(*known: str) -> Callable[[Any], str]:
+    def read(value: Any) -> str:
+        if value not in known:
+            raise ValueError(value)
+        return str(value)
+
+    return read
+
+
+def _names(value: Any) -> tuple[str, ...]:
+    if not isinstance(value, list):
+        raise TypeError(value)
+    return tuple(map(str, value))
+
+
+def _arranged(value: Any) -> tuple[tuple[str, int, int, int], ...]:
+    return tuple(
+        (str(name), _room(slip), _room(lens), _room(strip)) for name, slip, lens, strip in value
+    )
+
+
+def _room(value: Any) -> int:
+    """Screen pixels of a part of the window."""
+    return min(max(int(value), 0), WIDEST)
+
+
+WIDEST = 1 << 16
+READ: dict[str, Callable[[Any], Any]] = {
+    "theme": _one_of("Paper", "Dusk"),
+    "recent": _names,
+    "geometry": str,
+    "folds": _names,
+    "arranged": _arranged,
+    "others": _one_of("stay", "aside", "replaced"),
+}
+"""How each remembered value is read from what is written down."""
 
 
 def state_folder() -> Path:

@@ -81,12 +81,17 @@ def rendered(name: str, templates: Mapping[str, str], bundle: Any, seconds: floa
                 raise Refusal(
                     told(name, None, say("it writes more than {number} MiB", number=LARGEST >> 20))
                 )
-        return "".join(parts)
+        text = "".join(parts)
+        text.encode()
+        return text
     except jinja2.TemplateSyntaxError as problem:
         raise Refusal(told(problem.name or name, problem.lineno, problem.message or "")) from None
     except _TooLong as problem:
         words = say("it did not end within {seconds:g} s", seconds=seconds)
         raise Refusal(told(name, _line_of(problem, templates), words)) from None
+    except UnicodeEncodeError:
+        words = say("it writes half of a character, which no file can hold")
+        raise Refusal(told(name, None, words)) from None
     except MemoryError as problem:
         words = say("it takes more than {number} MiB of memory", number=MEMORY >> 20)
         raise Refusal(told(name, _line_of(problem, templates), words)) from None

@@ -29,7 +29,9 @@ class BundleServer:
     """Serves until it is closed; `address` is where."""
 
     def __init__(self, bundle: FreshBundle, port: int = 0, page: Path | None = None) -> None:
-        """Raises Refusal for a port that is taken."""
+        """Raises Refusal for a port that is taken, and for a page that is no folder."""
+        if page is not None and not page.is_dir():
+            raise Refusal("There is no folder “{page}” to serve. Check the path.", page=page)
         self._closing = Event()
         handler = type("Bound", (Handler,), {})
         try:
@@ -64,7 +66,11 @@ class Handler(BaseHTTPRequestHandler):
     protocol_version = "HTTP/1.1"
 
     def do_GET(self) -> None:
-        path = unquote(urlsplit(self.path).path)
+        try:
+            path = unquote(urlsplit(self.path).path)
+        except ValueError:
+            self._say(400, b"That is no address.")
+            return
         if not self._is_let_in():
             self._say(403, b"Only pages that come from here are let in.")
         elif path == EVENTS:

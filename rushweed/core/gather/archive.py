@@ -9,6 +9,7 @@ import hashlib
 import math
 import os
 from collections.abc import Callable, Hashable, Iterator
+from contextlib import suppress
 from functools import cache
 from pathlib import Path
 from threading import RLock
@@ -86,7 +87,7 @@ class Archive:
         if not rows:
             return None
         data, used = rows[0]
-        if now - used > DAY:
+        if not isinstance(used, int) or now - used > DAY:
             self._do("UPDATE found SET used = ? WHERE name = ?", now, name)
         return data if isinstance(data, bytes) else None
 
@@ -147,8 +148,17 @@ class Archive:
     def _make_room(self) -> None:
         """Let what nobody asked for the longest go until there is not too much. The file stays as
         large as it is: its room is filled again."""
-        while any(size > self._most for (size,) in self._do(IN_USE)):
+        size = self._size()
+        while size > self._most:
             self._do(LET_GO, SHARE)
+            before, size = size, self._size()
+            if size >= before:  # nothing goes
+                return
+
+    def _size(self) -> int:
+        """The bytes that are in use; 0 where that cannot be told."""
+        sizes = [size for (size,) in self._do(IN_USE) if isinstance(size, int)]
+        return sizes[0] if sizes else 0
 
     def _rest(self, until: float) -> None:
         """Keep nothing more until then."""
@@ -157,7 +167,8 @@ class Archive:
 
     def _remove(self) -> None:
         for ending in ("", "-wal", "-shm"):
-            Path(f"{self._file}{ending}").unlink(missing_ok=True)
+            with suppress(OSError):  # on a disk that cannot be written
+                Path(f"{self._file}{ending}").unlink(missing_ok=True)
 
 
 def _named(key: Hashable) -> bytes:

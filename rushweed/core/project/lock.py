@@ -12,6 +12,10 @@ from rushweed.core.values import Refusal
 LOCK = f"{HIDDEN}/lock"
 
 
+class OpenElsewhere(Refusal):
+    """The project is whole, but another window holds it."""
+
+
 class ProjectLock:
     """Held while a window has the project open, or a verb changes it. Raises Refusal when another
     one holds it, or when the hidden folder leads elsewhere."""
@@ -24,7 +28,7 @@ class ProjectLock:
             hidden_folder(inside)
             self._lock.acquire()
         except Held as problem:
-            raise Refusal(
+            raise OpenElsewhere(
                 "“{name}” is open in another window. Close it there first.", name=folder.name
             ) from problem
         except OSError:

@@ -12,6 +12,7 @@ from pathlib import Path
 
 from PyQt6.QtGui import QKeySequence
 
+from rushweed.core.own_files import own_text
 from rushweed.core.values import Refusal
 from rushweed.ui.commands.listed import COMMANDS, WINDOW
 
@@ -23,10 +24,10 @@ def read_own_keys(file: Path) -> OwnKeys:
     """The user's keys by command; none without a file. Raises Refusal for a line that is not right,
     and for keys that two commands would have in one place."""
     try:
-        lines = tomllib.loads(file.read_text(encoding="utf-8"))
+        lines = tomllib.loads(own_text(file))
     except FileNotFoundError:
         return {}
-    except (OSError, ValueError) as problem:
+    except (OSError, ValueError, RecursionError) as problem:
         raise Refusal(
             "{file} cannot be read: {problem}. The usual keys hold.", file=file, problem=problem
         ) from problem

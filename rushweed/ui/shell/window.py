@@ -11,6 +11,7 @@ from PyQt6.QtCore import QByteArray, QEvent, Qt
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
+from rushweed.core.limits import limits_file, what_is_wrong
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
@@ -92,8 +93,9 @@ class Window(QMainWindow):
         ToolKeys(self, self.commands, frame.rack, self.router.key_table, key_place)
         self.router.open(STATIONS[0])
         self._show_project()
-        if refused:
-            frame.notice.tell(refused)
+        wrong = [text for text in (refused, settings.problem, _limits_problem()) if text]
+        if wrong:
+            frame.notice.tell("\n".join(wrong))
 
     def _make_services(self, images: Images, dialogs: Dialogs) -> Services:
         lens = self.frame.lens
@@ -317,6 +319,12 @@ def _commands(settings: Settings) -> tuple[Commands, str]:
         return Commands(read_own_keys(settings.keys_file)), ""
     except Refusal as refusal:
         return Commands(), str(refusal)
+
+
+def _limits_problem() -> str:
+    why = what_is_wrong()
+    told = say("{file} cannot be read ({why}). The usual limits hold.")
+    return told.format(file=limits_file(), why=why) if why else ""
 
 
 def _update_visible(parent: QWidget) -> None:
