@@ -86,6 +86,12 @@ class Desk(QObject):
         return self._sitting.live is not None
 
     @property
+    def can_undo(self) -> bool:
+        """Whether there is anything to take back, be it under way or done."""
+        live = self._sitting.live
+        return self.history.earlier is not None or (live is not None and live.changed)
+
+    @property
     def saved(self) -> Project:
         """The version that the folder holds."""
         return self._saved

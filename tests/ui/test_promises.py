@@ -7,19 +7,23 @@ import hashlib
 import shutil
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QPushButton
 
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Size
+from rushweed.core.values import Rect, Size
 from rushweed.core.weave.levels import add_level, set_cells
+from rushweed.core.weave.painting import single
 from rushweed.ui import recovering
 from rushweed.ui.shell.stepper import Stepper
-from tests.driving import Driver
+from tests.driving import LEFT, Driver
+from tests.hands import QTest
 from tests.samples import write_picture
 
 
@@ -132,12 +136,12 @@ def said(driver: Driver) -> str:
     return driver.window.frame.notice.text
 
 
-def painted(project: Project, level: int) -> Project:
+def painted(project: Project, level: int, place: tuple[int, int] = (40, 3)) -> Project:
     """A stroke on a level."""
     one = project.levels[level]
     index = next(n for n, layer in enumerate(one.layers) if not layer.locked)
     number = next(piece.number for _, piece in project.pieces())
-    cells = one.layers[index].cells.painted({(40, 3): (number, 0)})
+    cells = one.layers[index].cells.painted({place: (number, 0)})
     return set_cells(project, one.name, index, cells)
 
 
@@ -256,3 +260,122 @@ def test_fourteen_strokes_without_a_pause_are_kept(drive: Driver, monkeypatch) -
     drive.window.desk.do("Named", lambda project: replace(project, name="Another"))
     drive.qtbot.waitUntil(lambda: bool(recovery.copy.found(files.load(drive.window.desk.folder))))
     assert recovering.LATEST <= 5000
+
+
+# -- every act can be left, every key is heard -------------------------------------------
+
+
+def test_picking_a_colour_is_left_by_escape_and_by_going_elsewhere(drive: Driver) -> None:
+    gather = drive.at("Gather")
+    choose(drive, "eel")
+    before = drive.project
+    for key in (Qt.Key.Key_Escape, None):
+        drive.press("Pick")
+        if key is not None:
+            drive.key(key)
+        else:
+            drive.station(2)
+            drive.station(1)
+        card = next(card for card in gather._cards._cards if card.sheet.name == "eel")
+        QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
+        assert drive.project is before, "the click only selects"
+
+
+@pytest.fixture
+def weaving(drive: Driver) -> Driver:
+    drive.station(5)
+    return drive
+
+
+def with_props(driver: Driver) -> Any:
+    """The hand, with the layer of props open and one of them chosen."""
+    hand = driver.at("Weave").hand
+    level = hand.level()
+    index = next(n for n, layer in enumerate(level.layers) if layer.props and not layer.locked)
+    desk = driver.window.desk
+    desk.select(replace(desk.selection, layer=index))
+    hand.take("Props")
+    hand.things.choose({0})
+    return hand
+
+
+def test_a_path_is_left_by_escape_by_a_tool_and_by_going_elsewhere(weaving: Driver) -> None:
+    before = weaving.project
+    hand = with_props(weaving)
+    for key in (Qt.Key.Key_Escape, Qt.Key.Key_B, None):
+        hand.take("Props")
+        hand.things.choose({0})
+        weaving.press("Path")
+        weaving.click(20, 20)
+        assert hand.things.path
+        if key is not None:
+            weaving.key(key)
+        else:
+            weaving.station(6)
+            weaving.station(5)
+        assert hand.things.path is None
+        weaving.key(Qt.Key.Key_Return)
+    assert weaving.project.levels == before.levels
+
+
+def test_undo_while_a_prop_is_put_down_leaves_nothing(weaving: Driver) -> None:
+    hand = with_props(weaving)
+    hand.things.choose(())
+    number = weaving.project.sheet("crab").pieces[0].number
+    hand.held.brush = single(number)
+    before = weaving.project
+    far = (weaving.canvas.content.right + 400, weaving.canvas.content.y + 20)
+    QTest.mousePress(weaving.canvas, LEFT, pos=weaving.spot(*far))
+    assert weaving.project is not before
+    weaving.window.menus.actions["edit.undo"].trigger()
+    QTest.mouseRelease(weaving.canvas, LEFT, pos=weaving.spot(*far))
+    assert weaving.project is before and not hand.things.chosen
+
+
+def test_leaving_the_move_of_a_part_puts_its_frame_back(weaving: Driver) -> None:
+    hand = weaving.at("Weave").hand
+    hand.take("Select")
+    width, height = weaving.project.rules.tile
+    hand.parts.area = Rect(2, 2, 3, 2)
+    before = weaving.project
+    QTest.mousePress(weaving.canvas, LEFT, pos=weaving.spot(3.5 * width, 2.5 * height))
+    QTest.mouseMove(weaving.canvas, weaving.spot(6.5 * width, 4.5 * height))
+    assert hand.parts.area == Rect(5, 4, 3, 2)
+    weaving.key(Qt.Key.Key_Escape)
+    assert hand.parts.area == Rect(2, 2, 3, 2) and weaving.project is before
+
+
+def test_fit_shows_all_that_is_painted_now(weaving: Driver) -> None:
+    desk, canvas = weaving.window.desk, weaving.canvas
+    desk.do("A stroke", lambda project: painted(project, 0, (300, 3)))
+    weaving.window.commands.run("view.all")
+    right = canvas.view.to_screen(301 * weaving.project.rules.tile.width, 0).x
+    assert 0 < right <= canvas.width()
+
+
+def test_digits_and_signs_reach_the_table_wherever_the_focus_is(drive: Driver) -> None:
+    drive.station(4)
+    QTest.mouseClick(drive.canvas, LEFT, pos=QPoint(5, 5))
+    drive.press("Facts")
+    focus = drive.window.focusWidget()
+    table = drive.window.router.key_table()
+    assert focus is table or table.isAncestorOf(focus)
+    ran: list[str] = []
+    drive.window.commands.ran.connect(ran.append)
+    button = drive.button("Shapes")
+    for holder in (focus, button):
+        holder.setFocus()
+        ran.clear()
+        QTest.keyClick(holder, Qt.Key.Key_1)
+        assert ran, f"{holder} keeps a digit to itself"
+
+
+def test_after_a_number_the_arrows_move_the_walker(drive: Driver) -> None:
+    drive.station(6)
+    stage = drive.at("Walk").stage
+    drive.type_number("Speed", "5")
+    drive.qtbot.waitUntil(lambda: drive.window.focusWidget() is stage)
+    start = stage.course.motion.x
+    QTest.keyPress(drive.window.focusWidget(), Qt.Key.Key_Right)
+    drive.qtbot.waitUntil(lambda: stage.course.motion.x > start, timeout=20000)
+    QTest.keyRelease(drive.window.focusWidget(), Qt.Key.Key_Right)

@@ -86,7 +86,13 @@ class Router(QObject):
         self._place(shown)
         if frame.table.currentWidget() is not shown.table:
             frame.status.show_over("", "")  # that was of another table
+        window, old = frame.window(), frame.table.currentWidget()
+        focus = window.focusWidget() if window is not None else None
+        followed = focus is None or (old is not None and old.isAncestorOf(focus)) or focus is old
         frame.table.setCurrentWidget(shown.table)
+        table = self.key_table()
+        if followed and table is not None:
+            table.setFocus()  # whoever worked on a table goes on with the next one
         self.show_rules(False)
         frame.faces.show_faces(station.names, face, shown.tools)
         station.enter()

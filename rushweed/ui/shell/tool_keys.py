@@ -1,10 +1,10 @@
-"""Keys of commands, wherever the focus is: letters go to the table, save in typed texts."""
+"""Keys of commands, wherever the focus is: signs go to the table, save in typed texts."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QPlainTextEdit, QTextEdit, QWidget
 
@@ -13,6 +13,7 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import OVER, RACK, TABLE, WINDOW
 from rushweed.ui.shell.stepper import Stepper
 
+ENTERS = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 HELD = (
     Qt.KeyboardModifier.ControlModifier
     | Qt.KeyboardModifier.AltModifier
@@ -47,9 +48,18 @@ class ToolKeys(QObject):
             return False
         if not isinstance(watched, QWidget) or watched.window() is not self._window:
             return False
+        if event.key() in ENTERS and _is_number(watched):
+            QTimer.singleShot(0, self._to_table)  # once what was typed is taken
+            return False
         if is_typing(watched) or self._ends_a_stroke(event):
             return False
         return any(self._commands.press(place, event) for place in self._places(watched, event))
+
+    def _to_table(self) -> None:
+        """A number was entered: keys are for the table again."""
+        table = self._table()
+        if table is not None and table.isVisible() and _is_number(self._window.focusWidget()):
+            table.setFocus()
 
     def _ends_a_stroke(self, event: QKeyEvent) -> bool:
         table = self._table()
@@ -61,7 +71,7 @@ class ToolKeys(QObject):
         within = table is not None and (watched is table or table.isAncestorOf(watched))
         if self._rack.isAncestorOf(watched):
             yield RACK
-        if within or (_is_letter(event) and watched is self._window.focusWidget()):
+        if within or (_is_plain(event, watched) and watched is self._window.focusWidget()):
             place = self._place()
             if place:
                 yield place
@@ -77,10 +87,19 @@ def is_typing(widget: QWidget) -> bool:
     if isinstance(widget, (QPlainTextEdit, QTextEdit)):
         return not widget.isReadOnly()
     if isinstance(widget, QLineEdit):
-        number = isinstance(widget.parentWidget(), Stepper)
-        return not number and not widget.isReadOnly()
+        return not _is_number(widget) and not widget.isReadOnly()
     return isinstance(widget, QComboBox) and widget.isEditable()
 
 
-def _is_letter(event: QKeyEvent) -> bool:
-    return Qt.Key.Key_A <= event.key() <= Qt.Key.Key_Z and not event.modifiers() & HELD
+def _is_number(widget: QWidget | None) -> bool:
+    return isinstance(widget, QLineEdit) and isinstance(widget.parentWidget(), Stepper)
+
+
+def _is_plain(event: QKeyEvent, watched: QWidget) -> bool:
+    """Whether a key is a sign of its own, which nothing but a text takes; a number takes all signs
+    but letters, and a button is pressed by a space."""
+    if event.modifiers() & HELD:
+        return False
+    letter = Qt.Key.Key_A <= event.key() <= Qt.Key.Key_Z
+    sign = Qt.Key.Key_Exclam <= event.key() <= Qt.Key.Key_AsciiTilde
+    return letter or (sign and not _is_number(watched))

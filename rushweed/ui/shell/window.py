@@ -141,7 +141,7 @@ class Window(QMainWindow):
     def _bind(self) -> None:
         """Say what the commands of the window do."""
         bind = self.commands.bind
-        bind("edit.undo", self.desk.undo, lambda: self.desk.history.earlier is not None)
+        bind("edit.undo", self.desk.undo, lambda: self.desk.can_undo)
         bind("edit.redo", self.desk.redo, lambda: bool(self.desk.history.later))
         for name, act in (
             ("project.new", self.projects.begin),

@@ -8,7 +8,15 @@ from functools import lru_cache
 from operator import attrgetter
 
 from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import (
+    QFontMetrics,
+    QHideEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.bale.packing import place_in_order
@@ -242,10 +250,26 @@ class Cards(QWidget):
         """Let the next click on a picture tell its sheet and the colour stored there."""
         self._picking = told
         self.setCursor(Qt.CursorShape.CrossCursor)
+        self.setFocus()
+
+    def stop_picking(self) -> None:
+        """The next click selects again."""
+        self._picking = None
+        self.unsetCursor()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape and self._picking is not None:
+            self.stop_picking()
+        else:
+            super().keyPressEvent(event)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self.stop_picking()
 
     def _tell_colour(self, place: QPoint) -> None:
-        told, self._picking = self._picking, None
-        self.unsetCursor()
+        told = self._picking
+        self.stop_picking()
         card = next((card for card in self._cards if card.picture.contains(place)), None)
         if card is None or told is None:
             return

@@ -61,6 +61,7 @@ class LevelHand:
         self.on_taken()
         if tool not in KEEPS_THE_PART:
             self.parts.forget()
+        self.things.leave_path()
         self._canvas.update()
 
     def press(self, press: Pointer) -> Stroke | None:
@@ -108,6 +109,11 @@ class LevelHand:
         """Rub out the selected part."""
         self._on_level(self.parts.clear)
 
+    def leave(self) -> None:
+        """Leave the path that is being drawn; else forget the selected part."""
+        if not self.things.leave_path():
+            self.parts.forget()
+
     def _bind(self, services: Services) -> None:
         commands = services.commands
         for tool, name in COMMAND_OF.items():
@@ -118,7 +124,7 @@ class LevelHand:
             ("fitting", self.ghost.go_to_fitting),
             ("copy_part", self.take_part),
             ("end", partial(self._on_level, self._end_path)),
-            ("leave", self.parts.forget),
+            ("leave", self.leave),
         ):
             commands.bind(f"weave.{name}", act)
         commands.bind_stepped("props.nudge", self._nudge)

@@ -54,16 +54,20 @@ class LevelView:
 
     def show(self, level: Level) -> None:
         """Let the canvas reach over the level; one that was not shown is seen from its start."""
+        self.reach(level)
+        if level.name != self._shown:
+            self._shown = level.name
+            size = Size(self._canvas.width(), self._canvas.height())
+            self._canvas.set_view(opened(self._canvas.content, level.start, size))
+
+    def reach(self, level: Level) -> None:
+        """Let the canvas reach over all that is painted now."""
         width, height = self._project.rules.tile
         area = bounds(level)
         if not area.area:
             area = Rect(0, 0, *DEFAULT_VIEW)
         content = Rect(area.x * width, area.y * height, area.width * width, area.height * height)
         self._canvas.content = content
-        if level.name != self._shown:
-            self._shown = level.name
-            size = Size(self._canvas.width(), self._canvas.height())
-            self._canvas.set_view(opened(content, level.start, size))
 
     def paint(self, painter: QPainter, level: Level, hand: LevelHand, chosen: MapGroup) -> None:
         """Paint the level and what the hand does over it; `chosen` says what is shown of it."""

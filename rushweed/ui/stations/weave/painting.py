@@ -69,6 +69,9 @@ class LevelFace(Face):
         self.slip.tray.begin(self.hand.level())
         self.refresh()
 
+    def leave(self) -> None:
+        self.hand.things.leave_path()
+
     def refresh(self) -> None:
         level = self.hand.level()
         self._pages.setCurrentIndex(0 if level else 1)
@@ -94,6 +97,9 @@ class LevelFace(Face):
             self._show_level()
 
     def _show_level(self) -> None:
+        level = self.hand.level()
+        if level is not None:
+            self.view.reach(level)
         self.slip.show_level()
         self.slip.map.refresh()
         self._canvas.update()

@@ -14,7 +14,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.level import Level, Mark, Prop
 from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Point, Refusal
+from rushweed.core.values import Point
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
     add_mark,
@@ -140,6 +140,12 @@ class Things:
         self.path = []
         self._canvas.setFocus()
 
+    def leave_path(self) -> bool:
+        """Leave the path that is being drawn; whether there was one."""
+        drawn, self.path = self.path is not None, None
+        self._canvas.update()
+        return drawn
+
     def end_path(self, level: Level) -> None:
         """Give the chosen props the path that was drawn."""
         points, self.path = self.path, None
@@ -208,12 +214,11 @@ class Things:
                 drag.to(lambda p, one=prop: add_props(p, level.name, index, [one]))  # type: ignore[misc]
                 self._canvas.update()
                 if event.released:
-                    drag.end()
-                    self.choose({len(level.layers[index].props)})
+                    if drag.changed:  # and was not undone meanwhile
+                        drag.end()
+                        self.choose({len(level.layers[index].props)})
                     return
                 event = yield
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
 
@@ -244,8 +249,6 @@ class Things:
                     if drag.changed:
                         drag.end()
                     return
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
 
