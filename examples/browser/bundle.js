@@ -137,10 +137,23 @@ export class View {
     this.pixels = new Uint8ClampedArray(width * height * 4);
   }
 
-  draw(x, y, seconds = 0) {
+  /** The area at x, y. `draws` is called where whoever walks there is to be drawn: before the
+   * layers that lie over them. */
+  draw(x, y, seconds = 0, draws = () => {}) {
     this.clear();
-    for (const layer of this.level.layers) if (layer.visible) this.drawLayer(layer, x, y, seconds);
+    this.level.layers.forEach((layer, place) => {
+      if (place === this.level.front) draws();
+      if (layer.visible) this.drawLayer(layer, x, y, seconds);
+    });
+    if (this.level.front >= this.level.layers.length) draws();
     return this.image();
+  }
+
+  /** A rectangle of the area in one colour. */
+  fill(left, top, width, height, colour) {
+    const data = new Uint8ClampedArray(width * height * 4);
+    for (let i = 0; i < data.length; i += 4) data.set(colour, i);
+    this.blend({ width, height, data }, left, top, [255], []);
   }
 
   clear() {

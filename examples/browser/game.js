@@ -51,14 +51,10 @@ async function begin() {
 function show(view, walker, seconds) {
   const x = Math.round(walker.x) - Math.floor(view.width / 2);
   const y = Math.round(walker.y) - Math.floor((view.height * 5) / 8);
-  context.putImageData(view.draw(x, y, seconds), 0, 0);
-  context.fillStyle = "#5db5be";
-  context.fillRect(
-    Math.round(walker.x - walker.width / 2) - x,
-    Math.round(walker.y) - walker.height - y,
-    walker.width,
-    walker.height,
-  );
+  const { width, height } = walker;
+  const left = Math.round(walker.x - width / 2) - x, top = Math.round(walker.y) - height - y;
+  const figure = () => view.fill(left, top, width, height, [93, 181, 190, 255]);
+  context.putImageData(view.draw(x, y, seconds, figure), 0, 0);
 }
 
 /** For tests: draw the start, walk to the right for so many steps, and tell the server how it

@@ -108,9 +108,9 @@ class Stage {
 
   drawWalker(left, top, seconds) {
     const { walker } = this, number = this.frame(seconds);
-    if (!number) return;
-    const flipped = walker.facing < 0, picture = this.bundle.picture(number, flipped ? 1 : 0);
-    const [pivotX, pivotY] = this.bundle.pivot(number);
+    const flipped = number !== 0 && walker.facing < 0;
+    const picture = number ? this.bundle.picture(number, flipped ? 1 : 0) : plainFigure();
+    const [pivotX, pivotY] = number ? this.bundle.pivot(number) : [Math.floor(WORLD.body[0] / 2), WORLD.body[1]];
     const across = flipped ? picture.width - pivotX : pivotX;
     const x = rounded(walker.x) - Math.floor(across) - left;
     const cell = `${Math.floor(walker.x / WORLD.tile[0])},${Math.floor((walker.y - 1e-6) / WORLD.tile[1])}`;
@@ -130,6 +130,14 @@ class Stage {
     const animation = this.bundle.manifest.animations.find((a) => a.sheet === WORLD.sheet && a.name === name);
     return animation ? this.bundle.frame(animation, seconds) : WORLD.still;
   }
+}
+
+/** A walker that no sheet shows is its body, in one colour. */
+function plainFigure() {
+  const [width, height] = WORLD.body;
+  const data = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0; i < data.length; i += 4) data.set(WORLD.plain, i);
+  return { width, height, data };
 }
 
 async function begin() {

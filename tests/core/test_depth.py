@@ -38,6 +38,7 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.blending import tinted
 from rushweed.core.weave.drawing import Moment, Scene, drawing_order, view_around
 from rushweed.core.weave.posing import rotated
+from rushweed.core.weave.walkers_place import front_of_walker
 from tests.conftest import DEMO, ROOT
 
 AREA = Rect(0, 0, 96, 80)
@@ -217,6 +218,52 @@ def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:
     tall = change_facts(project, frozenset({turf}), cover=2)
     Scene(tall, Art(DEMO)).layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
     assert (canvas != blank).any()
+
+
+@given(
+    st.lists(st.sampled_from(["sky", "solid", "grass", "hidden", "looked at", "far"]), max_size=6)
+)
+def test_the_walker_stands_before_the_frontmost_layer_that_stops(kinds: list[str]) -> None:
+    project = files.load(DEMO)
+    mud, tuft = (number(project, name, "fen_ground") for name in ("mud", "tuft"))
+
+    def layer(place: int, kind: str) -> Layer:
+        piece = tuft if kind in ("sky", "grass") else mud
+        made = Layer(f"{kind} {place}", Cells().painted({(0, 0): (piece, 0)}))
+        return replace(
+            made,
+            visible=kind != "hidden",
+            solid=kind != "looked at",
+            parallax=0.5 if kind == "far" else 1.0,
+        )
+
+    layers = tuple(layer(place, kind) for place, kind in enumerate(kinds))
+    level = Level("fen", layers or (Layer("Ground"),), start=Point(8, 16))
+    project = replace(project, levels=(level,), walker=replace(project.walker, sheet=""))
+    front = front_of_walker(project, level)
+    solid = [place for place, kind in enumerate(kinds) if kind == "solid"]
+    assert front == (solid[-1] + 1 if solid else len(level.layers))
+    assert front_of_walker(project, replace(level, view="top-down")) == len(level.layers)
+
+
+def test_what_lies_before_the_walker_covers_it_be_it_plain_or_not() -> None:
+    project = files.load(DEMO)
+    mud = number(project, "mud", "fen_ground")
+    ground = Layer("Ground", Cells().painted({(x, 2): (mud, 0) for x in range(8)}))
+    reeds = Layer("Reeds", Cells().painted({(x, 1): (mud, 0) for x in range(4)}), solid=False)
+    level = Level("fen", (ground, reeds), start=Point(24, 32))
+    for sheet in ("", project.walker.sheet or "keeper"):
+        own = replace(project, levels=(level,), walker=replace(project.walker, sheet=sheet))
+        scene = Scene(own, Art(DEMO))
+        shown = {}
+        for x in (24, 104):
+            at = Ground(own, "fen")
+            motion = replace(at.begin(), x=float(x), y=32.0)
+            view = Rect(0, 0, 128, 48)
+            plain = scene.level(level, view)
+            differs = (picture_with_walker(scene, at, motion, view) != plain).any(axis=2)
+            shown[x] = differs[16:32].any()
+        assert shown == {24: False, 104: True}, "the row of reeds hides who stands behind"
 
 
 def test_a_picture_with_the_walker_differs_from_one_without_only_where_it_stands(

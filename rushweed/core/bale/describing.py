@@ -49,6 +49,7 @@ from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
 from rushweed.core.values import Colour, Point
 from rushweed.core.weave.levels import bounds
+from rushweed.core.weave.walkers_place import front_of_walker
 
 
 def describe(
@@ -210,6 +211,7 @@ def _level(project: Project, memory: Memory, recipe: Recipe, level: Level) -> Le
         background=(background.red, background.green, background.blue),
         start=measure.place(level.start) if level.start else None,
         layers=tuple(_layer(layer, measure, recipe) for layer in level.layers),
+        front=front_of_walker(project, level),
         marks=tuple(
             MarkEntry(mark.name, *measure.place(Point(mark.x, mark.y)), _notes(mark.notes))
             for mark in level.marks

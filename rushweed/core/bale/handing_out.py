@@ -29,11 +29,12 @@ from rushweed.core.project.shape import WAYS
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.bodies import TILT, BodyState
 from rushweed.core.walk.following import area_of
-from rushweed.core.walk.picturing import front_of_walker, walker_frame
+from rushweed.core.walk.picturing import PLAIN, walker_frame
 from rushweed.core.walk.showing import named_states
 from rushweed.core.walk.underfoot import tiles_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.posing import prop_area
+from rushweed.core.weave.walkers_place import front_of_walker
 from rushweed.core.words import say
 
 PARTS = Path(__file__).parent.parent.parent / "handout"
@@ -94,7 +95,8 @@ def world(project: Project, level: str) -> dict[str, Any]:
         "bodies": list(_bodies(ground)),
         "wades": list(_wades(project, ground.level)),
         "mediums": [(column, row, *medium) for column, row, medium in ground.mediums.cells()],
-        "front": front_of_walker(ground.level),
+        "front": front_of_walker(project, ground.level),
+        "plain": tuple(PLAIN),
         "free": (following.free_across, following.free_down),
         "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
         "sheet": project.walker.sheet,

@@ -258,7 +258,8 @@ class ChunkEntry:
 
 @dataclass(frozen=True, slots=True)
 class LevelEntry:
-    """Layers from back to front on a background of red, green, blue. `extent` is the rectangle of
+    """Layers from back to front on a background of red, green, blue; those from number `front` on,
+    counted from 0, are drawn over whoever walks there. `extent` is the rectangle of
     cells, y down, around all that is painted. The cells of a level with a `chunk` of so many cells
     a side lie in its `chunks`; it is 0 where they lie in the layers."""
 
@@ -268,6 +269,7 @@ class LevelEntry:
     background: tuple[int, int, int]
     start: Point | None
     layers: tuple[LayerEntry, ...]
+    front: NotNegative
     marks: tuple[MarkEntry, ...]
     outlines: tuple[OutlineEntry, ...]
     notes: dict[str, str | int | float | bool]

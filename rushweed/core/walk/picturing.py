@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from rushweed.core.cut.animations import frame_at
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import FLIPPED, turned
-from rushweed.core.project.level import Level
-from rushweed.core.values import Rect
+from rushweed.core.values import Colour, Rect, Size
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.showing import shown_animation
@@ -16,13 +17,17 @@ from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.blending import blend
 from rushweed.core.weave.drawing import Moment, Scene
+from rushweed.core.weave.walkers_place import front_of_walker
+
+PLAIN = Colour(31, 110, 120)
+"""A plain figure."""
 
 
 def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect) -> Picture:
     """The part of a level that a game shows, of the view's size, opaque.
 
-    The walker stands behind the last layers that hold only props, and behind what covers it or,
-    seen from above, stands before it.
+    The walker stands among the layers as `walkers_place` says, and behind what covers it or, seen
+    from above, stands before it.
     """
     level = ground.level
     bodies = {
@@ -34,7 +39,7 @@ def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect
     before = replace(behind, half="before")
     pixels = scene.background(level, view.size)
     shown = [index for index, layer in enumerate(level.layers) if layer.visible]
-    front = front_of_walker(level) if level.view == "side" else len(level.layers)
+    front = front_of_walker(ground.project, level)
     for index in (i for i in shown if i < front):
         scene.layer(pixels, level, index, view, behind)
     _blend_walker(scene, ground, motion, view, pixels)
@@ -58,30 +63,30 @@ def walker_frame(ground: Ground, motion: Motion) -> int:
     return frame_at(animation, motion.steps * STEP)
 
 
-def front_of_walker(level: Level) -> int:
-    """The first of the last layers that hold only props: the walker goes behind them."""
-    index = len(level.layers)
-    while (
-        index and not level.layers[index - 1].cells.chunks and level.layers[index - 1].parallax == 1
-    ):
-        index -= 1
-    return index
-
-
 def _blend_walker(
     scene: Scene, ground: Ground, motion: Motion, view: Rect, pixels: Picture
 ) -> None:
-    """Draw the walker's frame where its feet are, without what the ground hides of them."""
+    """Draw the walker's frame, or a plain figure as large as its body, where its feet are, without
+    what the ground hides of them."""
     found = ground.project.find(walker_frame(ground, motion))
     if found is None:
-        return
-    flipped = motion.facing < 0
-    tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
-    pivot_x, pivot_y = found[1].standing
-    if flipped:
-        pivot_x = tile.shape[1] - pivot_x
+        tile = plain_figure(ground.body)
+        pivot_x, pivot_y = float(ground.body.width // 2), float(ground.body.height)
+    else:
+        flipped = motion.facing < 0
+        tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
+        pivot_x, pivot_y = found[1].standing
+        if flipped:
+            pivot_x = tile.shape[1] - pivot_x
     x = round(motion.x) - int(pivot_x) - view.x
     y = round(motion.y) - int(pivot_y) - view.y
     hidden = wade_at(ground.project, ground.level, motion.x, motion.y)
     tile = tile[: max(0, min(tile.shape[0], int(pivot_y) - hidden))] if hidden else tile
     blend(pixels, tile, x, y)
+
+
+def plain_figure(body: Size) -> Picture:
+    """What is drawn of a walker that no sheet shows: its body, in one colour."""
+    figure = np.empty((body.height, body.width, 4), np.uint8)
+    figure[:] = PLAIN
+    return figure

@@ -12,6 +12,7 @@ from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Made
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
+from rushweed.core.weave.walkers_place import front_of_walker
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.canvas.sheet_images import Images
@@ -44,6 +45,7 @@ class _LayerItem:
     layer: Layer
     index: int
     active: bool
+    before_walker: bool = False
 
 
 class LevelRack(QWidget):
@@ -91,10 +93,12 @@ class LevelRack(QWidget):
         self._count.setText(str(len(items)))
         self.levels.show_items(items, lambda item: item.level.name == selection.level)
         self.levels.setFixedHeight(min(self.levels.content_height(), 6 * LEVEL_ROW) + 1)
-        layers = project.level(selection.level).layers if selection.level else ()
+        level = project.level(selection.level) if selection.level else None
+        layers = level.layers if level else ()
+        front = front_of_walker(project, level) if level else 0
         self.layers.show_items(
             [
-                _LayerItem(layer, i, i == selection.layer)
+                _LayerItem(layer, i, i == selection.layer, i >= front)
                 for i, layer in reversed(list(enumerate(layers)))
             ],
             lambda item: item.index == selection.layer,
@@ -212,6 +216,8 @@ def _layer_words(item: _LayerItem) -> str:
         words = counted(len(item.layer.props), "prop", "props")
     else:
         words = counted(item.layer.cells.count(), "tile", "tiles")
+    if item.before_walker:
+        words += say(" · before the walker")
     if item.layer.opacity < 1:
         words += f" · {round(item.layer.opacity * 100)} %"
     return words

@@ -50,8 +50,8 @@ class StageMarks:
         self._paint_acted_on(painter, lens, ground)
         if self.trace:
             self._paint_trace(painter, lens)
-        if self.body or not frame:
-            self._paint_body(painter, lens, ground, not frame)
+        if self.body:
+            self._paint_body(painter, lens, ground)
 
     def _paint_words(self, painter: QPainter, rect: QRect, ground: Ground) -> None:
         """What should be known about where the walker begins and why it is back."""
@@ -103,14 +103,11 @@ class StageMarks:
             painter.drawPolyline(line)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
 
-    def _paint_body(self, painter: QPainter, lens: _Lens, ground: Ground, filled: bool) -> None:
+    def _paint_body(self, painter: QPainter, lens: _Lens, ground: Ground) -> None:
         body, motion = ground.body, self._course.motion
         place = lens.at(Point(round(motion.x) - body.width / 2, round(motion.y) - body.height))
         size = round(body.width * lens.factor), round(body.height * lens.factor)
-        box = QRect(round(place.x), round(place.y), *size)
-        if filled:
-            painter.fillRect(box, MARKS.tide)
-        draw_stitched_box(painter, box)
+        draw_stitched_box(painter, QRect(round(place.x), round(place.y), *size))
 
 
 class _Lens:
