@@ -1,0 +1,264 @@
+"""Acts of all stations in any order, on pictures of many kinds: after each of them the promises of
+docs/promises.md hold.
+
+Every command and every control that is seen is an act. Hypothesis finds the shortest sequence that
+breaks a promise. With RUSHWEED_ART, a folder, the pictures come from there.
+"""
+
+from __future__ import annotations
+
+import os
+import random
+from collections.abc import Callable
+from dataclasses import replace
+from itertools import islice
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, Phase, settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, initialize, rule, run_state_machine_as_test
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QWidget
+
+from rushweed.core.project.project import Project
+from rushweed.core.weave.levels import add_level
+from rushweed.ui.commands.listed import COMMANDS, STATIONS
+from rushweed.ui.shell.controls import Check, Chips, Choice, Field
+from rushweed.ui.shell.slider import Slider
+from rushweed.ui.shell.stepper import Stepper
+from tests.corpus.sheets import corpus
+from tests.driving import LEFT, Driver, type_into
+from tests.hands import QTest
+from tests.hostile import amount, tried
+from tests.hostile.promised import broken, broken_on_disk, broken_pictures
+from tests.samples import write_picture
+
+WHAT = "acts of all stations in any order, every promise checked after each"
+NOT_ALONE = {
+    *("project.new", "project.open", "project.save", "project.save_elsewhere", "window.close"),
+    *("pictures.gather", "pictures.folder", "pictures.paste", "window.full", "window.keys"),
+    *("window.find", "edit.undo", "edit.redo"),
+}
+"""Commands that ask for a place on disk, or are acts of their own here."""
+LEFT_ALONE = {
+    *("Done", "Stop", "Open pictures", "Cut them"),
+    *("Write the bundle", "All recipes …", "Write it", "Keep it fresh", "Hand it out"),
+}
+HELD = (
+    Qt.KeyboardModifier.NoModifier,
+    Qt.KeyboardModifier.NoModifier,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.ControlModifier,
+)
+TEXTS = ("", "reed", "12", "a, b", "#5DB5BE", "walk_1", "CC0-1.0", "x = 3")
+numbers = st.integers(0, 10**6)
+
+
+def pictures(folder: Path, seed: int) -> list[Path]:
+    """Some pictures: of the folder that is told, or made up."""
+    dice = random.Random(seed)
+    told = os.environ.get("RUSHWEED_ART")
+    if told:
+        every = sorted(path for path in Path(told).rglob("*.png") if path.stat().st_size < 200_000)
+        return dice.sample(every, min(4, len(every)))
+    made = list(islice(corpus(1, seed), 14))
+    chosen = dice.sample(made, 4)
+    return [write_picture(folder / f"{s.kind} {n}.png", s.picture) for n, s in enumerate(chosen)]
+
+
+class Acts(RuleBasedStateMachine):
+    """One window, and somebody who does whatever can be done there."""
+
+    def __init__(self, open_window: Callable[[], Driver], folder: Path) -> None:
+        super().__init__()
+        self._open, self._folder = open_window, folder
+        self.drive: Driver | None = None
+        self.broken: list[str] = []
+
+    @initialize(seed=st.integers(0, 60))
+    def begin(self, seed: int) -> None:
+        self.drive = self._open()
+        folder = self._folder / str(seed)
+        folder.mkdir(exist_ok=True)
+        self.drive.drop(*pictures(folder, seed))
+        desk = self.drive.window.desk
+        self._select(seed)
+        names = desk.selection.sheets
+        self.drive.at("Gather").kind.accept(names)
+        self.drive.settle()
+        desk.do("Began a level", lambda project: add_level(project)[0])
+        desk.done.connect(self._check)
+        self.first = desk.history
+
+    def _check(self, before: Project, after: Project) -> None:
+        desk = self.drive.window.desk
+        others = self.drive.at("Weave").hand.held.others
+        words = desk.history.words
+        self.broken += broken(before, after, desk.art, words, others != "replaced")
+
+    def _settle(self, act: str) -> None:
+        """Let everything end that an act began; then the promises must hold."""
+        for popup in filter(None, [QApplication.activePopupWidget()]):
+            popup.close()
+        QApplication.processEvents()
+        self.drive.settle()
+        tried(WHAT)
+        assert not self.broken, f"{act}: {self.broken}"
+
+    def _seen(self, *kinds: type[QWidget]) -> list[Any]:
+        slip = self.drive.window.frame.slip.currentWidget()
+        found = [one for kind in kinds for one in slip.findChildren(kind)]
+        return [one for one in found if one.isVisible() and one.isEnabled()]
+
+    def _select(self, pick: int) -> None:
+        desk = self.drive.window.desk
+        dice = random.Random(pick)
+        names = [sheet.name for sheet in desk.project.sheets]
+        chosen = dice.sample(names, min(len(names), dice.choice((1, 1, 2, len(names) or 1))))
+        known = [
+            piece.number
+            for sheet in desk.project.sheets
+            if sheet.name in chosen
+            for piece in sheet.pieces
+        ]
+        some = dice.sample(known, min(len(known), dice.choice((0, 1, 3, len(known)))))
+        pieces = frozenset(some)
+        desk.select(replace(desk.selection, sheets=tuple(chosen), pieces=pieces, animation=""))
+
+    @rule(station=st.integers(1, len(STATIONS)), face=numbers)
+    def go_to(self, station: int, face: int) -> None:
+        self.drive.station(station)
+        router = self.drive.window.router
+        router.turn_face(face % len(router.stations[router.station].names))
+        self._settle("went to another face")
+
+    @rule(pick=numbers)
+    def select(self, pick: int) -> None:
+        self._select(pick)
+        self._settle("selected")
+
+    @rule(pick=numbers, index=st.integers(0, 3))
+    def command(self, pick: int, index: int) -> None:
+        commands = self.drive.window.commands
+        able = [c.identity for c in COMMANDS if c.identity not in NOT_ALONE and not c.held]
+        able = [identity for identity in able if commands.can(identity)]
+        identity = able[pick % len(able)]
+        stepped = commands.all[identity].stepped
+        commands.run(identity, index % max(len(commands.keys(identity)), 1) if stepped else 0)
+        self._settle(f"the command {identity}")
+
+    @rule(pick=numbers, value=numbers)
+    def control(self, pick: int, value: int) -> None:
+        seen = self._seen(Stepper, Check, Chips, Choice, Field, Slider)
+        if not seen:
+            return
+        one = seen[pick % len(seen)]
+        if isinstance(one, Stepper):
+            shown = (0, 1, 2, 3, 7, 16, 17, 32, -4, 0.5)[value % 10]
+            type_into(one.edit, str(shown))
+        elif isinstance(one, Field):
+            type_into(one, TEXTS[value % len(TEXTS)])
+        elif isinstance(one, Check):
+            one.click()
+        elif isinstance(one, Slider):
+            QTest.mouseClick(one, LEFT, pos=QPoint(value % max(one.width(), 1), one.height() // 2))
+        elif isinstance(one, Chips):
+            chips = one.findChildren(QAbstractButton)
+            chips[value % len(chips)].click()
+        elif one.count():
+            one.setCurrentIndex(value % one.count())
+            one.activated.emit(one.currentIndex())
+        self._settle(f"the control {one.accessibleName()}")
+
+    @rule(pick=numbers)
+    def button(self, pick: int) -> None:
+        seen = [one for one in self._seen(QAbstractButton) if one.text() not in LEFT_ALONE]
+        if seen:
+            one = seen[pick % len(seen)]
+            one.click()
+            self._settle(f"the button {one.text() or one.accessibleName()}")
+
+    @rule(x=st.floats(0, 1), y=st.floats(0, 1), dx=st.floats(-0.3, 0.3), dy=st.floats(-0.3, 0.3),
+          held=st.sampled_from(HELD), ends=st.integers(0, 9))  # fmt: skip
+    def drag(self, x: float, y: float, dx: float, dy: float, held: Any, ends: int) -> None:
+        table = self.drive.table
+        wide, high = max(table.width() - 1, 1), max(table.height() - 1, 1)
+        spots = [
+            QPoint(
+                round(min(max(x + dx * t, 0), 1) * wide), round(min(max(y + dy * t, 0), 1) * high)
+            )
+            for t in (0, 0.5, 1)
+        ]
+        within = table.childAt(spots[0]) or table
+        first, *others = [within.mapFrom(table, spot) for spot in spots]
+        QTest.mousePress(within, LEFT, held, first)
+        for spot in others:
+            QTest.mouseMove(within, spot)
+        if ends == 0:
+            QTest.keyClick(self.drive.window.focusWidget() or table, Qt.Key.Key_Escape)
+        if ends == 1:
+            self.drive.window.commands.run("edit.undo")
+        QTest.mouseRelease(within, LEFT, held, others[-1])
+        self._settle("a drag over the table")
+
+    @rule(pick=numbers)
+    def brush(self, pick: int) -> None:
+        """Take pieces in hand, as one does in the tray."""
+        desk = self.drive.window.desk
+        known = [piece.number for _, piece in desk.project.pieces()]
+        if known:
+            from rushweed.core.weave.painting import Brush
+
+            number, other = known[pick % len(known)], known[(pick // 7) % len(known)]
+            rows = (((number, 0),),) if pick % 3 else (((number, 0), (other, 0)),)
+            self.drive.at("Weave").hand.picking.take_brush(Brush(rows))
+            self._settle("took a brush")
+
+    @rule(steps=st.integers(1, 3), again=st.booleans())
+    def undo(self, steps: int, again: bool) -> None:
+        desk = self.drive.window.desk
+        for _ in range(steps):
+            desk.undo()
+        for _ in range(steps if again else 0):
+            desk.redo()
+        self._settle("undid")
+
+    def teardown(self) -> None:
+        if self.drive is None:
+            return
+        desk = self.drive.window.desk
+        desk.abandon_drag()
+        self.drive.settle()
+        last, steps = desk.project, 0
+        told = [*broken_on_disk(last), *broken_pictures(last, desk.art)]
+        while desk.history.earlier is not None:
+            desk.undo()
+            steps += 1
+        for _ in range(steps):
+            desk.redo()
+        self.drive.close()
+        assert not told, told
+        assert desk.project is last, "redo leads to another project"
+
+
+def _within(share: float) -> float:
+    return min(max(share, 0.0), 1.0)
+
+
+@pytest.mark.opens_projects
+@pytest.mark.slow
+def test_promises_hold_whatever_is_done(open_window: Callable[..., Driver], tmp_path: Path) -> None:
+    run_state_machine_as_test(
+        lambda: Acts(open_window, tmp_path),  # type: ignore[arg-type]
+        settings=settings(
+            max_examples=amount(3, 200),
+            stateful_step_count=amount(30, 100),
+            deadline=None,
+            derandomize=not os.environ.get("RUSHWEED_ART"),
+            database=None,
+            phases=(Phase.generate, Phase.shrink),
+            suppress_health_check=list(HealthCheck),
+        ),
+    )
