@@ -31,11 +31,13 @@ from rushweed.ui.shell.stepper import Stepper
 from tests.corpus.sheets import corpus
 from tests.driving import LEFT, Driver, type_into
 from tests.hands import QTest
-from tests.hostile import amount, tried
+from tests.hostile import LONG, amount, tried
 from tests.hostile.promised import broken, broken_on_disk, broken_pictures
 from tests.samples import write_picture
 
 WHAT = "acts of all stations in any order, every promise checked after each"
+PATIENCE = 10**7
+"""Milliseconds: what takes long on real art, on a busy machine, is no broken promise."""
 NOT_ALONE = {
     *("project.new", "project.open", "project.save", "project.save_elsewhere", "window.close"),
     *("pictures.gather", "pictures.folder", "pictures.paste", "window.full", "window.keys"),
@@ -103,7 +105,8 @@ class Acts(RuleBasedStateMachine):
         for popup in filter(None, [QApplication.activePopupWidget()]):
             popup.close()
         QApplication.processEvents()
-        self.drive.settle()
+        jobs = self.drive.window.jobs
+        self.drive.qtbot.waitUntil(lambda: not jobs.running, timeout=PATIENCE)
         tried(WHAT)
         assert not self.broken, f"{act}: {self.broken}"
 
@@ -258,7 +261,7 @@ def test_promises_hold_whatever_is_done(open_window: Callable[..., Driver], tmp_
             deadline=None,
             derandomize=not os.environ.get("RUSHWEED_ART"),
             database=None,
-            phases=(Phase.generate, Phase.shrink),
+            phases=(Phase.generate, Phase.shrink) if not LONG else (Phase.generate,),
             suppress_health_check=list(HealthCheck),
         ),
     )
