@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer
-from PyQt6.QtGui import QImage, QPainter, QPen
+from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.level import Layer, Level
@@ -45,7 +45,8 @@ class _LayerItem:
     layer: Layer
     index: int
     active: bool
-    before_walker: bool = False
+    below_walker: bool = False
+    """Whether the walker stands right before it."""
 
 
 class LevelRack(QWidget):
@@ -98,7 +99,7 @@ class LevelRack(QWidget):
         front = front_of_walker(project, level) if level else 0
         self.layers.show_items(
             [
-                _LayerItem(layer, i, i == selection.layer, i >= front)
+                _LayerItem(layer, i, i == selection.layer, i == front - 1)
                 for i, layer in reversed(list(enumerate(layers)))
             ],
             lambda item: item.index == selection.layer,
@@ -162,6 +163,8 @@ class LevelRack(QWidget):
         painter.drawRoundedRect(QRectF(thumb).adjusted(-0.5, -0.5, 0.5, 0.5), 2, 2)
         left = thumb.right() + 9
         room = rect.right() - left - 6
+        if item.below_walker:
+            self._paint_walker(painter, rect, colours.line if item.active else colours.tide)
         painter.setFont(font(BODY, 600 if item.active else 500))
         painter.setPen(colours.on_ink if item.active else colours.ink)
         name = painter.fontMetrics().elidedText(item.layer.name, Qt.TextElideMode.ElideRight, room)
@@ -169,6 +172,14 @@ class LevelRack(QWidget):
         painter.setFont(font(CAPTION))
         painter.setPen(colours.line if item.active else colours.soft_ink)
         painter.drawText(left, rect.center().y() + 12, _layer_words(item))
+
+    def _paint_walker(self, painter: QPainter, rect: QRect, colour: QColor) -> None:
+        """Between which layers the walker stands: a line above the one that it stands before."""
+        painter.fillRect(rect.left() + 34, rect.top(), rect.width() - 40, 2, colour)
+        painter.setFont(font(CAPTION))
+        painter.setPen(colour)
+        width = painter.fontMetrics().horizontalAdvance(say("walker"))
+        painter.drawText(rect.right() - width - 6, rect.center().y() + 12, say("walker"))
 
     def _paint_thread(self, painter: QPainter, rect: QRect, item: _LayerItem) -> None:
         """The layer's stretch of the thread, with its knot or bead."""
@@ -216,8 +227,6 @@ def _layer_words(item: _LayerItem) -> str:
         words = counted(len(item.layer.props), "prop", "props")
     else:
         words = counted(item.layer.cells.count(), "tile", "tiles")
-    if item.before_walker:
-        words += say(" · before the walker")
     if item.layer.opacity < 1:
         words += f" · {round(item.layer.opacity * 100)} %"
     return words
