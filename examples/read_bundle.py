@@ -87,16 +87,30 @@ class Bundle:
         """A piece's pixels, whole, turned and flipped, under a tint."""
         key = (number, orientation, tuple(tint) if tint else None)
         if key not in self._pictures:
-            piece = self.pieces[number]
-            x, y, width, height = piece["rect"]
-            part = self.pages[piece["page"]].crop((x, y, x + width, y + height))
-            if piece["turned"]:
-                part = part.transpose(Image.Transpose.ROTATE_90)
-            picture = Image.new("RGBA", tuple(piece["size"]))
-            picture.paste(part, tuple(map(int, piece["offset"])))
-            picture = turned(picture, orientation)
+            picture = turned(self._standing(self.pieces[number]), orientation)
             self._pictures[key] = tinted(picture, tint) if tint else picture
         return self._pictures[key]
+
+    def _standing(self, piece: dict) -> Image.Image:
+        """A piece's pixels as large as it stands in levels."""
+        x, y, width, height = piece["rect"]
+        part = self.pages[piece["page"]].crop((x, y, x + width, y + height))
+        if piece["turned"]:
+            part = part.transpose(Image.Transpose.ROTATE_90)
+        picture = Image.new("RGBA", tuple(piece["size"]))
+        picture.paste(part, tuple(map(int, piece["offset"])))
+        width, height = size = self.size(piece)
+        if size == picture.size:
+            return picture
+        columns = shown_of(picture.width, width, 0, 0, False)
+        return sampled(picture, columns, shown_of(picture.height, height, 0, 0, False))
+
+    def size(self, piece: dict) -> tuple[int, int]:
+        """How large a piece stands in levels: a unit is a unit there, however it was drawn."""
+        unit, own = self.manifest["pixels_per_unit"], piece["pixels_per_unit"]
+        return tuple(
+            min(max(1, (2 * side * unit + own) // (2 * own)), LONGEST) for side in piece["size"]
+        )
 
     def shown(self, prop: dict, seconds: float) -> int:
         """The piece a prop shows after so many seconds."""
@@ -114,11 +128,26 @@ class Bundle:
         return number
 
     def pivot(self, number: int) -> tuple[float, float]:
-        """A piece's pivot in pixels from its upper left corner, whatever the manifest tells in."""
+        """A piece's pivot as it stands in levels, in pixels from its upper left corner, whatever
+        the manifest tells in."""
         piece = self.pieces[number]
         unit = piece["pixels_per_unit"] if self.manifest["units"] == "units" else 1
         x, y = (round(side * unit, 3) for side in piece["pivot"])
-        return (x, piece["size"][1] - y) if self.manifest["y_up"] else (x, y)
+        (whole, high), (width, height) = piece["size"], self.size(piece)
+        y = high - y if self.manifest["y_up"] else y
+        return x * width / whole, y * height / high
+
+    def borders(self, number: int) -> dict:
+        """A piece's borders as it stands in levels; a pixel is left between them."""
+        piece = self.pieces[number]
+        borders = piece["borders"]
+        if borders is None:
+            return NO_BORDERS
+        (whole, high), (width, height) = piece["size"], self.size(piece)
+        across = sized_ends(borders["left"], borders["right"], whole, width)
+        down = sized_ends(borders["top"], borders["bottom"], high, height)
+        ends = dict(zip(("left", "right", "top", "bottom"), (*across, *down), strict=True))
+        return {**ends, "middle": borders["middle"]}
 
     def place(self, x: float, y: float) -> tuple[float, float]:
         """A place of a level in pixels, y down."""
@@ -146,14 +175,12 @@ def posed(bundle: Bundle, number: int, prop: dict) -> tuple[Image.Image, tuple[f
         drawn_side(picture.height, prop["down"]),
     )
     if drawn != picture.size:
-        borders = bundle.pieces[number]["borders"] or NO_BORDERS
+        borders = bundle.borders(number)
         tiled = borders["middle"] == "tiled"
         columns = shown_of(picture.width, width, borders["left"], borders["right"], tiled)
         rows = shown_of(picture.height, height, borders["top"], borders["bottom"], tiled)
         pivot_x, pivot_y = pivot_x * width / picture.width, pivot_y * height / picture.height
-        source, result = picture.load(), Image.new("RGBA", drawn)
-        result.putdata([source[x, y] for y in rows for x in columns])
-        picture = result
+        picture = sampled(picture, columns, rows)
     turn = prop["orientation"]
     picture = turned(picture, turn)
     if turn & SWAP:
@@ -165,6 +192,20 @@ def posed(bundle: Bundle, number: int, prop: dict) -> tuple[Image.Image, tuple[f
     if prop["angle"] % 360:
         return rotated(picture, pivot_x, pivot_y, prop["angle"] % 360)
     return picture, (pivot_x, pivot_y)
+
+
+def sampled(picture: Image.Image, columns: list[int], rows: list[int]) -> Image.Image:
+    """A picture of some of the columns and rows of another."""
+    source, result = picture.load(), Image.new("RGBA", (len(columns), len(rows)))
+    result.putdata([source[x, y] for y in rows for x in columns])
+    return result
+
+
+def sized_ends(first: int, last: int, side: int, wanted: int) -> tuple[int, int]:
+    """The borders of a side that is drawn in another length."""
+    first, last = ((2 * end * wanted + side) // (2 * side) for end in (first, last))
+    first = min(first, wanted - 1)
+    return first, min(last, wanted - first - 1)
 
 
 def drawn_side(pixels: int, factor: float) -> int:

@@ -18,6 +18,7 @@ sys.path.insert(0, str(ROOT))
 from rushweed.core.bale.bundle import make_bundle  # noqa: E402
 from rushweed.core.gather.art import Art  # noqa: E402
 from rushweed.core.gather.pictures import Picture, encode_png  # noqa: E402
+from rushweed.core.gauge.treating import set_pixels_per_unit  # noqa: E402
 from rushweed.core.project import files  # noqa: E402
 from rushweed.core.project.cells import Cells  # noqa: E402
 from rushweed.core.project.facts import Note  # noqa: E402
@@ -54,7 +55,8 @@ Written by `tools/write_conformance.py`. Each folder holds a bundle and `expecte
 drawn as [bundle.md](../../docs/format/bundle.md) tells. The level has cells that are turned,
 mirrored and animated, tiles that reach into other cells and chunks, a layer that moves with the
 view and is repeated across and down, tints and opacities, and props that are larger, turned by
-degrees, and animated. A unit is no round number of pixels.
+degrees, and animated. A unit is no round number of pixels, and some
+pieces are drawn with other ones than the level.
 
 {cases}
 """
@@ -103,15 +105,17 @@ def pool() -> Project:
 
 
 def with_odd_units(project: Project) -> Project:
-    """A project with 7 pixels to a unit in its levels and 24 in its pieces, and with two animations
-    that begin with the same tile."""
+    """A project with 7 pixels to a unit in its levels and in most of its pieces, with a figure and
+    a thing that have others, and with two animations that begin with the same tile."""
 
     def more(water: Sheet) -> Sheet:
         slow = replace(water.animations[0], name="slow", rate=0.5)
         return replace(water, animations=(*water.animations, slow))
 
     project = with_sheet(project, "fen_water", more)
-    treatments = tuple(replace(one, pixels_per_unit=24) for one in project.treatments)
+    treatments = tuple(replace(one, pixels_per_unit=7) for one in project.treatments)
+    for name, own in (("heron", 9), ("wheel", 5)):
+        project = set_pixels_per_unit(project, (name,), own)
     rules = replace(project.rules, pixels_per_unit=7)
     return replace(project, rules=rules, treatments=treatments)
 

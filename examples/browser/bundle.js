@@ -49,39 +49,59 @@ export class Bundle {
     return [thousandth(x * this.unit), thousandth((this.manifest.y_up ? -y : y) * this.unit)];
   }
 
-  /** A piece's pivot in pixels from its upper left corner. */
-  pivot(number) {
-    const piece = this.pieces.get(number);
-    const unit = this.manifest.units === "units" ? piece.pixels_per_unit : 1;
-    const [x, y] = piece.pivot.map((side) => thousandth(side * unit));
-    return [x, this.manifest.y_up ? piece.size[1] - y : y];
+  /** How large a piece stands in levels: a unit is a unit there, however it was drawn. */
+  size({ size, pixels_per_unit: own }) {
+    const unit = this.manifest.pixels_per_unit;
+    const sized = (side) => Math.floor((2 * side * unit + own) / (2 * own));
+    return size.map((side) => Math.min(Math.max(1, sized(side)), LONGEST));
   }
 
-  /** A piece's pixels, whole, turned and flipped: {width, height, data} with straight alpha. */
+  /** A piece's pivot as it stands in levels, in pixels from its upper left corner. */
+  pivot(number) {
+    const piece = this.pieces.get(number), [width, height] = this.size(piece);
+    const unit = this.manifest.units === "units" ? piece.pixels_per_unit : 1;
+    const [x, down] = piece.pivot.map((side) => thousandth(side * unit));
+    const y = this.manifest.y_up ? piece.size[1] - down : down;
+    return [(x * width) / piece.size[0], (y * height) / piece.size[1]];
+  }
+
+  /** A piece's borders as it stands in levels; a pixel is left between them. */
+  borders(number) {
+    const piece = this.pieces.get(number), { borders } = piece;
+    if (!borders) return NO_BORDERS;
+    const [width, height] = this.size(piece);
+    const [left, right] = sizedEnds(borders.left, borders.right, piece.size[0], width);
+    const [top, bottom] = sizedEnds(borders.top, borders.bottom, piece.size[1], height);
+    return { left, right, top, bottom, middle: borders.middle };
+  }
+
+  /** A piece's pixels as it stands in levels, whole, turned and flipped: {width, height, data} with
+   * straight alpha. */
   picture(number, orientation = 0) {
     const key = number * 8 + orientation;
-    if (!this.pictures.has(key)) this.pictures.set(key, this.cut(number, orientation));
+    if (!this.pictures.has(key)) this.pictures.set(key, turned(this.standing(number), orientation));
     return this.pictures.get(key);
   }
 
-  cut(number, orientation) {
-    const piece = this.pieces.get(number);
+  standing(number) {
+    const piece = this.pieces.get(number), picture = this.cut(piece), [width, height] = this.size(piece);
+    if (width === picture.width && height === picture.height) return picture;
+    const columns = shownOf(picture.width, width, 0, 0), rows = shownOf(picture.height, height, 0, 0);
+    return sampled(picture, width, height, (x, y) => [columns[x], rows[y]]);
+  }
+
+  cut(piece) {
     const page = this.pages[piece.page];
     const [left, top, width, height] = piece.rect;
-    const [whole, high] = piece.size;
-    const swaps = orientation & SWAP;
-    const result = { width: swaps ? high : whole, height: swaps ? whole : high };
+    const result = { width: piece.size[0], height: piece.size[1] };
     result.data = new Uint8ClampedArray(result.width * result.height * 4);
     const kept = piece.turned ? [height, width] : [width, height];
     for (let y = 0; y < kept[1]; y++) {
       for (let x = 0; x < kept[0]; x++) {
         const from = piece.turned ? [left + kept[1] - 1 - y, top + x] : [left + x, top + y];
-        let [toX, toY] = [x + piece.offset[0], y + piece.offset[1]];
-        if (swaps) [toX, toY] = [toY, toX];
-        if (orientation & MIRROR) toX = result.width - 1 - toX;
-        if (orientation & UPSIDE_DOWN) toY = result.height - 1 - toY;
         const source = (from[1] * page.width + from[0]) * 4;
-        result.data.set(page.data.subarray(source, source + 4), (toY * result.width + toX) * 4);
+        const to = ((y + piece.offset[1]) * result.width + x + piece.offset[0]) * 4;
+        result.data.set(page.data.subarray(source, source + 4), to);
       }
     }
     return result;
@@ -98,7 +118,7 @@ export class Bundle {
   pose(number, { orientation, across, down, angle }) {
     const plain = this.picture(number);
     const width = drawnSide(plain.width, across), height = drawnSide(plain.height, down);
-    const borders = this.pieces.get(number).borders ?? NO_BORDERS;
+    const borders = this.borders(number);
     const tiled = borders.middle === "tiled";
     const same = width === plain.width && height === plain.height;
     const columns = same ? null : shownOf(plain.width, width, borders.left, borders.right, tiled);
@@ -106,17 +126,12 @@ export class Bundle {
     const picture = same ? plain : sampled(plain, width, height, (x, y) => [columns[x], rows[y]]);
     let [x, y] = this.pivot(number);
     [x, y] = [(x * width) / plain.width, (y * height) / plain.height];
-    const swaps = orientation & SWAP;
-    const turned = sampled(picture, swaps ? height : width, swaps ? width : height, (column, row) => {
-      if (orientation & MIRROR) column = (swaps ? height : width) - 1 - column;
-      if (orientation & UPSIDE_DOWN) row = (swaps ? width : height) - 1 - row;
-      return swaps ? [row, column] : [column, row];
-    });
-    if (swaps) [x, y] = [y, x];
-    if (orientation & MIRROR) x = turned.width - x;
-    if (orientation & UPSIDE_DOWN) y = turned.height - y;
+    const turn = turned(picture, orientation);
+    if (orientation & SWAP) [x, y] = [y, x];
+    if (orientation & MIRROR) x = turn.width - x;
+    if (orientation & UPSIDE_DOWN) y = turn.height - y;
     const degrees = ((angle % 360) + 360) % 360;
-    return degrees ? rotated(turned, x, y, degrees) : [turned, [x, y]];
+    return degrees ? rotated(turn, x, y, degrees) : [turn, [x, y]];
   }
 
   /** The frame that an animation shows after so many seconds. */
@@ -280,6 +295,25 @@ function sampled(picture, width, height, from) {
     }
   }
   return result;
+}
+
+/** The borders of a side that is drawn in another length. */
+function sizedEnds(first, last, side, wanted) {
+  const [begin, end] = [first, last].map((one) => Math.floor((2 * one * wanted + side) / (2 * side)));
+  const before = Math.min(begin, wanted - 1);
+  return [before, Math.min(end, wanted - before - 1)];
+}
+
+/** A picture in one of the eight orientations. */
+function turned(picture, orientation) {
+  if (!orientation) return picture;
+  const swaps = orientation & SWAP, { width, height } = picture;
+  const [across, down] = swaps ? [height, width] : [width, height];
+  return sampled(picture, across, down, (column, row) => {
+    if (orientation & MIRROR) column = across - 1 - column;
+    if (orientation & UPSIDE_DOWN) row = down - 1 - row;
+    return swaps ? [row, column] : [column, row];
+  });
 }
 
 /** A picture turned clockwise about its pivot, with sine and cosine in whole 65536ths. */

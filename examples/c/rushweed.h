@@ -660,18 +660,53 @@ static int rw_shown(int i, int n, int m, int first, int last, int tiled) {
     return first + (tiled ? step % middle : (int)((2LL * step + 1) * middle / (2LL * drawn)));
 }
 
-static rw_picture rw_resized(rw_bundle *b, rw_picture from, rw_value *borders, int width, int height) {
+typedef struct { int left, right, top, bottom, tiled; } rw_borders;
+
+static rw_picture rw_resized(rw_bundle *b, rw_picture from, rw_borders kept, int width, int height) {
     rw_picture made = rw_blank(b, width, height);
-    int left = rw_whole(rw_get(borders, "left")), right = rw_whole(rw_get(borders, "right"));
-    int top = rw_whole(rw_get(borders, "top")), bottom = rw_whole(rw_get(borders, "bottom"));
-    int tiled = !strcmp(rw_said(rw_get(borders, "middle")), "tiled");
-    if (left < 0 || right < 0 || top < 0 || bottom < 0) rw_fail(b, "A border is less than nothing%s.", "");
     for (int y = 0; y < height; y++) {
         for (int x = 0; x < width; x++) {
-            rw_copy(&made, x, y, &from, rw_shown(x, from.width, width, left, right, tiled),
-                    rw_shown(y, from.height, height, top, bottom, tiled));
+            rw_copy(&made, x, y, &from, rw_shown(x, from.width, width, kept.left, kept.right, kept.tiled),
+                    rw_shown(y, from.height, height, kept.top, kept.bottom, kept.tiled));
         }
     }
+    return made;
+}
+
+/* How long a side of a piece stands in levels: a unit is a unit there, however it was drawn. */
+static int rw_standing(rw_bundle *b, rw_value *piece, int axis) {
+    long long side = rw_whole(rw_at(rw_get(piece, "size"), axis)), own = rw_whole(rw_get(piece, "pixels_per_unit"));
+    long long unit = rw_whole(rw_get(b->manifest, "pixels_per_unit"));
+    if (own < 1 || unit < 1) rw_fail(b, "A unit has no pixels%s.", "");
+    long long sized = (2 * side * unit + own) / (2 * own);
+    return sized < 1 ? 1 : sized > RW_LONGEST ? RW_LONGEST : (int)sized;
+}
+
+/* A piece as it stands in levels. */
+static rw_picture rw_standing_piece(rw_bundle *b, rw_value *piece) {
+    rw_picture picture = rw_whole_piece(b, piece);
+    int width = rw_standing(b, piece, 0), height = rw_standing(b, piece, 1);
+    if (width == picture.width && height == picture.height) return picture;
+    rw_borders none = {0, 0, 0, 0, 0};
+    return rw_resized(b, picture, none, width, height);
+}
+
+/* The borders of a side of n pixels that is drawn m pixels long; one is left between them. */
+static void rw_sized_ends(int *first, int *last, long long n, int m) {
+    long long begin = (2LL * *first * m + n) / (2 * n), end = (2LL * *last * m + n) / (2 * n);
+    *first = (int)(begin < m - 1 ? begin : m - 1);
+    *last = (int)(end < m - *first - 1 ? end : m - *first - 1);
+}
+
+static rw_borders rw_borders_of(rw_bundle *b, rw_value *piece) {
+    rw_value *told = rw_get(piece, "borders"), *size = rw_get(piece, "size");
+    rw_borders made = {rw_whole(rw_get(told, "left")), rw_whole(rw_get(told, "right")),
+                       rw_whole(rw_get(told, "top")), rw_whole(rw_get(told, "bottom")),
+                       !strcmp(rw_said(rw_get(told, "middle")), "tiled")};
+    if (made.left < 0 || made.right < 0 || made.top < 0 || made.bottom < 0) rw_fail(b, "A border is less than nothing%s.", "");
+    if (rw_whole(rw_at(size, 0)) < 1 || rw_whole(rw_at(size, 1)) < 1) return made;
+    rw_sized_ends(&made.left, &made.right, rw_whole(rw_at(size, 0)), rw_standing(b, piece, 0));
+    rw_sized_ends(&made.top, &made.bottom, rw_whole(rw_at(size, 1)), rw_standing(b, piece, 1));
     return made;
 }
 
@@ -773,7 +808,7 @@ static void rw_cell(rw_view *v, rw_value *layer, double column, double row, int 
     int width = rw_tile(v->b, 0), height = rw_tile(v->b, 1);
     double left = column * width - v->x;
     if (left >= v->width || left < -RW_LONGEST) return;
-    rw_picture picture = rw_whole_piece(v->b, rw_piece(v->b, rw_animated(v, number, NULL)));
+    rw_picture picture = rw_standing_piece(v->b, rw_piece(v->b, rw_animated(v, number, NULL)));
     picture = rw_turned(v->b, picture, turn & 7);
     rw_tint(&picture, rw_get(layer, "tint"));
     rw_blend(v, &picture, left, (row + 1) * height - picture.height - v->y, rw_byte(rw_get(layer, "opacity")), 255);
@@ -860,16 +895,19 @@ static void rw_cells(rw_view *v, rw_value *layer) {
 static void rw_prop(rw_view *v, rw_value *layer, rw_value *prop) {
     rw_bundle *b = v->b;
     rw_value *piece = rw_piece(b, rw_animated(v, rw_whole(rw_get(prop, "piece")), rw_said(rw_get(prop, "animation"))));
-    rw_picture picture = rw_whole_piece(b, piece);
+    rw_picture picture = rw_standing_piece(b, piece);
     double unit = b->in_units ? rw_number(rw_get(piece, "pixels_per_unit"), 1) : 1;
     double pivot_x = rw_thousandths(rw_number(rw_at(rw_get(piece, "pivot"), 0), 0) * unit);
     double pivot_y = rw_thousandths(rw_number(rw_at(rw_get(piece, "pivot"), 1), 0) * unit);
-    if (b->y_up) pivot_y = picture.height - pivot_y;
+    int whole = rw_whole(rw_at(rw_get(piece, "size"), 0)), high = rw_whole(rw_at(rw_get(piece, "size"), 1));
+    if (b->y_up) pivot_y = high - pivot_y;
+    if (whole > 0) pivot_x = pivot_x * picture.width / whole;
+    if (high > 0) pivot_y = pivot_y * picture.height / high;
     int width = rw_drawn_side(picture.width, rw_number(rw_get(prop, "across"), 1));
     int height = rw_drawn_side(picture.height, rw_number(rw_get(prop, "down"), 1));
     if (width != picture.width || height != picture.height) {
         pivot_x = pivot_x * width / picture.width, pivot_y = pivot_y * height / picture.height;
-        picture = rw_resized(b, picture, rw_get(piece, "borders"), width, height);
+        picture = rw_resized(b, picture, rw_borders_of(b, piece), width, height);
     }
     int turn = rw_whole(rw_get(prop, "orientation")) & 7, degrees = rw_whole(rw_get(prop, "angle")) % 360;
     picture = rw_turned(b, picture, turn);

@@ -28,6 +28,7 @@ from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
 from rushweed.core.bale.reading_ahead import read_ahead
+from rushweed.core.bale.subset import chosen_part
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
@@ -369,6 +370,28 @@ def test_a_recipe_hands_over_a_part_and_keeps_to_its_budget(demo: Path, tmp_path
     fine = replace(project, recipes=(Recipe("Small", most_kib=9000, most_pages=1),))
     assert not [f for f in find_all(fine, Art(demo), slow=True) if f.code == "over-budget"]
     assert not build_all(fine, demo, tmp_path / "fine")[0].over_budget
+
+
+@given(
+    st.sets(
+        st.sampled_from(["fen_ground", "fen_water", "crab", "wheel", "front_reeds"]), min_size=1
+    )
+)
+def test_a_bundle_names_no_piece_that_is_gone(gone: set[str]) -> None:
+    project = files.load(DEMO)
+    sheets = tuple(sheet for sheet in project.sheets if sheet.name not in gone)
+    project = replace(project, sheets=sheets)
+    body = chosen_part(project, Recipe("Game"))
+    known = {piece.number for _, piece in project.pieces()}
+    for old, new in zip(project.levels, body.levels, strict=True):
+        for before, after in zip(old.layers, new.layers, strict=True):
+            assert after.cells.used() == before.cells.used() & known
+            kept = {place: before.cells.at(*place) for place in before.cells.places_of(known)}
+            assert kept == {place: after.cells.at(*place) for place in kept}
+            assert after.props == tuple(prop for prop in before.props if prop.piece in known)
+    assert {tile.piece for hem in body.hems for tile in hem.tiles} <= known
+    assert {number for mix in body.mixes for number, _ in mix.tiles} <= known
+    assert chosen_part(body, Recipe("Game")) is body
 
 
 def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:

@@ -19,6 +19,7 @@ from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from rushweed.core import resting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.memory import Memory
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
 from rushweed.core.values import Colour, Point, Rect, Size
 from rushweed.core.weave.drawing import Scene, view_around
@@ -236,9 +237,14 @@ def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:
     assert (pixels == pixels[0, 0]).all(), "cells of two screen pixels are not drawn"
 
 
+@pytest.mark.parametrize("own", [16, 11, 32])
 @pytest.mark.parametrize("level", ["Long boardwalk", "Sluice house", "Heron pool"])
-def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(qtbot, level: str) -> None:
+def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(
+    qtbot, level: str, own: int
+) -> None:
     project, art = files.load(DEMO), Art(DEMO)
+    names = tuple(sheet.name for sheet in project.sheets)
+    project = set_pixels_per_unit(project, names[::2], own)
     shown = project.level(level)
     assert shown.start is not None
     view = view_around(shown.start, project.rules.resolution)

@@ -55,10 +55,11 @@ def walk_page(project: Project, level: str, art: Art) -> bytes:
             level=level,
         )
     recipe = Recipe("Walk", single_file=True, only_levels=(level,), trimmed=True)
+    project = chosen_part(project, recipe)
     bundle = make_bundle(project, art, recipe).files[MANIFEST_FILE].decode()
     page = (PARTS / "page.html").read_text(encoding="utf-8")
     told = say("Arrows or A, D, W, S walk, Space jumps, Shift runs, R begins again.")
-    thanks = credits_text(chosen_part(project, recipe))
+    thanks = credits_text(project)
     made = page.format(
         title=html.escape(f"{level} · {project.name}"),
         told=html.escape(told),
@@ -93,7 +94,7 @@ def world(project: Project, level: str) -> dict[str, Any]:
         },
         "solids": list(map(_row, ground.solids.near(area.x, area.y, area.right, area.bottom))),
         "bodies": list(_bodies(ground)),
-        "wades": list(_wades(project, ground.level)),
+        "wades": list(_wades(ground.project, ground.level)),
         "mediums": [(column, row, *medium) for column, row, medium in ground.mediums.cells()],
         "front": front_of_walker(project, ground.level),
         "plain": tuple(PLAIN),

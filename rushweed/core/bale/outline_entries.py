@@ -11,6 +11,7 @@ from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.nesting import Nested, nested
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.gather.memory import Memory
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import WAYS, Polygon, Ring
@@ -57,8 +58,9 @@ def outline_entries(
 
 def _pieces(project: Project, level: Level) -> list[Piece]:
     """The pieces that a level's cells show, by their numbers."""
+    shown = in_levels(project)
     used = sorted({number for layer in level.layers for number in layer.cells.used()})
-    return [found[1] for number in used if (found := project.find(number))]
+    return [found[1] for number in used if (found := shown.find(number))]
 
 
 def _ring(ring: Ring, measure: Measure, grounds: Grounds) -> RingEntry:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Set
 from dataclasses import replace
 
 from rushweed.core.bale.pages import Atlas
 from rushweed.core.gauge.compression.texture import TextureForm, bytes_in_memory
 from rushweed.core.project.level import Level
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.rules import Recipe, Treatment
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
@@ -19,7 +19,9 @@ PLAIN = ("PNG", "WebP")
 
 def chosen_part(project: Project, recipe: Recipe) -> Project:
     """The sheets and levels that a recipe names, with the sheets that those levels show; all, where
-    it names none. Raises Refusal for a name that nothing has."""
+    it names none. What is left of a level shows no piece that is gone. Raises Refusal for a name
+    that nothing has."""
+    project = _without_gone(project)
     if not recipe.only_sheets and not recipe.only_levels:
         return project
     _refuse_unknown("sheet", recipe.only_sheets, [sheet.name for sheet in project.sheets])
@@ -33,13 +35,38 @@ def chosen_part(project: Project, recipe: Recipe) -> Project:
         names |= {s.belongs.to for s in project.sheets if s.belongs and s.name in names}
     sheets = tuple(sheet for sheet in project.sheets if sheet.name in names)
     kept = {piece.number for sheet in sheets for piece in sheet.pieces}
-    return replace(
-        project,
-        sheets=sheets,
-        levels=levels,
-        hems=tuple(h for h in project.hems if all(t.piece in kept for t in h.tiles)),
-        mixes=tuple(m for m in project.mixes if all(number in kept for number, _ in m.tiles)),
-    )
+    return _with_whole_brushes(replace(project, sheets=sheets, levels=levels), kept)
+
+
+def _without_gone(project: Project) -> Project:
+    """The project without cells, props, hems and mixes of pieces that are gone: no reader of a
+    bundle could draw them."""
+    known = piece_index(project).keys()
+    levels = tuple(_shown_of(level, known) for level in project.levels)
+    if any(new is not old for new, old in zip(levels, project.levels, strict=True)):
+        project = replace(project, levels=levels)
+    return _with_whole_brushes(project, known)
+
+
+def _shown_of(level: Level, known: Set[int]) -> Level:
+    if known >= set(_pieces_of(level)):
+        return level
+    layers = []
+    for layer in level.layers:
+        lost = layer.cells.used() - known
+        cells = layer.cells.painted(dict.fromkeys(layer.cells.places_of(lost), (0, 0)))
+        props = tuple(prop for prop in layer.props if prop.piece in known)
+        layers.append(replace(layer, cells=cells, props=props))
+    return replace(level, layers=tuple(layers))
+
+
+def _with_whole_brushes(project: Project, known: Set[int]) -> Project:
+    """The project with those hems and mixes of which every tile is known."""
+    hems = tuple(h for h in project.hems if all(t.piece in known for t in h.tiles))
+    mixes = tuple(m for m in project.mixes if all(number in known for number, _ in m.tiles))
+    if (hems, mixes) == (project.hems, project.mixes):
+        return project
+    return replace(project, hems=hems, mixes=mixes)
 
 
 def over_budget(recipe: Recipe, files: Mapping[str, bytes], atlas: Atlas) -> Iterator[str]:

@@ -9,6 +9,7 @@ from functools import partial
 from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project, piece_index
@@ -41,7 +42,7 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
 
 def misfitting_tiles(project: Project, art: Art) -> Iterator[Finding]:
     """Layers of whose tiles most are not as large as a cell; some may be, as tall trees are."""
-    index, tile = piece_index(project), project.rules.tile
+    index, tile = piece_index(in_levels(project)), project.rules.tile
     for level in project.levels:
         for layer in level.layers:
             sizes = Counter(index[n][1].rect.size for n in layer.cells.used() if n in index)

@@ -22,6 +22,7 @@ from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Redrawn, Sheet, Source
+from rushweed.core.project.standing_sheet import StandingSheet
 from rushweed.core.values import Rect, Refusal, Size
 
 Value = TypeVar("Value")
@@ -83,7 +84,10 @@ class Art:
 
     def piece(self, sheet: Sheet, piece: Piece) -> Picture:
         """One piece's pixels; what lies past the picture's edge is clear."""
-        return cut_out(self.picture(sheet), piece.rect)
+        if not isinstance(sheet, StandingSheet):
+            return cut_out(self.picture(sheet), piece.rect)
+        whole = cut_out(self.picture(sheet.drawn), sheet.rects[piece.number])
+        return fitted(whole, piece.rect.size, "nearest")
 
     def number(self, project: Project, number: int) -> Picture | None:
         """The pixels of the piece with that number, or None when there is no such piece."""
@@ -193,6 +197,13 @@ def picture_key(sheet: Sheet) -> tuple[object, ...]:
     """What the sheet's picture depends on: equal keys have equal pixels."""
     contents = tuple(source.content for source in sheet.sources)
     return ("picture", contents, sheet.redrawn, *_made_of_pixels(sheet))
+
+
+def piece_key(sheet: Sheet, piece: Piece) -> tuple[object, ...]:
+    """What a piece's pixels depend on: equal keys have equal pixels."""
+    if isinstance(sheet, StandingSheet):
+        return (picture_key(sheet), piece.rect.size, sheet.rects[piece.number])
+    return (picture_key(sheet), piece.rect)
 
 
 def cut_out(picture: Picture, rect: Rect) -> Picture:

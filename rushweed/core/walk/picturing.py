@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import floor
 
 import numpy as np
 
@@ -78,10 +79,10 @@ def _blend_walker(
         pivot_x, pivot_y = found[1].standing
         if flipped:
             pivot_x = tile.shape[1] - pivot_x
-    x = round(motion.x) - int(pivot_x) - view.x
-    y = round(motion.y) - int(pivot_y) - view.y
+    x = round(motion.x) - floor(pivot_x) - view.x
+    y = round(motion.y) - floor(pivot_y) - view.y
     hidden = wade_at(ground.project, ground.level, motion.x, motion.y)
-    tile = tile[: max(0, min(tile.shape[0], int(pivot_y) - hidden))] if hidden else tile
+    tile = tile[: max(0, min(tile.shape[0], floor(pivot_y) - hidden))] if hidden else tile
     blend(pixels, tile, x, y)
 
 

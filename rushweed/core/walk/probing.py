@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Collection, Hashable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
-from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.art import Art, piece_key
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Refusal
@@ -155,11 +156,12 @@ def _content(project: Project, level: Level) -> Hashable:
     used = {number for layer in level.layers for number in layer.cells.used()}
     used |= {prop.piece for layer in level.layers for prop in layer.props}
     pieces = []
+    shown = in_levels(project)
     for number in sorted(used):
-        found = project.find(number)
+        found = shown.find(number)
         if found is not None:
             sheet, piece = found
-            about = piece.rect, piece.standing, piece.shapes, piece.facts, piece.body
-            pieces.append((number, picture_key(sheet), about))
+            about = piece.standing, piece.shapes, piece.facts, piece.body
+            pieces.append((number, piece_key(sheet, piece), about))
     rules = project.rules.tile, project.rules.pixels_per_unit, project.walker
     return ("probed", layers, level.start, level.view, rules, tuple(pieces))

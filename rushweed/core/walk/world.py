@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.project.ground_rules import walker_body
+from rushweed.core.gauge.own_size import in_levels, walker_body
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
@@ -28,6 +28,7 @@ class World:
     """A level to walk in, with a walker's size and strength."""
 
     def __init__(self, project: Project, level: str) -> None:
+        project = in_levels(project)
         self.project = project
         self.level = project.level(level)
         self.walker: Walker = project.walker

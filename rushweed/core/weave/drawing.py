@@ -15,8 +15,9 @@ from typing import Literal
 import numpy as np
 
 from rushweed.core.cut.animations import find_animation, frame_at
-from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.art import Art, piece_key
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.newest import for_newest
 from rushweed.core.orientation import turned
 from rushweed.core.project.cells import Cells, Marked, Numbers
@@ -62,7 +63,7 @@ class Scene:
     """Draws levels of one project; holds nothing that could go out of date."""
 
     def __init__(self, project: Project, art: Art) -> None:
-        self.project = project
+        self.project = in_levels(project)
         self.art = art
 
     def level(self, level: Level, area: Rect, moment: Moment = STILL) -> Picture:
@@ -176,7 +177,7 @@ class Scene:
         if found is None or (pose == UNPOSED and prop.tint is None and tint is None):
             return self._posed(prop, None)
         sheet, piece = found
-        key = ("prop", picture_key(sheet), piece.rect, piece.standing, piece.borders, pose)
+        key = ("prop", piece_key(sheet, piece), piece.standing, piece.borders, pose)
         return self.art.memory.get((*key, prop.tint, tint), lambda: self._posed(prop, tint))
 
     def _posed(self, prop: Prop, tint: Colour | None) -> Picture:
@@ -220,6 +221,7 @@ _longest_memory: list[tuple[object, object, int]] = []
 
 def _longest_side(project: Project, cells: Cells) -> int:
     """The longest side of a layer's tiles; kept for the newest few layers that were asked for."""
+    project = in_levels(project)
     for sheets, known, longest in _longest_memory:
         if sheets is project.sheets and known is cells:
             return longest

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
@@ -38,7 +39,7 @@ def fill_gap(project: Project, level: str, layer: int, place: int) -> Project:
     cells, and what is solid, that its middle lies in. Raises Refusal where it cannot be."""
     held = project.level(level)
     prop = held.layers[layer].props[place]
-    found = project.find(prop.piece)
+    found = in_levels(project).find(prop.piece)
     if found is None:
         raise Refusal("The prop's piece is gone. Bring it back before you fit it.")
     if prop.angle % 90:
@@ -102,7 +103,7 @@ def line_up_props(project: Project, level: str, layer: int, place: int, reach: R
 def uneven(project: Project, prop: Prop) -> bool:
     """Whether pixels of the prop's piece differ in size as it is drawn, or lie off the grid. What
     is between borders may be of any size."""
-    found = project.find(prop.piece)
+    found = in_levels(project).find(prop.piece)
     if found is None:
         return False
     if prop.angle % 90:
@@ -123,7 +124,7 @@ def evened(prop: Prop) -> Prop:
 
 def _checked(project: Project, prop: Prop) -> Prop:
     """The prop, if it can be drawn."""
-    found = project.find(prop.piece)
+    found = in_levels(project).find(prop.piece)
     if found is not None:
         width, height = found[1].rect.size
         if max(width * prop.across, height * prop.down) > LONGEST_PROP:

@@ -17,6 +17,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import turned_point
 from rushweed.core.project.cells import CHUNK
 from rushweed.core.project.level import Layer, Level
@@ -73,7 +74,7 @@ class SolidOutlines:
 
     def __init__(self, project: Project, level: Level, stops: Stopping = ALL_SIDES) -> None:
         self._stops = stops
-        self._project, self._level = project, level
+        self._project, self._level = in_levels(project), level
         self._blocks: dict[Key, Segments] = {}
 
     def segments(self, area: Rect) -> Segments:
@@ -89,6 +90,7 @@ class SolidOutlines:
     def follow(self, project: Project, level: Level) -> None:
         """Take over a changed level; only blocks with changed cells, and their neighbours, are
         forgotten."""
+        project = in_levels(project)
         if project.sheets is not self._project.sheets or _other_layers(self._level, level):
             self._blocks.clear()
         else:
@@ -258,6 +260,7 @@ def _coverings(
 ) -> Iterable[tuple[_Covering, npt.NDArray[np.intp], npt.NDArray[np.intp]]]:
     """What a layer's tiles cover of the cells of an area, their own and those that large ones
     reach into: each with the rows and columns where it does."""
+    project = in_levels(project)
     index = piece_index(project)
     farthest = _farthest(project)
     numbers, turns = layer.cells.window(area.grown(farthest))
@@ -281,6 +284,7 @@ _farthest_memory: list[tuple[object, Size, int]] = []
 
 def _farthest(project: Project) -> int:
     """The most cells that any piece's shapes reach beyond its own; kept for the newest few."""
+    project = in_levels(project)
     for sheets, tile, cells in _farthest_memory:
         if sheets is project.sheets and tile == project.rules.tile:
             return cells
@@ -293,7 +297,7 @@ def _farthest(project: Project) -> int:
 
 def _reach_of_number(project: Project, number: int) -> int:
     """How many cells the tile of that number reaches beyond its own; 0 for none."""
-    found = piece_index(project).get(number)
+    found = in_levels(project).find(number)
     shapes = found[1].shapes if found else None
     return _reach_of(found[1], shapes, project.rules.tile) if found and shapes else 0
 

@@ -17,6 +17,7 @@ import numpy.typing as npt
 
 from rushweed.core.gather.fitting import nearest_of
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED, turned, turned_point
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
@@ -40,9 +41,9 @@ def drawn_size(size: Size, prop: Prop) -> Size:
 
 
 def stands_at(project: Project, number: int) -> tuple[Size, Point]:
-    """The size of a piece, and where it stands from its upper left corner; a missing one is as
-    large as a tile and stands on the middle of its foot."""
-    found = project.find(number)
+    """The size of a piece in levels, and where it stands from its upper left corner; a missing one
+    is as large as a tile and stands on the middle of its foot."""
+    found = in_levels(project).find(number)
     if found is None:
         tile = project.rules.tile
         return tile, Point(tile.width // 2, tile.height)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from rushweed.core.cut.animations import find_animation
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
@@ -30,6 +31,7 @@ class PropIndex:
         return [int(place) for place in np.flatnonzero(seen)]
 
     def _rects(self, project: Project, props: tuple[Prop, ...]) -> np.ndarray:
+        project = in_levels(project)
         for known, sheets, rects in self._known:
             if known is props and sheets is project.sheets:
                 return rects

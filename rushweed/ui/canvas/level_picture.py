@@ -10,6 +10,7 @@ import numpy as np
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.cells import CHUNK, Cells, Chunk, Key
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
@@ -67,6 +68,7 @@ class LevelPicture:
         self, painter: QPainter, canvas: Canvas, project: Project, level: Level, bright: int = -1
     ) -> None:
         """Draw all visible layers; with `bright`, all but that one are faded."""
+        project = in_levels(project)
         if (
             self._made_of is None
             or self._made_of[0] is not project.sheets

@@ -8,9 +8,10 @@ from typing import cast
 
 from PyQt6.QtGui import QImage
 
-from rushweed.core.gather.art import Art, cut_out, is_as_stored, picture_key
+from rushweed.core.gather.art import Art, is_as_stored, picture_key, piece_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail, thumbnail_key
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import turned
 from rushweed.core.project.level import Prop
 from rushweed.core.project.project import Project
@@ -106,11 +107,11 @@ class Images:
         return False
 
     def _piece(self, sheet: Sheet, piece: Piece, orientation: int) -> Picture:
-        return turned(cut_out(self.art.picture(sheet), piece.rect), orientation)
+        return turned(self.art.piece(sheet, piece), orientation)
 
     def number(self, project: Project, number: int, orientation: int = 0) -> QImage:
-        """The piece with that number; a red square when there is none."""
-        found = project.find(number)
+        """The piece with that number as levels show it; a red square when there is none."""
+        found = in_levels(project).find(number)
         if found is None:
             return self._get(("missing", project.rules.tile), lambda: missing(*project.rules.tile))
         key = _piece_key(*found, orientation)
@@ -118,13 +119,13 @@ class Images:
 
     def prop(self, project: Project, prop: Prop, tint: Colour | None = None) -> QImage:
         """A prop as it stands, under its own tint and another; as wide and high as its area."""
-        found = project.find(prop.piece)
+        found = in_levels(project).find(prop.piece)
         plain = replace(UNPOSED, orientation=prop.orientation)
         pose = pose_of(prop)
         if found is None or (pose == plain and prop.tint is None and tint is None):
             return self.number(project, prop.piece, prop.orientation)
         sheet, piece = found
-        key = picture_key(sheet), piece.rect, piece.standing, piece.borders, pose, prop.tint, tint
+        key = piece_key(sheet, piece), piece.standing, piece.borders, pose, prop.tint, tint
         return self._get(key, lambda: Scene(project, self.art).prop(prop, tint))
 
     def _get(self, key: Hashable, picture: Callable[[], Picture]) -> QImage:
@@ -146,4 +147,4 @@ def _clear() -> QImage:
 
 
 def _piece_key(sheet: Sheet, piece: Piece, orientation: int) -> Hashable:
-    return picture_key(sheet), piece.rect, orientation
+    return piece_key(sheet, piece), orientation

@@ -10,6 +10,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED, turned_point
 from rushweed.core.project.facts import Side
 from rushweed.core.project.level import Level
@@ -67,8 +68,8 @@ class SolidPaths:
         painter.restore()
 
     def _near(self, project: Project, level: Level, view: Rect) -> Solids:
+        project, kept = in_levels(project), self._kept
         tile = project.rules.tile
-        kept = self._kept
         if kept and kept[0] is level and kept[1] is project.sheets and _holds(kept[2], view):
             return kept[3]
         area = Rect(

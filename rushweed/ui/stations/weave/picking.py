@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rushweed.core.cut.rules_from_art import follow_brush
+from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Rect
@@ -63,7 +64,7 @@ class Picking:
         whoever places tiles as props goes on with that."""
         tool, project = self._held.tool, self._desk.project
         numbers = brush.numbers()
-        found = project.find(next(iter(numbers))) if len(numbers) == 1 else None
+        found = in_levels(project).find(next(iter(numbers))) if len(numbers) == 1 else None
         is_tile = found is None or found[0].kind == "tileset"
         if not (is_tile or (found and found[1].rect.size == project.rules.tile)):
             return "Props"
