@@ -101,8 +101,8 @@ def test_a_sheet_of_fewer_pixels_per_unit_is_as_one_that_is_enlarged(factor: int
     large = set_pixels_per_unit(large, SHOWN, usual * factor)
     assert treatment_of(own, own.sheet("wheel")).pixels_per_unit == usual
     level = own.levels[0]
-    pictures = [Scene(one, ART).level(level, AREA, Moment(0.4)) for one in (own, large)]
-    assert np.array_equal(*pictures)
+    drawn, same = (Scene(one, ART).level(level, AREA, Moment(0.4)) for one in (own, large))
+    assert np.array_equal(drawn, same)
     assert walker_body(own) == walker_body(large) != walker_body(plain)
     rings = [sorted(merged_outlines(one, level)) for one in (own, large, plain)]
     assert rings[0] == rings[1] != rings[2]
@@ -110,11 +110,11 @@ def test_a_sheet_of_fewer_pixels_per_unit_is_as_one_that_is_enlarged(factor: int
     keys = [Keys(right=True, jump=step % 20 < 5) for step in range(120)]
     first, second = (replay(ground, keys) for ground in grounds)
     assert first == second
-    views = [
+    walked, same = (
         picture_with_walker(Scene(one, ART), ground, first[-1], AREA)
         for one, ground in zip((own, large), grounds, strict=True)
-    ]
-    assert np.array_equal(*views)
+    )
+    assert np.array_equal(walked, same)
 
 
 def test_a_project_of_one_size_is_shown_as_it_is_and_others_are_made_once() -> None:
