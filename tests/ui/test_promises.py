@@ -299,6 +299,23 @@ def with_props(driver: Driver) -> Any:
     return hand
 
 
+def test_what_is_selected_is_painted_and_placed_where_nothing_is_in_hand(drive: Driver) -> None:
+    drive.station(5)
+    desk, held = drive.window.desk, drive.at("Weave").hand.held
+    tile, figure = (drive.project.sheet(name).pieces[0].number for name in ("fen_ground", "crab"))
+    desk.do("Began a level", lambda project: add_level(project)[0])
+    level = drive.project.levels[-1].name
+    for tool, number in (("Box", tile), ("Props", figure)):
+        held.brush = None
+        desk.select(replace(desk.selection, level=level, layer=0, pieces=frozenset({number})))
+        drive.press(tool)
+        drive.drag((40, 40), (60, 60))
+        drive.settle()
+    layer = drive.project.level(level).layers[0]
+    assert layer.cells.used() == {tile}
+    assert [prop.piece for prop in layer.props] == [figure]
+
+
 def test_a_path_is_left_by_escape_by_a_tool_and_by_going_elsewhere(weaving: Driver) -> None:
     before = weaving.project
     hand = with_props(weaving)

@@ -30,6 +30,8 @@ from rushweed.ui.shell.rack_marks import (
 from rushweed.ui.shell.rows import Rows
 
 LEVEL_ROW, LAYER_ROW, ACTIVE_ROW = 30, 36, 50
+GAP = 8
+"""Pixels between two words of a row at least."""
 COUNTING_DELAY = 200
 """Milliseconds of quiet before tiles are counted anew: a stroke must not wait for it."""
 
@@ -163,23 +165,31 @@ class LevelRack(QWidget):
         painter.drawRoundedRect(QRectF(thumb).adjusted(-0.5, -0.5, 0.5, 0.5), 2, 2)
         left = thumb.right() + 9
         room = rect.right() - left - 6
+        free = room
         if item.below_walker:
-            self._paint_walker(painter, rect, colours.line if item.active else colours.tide)
+            free -= GAP + self._paint_walker(
+                painter, rect, colours.line if item.active else colours.tide
+            )
         painter.setFont(font(BODY, 600 if item.active else 500))
         painter.setPen(colours.on_ink if item.active else colours.ink)
         name = painter.fontMetrics().elidedText(item.layer.name, Qt.TextElideMode.ElideRight, room)
         painter.drawText(left, rect.center().y() - 2, name)
         painter.setFont(font(CAPTION))
         painter.setPen(colours.line if item.active else colours.soft_ink)
-        painter.drawText(left, rect.center().y() + 12, _layer_words(item))
+        words = painter.fontMetrics().elidedText(
+            _layer_words(item), Qt.TextElideMode.ElideRight, free
+        )
+        painter.drawText(left, rect.center().y() + 12, words)
 
-    def _paint_walker(self, painter: QPainter, rect: QRect, colour: QColor) -> None:
-        """Between which layers the walker stands: a line above the one that it stands before."""
+    def _paint_walker(self, painter: QPainter, rect: QRect, colour: QColor) -> int:
+        """Between which layers the walker stands: a line above the one that it stands before, and
+        a word, the width of which is returned."""
         painter.fillRect(rect.left() + 34, rect.top(), rect.width() - 40, 2, colour)
         painter.setFont(font(CAPTION))
         painter.setPen(colour)
         width = painter.fontMetrics().horizontalAdvance(say("walker"))
         painter.drawText(rect.right() - width - 6, rect.center().y() + 12, say("walker"))
+        return width
 
     def _paint_thread(self, painter: QPainter, rect: QRect, item: _LayerItem) -> None:
         """The layer's stretch of the thread, with its knot or bead."""
@@ -218,7 +228,7 @@ def begin_level(desk: Desk) -> None:
 
 def _layer_words(item: _LayerItem) -> str:
     if item.active and not item.layer.locked:
-        words = say("painting here")
+        words = say("painting") if item.below_walker else say("painting here")
     elif item.layer.locked:
         words = say("locked")
     elif not item.layer.visible:

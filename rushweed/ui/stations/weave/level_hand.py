@@ -69,6 +69,7 @@ class LevelHand:
         level = self.level()
         if level is None:
             return None
+        self.picking.take_selected()
         tool = self.held.tool
         if tool == "Props":
             return self.things.press_prop(press, level)

@@ -11,7 +11,7 @@ from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Rect
-from rushweed.core.weave.painting import Brush, pick
+from rushweed.core.weave.painting import Brush, pick, single
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.rack_of_levels import begin_level
@@ -47,6 +47,14 @@ class Picking:
         chosen = frozenset(brush.numbers())
         self._desk.select(replace(self._desk.selection, pieces=chosen))
         self.on_picked()
+
+    def take_selected(self) -> None:
+        """Take the piece that is selected in hand, where nothing is and the tool is for it."""
+        pieces = self._desk.selection.pieces
+        if self._held.brush is None and not self._held.hem and len(pieces) == 1:
+            brush = single(*pieces)
+            if self._desk.project.find(*pieces) and self._tool_for(brush) == self._held.tool:
+                self.take_brush(brush)
 
     def pick_up(self, level: Level, cell: Key) -> str:
         """Take the tile that lies there, from the active layer first, then from the front. Returns
