@@ -43,8 +43,8 @@ def carried(piece: Piece, rect: Rect, move: Move = still, turn: int = AS_DRAWN) 
         x, y = move(Point(old.x + point.x, old.y + point.y))
         return Point(x - rect.x, y - rect.y)
 
-    zero, offset, unit = (move(point) for point in (Point(0, 0), piece.offset, Point(1, 1)))
-    tall = abs(unit.y - zero.y)
+    zero, offset, corner = (move(point) for point in (Point(0, 0), piece.offset, Point(1, 1)))
+    tall = abs(corner.y - zero.y)
     facts = turned_facts(piece.facts, turn)
     if facts.wade:
         facts = replace(facts, wade=round(facts.wade * tall))
