@@ -21,7 +21,7 @@ from rushweed.core.project.facts import SIDES, Current, Facts, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.project.rules import Walker
+from rushweed.core.project.rules import Differences, Walker
 from rushweed.core.project.shape import Box, Form, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.project.turning import turned_current, turned_side
@@ -237,7 +237,8 @@ def scaled(side: int, unit: int, walker: Walker, floor: list[int]) -> Ground:
     """Columns of boxes of so many pixels, as high as `floor` says, in a game of some scale."""
     box = Shape(full_box(Size(side, side)))
     piece = Piece(1, Rect(0, 0, side, side), Point(side // 2, side), shapes=(box,))
-    sheet = Sheet("tiles", (Source("art/x.png", "0" * 64, Size(side, side)),), pieces=(piece,))
+    source, own = Source("art/x.png", "0" * 64, Size(side, side)), Differences(pixels_per_unit=unit)
+    sheet = Sheet("tiles", (source,), pieces=(piece,), differences=own)
     cells = {(c, -r): (1, 0) for c, high in enumerate(floor) for r in range(high)}
     start = Point(side + side // 2, (1 - floor[1]) * side)
     level = Level("Level", (Layer("Ground", Cells().painted(cells)),), start)
