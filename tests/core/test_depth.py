@@ -220,9 +220,11 @@ def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:
     assert (canvas != blank).any()
 
 
-@given(
-    st.lists(st.sampled_from(["sky", "solid", "grass", "hidden", "looked at", "far"]), max_size=6)
-)
+KINDS = ["sky", "solid", "grass", "hidden", "looked at", "backdrop", "far"]
+"""Of these layers one alone stops whoever walks."""
+
+
+@given(st.lists(st.sampled_from(KINDS), max_size=6))
 def test_the_walker_stands_before_the_frontmost_layer_that_stops(kinds: list[str]) -> None:
     project = files.load(DEMO)
     mud, tuft = (number(project, name, "fen_ground") for name in ("mud", "tuft"))
@@ -235,6 +237,7 @@ def test_the_walker_stands_before_the_frontmost_layer_that_stops(kinds: list[str
             visible=kind != "hidden",
             solid=kind != "looked at",
             parallax=0.5 if kind == "far" else 1.0,
+            repeated=kind == "backdrop",
         )
 
     layers = tuple(layer(place, kind) for place, kind in enumerate(kinds))

@@ -11,7 +11,6 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Ring
 from rushweed.core.values import Point, Size
-from rushweed.core.walk.solids import is_walked
 
 INSIDE = 0.25
 """So many pixels from an edge, on its solid side, it is asked of what ground it is."""
@@ -31,7 +30,7 @@ class Grounds:
 
     def __init__(self, project: Project, level: Level) -> None:
         self._tile = project.rules.tile
-        self._cells = [layer.cells for layer in reversed(level.layers) if is_walked(layer)]
+        self._cells = [layer.cells for layer in reversed(level.layers) if layer.is_walked]
         found = (project.find(number) for cells in self._cells for number in cells.used())
         self._kinds = {
             piece.number: piece.facts.ground

@@ -80,6 +80,16 @@ class Layer:
         """Whether its props are drawn more than once."""
         return self.repeated or self.repeated_down
 
+    @property
+    def is_walked(self) -> bool:
+        """Whether what is on it is met by walkers."""
+        return self.visible and self.parallax == 1 and not self.is_backdrop
+
+    @property
+    def stops(self) -> bool:
+        """Whether what is on it stops walkers."""
+        return self.is_walked and self.solid
+
 
 @dataclass(frozen=True, slots=True)
 class Level:

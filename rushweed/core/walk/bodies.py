@@ -13,7 +13,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Size
 from rushweed.core.walk.body_boxes import BodyBoxes
 from rushweed.core.walk.mover import TOUCH, Mover
-from rushweed.core.walk.solids import Solids, body_of, is_solid, stopping
+from rushweed.core.walk.solids import Solids, body_of, stopping
 from rushweed.core.weave.posing import posed_shapes, prop_area, rotated_shape
 
 STEP = 1 / 60
@@ -49,7 +49,7 @@ class Moving:
         self.props: dict[tuple[int, int], int] = {}
         """Which body a prop is, by its layer and its place there."""
         for number, layer in enumerate(level.layers):
-            if not is_solid(layer):
+            if not layer.stops:
                 continue
             for place, prop in enumerate(layer.props):
                 kind = body_of(project, prop)

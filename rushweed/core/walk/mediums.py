@@ -9,7 +9,6 @@ from rushweed.core.project.facts import Moves
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.turning import STILL, turned_current
-from rushweed.core.walk.solids import is_walked
 
 
 class Medium(NamedTuple):
@@ -38,7 +37,7 @@ class Mediums:
         self._layers = [
             layer
             for layer in reversed(level.layers)
-            if is_walked(layer) and not layer.cells.used().isdisjoint(self._facts)
+            if layer.is_walked and not layer.cells.used().isdisjoint(self._facts)
         ]
 
     def __bool__(self) -> bool:

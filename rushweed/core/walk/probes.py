@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import Literal
 
 import numpy as np
@@ -20,7 +21,6 @@ from rushweed.core.walk.floors import Cell, floors, goes_without_saying
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.slab_table import Flags, Numbers
-from rushweed.core.walk.solids import is_solid, is_walked
 from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Walkers
@@ -159,7 +159,7 @@ def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) 
 def floats_and_sinks(project: Project, level: str, art: Art) -> Iterator[Off]:
     """Painted pieces whose shapes begin above or below what is drawn of them."""
     found: dict[int, Cell] = {}
-    for layer in filter(is_solid, project.level(level).layers):
+    for layer in filter(attrgetter("stops"), project.level(level).layers):
         for number in sorted(layer.cells.used()):
             if number not in found:
                 found[number] = next(layer.cells.places_of({number}))
@@ -200,7 +200,7 @@ def narrow_gaps(ground: Ground) -> Iterator[Narrow]:
 def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
     tile = ground.project.rules.tile
     area = Rect(0, 0, 0, 0)
-    for layer in filter(is_walked, ground.level.layers):
+    for layer in filter(attrgetter("is_walked"), ground.level.layers):
         area = area.union(layer.cells.bounds())
     for row in range(area.y, area.bottom):
         for column in range(area.x, area.right):

@@ -38,7 +38,7 @@ class Solids:
 
     def __init__(self, project: Project, level: Level, sensors: bool = False) -> None:
         self._project, self._sensors = project, sensors
-        self._layers = [layer for layer in level.layers if is_walked(layer)]
+        self._layers = [layer for layer in level.layers if layer.is_walked]
         self._tile = project.rules.tile
         self._cells: dict[tuple[int, int], tuple[Slab, ...]] = {}
         self._near: dict[tuple[int, int, int, int], tuple[Slab, ...]] = {}
@@ -278,16 +278,6 @@ def prop_slabs(project: Project, prop: Prop, sensors: bool = False) -> Iterator[
     shapes = stopping(project, posed_shapes(found[1], prop)) if found else ()
     for slab in slabs(sensors_of(shapes) if sensors else shapes, Size(0, 0), AS_DRAWN):
         yield slab.moved(prop.x, prop.y, prop.piece)
-
-
-def is_walked(layer: Layer) -> bool:
-    """Whether what is on a layer is met by walkers."""
-    return layer.visible and layer.parallax == 1 and not layer.is_backdrop
-
-
-def is_solid(layer: Layer) -> bool:
-    """Whether what is on a layer stops walkers."""
-    return is_walked(layer) and layer.solid
 
 
 def body_of(project: Project, prop: Prop) -> str:

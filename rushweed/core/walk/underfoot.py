@@ -10,7 +10,6 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.project.turning import turned_facts
 from rushweed.core.walk.motion import Motion
-from rushweed.core.walk.solids import is_walked
 from rushweed.core.walk.world import World
 
 Cell = tuple[int, int]
@@ -19,7 +18,7 @@ Cell = tuple[int, int]
 def tiles_at(project: Project, level: Level, cell: Cell) -> Iterator[tuple[Piece, int]]:
     """The tiles of a cell with their orientation, the foremost first."""
     for layer in reversed(level.layers):
-        if is_walked(layer):
+        if layer.is_walked:
             number, orientation = layer.cells.at(*cell)
             found = project.find(number) if number else None
             if found is not None:

@@ -8,8 +8,9 @@ from functools import cached_property
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.gauge.own_size import in_levels, walker_body
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Prop
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
@@ -18,7 +19,7 @@ from rushweed.core.walk.mediums import Mediums
 from rushweed.core.walk.motion import Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.slab_table import SlabTable
-from rushweed.core.walk.solids import Solids, is_walked
+from rushweed.core.walk.solids import Solids
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import prop_area
@@ -56,7 +57,7 @@ class World:
         each, of shape (count, 4), not a number for those that move."""
         found, areas = [], []
         for number, layer in enumerate(self.level.layers):
-            for place, prop in enumerate(layer.props if is_walked(layer) else ()):
+            for place, prop in enumerate(layer.props if layer.is_walked else ()):
                 pair = self.project.find(prop.piece)
                 if pair and (prop.name or prop.notes or pair[1].shapes or pair[1].facts.notes):
                     found.append((number, place, prop))

@@ -27,11 +27,10 @@ def front_of_walker(project: Project, level: Level) -> int:
 
 
 def _stops(layer: Layer, stopping: frozenset[int]) -> bool:
-    """Whether anything on a layer that is seen, and moves with the level, stops somebody."""
-    if not layer.visible or not layer.solid or layer.parallax != 1:
-        return False
+    """Whether anything on a layer stops somebody who walks there."""
     used = layer.cells.used()
-    return not used.isdisjoint(stopping) or any(prop.piece in stopping for prop in layer.props)
+    props = (prop.piece for prop in layer.props)
+    return layer.stops and not (used.isdisjoint(stopping) and stopping.isdisjoint(props))
 
 
 @for_newest
