@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from rushweed.core.project import body
-from rushweed.core.project.cells import Cells
+from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.drawing_sets import Hem, HemTile, Mix, Patch
 from rushweed.core.project.facts import Current, Facts, GroundKind, Note
 from rushweed.core.project.level import Layer, Level, Prop
@@ -32,6 +32,7 @@ from rushweed.core.project.sheet import (
     Source,
 )
 from rushweed.core.values import Colour, Point, Rect, Size
+from rushweed.core.weave.painting import Brush, fill_area, laid
 
 side = st.integers(1, 64)
 place = st.builds(Point, st.integers(-20, 80), st.integers(-20, 80))
@@ -167,3 +168,8 @@ def checkered(width: int, height: int, seed: int = 1) -> np.ndarray:
 def write_picture(path: Path, picture: np.ndarray) -> Path:
     Image.fromarray(picture).save(path)
     return path
+
+
+def filling(cells: Cells, brush: Brush, start: Key, *more: Any, **named: Any) -> Cells:
+    """Cells with the brush laid on all that hangs together with one."""
+    return laid(cells, brush, *fill_area(cells, start, *more, **named), start)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import gettext
 import os
 import struct
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache
 from io import BytesIO
 from pathlib import Path
@@ -88,6 +88,12 @@ def _places(text: str) -> set[tuple[str, ...]]:
 def counted(count: int, one: str, many: str) -> str:
     """“1 piece” or “4 pieces”."""
     return f"{count} {_told_of(count, one, many)}"
+
+
+def some(names: Sequence[str], most: int = 3) -> str:
+    """The first few of many names, and how many more there are."""
+    more = len(names) - most
+    return ", ".join(names[:most]) + (say(" and {more} more", more=more) if more > 0 else "")
 
 
 def said(choices: Mapping[Value, str]) -> dict[Value, str]:

@@ -18,14 +18,14 @@ from rushweed.core.project import files
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.project.head import is_project
 from rushweed.core.project.history import History
-from rushweed.core.project.known import Changed, Known, told_names
+from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sitting import Edit, Outcome, Sitting, Transaction, made
 from rushweed.core.project.versions import Versions
 from rushweed.core.values import Refusal
-from rushweed.core.words import say
+from rushweed.core.words import say, some
 from rushweed.ui.selection import Selection
 
 
@@ -219,7 +219,7 @@ class Desk(QObject):
             raise Refusal(
                 "{names} cannot be copied, for it is not in “{folder}” any more. Bring it back, "
                 "then save elsewhere.",
-                names=told_names(gone),
+                names=some(gone),
                 folder=self.folder,
             )
         found = {}

@@ -24,12 +24,12 @@ from rushweed.core.gauge.treating import (
     set_filter,
     set_pixels_per_unit,
     set_treatment,
-    treatment_of,
 )
 from rushweed.core.gauge.units import figure, size_sentence, to_units, units
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal, Size
 from tests.samples import checkered
 

@@ -21,14 +21,13 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_colour_key, set_kind
 from rushweed.core.gauge import consequences
-from rushweed.core.gauge.own_size import walker_body
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.ground_rules import choose_rules
+from rushweed.core.project.ground_rules import choose_rules, walker_body
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Colour, Point, Refusal, Size
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.levels import add_level, set_cells

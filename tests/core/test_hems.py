@@ -39,7 +39,6 @@ from rushweed.core.weave.outlines import SolidOutlines, edges_in, merged_outline
 from rushweed.core.weave.painting import (
     Brush,
     dabbed,
-    fill,
     line,
     mirror_places,
     moved,
@@ -61,6 +60,7 @@ from rushweed.core.weave.props import (
 from rushweed.core.weave.purposes import Purposes
 from rushweed.core.weave.rings import chained
 from tests.conftest import DEMO
+from tests.samples import filling
 
 ALL = [n for n in range(512) if n & 16]
 places = st.sets(st.tuples(st.integers(-4, 5), st.integers(-4, 5)), max_size=40)
@@ -161,14 +161,14 @@ def test_rows_put_in_and_taken_out_leave_the_same(
 @given(cells_drawn, st.tuples(st.integers(-9, 9), st.integers(-9, 9)))
 def test_filling_changes_what_hangs_together_and_nothing_else(cells: Cells, start) -> None:
     before = cells.at(*start)[0]
-    filled = fill(cells, single(9), start)
+    filled = filling(cells, single(9), start)
     area = cells.bounds().union(Rect(start[0], start[1], 1, 1))
     assert filled.at(*start) == (9, 0)
     for y in range(area.y - 1, area.bottom + 1):
         for x in range(area.x - 1, area.right + 1):
             here = filled.at(x, y)
             assert here == cells.at(x, y) or (here == (9, 0) and cells.at(x, y)[0] == before)
-    within = fill(cells, single(9), start, "emptiness", within=Rect(start[0], start[1], 2, 2))
+    within = filling(cells, single(9), start, "emptiness", within=Rect(start[0], start[1], 2, 2))
     changed = sum(within.at(x, y) != cells.at(x, y) for x in range(-12, 14) for y in range(-12, 14))
     assert changed <= 4
 
@@ -176,7 +176,8 @@ def test_filling_changes_what_hangs_together_and_nothing_else(cells: Cells, star
 def test_fill_by_ground_mixes_and_mirrors() -> None:
     cells = Cells().painted({(0, 0): (1, 0), (1, 0): (2, 0), (2, 0): (3, 0)})
     assert [
-        fill(cells, single(9), (0, 0), "ground", {1: 5, 2: 5, 3: 6}).at(x, 0)[0] for x in range(3)
+        filling(cells, single(9), (0, 0), "ground", {1: 5, 2: 5, 3: 6}).at(x, 0)[0]
+        for x in range(3)
     ] == [9, 9, 3]
     brush = Brush((((1, 0),),), Mix("reeds", ((1, 1), (2, 3))))
     wide = rectangle(Cells(), brush, Rect(0, 0, 50, 50))

@@ -16,14 +16,16 @@ from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.reshaping import set_enlarged
 from rushweed.core.gather.art import Art
-from rushweed.core.gauge.own_size import in_levels, walker_body
-from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.sheet import Borders, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.picturing import picture_with_walker

@@ -26,10 +26,13 @@ from rushweed.core.gather.sheet_list import join_sheets
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.frame_points import put_point
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
+from rushweed.core.gauge.treating import set_pixels_per_unit
+from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_pieces, with_sheet
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Borders, EvenCells, LoosePieces, OnePicture, Piece
 from rushweed.core.values import Point, Rect, Size
+from rushweed.core.weave.drawing import Scene
 from tests.samples import write_picture
 
 CELL = 16
@@ -226,6 +229,23 @@ def test_joined_pieces_are_played_and_placed_as_one(tmp_path: Path) -> None:
     assert joined.animations[0].frames == (first, second, third, first)
     whole = next(piece for piece in joined.pieces if piece.number == second)
     assert whole.rect == Rect(CELL, 0, CELL, CELL) and whole.pivot == Point(9, 4)
+
+
+@pytest.mark.parametrize("own", [16, 8, 4])
+def test_what_a_prop_shows_stays_when_its_piece_is_joined(tmp_path: Path, own: int) -> None:
+    picture = figures(2, 1, 3)
+    project, art = bench(tmp_path, picture)
+    half = project.next_number
+    project = split(project, "reed", project.sheet("reed").pieces[0].number, "across", 6)
+    project = set_pixels_per_unit(project, ("reed",), own)
+    level = Level("Alone", (Layer("Things", props=(Prop(half, 60, 90),)),))
+    project = replace(project, levels=(level,))
+    parts = frozenset(piece.number for piece in project.sheet("reed").pieces[:2])
+    joined = join(project, "reed", parts)
+    area = Rect(0, 0, 160, 120)
+    before, after = (Scene(p, art).level(p.levels[0], area) for p in (project, joined))
+    drawn = (before != Scene(project, art).background(level, area.size)).any(axis=2)
+    assert drawn.any() and np.array_equal(before[drawn], after[drawn])
 
 
 def test_sheets_joined_into_one_keep_their_animations(tmp_path: Path) -> None:

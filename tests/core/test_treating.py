@@ -27,7 +27,6 @@ from rushweed.core.gauge.treating import (
     set_shared_point,
     set_treatment,
     share_differences,
-    treatment_of,
 )
 from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
@@ -35,6 +34,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 VALUES = {

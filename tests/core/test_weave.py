@@ -22,9 +22,9 @@ from rushweed.core.weave.blending import blend
 from rushweed.core.weave.drawing import Scene, missing, shifted, view_around
 from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.levels import add_level, bounds, main_layer, set_cells, set_start
-from rushweed.core.weave.painting import ERASER, Brush, fill, line, pick, single, stroke
+from rushweed.core.weave.painting import ERASER, Brush, line, pick, single, stroke
 from tests.conftest import DEMO
-from tests.samples import cells, checkered
+from tests.samples import cells, checkered, filling
 
 cell = st.tuples(st.integers(-50, 50), st.integers(-50, 50))
 
@@ -67,16 +67,16 @@ def test_what_is_picked_up_is_laid_down_again(
 def test_fills_stop_at_other_tiles_and_at_the_rectangle_of_what_is_painted() -> None:
     ring = {(x, y): (1, 0) for x in range(6) for y in range(5) if x in (0, 5) or y in (0, 4)}
     room = Cells().painted(ring)
-    inner = fill(room, single(2), (2, 2))
+    inner = filling(room, single(2), (2, 2))
     assert inner.count() == 30 and inner.at(1, 1) == (2, 0) and inner.at(0, 0) == (1, 0)
-    walls = fill(inner, single(3), (0, 0))
+    walls = filling(inner, single(3), (0, 0))
     assert walls.at(5, 4) == (3, 0) and walls.at(2, 2) == (2, 0)
-    striped = fill(room, Brush((((4, 0), (5, 1)),)), (1, 1))
+    striped = filling(room, Brush((((4, 0), (5, 1)),)), (1, 1))
     assert [striped.at(x, 2) for x in range(1, 5)] == [(4, 0), (5, 1), (4, 0), (5, 1)]
-    assert fill(Cells(), single(1), (0, 0)).bounds() == Rect(-8, -8, 17, 17)
+    assert filling(Cells(), single(1), (0, 0)).bounds() == Rect(-8, -8, 17, 17)
     far = room.painted({(5000, 5000): (1, 0)})
     with pytest.raises(Refusal, match="too large to fill"):
-        fill(far, single(2), (2, 2))
+        filling(far, single(2), (2, 2))
 
 
 @given(st.integers(0, 7), st.integers(0, 7))

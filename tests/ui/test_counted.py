@@ -13,9 +13,9 @@ from rushweed.core.cut.gathering import cut_as
 from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.selection import Selection

@@ -13,9 +13,10 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from rushweed.core.findings.grouping import grouped
 from rushweed.core.gather.pictures import encode_png, read_picture
 from rushweed.core.gauge.compression.treated import treat
-from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Borders, FramePoint
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.stepper import Stepper

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -201,8 +201,3 @@ def _page_entry(page: Page, number: int, recipe: Recipe, files: Mapping[str, byt
 
 def _data_url(name: str, pictures: Mapping[str, bytes], recipe: Recipe) -> str:
     return f"data:{MEDIA[recipe.picture]};base64,{base64.b64encode(pictures[name]).decode()}"
-
-
-def total_size(files: Iterable[bytes]) -> int:
-    """The bytes of all files together."""
-    return sum(map(len, files))

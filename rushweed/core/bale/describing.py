@@ -37,16 +37,16 @@ from rushweed.core.bound.facts import note_value
 from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.memory import Memory
-from rushweed.core.gauge.own_size import walker_body
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.body import Body
 from rushweed.core.project.facts import Facts, Note
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.meeting import met_by
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Colour, Point
 from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.walkers_place import front_of_walker

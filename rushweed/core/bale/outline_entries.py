@@ -11,8 +11,8 @@ from rushweed.core.bale.measure import Measure
 from rushweed.core.bale.nesting import Nested, nested
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.gather.memory import Memory
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import WAYS, Polygon, Ring
 from rushweed.core.project.sheet import Piece

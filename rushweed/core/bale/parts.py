@@ -15,10 +15,10 @@ from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.gauge.lighting import companions, normals_of
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe, Treatment
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Rect, Size
 
 

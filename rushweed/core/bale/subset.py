@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Set
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 
 from rushweed.core.bale.pages import Atlas
 from rushweed.core.gauge.compression.texture import TextureForm, bytes_in_memory
 from rushweed.core.project.level import Level
-from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.project import Project, mapped, numbers_in, piece_index, used_numbers
 from rushweed.core.project.rules import Recipe, Treatment
 from rushweed.core.values import Refusal, Size
+from rushweed.core.weave.letting_go import without_in_sets, without_pieces
 from rushweed.core.words import say
 
 KIB = 1024
@@ -27,7 +28,7 @@ def chosen_part(project: Project, recipe: Recipe) -> Project:
     _refuse_unknown("sheet", recipe.only_sheets, [sheet.name for sheet in project.sheets])
     _refuse_unknown("level", recipe.only_levels, [level.name for level in project.levels])
     levels = tuple(level for level in project.levels if level.name in recipe.only_levels)
-    shown = {number for level in levels for number in _pieces_of(level)}
+    shown = frozenset().union(*map(numbers_in, levels))
     names = {*recipe.only_sheets, project.walker.sheet if levels else ""}
     names |= {sheet.name for sheet, piece in project.pieces() if piece.number in shown}
     for _ in range(2):  # another density's lies beside its sheet, and normal maps beside both
@@ -35,38 +36,28 @@ def chosen_part(project: Project, recipe: Recipe) -> Project:
         names |= {s.belongs.to for s in project.sheets if s.belongs and s.name in names}
     sheets = tuple(sheet for sheet in project.sheets if sheet.name in names)
     kept = {piece.number for sheet in sheets for piece in sheet.pieces}
-    return _with_whole_brushes(replace(project, sheets=sheets, levels=levels), kept)
+    return replace(
+        project,
+        sheets=sheets,
+        levels=levels,
+        hems=tuple(h for h in project.hems if all(t.piece in kept for t in h.tiles)),
+        mixes=tuple(m for m in project.mixes if all(number in kept for number, _ in m.tiles)),
+    )
 
 
 def _without_gone(project: Project) -> Project:
-    """The project without cells, props, hems and mixes of pieces that are gone: no reader of a
-    bundle could draw them."""
-    known = piece_index(project).keys()
-    levels = tuple(_shown_of(level, known) for level in project.levels)
-    if any(new is not old for new, old in zip(levels, project.levels, strict=True)):
-        project = replace(project, levels=levels)
-    return _with_whole_brushes(project, known)
-
-
-def _shown_of(level: Level, known: Set[int]) -> Level:
-    if known >= set(_pieces_of(level)):
-        return level
-    layers = []
-    for layer in level.layers:
-        lost = layer.cells.used() - known
-        cells = layer.cells.painted(dict.fromkeys(layer.cells.places_of(lost), (0, 0)))
-        props = tuple(prop for prop in layer.props if prop.piece in known)
-        layers.append(replace(layer, cells=cells, props=props))
-    return replace(level, layers=tuple(layers))
-
-
-def _with_whole_brushes(project: Project, known: Set[int]) -> Project:
-    """The project with those hems and mixes of which every tile is known."""
-    hems = tuple(h for h in project.hems if all(t.piece in known for t in h.tiles))
-    mixes = tuple(m for m in project.mixes if all(number in known for number, _ in m.tiles))
-    if (hems, mixes) == (project.hems, project.mixes):
+    """The project without what shows pieces that are gone: no reader of a bundle could draw it."""
+    sets = {tile.piece for hem in project.hems for tile in hem.tiles}
+    sets |= {number for mix in project.mixes for number, _ in mix.tiles}
+    gone = (used_numbers(project) | sets) - piece_index(project).keys()
+    if not gone:
         return project
-    return replace(project, hems=hems, mixes=mixes)
+
+    def rubbed_out(level: Level) -> Level:
+        layers = tuple(without_pieces(layer, gone) for layer in level.layers)
+        return replace(level, layers=layers) if gone & numbers_in(level) else level
+
+    return without_in_sets(replace(project, levels=mapped(project.levels, rubbed_out)), gone)
 
 
 def over_budget(recipe: Recipe, files: Mapping[str, bytes], atlas: Atlas) -> Iterator[str]:
@@ -99,12 +90,6 @@ def _memory(recipe: Recipe, treatment: Treatment, size: Size) -> int:
     blocks = recipe.picture not in PLAIN and form in ("BC1", "BC3", "BC7")
     stored: TextureForm = form if blocks else "RGBA8"  # type: ignore[assignment]
     return bytes_in_memory(size, stored, treatment.mipmaps) * max(recipe.densities) ** 2
-
-
-def _pieces_of(level: Level) -> Iterator[int]:
-    for layer in level.layers:
-        yield from layer.cells.used()
-        yield from (prop.piece for prop in layer.props)
 
 
 def _refuse_unknown(kind: str, wanted: tuple[str, ...], known: list[str]) -> None:

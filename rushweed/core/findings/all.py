@@ -9,9 +9,9 @@ from rushweed.core.findings import bale, bound, cut, gather, gauge, names, walk,
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.enlargement import enlargement_of
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Refusal
 
 CHECKS = (

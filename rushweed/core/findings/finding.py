@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
-from rushweed.core.words import say
 
 Mend = Callable[[Project], Project]
 
@@ -37,9 +36,3 @@ class Finding:
     def about(self) -> tuple[str, ...]:
         """The sheets it is about."""
         return self.sheets or ((self.sheet,) if self.sheet else ())
-
-
-def some(names: Sequence[str], most: int = 3) -> str:
-    """The first few of many names, and how many more there are."""
-    more = len(names) - most
-    return ", ".join(names[:most]) + (say(" and {more} more", more=more) if more > 0 else "")

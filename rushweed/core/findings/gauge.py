@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from rushweed.core.cut.rules_from_art import choose_tile, tile_of, tile_sizes, tile_words
 from rushweed.core.cut.steadying import unrest
-from rushweed.core.findings.finding import Finding, some
+from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
@@ -22,12 +22,13 @@ from rushweed.core.gauge.compression.treated import loss_of
 from rushweed.core.gauge.lighting import companions, normals_of
 from rushweed.core.gauge.pivots import align_pivots, from_foot, round_pivots
 from rushweed.core.gauge.sides import allowed_size, needed_sides
-from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, set_point, treatment_of
+from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit, set_point
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Refusal
-from rushweed.core.words import say, say_of
+from rushweed.core.words import say, say_of, some
 
 FEW_COLOURS, MANY_COLOURS = 64, 1500
 SOFT = 12

@@ -9,10 +9,10 @@ from functools import partial
 from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
-from rushweed.core.gauge.own_size import in_levels
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.level import Prop
-from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.own_size import in_levels
+from rushweed.core.project.project import Project, numbers_in, piece_index
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.fitting_props import evened, uneven
@@ -26,9 +26,7 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
     known = set(piece_index(project))
     known |= {gone.piece.number for sheet in project.sheets for gone in sheet.missing}
     for level in project.levels:
-        lost: set[int] = set()
-        for layer in level.layers:
-            lost |= (layer.cells.used() | {prop.piece for prop in layer.props}) - known
+        lost = numbers_in(level) - known
         if lost:
             yield Finding(
                 "missing-pieces",

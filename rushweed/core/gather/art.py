@@ -20,9 +20,9 @@ from rushweed.core.gather.recolouring import recoloured
 from rushweed.core.gather.redrawing import redrawn
 from rushweed.core.gather.true_pixel import enlarged, shrunk
 from rushweed.core.orientation import turned
+from rushweed.core.project.own_size import StandingSheet
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Redrawn, Sheet, Source
-from rushweed.core.project.standing_sheet import StandingSheet
 from rushweed.core.values import Rect, Refusal, Size
 
 Value = TypeVar("Value")

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rushweed.core.gauge.treating import (
-    LARGEST_PIXELS_PER_UNIT,
-    set_pixels_per_unit,
-    treatment_of,
-)
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.gauge.units import figure, units
+from rushweed.core.project.ground_rules import LARGEST_PIXELS_PER_UNIT
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 

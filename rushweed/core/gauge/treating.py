@@ -7,15 +7,15 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
-from rushweed.core.newest import for_newest_parts
+from rushweed.core.project.ground_rules import LARGEST_PIXELS_PER_UNIT
 from rushweed.core.project.project import Project, free_name, with_sheets
 from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import ALIKE, differing, find_treatment, treatment_of
 from rushweed.core.values import Refusal
 from rushweed.core.words import said
 
-LARGEST_PIXELS_PER_UNIT = 4096
 MOST_PADDING = 64
 WORDS = said(
     {
@@ -30,35 +30,6 @@ WORDS = said(
     }
 )
 """The points of a treatment, in plain words."""
-
-
-ALIKE = Differences()
-
-
-def treatment_of(project: Project, sheet: Sheet) -> Treatment:
-    """The choices that hold for a sheet: its treatment's, save where it differs."""
-    return _holding(project.treatments, sheet)
-
-
-@for_newest_parts
-def _holding(treatments: tuple[Treatment, ...], sheet: Sheet) -> Treatment:
-    shared = _named(treatments, sheet.treatment)
-    return shared if sheet.differences == ALIKE else _differing(shared, sheet.differences)
-
-
-@lru_cache(maxsize=256)
-def _differing(shared: Treatment, differences: Differences) -> Treatment:
-    own = {name: value for name, value in _points(differences) if value is not None}
-    return replace(shared, **own)
-
-
-def find_treatment(project: Project, name: str) -> Treatment:
-    """The treatment of that name; *Crisp pixels* for one that is gone."""
-    return _named(project.treatments, name)
-
-
-def _named(treatments: tuple[Treatment, ...], name: str) -> Treatment:
-    return next((t for t in treatments if t.name == name), CRISP_PIXELS)
 
 
 def set_pixels_per_unit(project: Project, sheets: tuple[str, ...], number: int) -> Project:
@@ -104,7 +75,7 @@ def set_shared_point(project: Project, name: str, point: str, value: Any) -> Pro
 def share_differences(project: Project, sheet: str) -> Project:
     """Make what a sheet has of its own a part of its treatment."""
     found = project.sheet(sheet)
-    own = {name: value for name, value in _points(found.differences) if value is not None}
+    own = differing(found.differences)
     project = _with_treatment(project, found.treatment, lambda old: replace(old, **own))
     return with_sheets(project, (sheet,), lambda s: replace(s, differences=ALIKE))
 
@@ -159,7 +130,7 @@ def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Proje
 
 def differing_points(sheet: Sheet) -> list[str]:
     """The names of the points in which a sheet departs from its treatment, in plain words."""
-    return [WORDS[name] for name, value in _points(sheet.differences) if value is not None]
+    return [WORDS[name] for name in differing(sheet.differences)]
 
 
 def check_point(point: str, value: Any) -> None:
@@ -185,7 +156,3 @@ def _with_treatment(project: Project, name: str, edit: Callable[[Treatment], Tre
         raise Refusal("There is no treatment called “{name}”.", name=name)
     edited = tuple(edit(t) if t.name == name else t for t in project.treatments)
     return replace(project, treatments=edited)
-
-
-def _points(differences: Differences) -> list[tuple[str, Any]]:
-    return [(name, getattr(differences, name)) for name in WORDS]

@@ -16,11 +16,6 @@ def to_units(point: Point, pixels_per_unit: int, y_up: bool) -> Point:
     return Point(point.x / pixels_per_unit, (-point.y if y_up else point.y) / pixels_per_unit)
 
 
-def in_units(pixels: float, pixels_per_unit: int) -> float:
-    """A length in pixels as a length in units."""
-    return pixels / pixels_per_unit
-
-
 def figure(value: float, places: int = 2) -> str:
     """A number for people: as many decimals as it needs, at most `places`.
 

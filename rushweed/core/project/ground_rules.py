@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import GroundRules, Walker
 from rushweed.core.project.sheet import Sheet
@@ -14,6 +15,10 @@ from rushweed.core.values import Point, Refusal, Size
 LARGEST_TILE = 1024
 LARGEST_PIXELS_PER_UNIT = 4096
 LARGEST_RESOLUTION = 4096
+BODY = (10 / 16, 21 / 16)
+"""The body of a walker without a figure, in units."""
+BODY_IN_FIGURE = (10 / 19, 21 / 24)
+"""How much of a figure's frame its body fills, across and down."""
 
 
 def change_rules(project: Project, **changes: Any) -> Project:
@@ -69,8 +74,21 @@ def rename_project(project: Project, name: str) -> Project:
     return replace(project, name=name.strip())
 
 
-def share_of(size: Size, shares: tuple[float, float]) -> Size:
-    """So much of a size across and down, in whole pixels and at least one."""
+def walker_body(project: Project) -> Size:
+    """The body of the project's walker in pixels of its levels: as somebody said, else as its
+    figure or the ground rules suggest."""
+    walker = project.walker
+    if walker.body is not None:
+        return walker.body
+    sheets = in_levels(project).sheets
+    figure = next((s for s in sheets if s.name == walker.sheet and s.pieces), None)
+    if figure is not None:
+        return _part_of(figure.pieces[0].rect.size, BODY_IN_FIGURE)
+    unit = project.rules.pixels_per_unit
+    return _part_of(Size(unit, unit), BODY)
+
+
+def _part_of(size: Size, shares: tuple[float, float]) -> Size:
     width, height = (max(1, round(side * share)) for side, share in zip(size, shares, strict=True))
     return Size(width, height)
 
@@ -95,7 +113,7 @@ def _with_new_scale(project: Project, old: int, new: int) -> Project:
 
     walker: Walker = project.walker
     if walker.body is not None:
-        walker = replace(walker, body=share_of(walker.body, (new / old, new / old)))
+        walker = replace(walker, body=_part_of(walker.body, (new / old, new / old)))
     return replace(
         project,
         treatments=treatments,

@@ -15,9 +15,7 @@ from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
 from rushweed.core.project.head import HEAD
 from rushweed.core.values import Refusal
-from rushweed.core.words import say
-
-MOST_TOLD = 3
+from rushweed.core.words import some
 
 
 class Changed(Refusal):
@@ -28,7 +26,7 @@ class Changed(Refusal):
         super().__init__(
             "{names} changed outside since the project was opened. Say first which is to count: "
             "theirs, mine, or both.",
-            names=told_names(self.names),
+            names=some(self.names),
         )
 
 
@@ -88,13 +86,6 @@ def unlisted_in(inside: Inside) -> list[str]:
     there = *inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")
     listed = set(listed_in(inside))
     return [name for name in there if name not in listed]
-
-
-def told_names(names: Iterable[str]) -> str:
-    """The first few of some files, in words."""
-    names = list(names)
-    more = say(" and {n} more", n=len(names) - MOST_TOLD) if len(names) > MOST_TOLD else ""
-    return ", ".join(names[:MOST_TOLD]) + more
 
 
 def _is(data: bytes | None, known: bytes) -> bool:

@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import compress
-from operator import attrgetter
+from operator import attrgetter, is_
+from typing import TypeVar
 
 from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.newest import for_newest
@@ -22,6 +23,8 @@ from rushweed.core.project.rules import (
 )
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
+
+Thing = TypeVar("Thing")
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,12 +166,21 @@ def with_sheets(
     wanted = set(names)
     for name in wanted - {sheet.name for sheet in project.sheets}:
         project.sheet(name)
-    edited = tuple(edit(s) if s.name in wanted else s for s in project.sheets)
-    sheets = tuple(
-        old if new == old else new for old, new in zip(project.sheets, edited, strict=True)
-    )
-    same = all(new is old for old, new in zip(project.sheets, sheets, strict=True))
-    return project if same else replace(project, sheets=passed_on(project.sheets, sheets))
+
+    def edit_wanted(old: Sheet) -> Sheet:
+        new = edit(old) if old.name in wanted else old
+        return old if new == old else new
+
+    sheets = mapped(project.sheets, edit_wanted)
+    if sheets is project.sheets:
+        return project
+    return replace(project, sheets=passed_on(project.sheets, sheets))
+
+
+def mapped(parts: tuple[Thing, ...], edit: Callable[[Thing], Thing]) -> tuple[Thing, ...]:
+    """Every part edited; the same object where the edit gave back each one as it was."""
+    new = tuple(map(edit, parts))
+    return parts if all(map(is_, new, parts)) else new
 
 
 def with_pieces(

@@ -13,7 +13,7 @@ from typing import Literal, NamedTuple
 
 from rushweed.core.project.drawing_sets import Hem
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, mapped
 from rushweed.core.project.rules import Recipe, States, Walker
 from rushweed.core.project.sheet import Sheet
 
@@ -50,10 +50,10 @@ def followed(project: Project, follow: Follow) -> Project:
     return replace(
         project,
         walker=_walker(follow, project.walker),
-        recipes=_each(project.recipes, partial(_recipe, follow)),
-        sheets=_each(project.sheets, partial(_sheet, follow)),
-        hems=_each(project.hems, partial(_hem, follow)),
-        levels=_each(project.levels, edit_level),
+        recipes=mapped(project.recipes, partial(_recipe, follow)),
+        sheets=mapped(project.sheets, partial(_sheet, follow)),
+        hems=mapped(project.hems, partial(_hem, follow)),
+        levels=mapped(project.levels, edit_level),
     )
 
 
@@ -80,11 +80,6 @@ def lost_references(project: Project) -> Iterator[Reference]:
 
     followed(project, look)
     yield from found
-
-
-def _each(parts: tuple, edit: Callable) -> tuple:  # type: ignore[type-arg]
-    new = tuple(map(edit, parts))
-    return parts if all(one is other for one, other in zip(new, parts, strict=True)) else new
 
 
 def _one(follow: Follow, kind: Kind, name: str, sheet: str = "") -> str:
@@ -145,8 +140,8 @@ def _level(follow: Follow, sheet_of: dict[int, str], level: Level) -> Level:
         return old if name == old.animation else replace(old, animation=name)
 
     def layer(old: Layer) -> Layer:
-        props = _each(old.props, prop)
+        props = mapped(old.props, prop)
         return old if props is old.props else replace(old, props=props)
 
-    layers = _each(level.layers, layer)
+    layers = mapped(level.layers, layer)
     return level if layers is level.layers else replace(level, layers=layers)

@@ -8,8 +8,9 @@ from dataclasses import replace
 
 from rushweed.core.orientation import turned_point
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project, with_sheet
+from rushweed.core.project.project import Project, mapped, with_sheet
 from rushweed.core.project.sheet import Animation
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Size
 
 
@@ -17,8 +18,12 @@ def joined_numbers(project: Project, sheet: str, into: int, moved: Mapping[int, 
     """The project with pieces of a sheet, by number, gone on as the piece `into`.
 
     `moved` says by how many pixels of the picture each stands elsewhere then; props are put so that
-    what they show stays where it is. An animation shows once what it showed in parts.
+    what they show stays where it is, at the size that the sheet has in levels. An animation shows
+    once what it showed in parts.
     """
+
+    own = treatment_of(project, project.sheet(sheet)).pixels_per_unit
+    larger = project.rules.pixels_per_unit / own
 
     def animation(old: Animation) -> Animation:
         if (moved.keys() - {into}).isdisjoint(old.frames):
@@ -44,20 +49,17 @@ def joined_numbers(project: Project, sheet: str, into: int, moved: Mapping[int, 
         by = moved.get(prop.piece)
         if by is None:
             return prop
-        x, y = _as_posed(by, prop)
+        x, y = _as_posed(Point(by.x * larger, by.y * larger), prop)
         return replace(prop, piece=into, x=prop.x + x, y=prop.y + y)
 
     def level(old: Level) -> Level:
-        layers = tuple(map(layer, old.layers))
-        same = all(new is one for new, one in zip(layers, old.layers, strict=True))
-        return old if same else replace(old, layers=layers)
+        layers = mapped(old.layers, layer)
+        return old if layers is old.layers else replace(old, layers=layers)
 
     project = with_sheet(
         project, sheet, lambda s: replace(s, animations=tuple(map(animation, s.animations)))
     )
-    levels = tuple(map(level, project.levels))
-    same = all(new is one for new, one in zip(levels, project.levels, strict=True))
-    return project if same else replace(project, levels=levels)
+    return replace(project, levels=mapped(project.levels, level))
 
 
 def _as_posed(by: Point, prop: Prop) -> Point:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Protocol, TypeVar
 
+from rushweed.core.newest import Part
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
 
@@ -24,17 +24,6 @@ SHARED = {
     "mixes": "the mixes",
 }
 """What the whole project shares, by its field, in words."""
-MOST_TOLD = 3
-
-
-class Named(Protocol):
-    """A sheet or a level."""
-
-    @property
-    def name(self) -> str: ...
-
-
-Part = TypeVar("Part", bound=Named)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -118,9 +107,3 @@ def _merged(base: Sequence[Part], mine: Sequence[Part], theirs: Sequence[Part]) 
         elif name in there:
             kept.append(there[name])
     return *kept, *(part for name, part in there.items() if name not in was and name not in here)
-
-
-def told_words(parts: Sequence[str]) -> str:
-    """The first few parts in one line."""
-    more = say(" and {n} more", n=len(parts) - MOST_TOLD) if len(parts) > MOST_TOLD else ""
-    return ", ".join(parts[:MOST_TOLD]) + more

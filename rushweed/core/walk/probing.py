@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Collection, Hashable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from operator import attrgetter
 
 from rushweed.core.gather.art import Art, piece_key
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Refusal
 from rushweed.core.walk.floors import Cell, level_cells
@@ -21,7 +22,6 @@ from rushweed.core.walk.probes import (
     standing_cells,
 )
 from rushweed.core.walk.reaching import reaching
-from rushweed.core.walk.solids import is_walked
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import bounds
 
@@ -151,7 +151,7 @@ def _caught(
 
 def _content(project: Project, level: Level) -> Hashable:
     """All that probes depend on."""
-    walked = filter(is_walked, level.layers)
+    walked = filter(attrgetter("is_walked"), level.layers)
     layers = tuple((layer.cells.digest(), layer.props, layer.solid) for layer in walked)
     used = {number for layer in level.layers for number in layer.cells.used()}
     used |= {prop.piece for layer in level.layers for prop in layer.props}

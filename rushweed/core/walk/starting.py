@@ -7,7 +7,7 @@ import math
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.gauge.own_size import walker_body
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect

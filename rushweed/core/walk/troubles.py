@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gauge.own_size import walker_body
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
 from rushweed.core.walk.floors import Cell

@@ -17,11 +17,11 @@ import numpy as np
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art, piece_key
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.newest import for_newest
 from rushweed.core.orientation import turned
 from rushweed.core.project.cells import Cells, Marked, Numbers
 from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size

@@ -7,13 +7,13 @@ from dataclasses import replace
 
 import numpy as np
 
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.own_size import LONGEST, in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.levels import bounds
-from rushweed.core.weave.posing import LONGEST_PROP, MOST_PIXELS, drawn_size, prop_area
+from rushweed.core.weave.posing import MOST_PIXELS, drawn_size, prop_area
 from rushweed.core.weave.props import Places, add_props, change_props
 from rushweed.core.weave.purposes import purpose_of
 
@@ -127,10 +127,10 @@ def _checked(project: Project, prop: Prop) -> Prop:
     found = in_levels(project).find(prop.piece)
     if found is not None:
         width, height = found[1].rect.size
-        if max(width * prop.across, height * prop.down) > LONGEST_PROP:
+        if max(width * prop.across, height * prop.down) > LONGEST:
             raise Refusal(
                 "A prop is at most {longest_prop} px wide and high. Type a smaller factor.",
-                longest_prop=LONGEST_PROP,
+                longest_prop=LONGEST,
             )
         if prop_area(project, prop).area > MOST_PIXELS:
             raise Refusal(

@@ -122,7 +122,7 @@ def lay_places(spot: Spot, hand: Hand, places: Iterable[Key], begun: Cells | Non
     if hand.mirror is not None:
         other = brush if brush is ERASER else mirrored(brush, FLIPPED)
         after = dabbed(after, other, mirror_places(places, hand.mirror, brush.width))
-    return _settled(spot, hand, cells, after, by_hand=True)
+    return _settled(spot, hand, cells, after)
 
 
 def lay_line(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
@@ -153,7 +153,7 @@ def lay_box(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
         for inside in rooms:
             if inside.area:
                 after = after.overlaid(inside, *cells.window(inside))
-    return _settled(spot, hand, cells, after, by_hand=True)
+    return _settled(spot, hand, cells, after)
 
 
 def lay_fill(spot: Spot, hand: Hand, start: Key, by: FillBy, within: Rect | None) -> Laid:
@@ -170,13 +170,13 @@ def lay_fill(spot: Spot, hand: Hand, start: Key, by: FillBy, within: Rect | None
         places = [(area.x + x, area.y + y) for y, x in np.argwhere(where).tolist()]
         return _with_hem(spot, hand, hem, cells, places)
     after = laid(cells, hand.brush, area, where, start)
-    return _settled(spot, hand, cells, after, by_hand=True)
+    return _settled(spot, hand, cells, after)
 
 
 def lay_under(spot: Spot, hand: Hand, within: Rect | None) -> Laid:
     """Fill below the surface of what is painted, in a part or all of it."""
     after = fill_under(spot.cells, hand.brush, within)
-    return _settled(spot, hand, spot.cells, after, by_hand=True)
+    return _settled(spot, hand, spot.cells, after)
 
 
 def lay_moved(spot: Spot, hand: Hand, area: Rect, way: Key, copy: bool = False) -> Laid:
@@ -240,8 +240,9 @@ def _lies_at(hem: Hem, cells: Cells, places: Iterable[Key]) -> bool:
     return any(cells.at(*place)[0] in own for place in places)
 
 
-def _settled(spot: Spot, hand: Hand, before: Cells, after: Cells, by_hand: bool) -> Laid:
-    return _finished(spot, before, _guarded(spot, hand, before, after), by_hand)
+def _settled(spot: Spot, hand: Hand, before: Cells, after: Cells) -> Laid:
+    """What was laid tile by tile, guarded, with the hems beside it finished."""
+    return _finished(spot, before, _guarded(spot, hand, before, after), by_hand=True)
 
 
 def _guarded(

@@ -25,7 +25,7 @@ def let_go(project: Project, numbers: frozenset[int]) -> Project:
         return without_lost_frames(replace(sheet, missing=kept))
 
     project = with_sheets(project, tuple(sheet.name for sheet in project.sheets), forget)
-    project = _without_in_sets(project, numbers)
+    project = without_in_sets(project, numbers)
     for level in project.levels:
         if any(layer_uses(layer, numbers) for layer in level.layers):
             layers = tuple(_rubbed_out(project, level, layer, numbers) for layer in level.layers)
@@ -83,16 +83,22 @@ def _in_sets(project: Project, numbers: frozenset[int]) -> Iterator[str]:
             yield say("the mix {name}", name=mix.name)
 
 
-def _rubbed_out(project: Project, level: Level, layer: Layer, numbers: frozenset[int]) -> Layer:
+def without_pieces(layer: Layer, numbers: frozenset[int]) -> Layer:
+    """A layer with pieces rubbed out, and their props taken away."""
     cells = layer.cells
     if cells.used() & numbers:
         cells = cells.painted(dict.fromkeys(cells.places_of(numbers), (0, 0)))
-        cells = finished(project, level, layer.cells, cells)
     props = tuple(prop for prop in layer.props if prop.piece not in numbers)
     return replace(layer, cells=cells, props=props)
 
 
-def _without_in_sets(project: Project, numbers: frozenset[int]) -> Project:
+def _rubbed_out(project: Project, level: Level, layer: Layer, numbers: frozenset[int]) -> Layer:
+    new = without_pieces(layer, numbers)
+    return replace(new, cells=finished(project, level, layer.cells, new.cells))
+
+
+def without_in_sets(project: Project, numbers: frozenset[int]) -> Project:
+    """The project without pieces in its hems, patches and mixes."""
     if not any(_in_sets(project, numbers)):
         return project
     hems = (

@@ -17,10 +17,10 @@ from typing import TYPE_CHECKING
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import turned_point
 from rushweed.core.project.cells import CHUNK
 from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.shape import ALL_SIDES, Ring, Shape, Stopping
 from rushweed.core.project.sheet import Piece

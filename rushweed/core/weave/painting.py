@@ -188,18 +188,6 @@ def fill_area(
     return around, labels == labels[start[1] - around.y, start[0] - around.x]
 
 
-def fill(
-    cells: Cells,
-    brush: Brush,
-    start: Key,
-    by: FillBy = "tile",
-    grounds: Mapping[int, int] | None = None,
-    within: Rect | None = None,
-) -> Cells:
-    """Paint all cells of the area that `fill_area` finds."""
-    return laid(cells, brush, *fill_area(cells, start, by, grounds, within), start)
-
-
 def fill_under(cells: Cells, brush: Brush, within: Rect | None = None) -> Cells:
     """Fill all that is empty below the uppermost tile of each column, down to the end of what is
     painted, or of a part. Raises Refusal when that is absurdly large."""

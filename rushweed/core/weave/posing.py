@@ -17,17 +17,15 @@ import numpy.typing as npt
 
 from rushweed.core.gather.fitting import nearest_of
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED, turned, turned_point
 from rushweed.core.project.level import Prop
+from rushweed.core.project.own_size import LONGEST, in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Polygon, Shape
 from rushweed.core.project.sheet import Borders, Piece
 from rushweed.core.project.turning import rotated_side, turned_side
 from rushweed.core.values import Point, Rect, Size
 
-LONGEST_PROP = 8192
-"""Pixels that a prop is wide or high at most."""
 MOST_PIXELS = 1 << 24
 """Pixels that a prop may cover when somebody sets how it stands: more are slow to draw."""
 PART = 65536
@@ -157,7 +155,7 @@ def _shapes(shapes: tuple[Shape, ...], size: Size, stands: Point, pose: Prop) ->
 
 
 def _side(pixels: int, factor: float) -> int:
-    return min(max(1, math.floor(pixels * factor + 0.5)), LONGEST_PROP)
+    return min(max(1, math.floor(pixels * factor + 0.5)), LONGEST)
 
 
 def _shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> npt.NDArray[np.intp]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from rushweed.core.cut.animations import find_animation
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.level import Prop
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
 from rushweed.core.weave.posing import prop_area

@@ -10,9 +10,9 @@ import numpy as np
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.cells import CHUNK, Cells, Chunk, Key
 from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.weave.drawing import (

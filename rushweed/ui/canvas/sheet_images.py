@@ -11,9 +11,9 @@ from PyQt6.QtGui import QImage
 from rushweed.core.gather.art import Art, is_as_stored, picture_key, piece_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail, thumbnail_key
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import turned
 from rushweed.core.project.level import Prop
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Colour, Refusal

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from rushweed.core.cut.animations import set_rate
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.compression.costs import cost_key
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk

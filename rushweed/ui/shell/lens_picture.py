@@ -13,8 +13,8 @@ from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.cut.animations import frame_at, place_at
 from rushweed.core.gauge.lighting import companions
 from rushweed.core.gauge.sampling import scaled
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.sheet import Animation, Piece
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image

@@ -12,8 +12,8 @@ from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.costs import LOSSLESS, known_treated
 from rushweed.core.gauge.lighting import companions, lit, normals_of
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.orientation import turned
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk

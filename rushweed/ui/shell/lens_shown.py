@@ -7,9 +7,9 @@ from heapq import nsmallest
 
 from rushweed.core.bale.film import common_board
 from rushweed.core.cut.animations import find_animation
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import say
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.lens_scale import Extent

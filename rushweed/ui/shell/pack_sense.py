@@ -7,9 +7,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject
 
-from rushweed.core.findings.finding import some
 from rushweed.core.project.project import Project
-from rushweed.core.words import counted, say
+from rushweed.core.words import counted, say, some
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 

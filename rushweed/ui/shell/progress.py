@@ -8,10 +8,10 @@ from itertools import repeat
 from operator import attrgetter, is_not, itemgetter
 
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gauge.treating import ALIKE
 from rushweed.core.newest import for_newest_parts
 from rushweed.core.project.project import NUMBER, Project, used_numbers
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import ALIKE
 from rushweed.ui.shell.trail import STATIONS, Stage
 
 TICKS = ("Gather", "Cut", "Gauge", "Bound", "Weave")

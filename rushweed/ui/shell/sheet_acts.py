@@ -9,7 +9,6 @@ from functools import partial
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from rushweed.core.findings.finding import some
 from rushweed.core.gather.changes import replaced
 from rushweed.core.gather.relatives import (
     belonging_words,
@@ -22,7 +21,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
-from rushweed.core.words import counted, say
+from rushweed.core.words import counted, say, some
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.outside import Outside

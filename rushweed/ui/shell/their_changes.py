@@ -11,8 +11,8 @@ from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Known
 from rushweed.core.project.project import Project
-from rushweed.core.project.versions import Versions, told_words
-from rushweed.core.words import say
+from rushweed.core.project.versions import Versions
+from rushweed.core.words import say, some
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import QUIET
@@ -100,7 +100,7 @@ class TheirChanges(QObject):
         )
 
     def _ask(self, versions: Versions, held: Known) -> None:
-        what = told_words(versions.told)
+        what = some(versions.told)
         if not self._desk.unsaved:
             asked = say("{what}: changed outside, by somebody else.", what=what)
             self._notice.ask(
@@ -113,7 +113,7 @@ class TheirChanges(QObject):
         meeting = versions.meeting
         asked = say("{what}: changed outside, and there are changes here.", what=what)
         if meeting:
-            asked += " " + say("Both changed {what}.", what=told_words(meeting))
+            asked += " " + say("Both changed {what}.", what=some(meeting))
         acts = [
             (say("Theirs"), lambda: self._take(versions.theirs, held)),
             (say("Mine"), lambda: self._keep(versions.theirs, held)),

@@ -32,10 +32,10 @@ from rushweed.core.gauge.compression.texture import (
     make_texture,
 )
 from rushweed.core.gauge.sides import allowed_size, padded
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Size
 
 QUICK_FROM = 256 * 256

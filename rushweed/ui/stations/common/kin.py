@@ -5,8 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from rushweed.core.cut.kin import cut_alike, kin_to_cut
-from rushweed.core.findings.finding import some
-from rushweed.core.words import counted, say
+from rushweed.core.words import counted, say, some
 from rushweed.ui.shell.services import Services
 
 

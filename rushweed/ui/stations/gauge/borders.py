@@ -10,13 +10,12 @@ from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.findings.finding import some
 from rushweed.core.gauge.borders import change_borders, guess_borders, set_borders, smallest
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Borders, Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Rect, Refusal, Size
-from rushweed.core.words import counted, said, say
+from rushweed.core.words import counted, said, say, some
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.binding import Bindable, Bindings

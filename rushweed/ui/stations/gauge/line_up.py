@@ -10,14 +10,12 @@ from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.agreeing import pixel_sizes
-from rushweed.core.gauge.treating import (
-    LARGEST_PIXELS_PER_UNIT,
-    set_pixels_per_unit,
-    treatment_of,
-)
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.gauge.units import figure, units
+from rushweed.core.project.ground_rules import LARGEST_PIXELS_PER_UNIT
 from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_odd_box, draw_unit_post
 from rushweed.ui.desk import Drag

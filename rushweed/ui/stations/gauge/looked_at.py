@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.costs import known_treated
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
 from rushweed.ui.shell.services import Services

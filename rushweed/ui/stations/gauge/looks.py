@@ -10,8 +10,9 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from rushweed.core.gauge.compression.treated import choices
-from rushweed.core.gauge.treating import set_point, treatment_of
+from rushweed.core.gauge.treating import set_point
 from rushweed.core.project.rules import Compression, Treatment
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Refusal
 from rushweed.core.words import counted, said, say
 from rushweed.ui.canvas.canvas import Canvas

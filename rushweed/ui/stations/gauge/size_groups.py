@@ -12,9 +12,10 @@ from rushweed.core.gauge.agreeing import (
     set_standing_height,
     standing_height,
 )
-from rushweed.core.gauge.treating import set_pixels_per_unit, treatment_of
+from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.gauge.units import figure, size_sentence
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindings, common

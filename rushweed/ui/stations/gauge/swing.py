@@ -8,9 +8,9 @@ from math import sin
 from PyQt6.QtCore import QElapsedTimer, QRect, QTimer
 from PyQt6.QtGui import QColor, QPainter
 
-from rushweed.core.gauge.treating import treatment_of
 from rushweed.core.gauge.viewing import turned_about
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
 from rushweed.ui.canvas.images import to_image

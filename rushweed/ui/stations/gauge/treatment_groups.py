@@ -9,8 +9,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.gauge.compression.costs import Cost
-from rushweed.core.gauge.treating import set_point, treatment_of
+from rushweed.core.gauge.treating import set_point
 from rushweed.core.project.rules import CRISP_PIXELS, Compression, Filter, Form, Sides, Treatment
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindable, Bindings, common

@@ -5,20 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import partial
+from operator import attrgetter
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.orientation import SWAPPED, turned_point
 from rushweed.core.project.facts import Side
 from rushweed.core.project.level import Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect
-from rushweed.core.walk.solids import body_of, is_solid
+from rushweed.core.walk.solids import body_of
 from rushweed.core.weave.posing import placed_shape, posed_shapes, prop_area
 from rushweed.ui.canvas.hatching import draw_one_way, hatch_brush
 from rushweed.ui.look.colours import MARKS
@@ -109,7 +110,7 @@ def _shapes_near(project: Project, level: Level, area: Rect) -> Iterator[Shape]:
     tile = project.rules.tile
     columns, rows = area.width // tile.width, area.height // tile.height
     cells = Rect(area.x // tile.width, area.y // tile.height, columns, rows)
-    for layer in filter(is_solid, level.layers):
+    for layer in filter(attrgetter("stops"), level.layers):
         numbers, orientations = layer.cells.window(cells)
         for row, column in np.argwhere(numbers).tolist():
             found = project.find(int(numbers[row, column]))

@@ -9,8 +9,8 @@ from typing import Any
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rushweed.core.gauge.own_size import walker_body
 from rushweed.core.gauge.units import figure
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Size

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from rushweed.core.gauge.own_size import walker_body
 from rushweed.core.project.cells import Key
+from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size

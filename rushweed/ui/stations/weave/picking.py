@@ -7,9 +7,9 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rushweed.core.cut.rules_from_art import follow_brush
-from rushweed.core.gauge.own_size import in_levels
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
+from rushweed.core.project.own_size import in_levels
 from rushweed.core.values import Rect
 from rushweed.core.weave.painting import Brush, pick, single
 from rushweed.core.words import say

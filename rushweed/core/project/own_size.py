@@ -1,16 +1,24 @@
-"""A sheet as levels show it: its pixels as large as its own pixels per unit say."""
+"""Sheets at their own size: what has other pixels per unit than the ground rules say stands in
+levels as much larger or smaller, so that a unit is a unit there, as in the line-up."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
+from functools import partial
 
+from rushweed.core.newest import for_newest, for_newest_parts
 from rushweed.core.project.attached import carried
+from rushweed.core.project.project import Project, mapped
+from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Borders, Piece, Sheet
+from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Size
 
 LONGEST = 8192
-"""Pixels that a piece is wide or high at most in a level."""
+"""Pixels that a piece, or a prop, is wide or high at most in a level."""
+Sheets = tuple[Sheet, ...]
+Kept = dict[int, tuple[tuple[Treatment, ...], Sheets]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +31,39 @@ class StandingSheet(Sheet):
     own: int = 1
     unit: int = 1
     rects: Mapping[int, Rect] = field(default_factory=dict, compare=False)
+
+
+@for_newest
+def in_levels(project: Project) -> Project:
+    """The project as its levels show it; the same one where all sheets have the pixels per unit of
+    the ground rules. What it is already, it stays."""
+    known, unit = _kept(project.sheets), project.rules.pixels_per_unit
+    if unit not in known or known[unit][0] is not project.treatments:
+        known[unit] = project.treatments, mapped(project.sheets, partial(_at_own_size, project))
+    sheets = known[unit][1]
+    return project if sheets is project.sheets else replace(project, sheets=sheets)
+
+
+def _at_own_size(project: Project, sheet: Sheet) -> Sheet:
+    if isinstance(sheet, StandingSheet):
+        return sheet
+    own, unit = treatment_of(project, sheet).pixels_per_unit, project.rules.pixels_per_unit
+    if own == unit:
+        return sheet
+    known = _of_sheet(project.treatments, sheet)
+    if unit not in known:
+        known[unit] = standing(sheet, own, unit)
+    return known[unit]
+
+
+@for_newest
+def _kept(sheets: Sheets) -> Kept:
+    return {}
+
+
+@for_newest_parts
+def _of_sheet(treatments: tuple[Treatment, ...], sheet: Sheet) -> dict[int, StandingSheet]:
+    return {}
 
 
 def standing(sheet: Sheet, own: int, unit: int) -> StandingSheet:
