@@ -15,6 +15,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Size
+from rushweed.core.weave.finishing import draw_hem
 from rushweed.core.weave.hand import (
     Act,
     Drawn,
@@ -26,7 +27,7 @@ from rushweed.core.weave.hand import (
     lay_nothing,
     lay_places,
 )
-from rushweed.core.weave.hems import CORNERS, SIDES, Around, counting, draw_hem
+from rushweed.core.weave.hems import CORNERS, SIDES, Around, counting
 from rushweed.core.weave.levels import crop_level, spread_level
 from rushweed.core.weave.painting import Brush, single
 from tests.conftest import DEMO

@@ -1,4 +1,5 @@
-"""Finishing hems: whatever changed a layer's cells, the tiles of hems around are chosen anew.
+"""Drawing hems and finishing them: whatever changed a layer's cells, the tiles of hems around are
+chosen anew.
 
 This is the one place that does it. A tile that has the parts which its place asks for stays; so
 variants keep their place, and what was put down by hand stays as it is until something beside it
@@ -12,7 +13,7 @@ changes.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -22,7 +23,7 @@ from rushweed.core.project.cells import CHUNK, Cells, Key
 from rushweed.core.project.drawing_sets import Hem
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
-from rushweed.core.values import Rect
+from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.hems import (
     ALL_CORNERS,
     CORNERS,
@@ -30,6 +31,7 @@ from rushweed.core.weave.hems import (
     SIDES,
     Around,
     around,
+    by_parts,
     counting,
     met_by,
     parts_of_piece,
@@ -38,6 +40,8 @@ from rushweed.core.weave.hems import (
 
 Numbers = npt.NDArray[np.int32]
 Marked = npt.NDArray[np.bool_]
+SPOT = -1
+"""In place of a piece: a cell that is drawn on."""
 RIM = 2
 """What is chosen anew lies beside what changed, and is chosen by what lies beside it."""
 
@@ -51,6 +55,65 @@ class _Window(NamedTuple):
     numbers: Numbers
     turns: npt.NDArray[np.uint8]
     before: Numbers | None = None
+
+
+class HemChange(NamedTuple):
+    """Cells after drawing with a hem, and the places for which it has no fitting tile: the
+    nearest one stands there."""
+
+    cells: Cells
+    lacking: frozenset[Key]
+
+
+def draw_hem(
+    cells: Cells, hem: Hem, among: Around, places: Iterable[Key], rub_out: bool = False
+) -> HemChange:
+    """Add places to a hem's area, or take them from it; only they and their neighbours change.
+
+    Raises Refusal when the hem has no tile.
+    """
+    if not hem.tiles:
+        raise Refusal(
+            "The hem “{name}” has no tile yet. Mark tiles for it in the tray.", name=hem.name
+        )
+    spots = cells.painted(dict.fromkeys(places, (SPOT, 0)))
+    changes: dict[Key, tuple[int, int]] = {}
+    lacking = set()
+    for area in _changed_areas(cells, spots):
+        numbers, is_spot = cells.window(area)[0], spots.window(area)[0] == SPOT
+        for place, tile, fits in _drawn(hem, among, area, numbers, is_spot, rub_out):
+            changes[place] = (tile, 0)
+            if not fits:
+                lacking.add(place)
+    different = {place: tile for place, tile in changes.items() if cells.at(*place) != tile}
+    return HemChange(cells.painted(different) if different else cells, frozenset(lacking))
+
+
+def _drawn(
+    hem: Hem, among: Around, area: Rect, numbers: Numbers, spots: Marked, rubs: bool
+) -> Iterator[tuple[Key, int, bool]]:
+    """The tiles of the cells that are drawn on in a window and of those beside them, and whether
+    they fit."""
+    parts = _parts_of(numbers, parts_of_piece(hem))
+    beyond, near = _beyond(area, among.end), _beside(spots)
+    if hem.way == "corners":
+        told = _told_corners(hem, parts, beyond)
+        told[_any_around(spots)] = not rubs
+        wanted = _with_corners(told)
+        near &= (wanted > 0) | (parts >= 0)
+        empty = (wanted == 0) & (0 not in by_parts(hem))
+    else:
+        inside = np.where(beyond, hem.goes_on, _is_among(numbers, met_by(hem, among)))
+        wanted = _by_cells(np.where(spots, not rubs, inside), hem.way == "sides")
+        near &= spots | (parts >= 0)
+        empty = spots & rubs
+    near[[0, -1], :] = near[:, [0, -1]] = False
+    for row, column in np.argwhere(near).tolist():
+        place = area.x + column, area.y + row
+        if empty[row, column]:
+            yield place, 0, True
+        else:
+            yield place, *tile_for(hem, int(wanted[row, column]), place)
 
 
 def finished(
@@ -123,14 +186,14 @@ def _chosen_anew(
     beyond = _beyond(area, among.end)
     inside = np.where(beyond, hem.goes_on, inside)
     if hem.way == "corners":
-        wanted = _by_corners(inside, np.where(beyond, ALL_CORNERS, np.maximum(parts, 0)))
+        wanted = _with_corners(_told_corners(hem, parts, beyond) & ~_any_around(~inside))
         have = parts & ALL_CORNERS
     else:
         wanted = _by_cells(inside, hem.way == "sides")
         have = _counted(parts, hem)
     for row, column in np.argwhere(near & (wanted != have)).tolist():
         place, asked = (area.x + column, area.y + row), int(wanted[row, column])
-        lies = asked or hem.way != "corners" or 0 in ours.values()
+        lies = asked or hem.way != "corners" or 0 in by_parts(hem)
         yield place, (tile_for(hem, asked, place)[0] if lies else 0, 0)
 
 
@@ -147,17 +210,30 @@ def _by_cells(inside: Marked, by_sides: bool) -> npt.NDArray[np.int32]:
     return asked
 
 
-def _by_corners(inside: Marked, parts: npt.NDArray[np.int32]) -> npt.NDArray[np.int32]:
-    """The same where the area lies on the corners of cells: one belongs to it where all four cells
-    around are of the hem and any of their tiles says so."""
-    asked = np.zeros(inside.shape, np.int32)
+def _told_corners(hem: Hem, parts: npt.NDArray[np.int32], beyond: Marked) -> Marked:
+    """The corners of cells that lie in a hem's area, for any tile around says so, or as it goes on
+    past the end there; of shape (height + 1, width + 1)."""
+    told = _any_around(parts >= 0) & _any_around(beyond) & hem.goes_on
+    held = np.where(beyond, 0, np.maximum(parts, 0))
     for (dx, dy), bit in CORNERS.items():
-        whole, told = inside.copy(), parts & bit > 0
-        for across, down, there in ((dx, 0, (-dx, dy)), (0, dy, (dx, -dy)), (dx, dy, (-dx, -dy))):
-            whole &= _shifted(inside, across, down)
-            told |= _shifted(parts & CORNERS[there] > 0, across, down)
-        asked |= np.where(whole & told, bit, 0)
+        told[dy > 0 :, dx > 0 :][: parts.shape[0], : parts.shape[1]] |= held & bit > 0
+    return told
+
+
+def _with_corners(told: Marked) -> npt.NDArray[np.int32]:
+    """The parts that cells ask for whose corners are told."""
+    asked = np.zeros((told.shape[0] - 1, told.shape[1] - 1), np.int32)
+    for (dx, dy), bit in CORNERS.items():
+        asked |= np.where(told[dy > 0 :, dx > 0 :][: asked.shape[0], : asked.shape[1]], bit, 0)
     return asked
+
+
+def _any_around(marked: Marked) -> Marked:
+    """For each corner of cells, of shape (height + 1, width + 1), whether any cell around it is
+    marked."""
+    wide = np.pad(marked, 1)
+    either = wide[1:] | wide[:-1]
+    return either[:, 1:] | either[:, :-1]
 
 
 def _counted(parts: npt.NDArray[np.int32], hem: Hem) -> npt.NDArray[np.int32]:

@@ -6,12 +6,12 @@ only the four corner parts count, and the area lies on the corners of cells.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.project.cells import Cells, Key
+from rushweed.core.project.cells import Key
 from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay
 from rushweed.core.project.project import Project
 from rushweed.core.project.references import Reference, renamed
@@ -28,15 +28,6 @@ SIDE_COUNTS = 3
 
 
 @dataclass(frozen=True, slots=True)
-class HemChange:
-    """Cells after drawing with a hem, and the places for which it has no fitting tile: the
-    nearest one stands there."""
-
-    cells: Cells
-    lacking: frozenset[Key]
-
-
-@dataclass(frozen=True, slots=True)
 class Around:
     """What a hem is drawn among: all hems of the project, and the level's end, None for none."""
 
@@ -47,23 +38,6 @@ class Around:
 def around(project: Project, end: Rect | None = None) -> Around:
     """The surroundings of hems in a project."""
     return Around({hem.name: hem for hem in project.hems}, end)
-
-
-def draw_hem(
-    cells: Cells, hem: Hem, among: Around, places: Iterable[Key], rub_out: bool = False
-) -> HemChange:
-    """Add places to a hem's area, or take them from it; only they and their neighbours change.
-
-    Raises Refusal when the hem has no tile.
-    """
-    if not hem.tiles:
-        raise Refusal(
-            "The hem “{name}” has no tile yet. Mark tiles for it in the tray.", name=hem.name
-        )
-    spots = set(places)
-    if hem.way == "corners":
-        return _draw_by_corners(cells, hem, among, spots, rub_out)
-    return _draw_by_cells(cells, hem, among, spots, rub_out)
 
 
 def parts_of_piece(hem: Hem) -> dict[int, int]:
@@ -77,96 +51,9 @@ def met_by(hem: Hem, among: Around) -> frozenset[int]:
     return frozenset(tile.piece for one in hems for tile in one.tiles)
 
 
-def _draw_by_cells(
-    cells: Cells, hem: Hem, among: Around, spots: set[Key], rub_out: bool
-) -> HemChange:
-    own, met = frozenset(parts_of_piece(hem)), met_by(hem, among)
-
-    def belongs(place: Key) -> bool:
-        if place in spots:
-            return not rub_out
-        if among.end is not None and not among.end.contains(*place):
-            return hem.goes_on
-        return cells.at(*place)[0] in met
-
-    near = {(x + dx, y + dy) for x, y in spots for dx in (-1, 0, 1) for dy in (-1, 0, 1)}
-    changes: dict[Key, tuple[int, int]] = {}
-    lacking = set()
-    for place in near:
-        if place in spots and rub_out:
-            changes[place] = (0, 0)
-        elif place in spots or cells.at(*place)[0] in own:
-            tile, fits = tile_for(hem, _wanted(place, hem.way, belongs), place)
-            changes[place] = (tile, 0)
-            if not fits:
-                lacking.add(place)
-    return _changed(cells, changes, lacking)
-
-
-def _wanted(place: Key, way: HemWay, belongs: Callable[[Key], bool]) -> int:
-    """The parts that a tile should have in an area's cell."""
-    x, y = place
-    parts = MIDDLE
-    joined = {way_to: belongs((x + way_to[0], y + way_to[1])) for way_to in SIDES}
-    for way_to, bit in SIDES.items():
-        if joined[way_to]:
-            parts |= bit
-    for (dx, dy), bit in CORNERS.items():
-        both = joined[dx, 0] and joined[0, dy]
-        if both and (way == "sides" or belongs((x + dx, y + dy))):
-            parts |= bit
-    return parts
-
-
-def _draw_by_corners(
-    cells: Cells, hem: Hem, among: Around, spots: set[Key], rub_out: bool
-) -> HemChange:
-    parts = parts_of_piece(hem)
-    changed = {(x + dx, y + dy) for x, y in spots for dx in (0, 1) for dy in (0, 1)}
-
-    def in_area(corner: Key) -> bool:
-        if corner in changed:
-            return not rub_out
-        x, y = corner
-        beyond = False
-        for (dx, dy), bit in CORNERS.items():
-            place = x - (dx > 0), y - (dy > 0)
-            if among.end is not None and not among.end.contains(*place):
-                beyond = True
-            elif parts.get(cells.at(*place)[0], 0) & bit:
-                return True
-        return beyond and hem.goes_on and _any_hem_beside(cells, corner, parts)
-
-    near = {(x - dx, y - dy) for x, y in changed for dx in (0, 1) for dy in (0, 1)}
-    changes: dict[Key, tuple[int, int]] = {}
-    lacking = set()
-    for place in near:
-        wanted = sum(
-            bit
-            for (dx, dy), bit in CORNERS.items()
-            if in_area((place[0] + (dx > 0), place[1] + (dy > 0)))
-        )
-        if not wanted and 0 not in _by_parts(hem):
-            if cells.at(*place)[0] in parts:
-                changes[place] = (0, 0)
-            continue
-        if not wanted and cells.at(*place)[0] not in parts:
-            continue
-        tile, fits = tile_for(hem, wanted, place)
-        changes[place] = (tile, 0)
-        if not fits:
-            lacking.add(place)
-    return _changed(cells, changes, lacking)
-
-
-def _any_hem_beside(cells: Cells, corner: Key, parts: Mapping[int, int]) -> bool:
-    x, y = corner
-    return any(cells.at(x - dx, y - dy)[0] in parts for dx in (0, 1) for dy in (0, 1))
-
-
 def tile_for(hem: Hem, wanted: int, place: Key) -> tuple[int, bool]:
     """A tile with these parts, or the one that comes nearest and that it does not fit."""
-    known = _by_parts(hem)
+    known = by_parts(hem)
     fitting = known.get(wanted)
     if fitting is not None:
         return chosen(fitting, *place), True
@@ -175,8 +62,8 @@ def tile_for(hem: Hem, wanted: int, place: Key) -> tuple[int, bool]:
 
 
 @lru_cache(maxsize=64)
-def _by_parts(hem: Hem) -> dict[int, tuple[tuple[int, int], ...]]:
-    """The tiles with their weights by the parts that count."""
+def by_parts(hem: Hem) -> dict[int, tuple[tuple[int, int], ...]]:
+    """A hem's tiles with their weights by the parts that count."""
     found: dict[int, list[tuple[int, int]]] = {}
     for tile in hem.tiles:
         parts = tile.parts & ALL_CORNERS if hem.way == "corners" else counting(tile.parts, hem.way)
@@ -198,11 +85,6 @@ def _apart(one: int, other: int) -> int:
     different = one ^ other
     sides = (different & sum(SIDES.values())).bit_count()
     return SIDE_COUNTS * sides + (different & ALL_CORNERS).bit_count()
-
-
-def _changed(cells: Cells, changes: dict[Key, tuple[int, int]], lacking: set[Key]) -> HemChange:
-    different = {place: tile for place, tile in changes.items() if cells.at(*place) != tile}
-    return HemChange(cells.painted(different) if different else cells, frozenset(lacking))
 
 
 # -- making hems ---------------------------------------------------------------------
