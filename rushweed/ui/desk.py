@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -22,11 +22,13 @@ from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
-from rushweed.core.project.sitting import Edit, Outcome, Sitting, Transaction, made
+from rushweed.core.project.sitting import Edit, Made, Outcome, Sitting, Transaction, made
 from rushweed.core.project.versions import Versions
 from rushweed.core.values import Refusal
 from rushweed.core.words import say, some
 from rushweed.ui.selection import Selection
+
+Thing = TypeVar("Thing")
 
 
 class Desk(QObject):
@@ -118,6 +120,12 @@ class Desk(QObject):
         if before is not self.project:
             self.done.emit(before, self.project)
         return outcome
+
+    def make(self, words: str, edit: Callable[[Project], tuple[Project, Thing]]) -> Thing | None:
+        """The same with an edit that makes something, such as a level, and tells it beside the
+        project. Gives back what was made; None when it was refused."""
+        outcome = self.do(words, lambda project: Made(*edit(project)))
+        return outcome.made if isinstance(outcome, Made) else None
 
     def amend(self, last: History, words: str, edit: Edit) -> History:
         """Make an edit as part of the step that led to `last`, if nothing was done since; else

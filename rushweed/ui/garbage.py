@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rushweed.core import bulk
 from rushweed.core.newest import forget
+from rushweed.ui.soon import soon
 
 YOUNG, MIDDLE, NEVER = 10_000, 10, 1_000_000
 """How many new things there are before the collector looks at them, after how many such rounds it
@@ -33,10 +34,7 @@ class Garbage(QObject):
         self._often = QTimer(self)
         self._often.timeout.connect(keep)
         self._often.start(EVERY)
-        self._away = QTimer(self)
-        self._away.setSingleShot(True)
-        self._away.setInterval(AWAY)
-        self._away.timeout.connect(self._look_if_quiet)
+        self._away = soon(self, AWAY, self._look_if_quiet)
         application.applicationStateChanged.connect(self._watch)
 
     def look_soon(self) -> None:

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, NamedTuple
 
-from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QFileSystemWatcher, QObject, pyqtSignal
 
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import Stamps, saved_outside, watched
@@ -20,6 +20,7 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
+from rushweed.ui.soon import soon
 
 if TYPE_CHECKING:
     from rushweed.core.cut.matching import How
@@ -58,10 +59,7 @@ class Outside(QObject):
         self._closed = False
         self._stamps = Stamps()
         self._watcher = QFileSystemWatcher(self)
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(QUIET)
-        self._soon.timeout.connect(self.look)
+        self._soon = soon(self, QUIET, self.look)
         self._watcher.fileChanged.connect(self.look_soon)
         self._watcher.directoryChanged.connect(self.look_soon)
         desk.changed.connect(self._follow)

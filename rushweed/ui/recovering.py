@@ -5,10 +5,11 @@ from __future__ import annotations
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtCore import QObject
 
 from rushweed.core.project.recovery import Recovery
 from rushweed.ui.desk import Desk
+from rushweed.ui.soon import soon
 
 QUIET = 3000
 """Milliseconds of quiet after a change before the copy is written."""
@@ -24,14 +25,8 @@ class RecoveryKeeper(QObject):
         self._desk, self._state = desk, state
         self._of, self._copy = desk.folder, Recovery(state, desk.folder)
         self._writer = ThreadPoolExecutor(1, "recovery")
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(QUIET)
-        self._soon.timeout.connect(self.keep)
-        self._latest = QTimer(self)
-        self._latest.setSingleShot(True)
-        self._latest.setInterval(LATEST)
-        self._latest.timeout.connect(self.keep)
+        self._soon = soon(self, QUIET, self.keep)
+        self._latest = soon(self, LATEST, self.keep)
         desk.saved_changed.connect(self._change)
 
     @property

@@ -11,7 +11,16 @@ import pytest
 
 from tests.conftest import ROOT
 
-TAKES_EDITS = {"do": 1, "do_stepwise": 1, "amend": 2, "to": 0, "further": 0, "bind": 2, "_do": 1}
+TAKES_EDITS = {
+    "do": 1,
+    "make": 1,
+    "do_stepwise": 1,
+    "amend": 2,
+    "to": 0,
+    "further": 0,
+    "bind": 2,
+    "_do": 1,
+}
 """Methods that are given an edit, and at which place."""
 Function = ast.FunctionDef | ast.Lambda
 

@@ -124,10 +124,6 @@ def _gathered(sheet: Sheet, back: Redrawn) -> Sheet:
 
 def _shifted(sheet: Sheet, across: int, down: int) -> Sheet:
     """The sheet's pieces moved; even cells begin so much later, where they can."""
-
-    def moved(piece: Piece) -> Piece:
-        return taken_along(piece, across, down)
-
     layout = sheet.layout
     if isinstance(layout, EvenCells):
         margin = Size(max(layout.margin.width + across, 0), max(layout.margin.height + down, 0))
@@ -136,8 +132,8 @@ def _shifted(sheet: Sheet, across: int, down: int) -> Sheet:
         sheet,
         layout=layout,
         left_out=tuple(rect.moved(across, down) for rect in sheet.left_out),
-        pieces=tuple(map(moved, sheet.pieces)),
-        earlier=tuple(map(moved, sheet.earlier)),
+        pieces=taken_along(sheet.pieces, across, down),
+        earlier=taken_along(sheet.earlier, across, down),
     )
 
 

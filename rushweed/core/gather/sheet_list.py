@@ -10,7 +10,7 @@ from rushweed.core.gather.sequences import stem_of_names
 from rushweed.core.project.attached import taken_along
 from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.references import Reference, renamed
-from rushweed.core.project.sheet import Animation, OnePicture, Sheet
+from rushweed.core.project.sheet import Animation, OnePicture, Piece, Sheet
 from rushweed.core.values import Rect, Refusal
 
 
@@ -52,10 +52,9 @@ def keep_apart(project: Project, name: str) -> tuple[Project, tuple[str, ...]]:
     for source, place in zip(sheet.sources, places_of_sources(sheet), strict=True):
         own = free_name(PurePosixPath(source.path).stem, taken)
         taken.add(own)
+        inside = (one for one in sheet.pieces if one.rect.intersection(place) == one.rect)
         pieces = tuple(
-            replace(taken_along(piece, -place.x, -place.y), row=0, column=0)
-            for piece in sheet.pieces
-            if piece.rect.intersection(place) == piece.rect
+            replace(piece, row=0, column=0) for piece in taken_along(inside, -place.x, -place.y)
         )
         whole = len(pieces) == 1 and pieces[0].rect.size == source.size
         layout = OnePicture() if whole else None
@@ -110,11 +109,12 @@ def join_sheets(project: Project, names: Collection[str]) -> tuple[Project, str]
         earlier=(),
         animations=(),
     )
-    height, left, pieces = bare.size.height, 0, []
+    height, left = bare.size.height, 0
+    pieces: list[Piece] = []
     animations: dict[str, Animation] = {}
     for sheet in ordered:
         down = height - sheet.size.height
-        pieces += [taken_along(piece, left, down) for piece in sheet.pieces]
+        pieces += taken_along(sheet.pieces, left, down)
         left += sheet.size.width
         for animation in sheet.animations:
             own = free_name(animation.name, set(animations))

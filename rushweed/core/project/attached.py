@@ -14,7 +14,7 @@ cuts, turns, enlarges or reads anew says where a pixel of the old picture lies o
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from rushweed.core.orientation import AS_DRAWN
@@ -60,9 +60,9 @@ def carried(piece: Piece, rect: Rect, move: Move = still, turn: int = AS_DRAWN) 
     )
 
 
-def taken_along(piece: Piece, across: int, down: int) -> Piece:
-    """The piece where its pixels were moved to, with the same place of all within it."""
-    return replace(piece, rect=piece.rect.moved(across, down))
+def taken_along(pieces: Iterable[Piece], across: int, down: int) -> tuple[Piece, ...]:
+    """The pieces where their pixels were moved to, with the same place of all within them."""
+    return tuple(replace(piece, rect=piece.rect.moved(across, down)) for piece in pieces)
 
 
 def moved_shape(shape: Shape, move: Move, turn: int = AS_DRAWN) -> Shape:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -89,6 +89,13 @@ class FaceBar(QWidget):
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         self._fit_tools()
 
+    def event(self, event: QEvent | None) -> bool:
+        """Fit the tools anew where one of them says more than it did."""
+        done = super().event(event)
+        if event is not None and event.type() == QEvent.Type.LayoutRequest:
+            self._fit_tools()
+        return done
+
     def _fit_tools(self) -> None:
         if isinstance(self._tools, Tools):
             self._tools.fit(self.width() - self._names.sizeHint().width() - 30)
@@ -108,7 +115,8 @@ class Tools(QWidget):
         self, parts: tuple[QWidget, ...], optional: tuple[QWidget, ...], spacing: int
     ) -> None:
         super().__init__()
-        self._optional = optional
+        self._parts, self._optional = parts, optional
+        self._fitted: tuple[int, ...] = ()
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(spacing)
@@ -117,6 +125,11 @@ class Tools(QWidget):
 
     def fit(self, room: int) -> None:
         """Hide optional parts, the first ones first, until the others have room."""
+        seen = [part for part in self._parts if part in self._optional or not part.isHidden()]
+        asked = (room, *(part.sizeHint().width() for part in seen))
+        if asked == self._fitted:
+            return
+        self._fitted = asked
         for part in self._optional:
             part.show()
         layout = self.layout()

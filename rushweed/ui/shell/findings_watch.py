@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from rushweed.core.findings.finding import Finding
 from rushweed.core.findings.grouping import FindingGroup
@@ -15,6 +15,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Job, Jobs
 from rushweed.ui.shell.frame import Frame
 from rushweed.ui.shell.router import Router
+from rushweed.ui.soon import soon
 
 DELAY = 250
 """Milliseconds of quiet before findings are looked for anew."""
@@ -34,10 +35,7 @@ class FindingsWatch(QObject):
         self._looked_at: Project | None = None
         self._desk, self._frame, self._router = desk, frame, router
         self.findings: list[Finding] = []
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(DELAY)
-        self._timer.timeout.connect(self._look_beside)
+        self._timer = soon(self, DELAY, self._look_beside)
         frame.findings_list.shown.connect(self.show)
         frame.findings_list.mended.connect(self.mend)
         frame.findings_list.closed.connect(self.toggle)

@@ -146,7 +146,7 @@ class ProjectActs(QObject):
 
 
 def _other_project(folder: Path) -> str:
-    """What a folder holds already, in words; empty where it holds no project."""
+    """The project that a folder holds already, in words."""
     try:
         project = files.load(folder)
     except Refusal:

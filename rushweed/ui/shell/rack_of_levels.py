@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
-from rushweed.core.project.sitting import Made
 from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
 from rushweed.core.weave.walkers_place import front_of_walker
 from rushweed.core.words import counted, say
@@ -28,6 +27,7 @@ from rushweed.ui.shell.rack_marks import (
     rack_head,
 )
 from rushweed.ui.shell.rows import Rows
+from rushweed.ui.soon import soon
 
 LEVEL_ROW, LAYER_ROW, ACTIVE_ROW = 30, 36, 50
 GAP = 8
@@ -82,10 +82,7 @@ class LevelRack(QWidget):
         layout.addLayout(rack_head(say("Layers"), label(say("front to back"), "caption")))
         layout.addWidget(self.layers, 1)
         layout.addWidget(self.legend)
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(COUNTING_DELAY)
-        self._soon.timeout.connect(self.refresh)
+        self._soon = soon(self, COUNTING_DELAY, self.refresh)
         desk.changed.connect(self._change)
         desk.selected.connect(lambda before, after: self.refresh())
         self.refresh()
@@ -221,9 +218,9 @@ class LevelRack(QWidget):
 
 def begin_level(desk: Desk) -> None:
     """Begin an empty level and open it."""
-    made = desk.do(say("Began a level"), lambda project: Made(*add_level(project)))
-    if isinstance(made, Made):
-        desk.select(replace(desk.selection, level=made.made, layer=0))
+    name = desk.make(say("Began a level"), add_level)
+    if name is not None:
+        desk.select(replace(desk.selection, level=name, layer=0))
 
 
 def _layer_words(item: _LayerItem) -> str:

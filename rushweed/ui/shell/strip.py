@@ -29,6 +29,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.strip_cells import CELL_HEIGHT, Cell, CellGroup, StripCells
+from rushweed.ui.soon import soon
 
 MOST_AT_ONCE, PAUSE = 400, 150
 """So many pieces are laid out at once; with more the strip waits so many ms for a pause before it
@@ -58,10 +59,7 @@ class Strip(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(say("Strip of pieces"))
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(PAUSE)
-        self._soon.timeout.connect(self.refresh)
+        self._soon = soon(self, PAUSE, self.refresh)
         self._further = QTimer(self)
         self._further.timeout.connect(self._lay_further)
         desk.changed.connect(self._change)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
-from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PyQt6.QtCore import QFileSystemWatcher, QObject
 
 from rushweed.core.folder.inside import Inside
 from rushweed.core.project import files
@@ -16,7 +17,8 @@ from rushweed.core.words import say, some
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import QUIET
-from rushweed.ui.shell.notice import Notice
+from rushweed.ui.shell.notice import Act, Notice
+from rushweed.ui.soon import soon
 
 Theirs = tuple[Known, Project, Known] | None
 """What was known when files were looked at, and the project that lies there with what they hold;
@@ -33,10 +35,7 @@ class TheirChanges(QObject):
         self._desk, self._jobs, self._notice = desk, jobs, notice
         self._closed = False
         self._watcher = QFileSystemWatcher(self)
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(QUIET)
-        self._soon.timeout.connect(self.look)
+        self._soon = soon(self, QUIET, self.look)
         self._watcher.directoryChanged.connect(self.look_soon)
         self._watcher.fileChanged.connect(self.look_soon)
         desk.moved.connect(self._watch)
@@ -100,35 +99,27 @@ class TheirChanges(QObject):
         )
 
     def _ask(self, versions: Versions, held: Known) -> None:
-        what = some(versions.told)
-        if not self._desk.unsaved:
-            asked = say("{what}: changed outside, by somebody else.", what=what)
-            self._notice.ask(
-                ABOUT,
-                asked,
-                (say("Take it in"), lambda: self._take(versions.theirs, held)),
-                (say("Keep mine"), lambda: self._keep(versions.theirs, held)),
-            )
-            return
-        meeting = versions.meeting
-        asked = say("{what}: changed outside, and there are changes here.", what=what)
+        """Mine is kept by knowing theirs: the next save writes over it."""
+        theirs, changed = versions.theirs, self._desk.unsaved
+        meeting = versions.meeting if changed else []
+        asked = say("{what}: changed outside, by somebody else.", what=some(versions.told))
+        words = say("Take it in"), say("Keep mine")
+        if changed:
+            told = say("{what}: changed outside, and there are changes here.")
+            asked, words = told.format(what=some(versions.told)), (say("Theirs"), say("Mine"))
         if meeting:
             asked += " " + say("Both changed {what}.", what=some(meeting))
-        acts = [
-            (say("Theirs"), lambda: self._take(versions.theirs, held)),
-            (say("Mine"), lambda: self._keep(versions.theirs, held)),
+        acts: list[Act] = [
+            (words[0], partial(self._take, theirs, held)),
+            (words[1], partial(self._desk.note_saved, theirs, held)),
         ]
-        if not meeting:
-            acts.insert(0, (say("Both"), lambda: self._merge(versions.theirs, held)))
+        if changed and not meeting:
+            acts.insert(0, (say("Both"), partial(self._merge, theirs, held)))
         self._notice.ask(ABOUT, asked, *acts)
 
     def _take(self, theirs: Project, held: Known) -> None:
         """Go on with what lies there; undo brings back what was here."""
         self._desk.do(say("Took in what was changed outside"), lambda project: theirs)
-        self._desk.note_saved(theirs, held)
-
-    def _keep(self, theirs: Project, held: Known) -> None:
-        """Go on with what is here, and save it over theirs."""
         self._desk.note_saved(theirs, held)
 
     def _merge(self, theirs: Project, held: Known) -> None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rushweed.core.bale.freshening import Edition, FreshBundle
@@ -18,6 +17,7 @@ from rushweed.ui.jobs import Job
 from rushweed.ui.shell.controls import Check, Field, button, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
+from rushweed.ui.soon import soon
 from rushweed.ui.stations.bale.recipe_groups import RecipeGroup
 
 SOON = 30
@@ -34,10 +34,7 @@ class KeepFresh(Group):
         self._server: BundleServer | None = None
         self._job: Job | None = None
         self._behind = False
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(SOON)
-        self._soon.timeout.connect(self._follow)
+        self._soon = soon(self, SOON, self._follow)
         self._desk.changed.connect(lambda before, after, live: self._hear())
         recipes.chosen.connect(lambda place: self._hear())
         self._on = Check(say("Keep it fresh"), self._turn)

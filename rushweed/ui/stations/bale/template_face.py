@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QWidget
 
 from rushweed.core.bale.rendering import ENDING
@@ -25,6 +24,7 @@ from rushweed.ui.shell.controls import Check, Choice, Field, button, row
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SlipPage
+from rushweed.ui.soon import soon
 from rushweed.ui.stations.bale.pages_face import PagesFace
 from rushweed.ui.stations.bale.template_colours import TemplateEditor
 
@@ -58,10 +58,7 @@ class TemplateFace(Face):
             part.setFont(fixed_font())
             part.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
             layout.addWidget(part)
-        self._soon = QTimer(self.table)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(SOON)
-        self._soon.timeout.connect(self.preview)
+        self._soon = soon(self.table, SOON, self.preview)
         self.editor.textChanged.connect(self._take_note)
         self._group = Group(1, say("Template"))
         self._names: Choice[str] = Choice(say("Template to look at"), 150)

@@ -12,7 +12,6 @@ from rushweed.core.bound.variants import add_variant, recolour
 from rushweed.core.gather.recolouring import palette_of
 from rushweed.core.project.history import History
 from rushweed.core.project.sheet import Recolouring, Sheet
-from rushweed.core.project.sitting import Made
 from rushweed.core.values import Colour, Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import look
@@ -107,13 +106,13 @@ class VariantsFace(Face):
         if sheet is None:
             return
         numbers = [piece.number for piece in self._canvas.selected_pieces()]
-        made = self.desk.do(
+        variant = self.desk.make(
             say("Recoloured {what}", what=sheet.name),
-            lambda p: Made(*add_variant(p, sheet.name, numbers, Recolouring(hue=30))),
+            lambda p: add_variant(p, sheet.name, numbers, Recolouring(hue=30)),
         )
-        if isinstance(made, Made):
+        if variant is not None:
             chosen = replace(
-                self.desk.selection, sheets=(made.made.name,), pieces=frozenset(), animation=""
+                self.desk.selection, sheets=(variant.name,), pieces=frozenset(), animation=""
             )
             self.desk.select(chosen)
 

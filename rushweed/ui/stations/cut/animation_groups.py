@@ -10,7 +10,6 @@ from rushweed.core.cut import animations as acts
 from rushweed.core.gauge.frame_points import set_events
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Play
-from rushweed.core.project.sitting import Made
 from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Chips, Field, button, label, row
@@ -141,9 +140,9 @@ class BeginGroup(Group):
         if sheet is None:
             return
         words = say("Began an animation of {sheet}", sheet=sheet.name)
-        made = desk.do(words, lambda p: Made(*acts.begin_animation(p, sheet.name, chosen)))
-        if isinstance(made, Made):
-            desk.select(replace(desk.selection, animation=made.made))
+        name = desk.make(words, lambda p: acts.begin_animation(p, sheet.name, chosen))
+        if name is not None:
+            desk.select(replace(desk.selection, animation=name))
             self._on_begun()
 
     def _add(self) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRect, Qt, QTimer
+from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtWidgets import (
     QFrame,
     QScrollArea,
@@ -21,6 +21,7 @@ from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import SelectionHead, SlipPage
+from rushweed.ui.soon import soon
 from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.gather.cards import Cards
 from rushweed.ui.stations.gather.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
@@ -75,9 +76,7 @@ class SourcesFace(Face):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._cards)
-        self._scrolls = QTimer(area)  # and not once it is gone
-        self._scrolls.setSingleShot(True)
-        self._scrolls.timeout.connect(self._scroll_to_selected)
+        self._scrolls = soon(area, 0, self._scroll_to_selected)  # and not once it is gone
         self._pages = QStackedWidget()
         self._pages.addWidget(
             Invitation(

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Literal
 
-from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QFrame, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
@@ -22,6 +21,7 @@ from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.soon import soon
 from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable
 from rushweed.ui.stations.gauge.looked_at import LookedAt
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
@@ -91,10 +91,7 @@ class LookFace(Face):
         return tools_row(views, zoom, optional=(zoom,))
 
     def _listen(self) -> None:
-        resting = QTimer(self._canvas)
-        resting.setSingleShot(True)
-        resting.setInterval(RESTING)
-        resting.timeout.connect(self._try_part)
+        resting = soon(self._canvas, RESTING, self._try_part)
         self._begin_resting = resting.start
         self._canvas.view_changed.connect(lambda view: resting.start())
         self._canvas.hovered.connect(self._tell_pixel)

@@ -6,8 +6,6 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from functools import partial
 
-from PyQt6.QtCore import QTimer
-
 from rushweed.core.gather.art import Art
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Level
@@ -36,6 +34,7 @@ from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
+from rushweed.ui.soon import soon
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, go_to_fitting_layer
 from rushweed.ui.stations.weave.held import FIRST, Held
 from rushweed.ui.stations.weave.in_hand import guard_at, numbers_in_hand, tell_spared
@@ -80,10 +79,7 @@ class Strokes:
         self._lay: Callable[..., Laid] | None = None
         self.on_done: Callable[[], None] = lambda: None
         self.within: Callable[[], Rect | None] = lambda: None
-        self._soon = QTimer(canvas)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(0)
-        self._soon.timeout.connect(self._end)
+        self._soon = soon(canvas, 0, self._end)
 
     def _end(self) -> None:
         self.on_done()
