@@ -190,6 +190,9 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     assert walk.probes.found is None, "it was of the level as it was"
     drive.window.menus.actions["edit.undo"].trigger()
     assert walk.probes.found == found, "and it is that again"
+    desk.do("Took the levels away", lambda project: replace(project, levels=()))
+    assert walk.probes.found is None and drive.window.router.station == "Walk", "nor of no level"
+    drive.window.menus.actions["edit.undo"].trigger()
 
 
 def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:

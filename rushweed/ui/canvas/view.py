@@ -78,15 +78,24 @@ def zoom_words(scale: float) -> str:
     return f"×{FRACTIONS.get(scale) or f'{round(scale, 2):g}'}"
 
 
-def fitted(content: Rect, size: Size, margin: int = 36) -> View:
+MARGIN, LEAST_MARGIN = 36, 6
+"""Pixels that a fitted picture leaves free around it, and those it leaves where more would make it
+much smaller: 256 px stand twice as large in a window 800 px high."""
+
+
+def fitted(content: Rect, size: Size) -> View:
     """The largest zoom step at which all of the content is seen, in the middle; for none, true
     to size."""
     if not content.area:
         return centred(content, size, 1.0)
+    scale, largest = _step(content, size, MARGIN), _step(content, size, LEAST_MARGIN)
+    return centred(content, size, largest if largest >= 1.5 * scale else scale)
+
+
+def _step(content: Rect, size: Size, margin: int) -> float:
     room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
     most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
-    scale = max((step for step in STEPS if step <= most), default=STEPS[0])
-    return centred(content, size, scale)
+    return max((step for step in STEPS if step <= most), default=STEPS[0])
 
 
 def opened(content: Rect, start: Point | None, size: Size, largest: float = 2.0) -> View:

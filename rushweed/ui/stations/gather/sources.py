@@ -101,12 +101,15 @@ class SourcesFace(Face):
             group.show_sheets(sheets)
 
     def _scroll_to_selected(self) -> None:
-        """Bring the one selected card into view, all of it where there is room."""
+        """Bring the one selected card into view, all of it where there is room, else its foot,
+        where it asks."""
         names = self.selection.sheets
         place = self._cards.rect_of(names[0]) if len(names) == 1 else QRect()
         if place.isValid():
-            reach = min(place.height() // 2 + 12, self._area.height() // 2)
-            self._area.ensureVisible(0, place.center().y(), 0, reach)
+            seen = self._area.viewport()
+            assert seen is not None
+            place.setTop(max(place.top(), place.bottom() - seen.height() + 24))
+            self._area.ensureVisible(0, place.center().y(), 0, place.height() // 2 + 12)
 
     def _ask(self) -> None:
         self.services.gather(self.services.dialogs.ask_pictures())

@@ -22,7 +22,7 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
+from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.binding import Bindings, unlike
@@ -39,10 +39,13 @@ from rushweed.ui.stations.gauge.frame_points import FramePointsGroup
 from rushweed.ui.stations.gauge.swing import Swing
 
 FAINT = 0.28
+MOST = 60
+"""Of more pieces the pivots would hide the art."""
 
 
 class PivotsFace(Face):
-    """The sheet with the plumb lines of its selected pieces; a drag on one moves them all."""
+    """The sheet with the plumb lines of its selected pieces, else all its pivots; a drag on a
+    selected piece moves those of all that are selected."""
 
     name = say("Pivots")
 
@@ -260,21 +263,22 @@ class PivotsFace(Face):
         canvas = self._canvas
         if self._onion.isChecked():
             self._paint_onion(painter)
-        pieces = canvas.selected_pieces()
-        if len(pieces) > 60 or canvas.view.scale < 1:
-            pieces = pieces[:1]
+        chosen = canvas.selected_pieces()
+        pieces = chosen or list(canvas.sheet.pieces if canvas.sheet else ())
+        if len(pieces) > MOST or canvas.view.scale < 1:
+            pieces = chosen = chosen[:1]
         for piece in pieces:
             place = canvas.view.to_screen(
                 piece.rect.x + piece.pivot.x, piece.rect.y + piece.pivot.y
             )
+            if not chosen:
+                draw_lozenge(painter, place.x, place.y, 4.5, MARKS.ink)
+                continue
             top = canvas.view.to_screen(piece.rect.x, piece.rect.y).y
             head = min(top, place.y)
             draw_plumb_line(painter, place.x, head - 26, head - 3, place.y)
-        if len(pieces) == 1:
-            piece = pieces[0]
-            place = canvas.view.to_screen(
-                piece.rect.x + piece.pivot.x, piece.rect.y + piece.pivot.y
-            )
-            text = say("pivot at {x}, {y}", x=figure(piece.pivot.x), y=figure(piece.pivot.y))
-            draw_tag(painter, place.x + 18, place.y + 6, text, MARKS.paper, MARKS.ink, MARKS.ink)
+            if len(chosen) == 1:
+                text = say("pivot at {x}, {y}", x=figure(piece.pivot.x), y=figure(piece.pivot.y))
+                paper, ink = MARKS.paper, MARKS.ink
+                draw_tag(painter, place.x + 18, place.y + 6, text, paper, ink, ink)
         self._points.paint(painter)

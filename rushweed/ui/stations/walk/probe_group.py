@@ -84,9 +84,9 @@ class ProbeGroup(Group):
         desk = self._services.desk
         level = desk.selection.level
         self.setEnabled(bool(level))
-        if level and (self._of is None or self._of[0] is not desk.project or self._of[1] != level):
-            self._of = desk.project, level
-            self.found, self._whole = known_probed(desk.project, level, desk.art), True
+        if self._of is None or self._of[0] is not desk.project or self._of[1] != level:
+            self._of, self._whole = (desk.project, level), True
+            self.found = known_probed(desk.project, level, desk.art) if level else None
         found = self.found
         spots = list(troubles(desk.project, level, found)) if found else []
         self.list.show_items(spots, lambda spot: False)
