@@ -44,6 +44,13 @@ def is_written(name: ast.Name) -> bool:
     return isinstance(name.ctx, ast.Store)
 
 
+def changed_by(node: ast.AST) -> str:
+    """The name of what a call of a method, or an assignment to a part, changes."""
+    calls = isinstance(node, ast.Attribute) and node.attr in CHANGES
+    sets = isinstance(node, ast.Subscript | ast.Attribute) and isinstance(node.ctx, ast.Store)
+    return node.value.id if (calls or sets) and isinstance(node.value, ast.Name) else ""
+
+
 def reads_self(edit: ast.expr, known: dict[str, Function], seen: frozenset[str]) -> bool:
     """Whether an edit reads the object it is made by, or calls what does."""
     if isinstance(edit, ast.Attribute):
@@ -61,8 +68,7 @@ def reads_self(edit: ast.expr, known: dict[str, Function], seen: frozenset[str])
 def body_reads_self(function: Function, known: dict[str, Function], seen: frozenset[str]) -> bool:
     own = {n.id for n in ast.walk(function) if isinstance(n, ast.Name) and is_written(n)}
     for node in ast.walk(function):
-        changed = node.value if isinstance(node, ast.Attribute) and node.attr in CHANGES else None
-        if isinstance(changed, ast.Name) and changed.id not in own:
+        if isinstance(node, ast.Nonlocal) or ((changed := changed_by(node)) and changed not in own):
             return True  # it tells something by the way
         if isinstance(node, ast.Name) and node.id == "self":
             return True
@@ -109,6 +115,8 @@ def test_no_edit_reads_the_interface(path: Path) -> None:
         "def edit(p):\n        return verb(p, self.name)\n    desk.do(words, edit)",
         "one = lambda p: self.name\n    def edit(p):\n        return one(p)\n    desk.do('', edit)",
         "made = []\n    def edit(p):\n        made.append(p)\n    desk.do('', edit)",
+        "made = []\n    def edit(p):\n        made[:] = [p]\n    desk.do('', edit)",
+        "def edit(p):\n        nonlocal made\n        made = p\n    desk.do('', edit)",
         "self.bound.bind(control, read, lambda p, value: set_it(p, self.names, value), words)",
     ],
 )

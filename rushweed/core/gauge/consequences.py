@@ -28,13 +28,14 @@ def of_tile(project: Project) -> str:
     if not is_painted(project):
         return sentence
     painted = sum(any(layer.cells.chunks for layer in level.layers) for level in project.levels)
-    count = say_of(painted, "1 level is painted: its", "{count} levels are painted: their")
-    return say(
-        "{sentence} {count} cells keep their tiles and only lie closer or further "
-        "apart; props, marks and starts keep their place in units.",
-        sentence=sentence,
-        count=count,
+    kept = say_of(
+        painted,
+        "1 level is painted: with another tile its cells keep their tiles and only lie closer or "
+        "further apart; props, marks and starts stay where they are.",
+        "{count} levels are painted: with another tile their cells keep their tiles and only lie "
+        "closer or further apart; props, marks and starts stay where they are.",
     )
+    return f"{sentence} {kept}"
 
 
 def of_resolution(project: Project) -> str:

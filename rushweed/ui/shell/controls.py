@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QPushButton,
     QSizePolicy,
+    QStyleOptionComboBox,
     QWidget,
 )
 
@@ -288,6 +289,14 @@ class Choice(QComboBox, Generic[Value]):
 
     def wheelEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         event.ignore()
+
+    def initStyleOption(self, option: QStyleOptionComboBox | None) -> None:
+        super().initStyleOption(option)
+        assert option is not None
+        room = self.width() - BESIDE_TEXT
+        option.currentText = self.fontMetrics().elidedText(
+            option.currentText, Qt.TextElideMode.ElideMiddle, room
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

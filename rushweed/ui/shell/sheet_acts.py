@@ -17,7 +17,6 @@ from rushweed.core.gather.relatives import (
     release_relative,
 )
 from rushweed.core.gather.sheet_list import join_sheets, keep_apart, move_sheets, rename_sheet
-from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
@@ -114,28 +113,18 @@ class SheetActs:
     def keep_apart(self) -> None:
         """Make a sheet of each picture of the selected one."""
         name = self._names[0]
-        made: list[str] = []
-
-        def edit(project: Project) -> Project:
-            project, names = keep_apart(project, name)
-            made[:] = names
-            return project
-
-        if self._desk.do(say("Kept the pictures of {name} apart", name=name), edit):
-            self._select(*made)
+        words = say("Kept the pictures of {name} apart", name=name)
+        names = self._desk.make(words, lambda p: keep_apart(p, name))
+        if names is not None:
+            self._select(*names)
 
     def join(self) -> None:
         """Make the selected sheets one."""
         names = self._names
-        made: list[str] = []
-
-        def edit(project: Project) -> Project:
-            project, name = join_sheets(project, names)
-            made[:] = [name]
-            return project
-
-        if self._desk.do(say("Joined {what} into one", what=self._what()), edit):
-            self._select(*made)
+        words = say("Joined {what} into one", what=self._what())
+        name = self._desk.make(words, lambda p: join_sheets(p, names))
+        if name is not None:
+            self._select(name)
 
     def belong(self, belonging: Belonging | None) -> None:
         """Make the selected sheet the density or companion of another, or none."""
