@@ -46,9 +46,10 @@ def is_written(name: ast.Name) -> bool:
 
 def changed_by(node: ast.AST) -> str:
     """The name of what a call of a method, or an assignment to a part, changes."""
+    if not isinstance(node, ast.Subscript | ast.Attribute) or not isinstance(node.value, ast.Name):
+        return ""
     calls = isinstance(node, ast.Attribute) and node.attr in CHANGES
-    sets = isinstance(node, ast.Subscript | ast.Attribute) and isinstance(node.ctx, ast.Store)
-    return node.value.id if (calls or sets) and isinstance(node.value, ast.Name) else ""
+    return node.value.id if calls or isinstance(node.ctx, ast.Store) else ""
 
 
 def reads_self(edit: ast.expr, known: dict[str, Function], seen: frozenset[str]) -> bool:
