@@ -83,6 +83,12 @@ class Cards(QWidget):
             self._lay_out(shown[1])
         self.update()
 
+    @property
+    def smaller(self) -> int:
+        """How many pictures are shown smaller than the others, as they would not fit."""
+        drawn = (card.picture.height() / max(_size(card.sheet).height, 1) for card in self._cards)
+        return sum(scale < 0.95 * self.scale for scale in drawn)
+
     def rect_of(self, name: str) -> QRect:
         """Where a sheet's card is; an empty rectangle where it has none."""
         places = (card.whole for card in self._cards if card.sheet.name == name)

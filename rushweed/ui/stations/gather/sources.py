@@ -56,6 +56,8 @@ class SourcesFace(Face):
         self._pages.setCurrentIndex(1 if self.project.sheets else 0)
         self._cards.refresh()
         told = say("All at {scale}, true to each other", scale=zoom_words(self._cards.scale))
+        if smaller := self._cards.smaller:
+            told = say("At {scale}, {n} smaller", scale=zoom_words(self._cards.scale), n=smaller)
         tell_shortly(self._scale, told)
         self._show_sheets()
 
