@@ -1,8 +1,8 @@
-"""Numbers with bounds that files are checked against when they are read."""
+"""What files are checked against when they are read: bounds of numbers, choices told by name."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, get_args
 
 LARGEST_SIDE = 16384
 """Pixels that a picture is wide or high at most."""
@@ -16,6 +16,18 @@ class within:  # noqa: N801 - reads as a word beside the type that it bounds
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
         return {**handler(source), **self.bounds}
+
+
+class one_of:  # noqa: N801 - as above
+    """Marks a choice between classes, each with a `kind` of its own, which a file has to say."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> Any:
+        from pydantic_core import core_schema
+
+        choices = {kind.__dataclass_fields__["kind"].default: kind for kind in get_args(source)}
+        return core_schema.tagged_union_schema(
+            {name: handler(kind) for name, kind in choices.items()}, "kind"
+        )
 
 
 Positive = Annotated[int, within(1, 2**20)]

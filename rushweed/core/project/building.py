@@ -14,6 +14,7 @@ from dataclasses import MISSING, fields, is_dataclass
 from functools import cache
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
+from rushweed.core.bounded import one_of
 from rushweed.core.project.cells import Cells
 
 
@@ -46,7 +47,7 @@ def _builder(kind: Any) -> Builder:
     if origin is Literal:
         return _of_literal(parts)
     if origin is typing.Annotated:
-        return _of_bounded(*parts)
+        return _builder(parts[0]) if isinstance(parts[1], one_of) else _of_bounded(*parts)
     if kind is Cells:
         return lambda body: Cells.from_rows(_exact(list, body))
     if kind is float:

@@ -94,23 +94,30 @@ def _read_closely(name: str, kind: type, body: Any, left_out: list[str] | None) 
     from pydantic import ValidationError
 
     try:
-        return adapter(kind).validate_python(body)
+        return exactly(kind, body)
     except ValidationError as problem:
         wrong = problem.errors()
         told = _told(name, wrong[0])
         if left_out is None:
             raise Refusal(told) from problem
     try:
-        whole = adapter(kind).validate_python(without(body, [error["loc"] for error in wrong]))
+        whole = exactly(kind, without(body, [error["loc"] for error in wrong]))
     except ValidationError as problem:
         raise Refusal(told) from problem
     left_out += [_told(name, error) for error in wrong]
     return whole
 
 
+def exactly(kind: type, body: Any) -> Any:
+    """A value as the full model reads it: a text is no number, and neither is true."""
+    return adapter(kind).validate_json(json.dumps(body, ensure_ascii=False), strict=True)
+
+
 def _told(name: str, error: Any) -> str:
     place = " › ".join(printable(str(part)) for part in error["loc"]) or say("the file")
     words = error["msg"].lower().replace("valid tuple", "list")
+    if error["type"] == "union_tag_not_found":
+        words = say("it says no kind")
     return say(
         "{name}: {place} is not right ({words}). Put it right or bring back an older copy.",
         name=name,

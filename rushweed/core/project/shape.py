@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Literal, NamedTuple
+from typing import Annotated, Literal, NamedTuple
 
-from rushweed.core.bounded import Nearby
+from rushweed.core.bounded import Nearby, one_of
 from rushweed.core.project.facts import SIDES, Side
 from rushweed.core.project.meeting import LayerNumber
 from rushweed.core.values import Point
@@ -102,7 +102,7 @@ class Circle:
         return (self.corners,)
 
 
-Form = Box | Polygon | Circle
+Form = Annotated[Box | Polygon | Circle, one_of()]
 
 
 class Stopping(NamedTuple):

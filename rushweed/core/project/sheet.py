@@ -16,6 +16,7 @@ from rushweed.core.bounded import (
     Rate,
     Steps,
     Whole,
+    one_of,
     within,
 )
 from rushweed.core.orientation import SWAPPED
@@ -148,7 +149,7 @@ class OnePicture:
     kind: Literal["one picture"] = "one picture"
 
 
-Layout = EvenCells | LoosePieces | OnePicture
+Layout = Annotated[EvenCells | LoosePieces | OnePicture, one_of()]
 
 
 @dataclass(frozen=True, slots=True)
