@@ -15,7 +15,7 @@ from rushweed.cli import run_verb
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept_all, add_sheets, cut_as, gather, take_in
 from rushweed.core.cut.reshaping import set_pixel
-from rushweed.core.cut.rules_from_art import follow_brush
+from rushweed.core.cut.rules_from_art import follow_art, follow_brush
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
@@ -23,12 +23,12 @@ from rushweed.core.gather.sources import set_colour_key, set_kind
 from rushweed.core.gauge import consequences
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.ground_rules import choose_rules, walker_body
+from rushweed.core.project.ground_rules import LARGEST_TILE, choose_rules, walker_body
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.project.sheet import EvenCells, LoosePieces, Piece, Sheet
 from rushweed.core.project.treatments import treatment_of
-from rushweed.core.values import Colour, Point, Refusal, Size
+from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.levels import add_level, set_cells
 from tests.core.test_walk import ground as stage
@@ -83,6 +83,18 @@ def test_nobody_takes_back_what_was_chosen_or_painted(tmp_path: Path) -> None:
     first = only.sheet(name).pieces[0].number
     assert follow_brush(only, first).rules.tile == Size(48, 64), "unless one paints with them"
     assert follow_brush(plain, 99) is plain
+
+
+@given(st.integers(1, 3000), st.integers(1, 3000))
+def test_what_can_be_no_tile_says_nothing_of_tiles(width: int, height: int) -> None:
+    """Cells of any size are cut; only those that a level can have become its rule."""
+    cell = Size(width, height)
+    piece = Piece(1, Rect(0, 0, *cell))
+    sheet = Sheet("hill", (), kind="tileset", layout=EvenCells(cell), pieces=(piece,))
+    told = cell if max(cell) <= LARGEST_TILE else Project().rules.tile
+    assert follow_art(Project(sheets=(sheet,)), ["hill"]).rules.tile == told
+    figure = replace(sheet, kind="sheet")
+    assert follow_brush(Project(sheets=(figure,)), 1).rules.tile == told
 
 
 @given(sizes, sizes, st.integers(1, 200), st.integers(1, 200))

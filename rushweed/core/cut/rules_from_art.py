@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection, Iterable
 
-from rushweed.core.project.ground_rules import change_rules, choose_rules, is_painted
+from rushweed.core.project.ground_rules import can_be_tile, change_rules, choose_rules, is_painted
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Sheet
 from rushweed.core.values import Size
@@ -32,9 +32,8 @@ def follow_brush(project: Project, number: int) -> Project:
     sheet = found[0]
     if any(tile_of(other) for other in project.sheets):
         return project
-    if not isinstance(sheet.layout, EvenCells):
-        return project
-    return with_tile(project, sheet.layout.cell)
+    cell = _cell_of(sheet)
+    return with_tile(project, cell) if cell else project
 
 
 def choose_tile(project: Project, tile: Size) -> Project:
@@ -48,8 +47,13 @@ def with_tile(project: Project, tile: Size) -> Project:
 
 
 def tile_of(sheet: Sheet) -> Size | None:
-    """How large the tiles of a sheet are; None where it is no tileset, or not cut."""
-    if sheet.kind != "tileset" or not sheet.pieces or not isinstance(sheet.layout, EvenCells):
+    """How large the tiles of a sheet are; None where it is no tileset, not cut, or into cells that
+    are larger than any tile."""
+    return _cell_of(sheet) if sheet.kind == "tileset" and sheet.pieces else None
+
+
+def _cell_of(sheet: Sheet) -> Size | None:
+    if not isinstance(sheet.layout, EvenCells) or not can_be_tile(sheet.layout.cell):
         return None
     return sheet.layout.cell
 

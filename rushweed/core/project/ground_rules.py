@@ -49,6 +49,11 @@ def choose_rules(project: Project, **changes: Any) -> Project:
     return change_rules(project, **changes, **({"chosen": True} if said else {}))
 
 
+def can_be_tile(size: Size) -> bool:
+    """Whether cells of levels may be as large as that."""
+    return min(size) >= 1 and max(size) <= LARGEST_TILE
+
+
 def check_rules(rules: GroundRules) -> None:
     """Raise Refusal, with one sentence, for ground rules that cannot be."""
     if not 1 <= rules.pixels_per_unit <= LARGEST_PIXELS_PER_UNIT:
@@ -56,7 +61,7 @@ def check_rules(rules: GroundRules) -> None:
             "Pixels per unit is a whole number from 1 to {largest_pixels_per_unit}.",
             largest_pixels_per_unit=LARGEST_PIXELS_PER_UNIT,
         )
-    if min(rules.tile) < 1 or max(rules.tile) > LARGEST_TILE:
+    if not can_be_tile(rules.tile):
         raise Refusal(
             "A tile is from 1 to {largest_tile} px wide and high.", largest_tile=LARGEST_TILE
         )

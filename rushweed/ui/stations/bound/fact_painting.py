@@ -12,7 +12,6 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
 from rushweed.core.project.facts import Side
 from rushweed.core.project.project import NUMBER, Project
-from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -99,8 +98,6 @@ class FactPainting:
                         self._desk.select(replace(self._desk.selection, pieces=first))
                     return
                 event = yield
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
         finally:
             drag.abandon()
 

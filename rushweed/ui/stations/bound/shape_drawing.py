@@ -17,8 +17,10 @@ from rushweed.core.project.body import Body, Path
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Form, Shape
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point, Refusal
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.stations.common.shape_marks import draw_crossing, draw_open_polygon
@@ -121,21 +123,15 @@ class ShapeDrawer:
         words = say("Drew a box on {what}") if make is box else say("Drew a circle on {what}")
         drag = self._desk.drag(words.format(what=self._who(numbers, piece)))
         start = self._corner(press, piece)
-        try:
-            while True:
-                event = yield
-                try:
-                    shape = Shape(make(start, self._corner(event, piece)))
-                except Refusal:
-                    shape = None
-                if shape is not None:
-                    drag.to(partial(replace_or_add, numbers=numbers, shape=shape, add=press.shift))
-                if event.released:
-                    if drag.changed:
-                        drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit | None:
+            try:
+                shape = Shape(make(start, self._corner(event, piece)))
+            except Refusal:  # too small so far
+                return None
+            return partial(replace_or_add, numbers=numbers, shape=shape, add=press.shift)
+
+        return following(drag, at)
 
     def _add_corner(self, press: Pointer, piece: Piece) -> None:
         """Put down the next corner; the first one again, or a double click, ends it."""

@@ -14,8 +14,10 @@ from rushweed.core.bound.editing import (
     without_corner,
 )
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point, Refusal
 from rushweed.core.words import say
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
@@ -72,28 +74,21 @@ class ShapeEditor:
         neighbours that are very near."""
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form
         drag = self._desk.drag(say("Changed a shape"))
-        start, refused = self._place(press, piece), ""
-        try:
-            while True:
-                event = yield
-                to = self._place(event, piece, snaps=grip.kind == "corner")
-                if to != start or drag.changed:
-                    try:
-                        changed = moved_grip(form, grip, start, to)
-                        drag.to(
-                            partial(replace_form, numbers=numbers, index=grip.shape, form=changed)
-                        )
-                        refused = ""
-                    except Refusal as refusal:
-                        refused = str(refusal)
+        start = self._place(press, piece)
+
+        def at(event: Pointer) -> Edit | None:
+            to = self._place(event, piece, snaps=grip.kind == "corner")
+            if to == start and not drag.changed:
+                return None
+            try:
+                changed = moved_grip(form, grip, start, to)
+            except Refusal as refusal:
                 if event.released:
-                    if drag.changed:
-                        drag.end()
-                    if refused:
-                        self._desk.refused.emit(refused)
-                    return
-        finally:
-            drag.abandon()
+                    self._desk.refused.emit(str(refusal))
+                return None
+            return partial(replace_form, numbers=numbers, index=grip.shape, form=changed)
+
+        return following(drag, at)
 
     def _remove(self, piece: Piece, grip: Grip) -> None:
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form

@@ -14,9 +14,11 @@ from rushweed.core.cut.correcting import Way, draw_piece, set_rect, split
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point, Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_nick, draw_stitched_box, draw_stitches
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.stations.common.sheet_canvas import NEAR, SheetCanvas
@@ -143,17 +145,12 @@ class HandCuts:
         words = say("Moved {what}") if all(edges) else say("Moved edges of {what}")
         drag = self._desk.drag(words.format(what=self._who(pieces)))
         start = press.corner
-        try:
-            while True:
-                event = yield
-                dx, dy = event.corner.x - start.x, event.corner.y - start.y
-                drag.to(self._mover(pieces, edges, int(dx), int(dy)))
-                if event.released:
-                    if drag.changed:
-                        drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit:
+            dx, dy = event.corner.x - start.x, event.corner.y - start.y
+            return self._mover(pieces, edges, int(dx), int(dy))
+
+        return following(drag, at)
 
     def _draw(self, press: Pointer, done: Callable[[Rect], None]) -> Stroke:
         """Drag a rectangle within the picture."""

@@ -11,9 +11,11 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.bale.film import common_board
 from rushweed.core.cut.steadying import Stance, nudge
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_checker, draw_tag
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -54,24 +56,18 @@ class Onion(Canvas):
         chosen = self._desk.selection.pieces
         return frozenset(piece.number for piece in self._pieces if piece.number in chosen)
 
-    def _drag(self, press: Pointer) -> Stroke:
+    def _drag(self, press: Pointer) -> Stroke | None:
         """Move the picked frames along with the pointer."""
         picked = self._picked()
         if not picked:
-            return
+            return None
         what = counted(len(picked), "frame", "frames")
-        drag = self._desk.drag(say("Nudged {what}", what=what))
-        try:
-            while True:
-                event = yield
-                across = int(event.place.x - press.place.x)
-                down = int(event.place.y - press.place.y)
-                drag.to(partial(nudge, numbers=picked, across=across, down=down))
-                if event.released:
-                    drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit:
+            across, down = event.place.x - press.place.x, event.place.y - press.place.y
+            return partial(nudge, numbers=picked, across=int(across), down=int(down))
+
+        return following(self._desk.drag(say("Nudged {what}", what=what)), at)
 
     def _paint_frames(self, painter: QPainter, canvas: Canvas) -> None:
         if self._sheet is None or not self._pieces:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from contextlib import suppress
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF
@@ -11,8 +10,10 @@ from PyQt6.QtGui import QPainter
 
 from rushweed.core.gauge.borders import change_borders
 from rushweed.core.project.sheet import Borders, Piece
-from rushweed.core.values import Point, Refusal, Size
+from rushweed.core.project.sitting import Edit
+from rushweed.core.values import Point, Size
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS, look
@@ -56,24 +57,20 @@ class BorderLines:
         rect, before = piece.rect, piece.borders or Borders()
         what = counted(len(numbers), "piece", "pieces")
         drag = self._canvas.desk.drag(say("Moved a border of {what}", what=what))
-        try:
-            while True:
-                event = yield
-                wide = {
-                    "left": event.corner.x - rect.x,
-                    "right": rect.right - event.corner.x,
-                    "top": event.corner.y - rect.y,
-                    "bottom": rect.bottom - event.corner.y,
-                }[side]
-                if event.corner != press.corner or drag.changed:
-                    wide = _fitting(before, side, int(wide), rect.size)
-                    with suppress(Refusal):  # in a smaller piece they would cross: it waits
-                        drag.to(partial(change_borders, numbers=numbers, point=side, value=wide))
-                if event.released:
-                    drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit | None:
+            wide = {
+                "left": event.corner.x - rect.x,
+                "right": rect.right - event.corner.x,
+                "top": event.corner.y - rect.y,
+                "bottom": rect.bottom - event.corner.y,
+            }[side]
+            if event.corner == press.corner and not drag.changed:
+                return None
+            wide = _fitting(before, side, int(wide), rect.size)
+            return partial(change_borders, numbers=numbers, point=side, value=wide)
+
+        return following(drag, at)
 
     def _paint(self, painter: QPainter) -> None:
         piece = self._piece()

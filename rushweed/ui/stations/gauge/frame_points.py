@@ -17,8 +17,8 @@ from rushweed.core.gauge.frame_points import (
 )
 from rushweed.core.project.sheet import Piece
 from rushweed.core.project.sitting import Edit, Made
-from rushweed.core.values import Point
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
@@ -124,17 +124,12 @@ class FramePointsGroup(Group):
 
     def _drag(self, piece: Piece, name: str) -> Stroke:
         numbers = frozenset({piece.number})
-        drag = self._desk.drag(say("Moved the point {name}", name=name))
-        try:
-            while True:
-                event = yield
-                place = Point(event.corner.x - piece.rect.x, event.corner.y - piece.rect.y)
-                drag.to(partial(put_point, numbers=numbers, name=name, x=place.x, y=place.y))
-                if event.released:
-                    drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit:
+            x, y = event.corner.x - piece.rect.x, event.corner.y - piece.rect.y
+            return partial(put_point, numbers=numbers, name=name, x=x, y=y)
+
+        return following(self._desk.drag(say("Moved the point {name}", name=name)), at)
 
     def _coordinate(self, title: str, axis: str) -> Stepper:
         def read(piece: Piece) -> float | None:

@@ -19,9 +19,11 @@ from rushweed.core.gauge.pivots import (
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import NUMBER, Project
 from rushweed.core.project.sheet import Piece
-from rushweed.core.values import Point, Rect
+from rushweed.core.project.sitting import Edit
+from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_lozenge, draw_plumb_line, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.look.colours import MARKS
@@ -247,17 +249,14 @@ class PivotsFace(Face):
         drag = self.desk.drag(
             say("Moved the pivot of {what}", what=counted(len(numbers), "piece", "pieces"))
         )
-        try:
-            while True:
-                event = yield
-                place = Point(event.corner.x - piece.rect.x, event.corner.y - piece.rect.y)
-                if event.corner != press.corner or event.released:
-                    drag.to(partial(set_pivot, numbers=numbers, x=place.x, y=place.y))
-                if event.released:
-                    drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit | None:
+            if event.corner == press.corner and not event.released:
+                return None
+            x, y = event.corner.x - piece.rect.x, event.corner.y - piece.rect.y
+            return partial(set_pivot, numbers=numbers, x=x, y=y)
+
+        return following(drag, at)
 
     def _paint_pivots(self, painter: QPainter) -> None:
         canvas = self._canvas

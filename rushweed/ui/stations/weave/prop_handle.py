@@ -8,11 +8,12 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QPainter
 
 from rushweed.core.project.level import Level, Prop
-from rushweed.core.values import Refusal
+from rushweed.core.project.sitting import Edit
 from rushweed.core.weave.fitting_props import LEAST, MOST, pose_props
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
@@ -44,28 +45,16 @@ class PropHandle:
         prop = level.layers[index].props[place]
         drag = self._desk.drag(say("Set how a prop stands"))
         begun = max(1.0, math.dist(press.place, (prop.x, prop.y)))
-        try:
-            while True:
-                event = yield
-                ratio = math.dist(event.place, (prop.x, prop.y)) / begun
-                across, down = (
-                    _factor(old * ratio, event.shift) for old in (prop.across, prop.down)
-                )
-                if (across, down) != (prop.across, prop.down) or drag.changed:
-                    drag.to(
-                        lambda p, wide=across, high=down: pose_props(  # type: ignore[misc]
-                            p, level.name, index, {place}, across=wide, down=high
-                        )
-                    )
-                    self._canvas.update()
-                if event.released:
-                    if drag.changed:
-                        drag.end()
-                    return
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit | None:
+            ratio = math.dist(event.place, (prop.x, prop.y)) / begun
+            across, down = (_factor(old * ratio, event.shift) for old in (prop.across, prop.down))
+            if (across, down) == (prop.across, prop.down) and not drag.changed:
+                return None
+            self._canvas.update()
+            return lambda p: pose_props(p, level.name, index, {place}, across=across, down=down)
+
+        return following(drag, at)
 
     def _place(self, prop: Prop) -> QPointF:
         rect = self._canvas.to_screen(prop_area(self._desk.project, prop))

@@ -14,6 +14,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.level import Level, Mark, Prop
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
@@ -27,6 +28,7 @@ from rushweed.core.weave.props import (
 )
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.dragging import following
 from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
@@ -203,54 +205,40 @@ class Things:
         piece = self._piece()
         found = project.find(piece)
         drag = self._desk.drag(say("Placed a prop on {layer}", layer=level.layers[index].name))
-        event = press
-        try:
-            while True:
-                at = self._snapped(event.place)
-                prop = Prop(piece, at.x, at.y, animation=_first_animation(found, piece))
-                if self.snap == "edges":
-                    others = level.layers[index].props
-                    prop = snapped_to_edges(project, prop, others, REACH)
-                drag.to(lambda p, one=prop: add_props(p, level.name, index, [one]))  # type: ignore[misc]
-                self._canvas.update()
-                if event.released:
-                    if drag.changed:  # and was not undone meanwhile
-                        drag.end()
-                        self.choose({len(level.layers[index].props)})
-                    return
-                event = yield
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit:
+            place = self._snapped(event.place)
+            prop = Prop(piece, place.x, place.y, animation=_first_animation(found, piece))
+            others = level.layers[index].props
+            snaps = self.snap == "edges"
+            one = snapped_to_edges(project, prop, others, REACH) if snaps else prop
+            self._canvas.update()
+            return lambda p: add_props(p, level.name, index, [one])
+
+        last = len(level.layers[index].props)
+        return following(drag, at, press, lambda: self.choose({last}))
 
     def _drag(self, press: Pointer, level: Level) -> Stroke:
         index, places = self._desk.selection.layer, self.chosen
         project = self._desk.project
         first = level.layers[index].props[min(places)]
         drag = self._desk.drag(say("Moved {what}", what=self.called()))
-        try:
-            while True:
-                event = yield
-                wanted = Point(
-                    first.x + event.place.x - press.place.x, first.y + event.place.y - press.place.y
-                )
-                to = self._snapped(wanted)
-                if self.snap == "edges":
-                    others = [p for i, p in enumerate(level.layers[index].props) if i not in places]
-                    moved = replace(first, x=to.x, y=to.y)
-                    snapped = snapped_to_edges(project, moved, others, REACH)
-                    to = Point(snapped.x, snapped.y)
-                dx, dy = to.x - first.x, to.y - first.y
-                if (dx, dy) != (0, 0) or drag.changed:
-                    drag.to(
-                        lambda p, x=dx, y=dy: move_props(p, level.name, index, places, x, y)  # type: ignore[misc]
-                    )
-                    self._canvas.update()
-                if event.released:
-                    if drag.changed:
-                        drag.end()
-                    return
-        finally:
-            drag.abandon()
+
+        def at(event: Pointer) -> Edit | None:
+            across, down = event.place.x - press.place.x, event.place.y - press.place.y
+            to = self._snapped(Point(first.x + across, first.y + down))
+            if self.snap == "edges":
+                others = [p for i, p in enumerate(level.layers[index].props) if i not in places]
+                moved = replace(first, x=to.x, y=to.y)
+                snapped = snapped_to_edges(project, moved, others, REACH)
+                to = Point(snapped.x, snapped.y)
+            dx, dy = to.x - first.x, to.y - first.y
+            if not (dx or dy or drag.changed):
+                return None
+            self._canvas.update()
+            return lambda p: move_props(p, level.name, index, places, dx, dy)
+
+        return following(drag, at)
 
     def _snapped(self, place: Point) -> Point:
         if self.snap == "grid":
