@@ -89,7 +89,7 @@ def test_nobody_takes_back_what_was_chosen_or_painted(tmp_path: Path) -> None:
 def test_what_can_be_no_tile_says_nothing_of_tiles(width: int, height: int) -> None:
     """Cells of any size are cut; only those that a level can have become its rule."""
     cell = Size(width, height)
-    piece = Piece(1, Rect(0, 0, *cell))
+    piece = Piece(1, Rect(0, 0, *cell), Point(0, 0))
     sheet = Sheet("hill", (), kind="tileset", layout=EvenCells(cell), pieces=(piece,))
     told = cell if max(cell) <= LARGEST_TILE else Project().rules.tile
     assert follow_art(Project(sheets=(sheet,)), ["hill"]).rules.tile == told
