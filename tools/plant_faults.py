@@ -1,0 +1,204 @@
+"""Plants small faults in the code, one at a time, and writes down which of them the tests find.
+
+    tools/plant_faults.py [--each N] [--seed N] [--only MODULE]     writes docs/planted.md
+
+A fault is what a tired hand does: a number that is one off, another sign, another comparison, a
+term that was dropped, the smaller for the larger. Each is planted in a copy of the tree; the tests
+named beside its module run there, stopping at the first that fails.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import NamedTuple
+
+ROOT = Path(__file__).parent.parent
+PAGE = ROOT / "docs" / "planted.md"
+RELATED = {
+    "bale/outline_entries.py": "bale outside_readers examples",
+    "bale/trimming.py": "trimming bale",
+    "bound/carrying.py": "bound sheet_list staying",
+    "bound/facts.py": "facts bound",
+    "bound/simplify.py": "fitting bound outlines",
+    "bound/twins.py": "bound staying",
+    "cut/correcting.py": "correcting staying",
+    "cut/matching.py": "rereading staying",
+    "cut/reshaping.py": "reshaping staying",
+    "cut/steady_together.py": "steady_together animations",
+    "cut/steadying.py": "animations steady_together",
+    "gather/colour_key.py": "gather lossy_keys",
+    "gauge/pivots.py": "gauge staying",
+    "gauge/sampling.py": "sampling",
+    "gauge/viewing.py": "gauge sampling",
+    "project/attached.py": "staying reshaping correcting",
+    "project/cells.py": "cells project",
+    "walk/bodies.py": "walk depth",
+    "walk/mover.py": "walk flock",
+    "walk/rafts.py": "walk",
+    "walk/walker.py": "walk flock",
+    "weave/finishing.py": "finishing hems",
+    "weave/painting.py": "weave finishing",
+    "weave/posing.py": "posing own_size",
+}
+"""Modules of the core that are made of numbers, each with the tests that are about it."""
+SWAPPED = {
+    **{ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">"},
+    **{ast.Add: "-", ast.Sub: "+", ast.Mult: "+"},
+}
+OTHERS = {"min": "max", "max": "min", "floor": "ceil", "ceil": "floor"}
+PATIENCE = 400
+"""Seconds after which tests that do not end have found the fault."""
+
+
+class Fault(NamedTuple):
+    """A text that stands in place of another, by line and columns."""
+
+    line: int
+    first: int
+    last: int
+    text: str
+    what: str
+
+
+def faults_in(text: str) -> list[Fault]:
+    """All faults that can be planted in a module, outside of texts and signatures."""
+    tree = ast.parse(text)
+    lines = text.encode().splitlines()  # columns of the tree are counted in bytes
+    skipped = {id(part) for node in ast.walk(tree) for part in _unimportant(node)}
+    found = []
+    for node in ast.walk(tree):
+        if id(node) not in skipped and getattr(node, "lineno", 0) == getattr(node, "end_lineno", 1):
+            found += list(_of(node, lines[node.lineno - 1]))
+    return sorted(set(found))
+
+
+def _unimportant(node: ast.AST) -> Iterator[ast.AST]:
+    """Parts that nothing is reckoned with: annotations, slices of nothing, refused cases."""
+    for part in (getattr(node, "annotation", None), getattr(node, "returns", None)):
+        yield from ast.walk(part) if part is not None else ()
+    if isinstance(node, ast.Raise | ast.Assert | ast.JoinedStr):
+        yield from ast.walk(node)
+
+
+def _of(node: ast.AST, line: bytes) -> Iterator[Fault]:
+    if isinstance(node, ast.Constant) and type(node.value) in (int, float):
+        other = node.value + 1 if isinstance(node.value, int) else node.value * 1.1
+        yield _instead(node, f"{other:g}" if isinstance(other, float) else str(other), line)
+    elif isinstance(node, ast.BinOp) and type(node.op) in SWAPPED:
+        yield from _between(node.left, node.right, SWAPPED[type(node.op)], line)
+        if isinstance(node.op, ast.Add | ast.Sub):
+            yield _instead(node, ast.unparse(node.left), line)
+    elif isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in SWAPPED:
+        yield from _between(node.left, node.comparators[0], SWAPPED[type(node.ops[0])], line)
+    elif isinstance(node, ast.Name) and node.id in OTHERS:
+        yield _instead(node, OTHERS[node.id], line)
+    elif isinstance(node, ast.BoolOp) and len(node.values) == 2:
+        yield _instead(node, ast.unparse(node.values[0]), line)
+
+
+def _instead(node: ast.expr, text: str, line: bytes) -> Fault:
+    first, last = node.col_offset, node.end_col_offset or 0
+    bare = text if isinstance(node, ast.Constant | ast.Name) else f"({text})"
+    return Fault(node.lineno, first, last, bare, f"`{line[first:last].decode()}` became `{text}`")
+
+
+def _between(left: ast.expr, right: ast.expr, sign: str, line: bytes) -> Iterator[Fault]:
+    if left.end_lineno != right.lineno:
+        return
+    first, last = left.end_col_offset or 0, right.col_offset
+    if b"(" in line[first:last] or b")" in line[first:last]:
+        return
+    what = f"`{line[left.col_offset : right.end_col_offset].decode()}` with `{sign}`"
+    yield Fault(left.lineno, first, last, f" {sign} ", what)
+
+
+def planted(text: str, fault: Fault) -> str:
+    """The module with the fault in it."""
+    lines = text.encode().splitlines(keepends=True)
+    line = lines[fault.line - 1]
+    lines[fault.line - 1] = line[: fault.first] + fault.text.encode() + line[fault.last :]
+    return b"".join(lines).decode()
+
+
+def is_found(copy: Path, tests: list[str]) -> bool:
+    """Whether a test fails in the copy."""
+    command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:randomly", *tests]
+    try:
+        return (
+            subprocess.run(command, cwd=copy, capture_output=True, timeout=PATIENCE).returncode != 0
+        )
+    except subprocess.TimeoutExpired:
+        return True
+
+
+def try_module(copy: Path, module: str, count: int, seed: int) -> Iterator[tuple[Fault, bool]]:
+    """Plant so many faults in a module, one after the other, and tell which are found."""
+    path = copy / "rushweed" / "core" / module
+    text = path.read_text(encoding="utf-8")
+    every = faults_in(text)
+    tests = [f"tests/core/test_{name}.py" for name in RELATED[module].split()]
+    if is_found(copy, tests):
+        raise SystemExit(f"{', '.join(tests)} fail without any fault")
+    dice = random.Random(f"{module} {seed}")
+    for fault in sorted(dice.sample(every, min(count, len(every)))):
+        wrong = planted(text, fault)
+        ast.parse(wrong)
+        path.write_text(wrong, encoding="utf-8")
+        yield fault, is_found(copy, tests)
+    path.write_text(text, encoding="utf-8")
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--each", type=int, default=4)
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--only", default="")
+    options = parser.parse_args()
+    with tempfile.TemporaryDirectory() as place:
+        copy = Path(place) / "tree"
+        shutil.copytree(ROOT, copy, ignore=shutil.ignore_patterns(".git", ".venv", "*cache*"))
+        rows, left = [], []
+        for module in RELATED:
+            if options.only not in module:
+                continue
+            tried = list(try_module(copy, module, options.each, options.seed))
+            rows.append((module, len(tried), sum(found for _, found in tried)))
+            left += [(module, fault) for fault, found in tried if not found]
+            print(
+                *rows[-1], *(fault for fault, found in tried if not found), sep="\n    ", flush=True
+            )
+    if not options.only:
+        write(rows, left, options.seed)
+
+
+def write(rows: list[tuple[str, int, int]], left: list[tuple[str, Fault]], seed: int) -> None:
+    """Write the page."""
+    tried, found = sum(row[1] for row in rows), sum(row[2] for row in rows)
+    lines = [
+        "# Faults planted in numbers",
+        "",
+        f"Written by `tools/plant_faults.py --seed {seed}`, which plants small faults in the core,",
+        "one at a time, and runs the tests that are about the module. "
+        f"**{found} of {tried} were found.**",
+        "",
+        "| module | planted | found |",
+        "| --- | --- | --- |",
+        *(f"| `{module}` | {count} | {hits} |" for module, count, hits in rows),
+        "",
+        "## Not found",
+        "",
+        *(f"- `{module}`, line {fault.line}: {fault.what}" for module, fault in left),
+    ]
+    PAGE.write_text("\n".join(lines) + "\n", encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()
