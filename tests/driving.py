@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -22,6 +23,8 @@ from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
 from tests.hands import QTest
 
+PATIENCE = 900_000
+"""Milliseconds after which something waited for will never be."""
 LEFT = Qt.MouseButton.LeftButton
 NONE = Qt.KeyboardModifier.NoModifier
 
@@ -151,9 +154,13 @@ class Driver:
         assert body is not None and viewport is not None
         assert body.minimumSizeHint().width() <= viewport.width()
 
+    def wait_for(self, condition: Callable[[], object]) -> None:
+        """Wait until that is so, however busy the machine is."""
+        self.qtbot.waitUntil(lambda: bool(condition()), timeout=PATIENCE)
+
     def settle(self) -> None:
         """Wait until no work is going on in the background."""
-        self.qtbot.waitUntil(lambda: not self.window.jobs.running, timeout=20000)
+        self.wait_for(lambda: not self.window.jobs.running)
 
     def button(self, name: str, within: QWidget | None = None) -> QAbstractButton:
         """The visible button with that accessible name."""

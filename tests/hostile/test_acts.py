@@ -36,8 +36,6 @@ from tests.hostile.promised import broken, broken_on_disk, broken_pictures
 from tests.samples import write_picture
 
 WHAT = "acts of all stations in any order, every promise checked after each"
-PATIENCE = 10**7
-"""Milliseconds: what takes long on real art, on a busy machine, is no broken promise."""
 NOT_ALONE = {
     *("project.new", "project.open", "project.save", "project.save_elsewhere", "window.close"),
     *("pictures.gather", "pictures.folder", "pictures.paste", "window.full", "window.keys"),
@@ -106,7 +104,7 @@ class Acts(RuleBasedStateMachine):
             popup.close()
         QApplication.processEvents()
         jobs = self.drive.window.jobs
-        self.drive.qtbot.waitUntil(lambda: not jobs.running, timeout=PATIENCE)
+        self.drive.wait_for(lambda: not jobs.running)
         tried(WHAT)
         assert not self.broken, f"{act}: {self.broken}"
 

@@ -47,7 +47,7 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
     for shapes in ((), None):
         number = fresh.edition.number
         desk.do("Shaped it", lambda p, s=shapes: set_shapes(p, frozenset({boulder.number}), s))
-        drive.qtbot.waitUntil(lambda n=number: fresh.edition.number > n, timeout=10_000)
+        drive.wait_for(lambda n=number: fresh.edition.number > n)
         told = json.loads(served(address, "bundle.json"))
         piece = next(p for p in told["pieces"] if p["number"] == boulder.number)
         assert piece["shapes"] == (None if shapes is None else [])
@@ -62,7 +62,7 @@ def test_a_bundle_is_kept_fresh_while_one_works_elsewhere(open_window, demo: Pat
     drive.press("Keep it fresh")
     again = fresh._address.text()
     drive.type_number("Largest side", "16")
-    drive.qtbot.waitUntil(lambda: fresh.result.property("role") == "warning", timeout=10_000)
+    drive.wait_for(lambda: fresh.result.property("role") == "warning")
     assert served(again, "bundle.json"), "the last whole one is kept"
     drive.close()
     with pytest.raises(OSError):
@@ -143,13 +143,13 @@ def test_templates_are_written_whatever_is_opened_first(open_window, demo: Path)
     drive = open_window(demo)
     drive.window.router.open("Bale", 1)
     templates = drive.at("Bale", 1)
-    drive.qtbot.waitUntil(lambda: templates.output.toPlainText() != "", timeout=10000)
+    drive.wait_for(lambda: templates.output.toPlainText() != "")
     templates.show_template("pieces.h")
     written = templates.output.toPlainText
-    drive.qtbot.waitUntil(lambda: "LANTERNFEN_PIECES_H" in written(), timeout=10000)
+    drive.wait_for(lambda: "LANTERNFEN_PIECES_H" in written())
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Quiet fen"))
     templates.refresh()
-    drive.qtbot.waitUntil(lambda: "QUIET_FEN_PIECES_H" in written(), timeout=10000)
+    drive.wait_for(lambda: "QUIET_FEN_PIECES_H" in written())
 
 
 def test_pages_whose_making_was_stopped_can_be_asked_for(

@@ -122,7 +122,7 @@ def test_large_pictures_come_when_they_are_read(
     for number, image in usual.items():
         again.station(number)
         again.settle()
-        again.qtbot.waitUntil(lambda i=image: again.table.grab().toImage() == i, timeout=5000)
+        again.wait_for(lambda i=image: again.table.grab().toImage() == i)
 
 
 def test_a_large_picture_that_cannot_be_read_is_a_red_square(
@@ -336,7 +336,7 @@ def test_garbage_of_a_window_is_looked_for_once_all_of_it_is_gone(
     drive.session.replaced = lambda: gone.append(sip.isdeleted(first))
     drive.session.open_folder(other)
     assert not gone, "its timers may still fire"
-    drive.qtbot.waitUntil(lambda: bool(gone))
+    drive.wait_for(lambda: bool(gone))
     assert gone == [True]
 
 
@@ -375,5 +375,5 @@ def test_large_projects_are_opened_beside(
     assert drive.window is first, "no text either"
     drive.answers.about_changes = "discard"
     ask_for(other)
-    drive.qtbot.waitUntil(lambda: drive.window is not first)
+    drive.wait_for(lambda: drive.window is not first)
     assert drive.window.desk.folder == other and not drive.window.desk.read_only

@@ -300,7 +300,7 @@ def test_every_key_does_what_is_seen_at_once(
         press(drive, command.keys[-1 if command.stepped else 0])
         assert ran and ran[-1] == command.identity, command
         drive.settle()
-        drive.qtbot.waitUntil(lambda: before != Seen(drive), timeout=10000)  # noqa: B023
+        drive.wait_for(lambda: before != Seen(drive))  # noqa: B023
         for popup in QApplication.topLevelWidgets():
             if popup is not drive.window:
                 popup.close()

@@ -81,7 +81,7 @@ class Hand:
         QTest.keyClicks(field, text)
         QTest.keyClick(field, Qt.Key.Key_Return)
         self.drive.window.activateWindow()  # as a window manager does when a list is folded
-        self.drive.qtbot.waitUntil(self.drive.window.isActiveWindow, timeout=4000)
+        self.drive.wait_for(self.drive.window.isActiveWindow)
 
 
 @pytest.mark.real_window
@@ -151,13 +151,13 @@ def walk_in_it(hand: Hand) -> None:
     hand.station(6)
     walk = drive.at("Walk")
     stage = walk.stage
-    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.grounded)
     assert stage.course.motion.y == 10 * 32, "it stands on the floor of the room, not on its roof"
     assert stage.course.ground is not None and stage.course.ground.body == Size(20, 42), "in units"
     before = stage.course.motion.x
     hand.actions += 1
     QTest.keyPress(stage, Qt.Key.Key_Right)
-    drive.qtbot.waitUntil(lambda: stage.course.motion.x > before + 40, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.x > before + 40)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
     assert stage.course.motion.y == 10 * 32
 

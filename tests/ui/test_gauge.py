@@ -47,7 +47,7 @@ def own(drive, sheet: str):
 
 
 def wait_for_costs(drive, look) -> None:
-    drive.qtbot.waitUntil(lambda: len(look.costs.costs) == len(look.costs.rows), timeout=60_000)
+    drive.wait_for(lambda: len(look.costs.costs) == len(look.costs.rows))
 
 
 def click_row(look, choice: Compression, across: int = 60) -> None:
@@ -119,7 +119,7 @@ def test_the_wall_draws_the_piece_in_every_way(drive) -> None:
     look = face(drive, 2)
     drive.press("View: Sampling")
     wall = look.wall
-    drive.qtbot.waitUntil(wall.isVisible)
+    drive.wait_for(wall.isVisible)
     nearest = wall.grab().toImage()
     drive.press("Filtering: Linear")
     assert wall.grab().toImage() != nearest
@@ -247,7 +247,7 @@ def test_a_piece_swings_with_its_frames_over_it(drive) -> None:
     assert drive.canvas.grab().toImage() != shown
     drive.press("Swing it")
     swinging = drive.window.frame.lens.picture.grab().toImage()
-    drive.qtbot.waitUntil(lambda: drive.window.frame.lens.picture.grab().toImage() != swinging)
+    drive.wait_for(lambda: drive.window.frame.lens.picture.grab().toImage() != swinging)
     drive.window.router.turn_face(0)
     assert not pivots.swing.timer.isActive() and drive.window.frame.lens.picture.instead is None
 
@@ -255,8 +255,8 @@ def test_a_piece_swings_with_its_frames_over_it(drive) -> None:
 def test_a_normal_map_lights_what_it_belongs_to(open_window, tmp_path: Path) -> None:
     drive = open_window(None)
     drive.window.pictures.gather([RAW / "fen_ground.png", RAW / "fen_ground_normal.png"])
-    drive.qtbot.waitUntil(lambda: len(drive.project.sheets) == 2)
-    drive.qtbot.waitUntil(lambda: not drive.window.jobs.running)
+    drive.wait_for(lambda: len(drive.project.sheets) == 2)
+    drive.wait_for(lambda: not drive.window.jobs.running)
     drive.press("Take all as seen")
     assert drive.project.sheet("fen_ground_normal").belongs is not None
     select(drive, "fen_ground", 0)
@@ -319,7 +319,7 @@ def test_a_large_sheet_is_tried_where_one_looks_and_wholly_when_asked(
     click_row(look, choice)
     canvas: Any = drive.canvas
     canvas.centre_on(Rect(980, 980, 60, 60), 4)
-    drive.qtbot.waitUntil(lambda: canvas._treated is not None, timeout=20_000)
+    drive.wait_for(lambda: canvas._treated is not None)
     drive.settle()
     assert look.costs.costs == {} and asked.isVisible(), "all the rest waits"
     place = Point(1009, 1009)

@@ -133,15 +133,15 @@ def paint_a_level(drive) -> None:
 def walk_in_it(drive) -> None:
     drive.station(6)
     stage = drive.at("Walk").stage
-    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.grounded)
     assert stage.course.motion.y == 10 * 16, "stands exactly on the painted tiles"
     before = stage.course.motion.x
     QTest.keyPress(stage, Qt.Key.Key_Right)
-    drive.qtbot.waitUntil(lambda: stage.course.motion.x > before + 20, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.x > before + 20)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
     assert stage.course.motion.y == 10 * 16
     QTest.keyClick(stage, Qt.Key.Key_Return)
-    drive.qtbot.waitUntil(lambda: not stage.running, timeout=1000)
+    drive.wait_for(lambda: not stage.running)
     shown = stage.marks.shapes
     QTest.keyClick(stage, Qt.Key.Key_S)
     assert stage.marks.shapes is not shown

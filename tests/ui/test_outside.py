@@ -41,7 +41,7 @@ def with_a_row_on_top(ground: np.ndarray) -> np.ndarray:
 def saved_outside(drive, path: Path, picture: np.ndarray) -> None:
     """Save a picture and wait until the window has noticed by itself."""
     write_picture(path, picture)
-    drive.qtbot.waitUntil(lambda: bool(drive.window.frame.notice.text), timeout=20000)
+    drive.wait_for(lambda: bool(drive.window.frame.notice.text))
     drive.settle()
 
 
@@ -121,7 +121,7 @@ def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path
     assert not (before[30:34, 8:12] == (240, 220, 90, 255)).all(), "the older pixels are back"
     drive.window.menus.actions["edit.redo"].trigger()
     original.write_text("spoilt")
-    drive.qtbot.waitUntil(lambda: "not a picture" in drive.window.frame.notice.text, timeout=20000)
+    drive.wait_for(lambda: "not a picture" in drive.window.frame.notice.text)
     assert drive.project.sheet("keeper") == sheet
 
 

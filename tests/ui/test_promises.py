@@ -149,7 +149,7 @@ def test_a_pull_under_an_open_window_is_told_and_taken_in(drive: Driver, demo: P
     base = drive.project
     theirs, _ = add_level(painted(base, 1), "Marsh")
     files.save(theirs, demo)
-    drive.qtbot.waitUntil(lambda: "changed outside" in said(drive), timeout=20000)
+    drive.wait_for(lambda: "changed outside" in said(drive))
     assert "Marsh" in said(drive)
     drive.window.desk.said.emit("something else")
     drive.press("Good")
@@ -169,7 +169,7 @@ def test_a_pull_meets_what_is_not_saved(drive: Driver, demo: Path) -> None:
     drive.window.projects.save()
     assert desk.unsaved, "nothing is taken back without a word"
     assert before == {path: path.read_bytes() for path in (demo / "levels").iterdir()}
-    drive.qtbot.waitUntil(lambda: "there are changes here" in said(drive), timeout=20000)
+    drive.wait_for(lambda: "there are changes here" in said(drive))
     drive.press("Both")
     assert drive.project.levels[:2] == (painted(base, 0).levels[0], theirs.levels[1])
     assert drive.window.projects.save() and files.load(demo).levels == drive.project.levels
@@ -180,7 +180,7 @@ def test_what_both_changed_is_chosen(drive: Driver, demo: Path) -> None:
     theirs = replace(base, name="Theirs")
     files.save(theirs, demo)
     desk.do("Named", lambda project: replace(project, name="Mine"))
-    drive.qtbot.waitUntil(lambda: "Both changed" in said(drive), timeout=20000)
+    drive.wait_for(lambda: "Both changed" in said(drive))
     assert not [b for b in drive.window.frame.notice.findChildren(QPushButton) if b.text() == "Both"
                 and b.isVisible()]  # fmt: skip
     drive.press("Mine")
@@ -207,7 +207,7 @@ def test_saving_elsewhere_asks_before_it_replaces(
     picture = other / drive.project.sheets[0].sources[0].path
     drive.settle()
     write_picture(picture, np.full((8, 8, 4), 200, np.uint8))
-    drive.qtbot.waitUntil(lambda: "saved outside" in said(drive), timeout=20000)
+    drive.wait_for(lambda: "saved outside" in said(drive))
 
 
 def test_saving_elsewhere_without_its_art_is_refused(drive: Driver, demo: Path, tmp_path) -> None:
@@ -258,7 +258,7 @@ def test_fourteen_strokes_without_a_pause_are_kept(drive: Driver, monkeypatch) -
     recovery._latest.setInterval(20)
     drive.window.desk.do("Named", lambda project: replace(project, name="A stroke"))
     drive.window.desk.do("Named", lambda project: replace(project, name="Another"))
-    drive.qtbot.waitUntil(lambda: bool(recovery.copy.found(files.load(drive.window.desk.folder))))
+    drive.wait_for(lambda: bool(recovery.copy.found(files.load(drive.window.desk.folder))))
     assert recovering.LATEST <= 5000
 
 
@@ -391,8 +391,8 @@ def test_after_a_number_the_arrows_move_the_walker(drive: Driver) -> None:
     drive.station(6)
     stage = drive.at("Walk").stage
     drive.type_number("Speed", "5")
-    drive.qtbot.waitUntil(lambda: drive.window.focusWidget() is stage)
+    drive.wait_for(lambda: drive.window.focusWidget() is stage)
     start = stage.course.motion.x
     QTest.keyPress(drive.window.focusWidget(), Qt.Key.Key_Right)
-    drive.qtbot.waitUntil(lambda: stage.course.motion.x > start, timeout=20000)
+    drive.wait_for(lambda: stage.course.motion.x > start)
     QTest.keyRelease(drive.window.focusWidget(), Qt.Key.Key_Right)

@@ -112,7 +112,7 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     assert shown != drive.colour_at(4.5 * side, 5.5 * side), "the tiles are seen"
     drive.station(6)
     stage = window.router.stations["Walk"].at(0).stage
-    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.grounded)
     assert stage.course.motion.y == 8 * side and stage.course.ground.body.height == round(
         21 / 16 * side
     )

@@ -302,7 +302,7 @@ def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
 
     [sheet] = drive.window.findChildren(KeysSheet)
     drive.press("Close", sheet)
-    drive.qtbot.waitUntil(lambda: not drive.window.findChildren(KeysSheet))
+    drive.wait_for(lambda: not drive.window.findChildren(KeysSheet))
 
 
 def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None:
@@ -420,15 +420,15 @@ def test_what_is_no_more_as_it_was_is_not_looked_at_to_the_end(drive, monkeypatc
     monkeypatch.setattr("rushweed.core.findings.all.find_each", endless)
     desk = drive.window.desk
     drive.window.watch.look_soon()
-    drive.qtbot.waitUntil(lambda: len(looked) == 1)
+    drive.wait_for(lambda: len(looked) == 1)
 
     def goes_on() -> bool:
         desk.do("Renamed", lambda p: replace(p, name=p.name + "s"))
         return bool(left)
 
-    drive.qtbot.waitUntil(goes_on, timeout=3000)
+    drive.wait_for(goes_on)
     assert left == looked, "and it is not begun anew while one is at work"
-    drive.qtbot.waitUntil(lambda: len(looked) == 2)
+    drive.wait_for(lambda: len(looked) == 2)
     assert looked[1] is desk.project
 
 

@@ -59,8 +59,8 @@ def test_a_project_opens_before_its_sheets_are_looked_at(
     drive = open_window(waiting)
     first = words_of(drive)
     assert any("is being looked at …" in words for words in first.values())
-    drive.qtbot.waitUntil(lambda: not drive.window.jobs.running, timeout=20_000)
-    drive.qtbot.waitUntil(
+    drive.wait_for(lambda: not drive.window.jobs.running)
+    drive.wait_for(
         lambda: not any("is being looked at …" in words for words in words_of(drive).values())
     )
     assert len(looked) == len(set(looked)), "each is looked at once"
@@ -79,7 +79,7 @@ def test_nothing_unsure_is_taken_before_it_was_looked_at(
     names = tuple(sheet.name for sheet in desk.project.sheets)
     desk.select(replace(desk.selection, sheets=names))
     drive.press("Take all as seen")
-    drive.qtbot.waitUntil(lambda: not drive.window.jobs.running, timeout=20_000)
+    drive.wait_for(lambda: not drive.window.jobs.running)
     left = [sheet.name for sheet in desk.project.sheets if waits(sheet)]
     assert left == doubtful(desk.project, partial(see, desk.art)) != []
     assert any(isinstance(sheet.layout, EvenCells) for sheet in desk.project.sheets)
@@ -100,13 +100,13 @@ def test_what_cannot_be_read_is_told_and_read_once_it_is_back(
     def told() -> str:
         return words_of(drive)[sheet.name][0]
 
-    drive.qtbot.waitUntil(lambda: "is gone" in told(), timeout=20_000)
+    drive.wait_for(lambda: "is gone" in told())
     path.write_bytes(data)
     drive.qtbot.wait(400)
     drive.window.router.shown.refresh()
     art = drive.window.desk.art
-    drive.qtbot.waitUntil(lambda: seen_before(art, sheet) is not None, timeout=20_000)
-    drive.qtbot.waitUntil(lambda: "is gone" not in told())
+    drive.wait_for(lambda: seen_before(art, sheet) is not None)
+    drive.wait_for(lambda: "is gone" not in told())
 
 
 def test_where_nothing_is_plain_nothing_is_taken_and_a_sheet_that_left_is_forgotten(
@@ -133,9 +133,7 @@ def test_what_was_seen_is_not_looked_at_in_the_next_sitting(
 ) -> None:
     drive = open_window(waiting)
     unknown = "is being looked at …"
-    drive.qtbot.waitUntil(
-        lambda: not any(unknown in words for words in words_of(drive).values()), timeout=20_000
-    )
+    drive.wait_for(lambda: not any(unknown in words for words in words_of(drive).values()))
     first = words_of(drive)
     drive.close()
 
@@ -144,7 +142,7 @@ def test_what_was_seen_is_not_looked_at_in_the_next_sitting(
 
     monkeypatch.setattr(gathering, "inspect", look)
     drive = open_window(waiting)
-    drive.qtbot.waitUntil(lambda: words_of(drive) == first, timeout=20_000)
+    drive.wait_for(lambda: words_of(drive) == first)
 
 
 def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
@@ -175,7 +173,7 @@ def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
         rows.grab()
         return all(images.thumbnail(sheet, 38).width() > 1 for sheet in drive.project.sheets)
 
-    drive.qtbot.waitUntil(all_shown, timeout=20_000)
+    drive.wait_for(all_shown)
     assert len(set(waited_for)) <= 1, "the selected one at most"
 
 
@@ -188,8 +186,8 @@ def test_a_selected_sheet_is_looked_at_once_before_anybody_asks(
     desk.select(replace(desk.selection, sheets=("heron",), pieces=frozenset()))
     for _ in range(2):
         drive.window.look_ahead()
-        drive.qtbot.waitUntil(lambda: seen_before(desk.art, sheet) is not None, timeout=20_000)
-        drive.qtbot.waitUntil(lambda: not drive.window.jobs.running, timeout=20_000)
+        drive.wait_for(lambda: seen_before(desk.art, sheet) is not None)
+        drive.wait_for(lambda: not drive.window.jobs.running)
     assert looked == ["heron"]
     monkeypatch.setattr(gathering, "inspect", lambda *_: pytest.fail("it is looked at again"))
     drive.at("Cut")

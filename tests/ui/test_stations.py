@@ -642,7 +642,7 @@ def test_a_change_of_a_tile_shows_in_the_painted_level_at_once(drive) -> None:
 def test_walking_holds_steps_slows_and_comes_back(drive) -> None:
     drive.station(6)
     walk, stage = drive.at("Walk"), drive.at("Walk").stage
-    drive.qtbot.waitUntil(lambda: stage.course.motion.grounded, timeout=4000)
+    drive.wait_for(lambda: stage.course.motion.grounded)
     QTest.keyClick(stage, Qt.Key.Key_Return)
     assert not stage.running
     steps = stage.course.motion.steps

@@ -307,9 +307,7 @@ def test_a_long_strip_follows_after_a_pause(open_window, demo: Path) -> None:
     select(drive, "fen_ground", 500)
     drive.press("Leave out")
     last = drive.project.sheet("fen_ground").pieces[-1].number
-    drive.qtbot.waitUntil(
-        lambda: len(drive.window.frame.strip._cells) == len(many) - 1, timeout=3000
-    )
+    drive.wait_for(lambda: len(drive.window.frame.strip._cells) == len(many) - 1)
     assert drive.window.frame.strip.rect_of(last).width() > 0
 
 

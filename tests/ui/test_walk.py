@@ -206,7 +206,7 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
     monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing_apart", held)
     told = drive.at("Walk").probes.result
     QTest.mouseClick(drive.button("Probe the level"), Qt.MouseButton.LeftButton)
-    drive.qtbot.waitUntil(lambda: told.text().startswith("So far: "))
+    drive.wait_for(lambda: told.text().startswith("So far: "))
     drive.window.jobs.shown()[0].stop()
     go_on.set()
     drive.settle()

@@ -398,7 +398,7 @@ def test_animated_tiles_and_props_play_while_one_paints(drive) -> None:
 
     np.testing.assert_array_equal(seen(), drawn(0))
     QTest.keyClick(drive.canvas, Qt.Key.Key_A)
-    drive.qtbot.waitUntil(lambda: weave.view.picture.seconds > 0.05)
+    drive.wait_for(lambda: weave.view.picture.seconds > 0.05)
     moments = [0.0, 0.3, 0.7, 1.1]
     assert len({drawn(second).tobytes() for second in moments}) > 2
     for second in moments:
