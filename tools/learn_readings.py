@@ -26,7 +26,8 @@ import numpy as np
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
-from rushweed.core.cut.loose import Mask, loose_pieces  # noqa: E402
+from rushweed.core.arrays import Mask  # noqa: E402
+from rushweed.core.cut.loose import loose_pieces  # noqa: E402
 from rushweed.core.cut.regions import regions_of  # noqa: E402
 from rushweed.core.cut.seeing import readings  # noqa: E402
 from rushweed.core.cut.seeing.counting import told_apart  # noqa: E402

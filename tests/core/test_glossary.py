@@ -24,7 +24,7 @@ def test_every_row_of_the_table_is_understood() -> None:
 def test_each_word_leads_to_code_of_that_name(
     ours: str, theirs: str, module: str, name: str
 ) -> None:
-    found = import_module("rushweed." + module.replace("/", "."))
+    found: object = import_module("rushweed." + module.replace("/", "."))
     for part in filter(None, name.split(".")):
         fields = getattr(found, "__dataclass_fields__", {})
         assert part in fields or hasattr(found, part), f"{ours}: {module} has no {part}"

@@ -9,8 +9,8 @@ from hashlib import blake2b
 from operator import attrgetter
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Words, packed
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
@@ -97,9 +97,9 @@ def _renewed(
     )
 
 
-def _words(picture: Picture) -> npt.NDArray[np.uint32]:
+def _words(picture: Picture) -> Words:
     """Each pixel as one number."""
-    words: npt.NDArray[np.uint32] = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words: Words = packed(picture)
     return words
 
 

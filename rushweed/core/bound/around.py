@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
-Numbers = npt.NDArray[np.intp]
+from rushweed.core.arrays import Indices
 
 
-def least_around(following: Numbers) -> Numbers:
+def least_around(following: Indices) -> Indices:
     """For each edge the least number on its border."""
     least, ahead = np.arange(len(following)), following
     while True:
-        seen: Numbers = np.minimum(least, least[ahead])
+        seen: Indices = np.minimum(least, least[ahead])
         if (seen == least).all():
             return least
         least, ahead = seen, ahead[ahead]
 
 
-def steps_to(ahead: Numbers) -> Numbers:
+def steps_to(ahead: Indices) -> Indices:
     """For each edge how many steps it is from one that leads to itself."""
-    steps: Numbers = (ahead != np.arange(len(ahead))).astype(np.intp)
+    steps: Indices = (ahead != np.arange(len(ahead))).astype(np.intp)
     while True:
         further = steps[ahead]
         if not further.any():
@@ -29,7 +28,7 @@ def steps_to(ahead: Numbers) -> Numbers:
         ahead = ahead[ahead]
 
 
-def before(following: Numbers) -> Numbers:
+def before(following: Indices) -> Indices:
     """The edge before each."""
     result = np.empty_like(following)
     result[following] = np.arange(len(following))

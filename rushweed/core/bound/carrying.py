@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from rushweed.core.arrays import Words
 from rushweed.core.bound.resembling import Blocks, How, resembling, same_places
 from rushweed.core.bound.twins import find_twins, turned_shapes
-from rushweed.core.cut.likeness import Words
 from rushweed.core.orientation import SWAPPED
 from rushweed.core.project.attached import moved_form
 from rushweed.core.project.facts import Facts

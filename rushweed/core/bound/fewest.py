@@ -11,10 +11,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-import numpy.typing as npt
 
-Numbers = npt.NDArray[np.intp]
-Reals = npt.NDArray[np.float64]
+from rushweed.core.arrays import Indices, Reals
+
 Edge = tuple[int, float]
 """How many corners further it leads, and what it costs."""
 
@@ -28,9 +27,9 @@ class Edges:
     ring has, where the edges of each corner begin, and where the last end, and of each edge how
     many corners further it leads, the shortest of a corner first, and what it costs."""
 
-    counts: Numbers
-    begins: Numbers
-    lengths: Numbers
+    counts: Indices
+    begins: Indices
+    lengths: Indices
     costs: Reals
 
 
@@ -48,7 +47,7 @@ def fewest_corners(edges: Edges) -> list[list[int]]:
     return [sorted(way) for way in first]
 
 
-def _ways_around(edges: Edges, starts: Numbers, rings: Numbers) -> list[list[int]]:
+def _ways_around(edges: Edges, starts: Indices, rings: Indices) -> list[list[int]]:
     """The corners of the cheapest ways from a corner of each of some rings around it and back; each
     way begins there. The longest rings, fewer than `FEW`, keep no others waiting."""
     counts = edges.counts[rings]
@@ -60,7 +59,7 @@ def _ways_around(edges: Edges, starts: Numbers, rings: Numbers) -> list[list[int
     return [found[ring] for ring in rings.tolist()]
 
 
-def _ways_together(edges: Edges, starts: Numbers, some: Numbers) -> list[list[int]]:
+def _ways_together(edges: Edges, starts: Indices, some: Indices) -> list[list[int]]:
     """The ways around some rings, place by place in all of them at once."""
     if not len(some):
         return []

@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rushweed.core.bound.outline import Mask, Outline, trace_many
+from rushweed.core.arrays import Mask
+from rushweed.core.bound.outline import Outline, trace_many
 from rushweed.core.bound.shaping import box
 from rushweed.core.bound.simplify import Promise, deviation, filled, simplified
 from rushweed.core.bulk import in_bulk

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask
 from rushweed.core.bound.slabs import slabs
 from rushweed.core.project.cells import CHUNK, Cells
 from rushweed.core.project.level import Level
@@ -68,7 +68,7 @@ _memory: OrderedDict[tuple[int, ...], tuple[object, _Found]] = OrderedDict()
 identity; a level of which little changed is looked through at once."""
 
 
-def _pairs_in(cells: Cells, block: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+def _pairs_in(cells: Cells, block: tuple[int, int], shaped: Mask) -> _Found:
     """The pairs whose left tile lies in a block, as codes, each with a cell."""
     column, row = block[0] * BLOCK, block[1] * BLOCK
     around = [
@@ -87,7 +87,7 @@ def _pairs_in(cells: Cells, block: tuple[int, int], shaped: npt.NDArray[np.bool_
     return known[1]
 
 
-def _find_pairs(cells: Cells, corner: tuple[int, int], shaped: npt.NDArray[np.bool_]) -> _Found:
+def _find_pairs(cells: Cells, corner: tuple[int, int], shaped: Mask) -> _Found:
     x, y = corner
     side = BLOCK * CHUNK + 1
     numbers, orientations = cells.window(Rect(x, y - 1, side, side))
@@ -103,10 +103,10 @@ def _find_pairs(cells: Cells, corner: tuple[int, int], shaped: npt.NDArray[np.bo
     ]
 
 
-_shaped_memory: list[tuple[object, npt.NDArray[np.bool_]]] = []
+_shaped_memory: list[tuple[object, Mask]] = []
 
 
-def _shaped_numbers(project: Project) -> npt.NDArray[np.bool_]:
+def _shaped_numbers(project: Project) -> Mask:
     """Which pieces are solid, by number; kept for the newest few versions of the sheets."""
     for sheets, known in _shaped_memory:
         if sheets is project.sheets:

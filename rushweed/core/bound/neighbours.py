@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.alpha import Pixels, premultiplied
+from rushweed.core.gauge.alpha import premultiplied
 from rushweed.core.project.facts import Side
 
 OPPOSITE: dict[Side, Side] = {
@@ -52,9 +52,9 @@ def gap_between(one: Picture, other: Picture, side: Side) -> float:
     return max(apart - usual, 0.0)
 
 
-def _edge(stack: Pixels, side: Side) -> Pixels:
+def _edge(stack: Floats, side: Side) -> Floats:
     """The pixels at a side of tiles, of shape (tiles, pixels, 4)."""
-    edges: dict[Side, Pixels] = {
+    edges: dict[Side, Floats] = {
         "left": stack[:, :, 0],
         "right": stack[:, :, -1],
         "above": stack[:, 0],
@@ -63,11 +63,11 @@ def _edge(stack: Pixels, side: Side) -> Pixels:
     return edges[side]
 
 
-def _usual_step(stack: Pixels, side: Side) -> npt.NDArray[np.float32]:
+def _usual_step(stack: Floats, side: Side) -> Floats:
     """By how much neighbouring lines inside of tiles differ, of shape (tiles,)."""
     axis = 2 if side in ("left", "right") else 1
     if stack.shape[axis] < 2:
         return np.zeros(len(stack), np.float32)
     steps = np.abs(np.diff(stack, axis=axis)).mean(axis=(3 - axis, 3))
-    usual: npt.NDArray[np.float32] = np.median(steps, axis=1).astype(np.float32)
+    usual: Floats = np.median(steps, axis=1).astype(np.float32)
     return usual

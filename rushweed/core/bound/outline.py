@@ -8,14 +8,12 @@ from functools import partial
 from itertools import pairwise
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices, Mask
 from rushweed.core.bound.around import before, least_around, steps_to
 from rushweed.core.values import Point
 
-Mask = npt.NDArray[np.bool_]
 Ring = tuple[Point, ...]
-Numbers = npt.NDArray[np.intp]
 
 LEFT, DOWN, RIGHT, UP = range(4)
 """Ways along pixel edges, each a left turn after the one before it, as seen on the screen."""
@@ -77,11 +75,11 @@ class _Edges:
     """Pixel edges between solid and not, solid on the left: where each begins, its way, and the
     solid pixel beside it; from one row of pixels to the next."""
 
-    x: Numbers
-    y: Numbers
-    way: Numbers
-    solid_x: Numbers
-    solid_y: Numbers
+    x: Indices
+    y: Indices
+    way: Indices
+    solid_x: Indices
+    solid_y: Indices
 
 
 def _edges(mask: Mask) -> _Edges:
@@ -101,7 +99,7 @@ def _edges(mask: Mask) -> _Edges:
     return _Edges(*columns[:, order])
 
 
-def _rings(edges: _Edges, heights: Numbers) -> tuple[list[Ring], Numbers]:
+def _rings(edges: _Edges, heights: Indices) -> tuple[list[Ring], Indices]:
     """All borders as rings of their corners, which lie at other heights than the edges that begin
     there, and of each its first edge: the uppermost."""
     following = _following(edges)
@@ -118,7 +116,7 @@ def _rings(edges: _Edges, heights: Numbers) -> tuple[list[Ring], Numbers]:
     return [tuple(points[start:end]) for start, end in pairwise(ends)], leaders
 
 
-def _following(edges: _Edges) -> Numbers:
+def _following(edges: _Edges) -> Indices:
     """The edge after each: the left turn where there is one, so that areas which touch at a
     corner stay apart, else straight on, else the right turn."""
     width = int(edges.x.max()) + 1
@@ -127,11 +125,11 @@ def _following(edges: _Edges) -> Numbers:
     step = STEPS[edges.way]
     end = (edges.y + step[:, 1]) * width + edges.x + step[:, 0]
     left, straight, right = (leaving[(edges.way + turn) % 4, end] for turn in (1, 0, 3))
-    result: Numbers = np.where(left >= 0, left, np.where(straight >= 0, straight, right))
+    result: Indices = np.where(left >= 0, left, np.where(straight >= 0, straight, right))
     return result
 
 
-def _is_outer(edges: _Edges, leaders: Numbers) -> list[bool]:
+def _is_outer(edges: _Edges, leaders: Indices) -> list[bool]:
     """Whether a border goes around its area: its uppermost edge then has nothing above."""
     outer: list[bool] = (edges.solid_y[leaders] == edges.y[leaders]).tolist()
     return outer

@@ -8,10 +8,9 @@ from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Reals
 from rushweed.core.bound.fitting import fit_outlines, masks_of
-from rushweed.core.bound.outline import Mask
 from rushweed.core.bound.shaping import full_box
 from rushweed.core.cut.loose import part_of
 from rushweed.core.project.project import Project, with_pieces
@@ -164,7 +163,7 @@ def _body(mask: Mask) -> Box:
     return Box(left, top, right - left, bottom - top)
 
 
-def _most_drawn(shares: npt.NDArray[np.float64]) -> tuple[int, int]:
+def _most_drawn(shares: Reals) -> tuple[int, int]:
     """Where what is drawn enough begins and ends."""
     places = np.flatnonzero(shares >= ROW * shares.max())
     return int(places[0]), int(places[-1]) + 1

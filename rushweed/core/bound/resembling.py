@@ -7,10 +7,10 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import Literal, NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 from PIL import Image
 
-from rushweed.core.cut.likeness import Words, part, pixels
+from rushweed.core.arrays import Floats, Mask, Words
+from rushweed.core.cut.likeness import part, pixels
 from rushweed.core.orientation import FLIPPED
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet
 from rushweed.core.values import Size
@@ -28,7 +28,6 @@ ASPECT = 1.15
 
 Blocks = Sequence[Sequence[int]]
 How = Literal["scaled", "silhouette", "place"]
-Features = npt.NDArray[np.float32]
 
 
 class Resemblance(NamedTuple):
@@ -98,7 +97,7 @@ def same_places(
                 yield Resemblance(number, of, 0, "place", False)
 
 
-def _features(words: Words) -> Features:
+def _features(words: Words) -> Floats:
     """A tile at the common size, colours multiplied with alpha, from 0 to 1; of shape (SIDE, SIDE,
     4)."""
     image = Image.fromarray(pixels(words)).convert("RGBa")
@@ -107,7 +106,7 @@ def _features(words: Words) -> Features:
     return whole.astype(np.float32) / np.float32(255)
 
 
-def _best_outline(silhouettes: npt.NDArray[np.bool_], wanted: npt.NDArray[np.bool_]) -> int | None:
+def _best_outline(silhouettes: Mask, wanted: Mask) -> int | None:
     """The silhouette that shares most with one, where that is enough to tell."""
     if wanted.mean() > FULL:
         return None

@@ -15,15 +15,14 @@ from itertools import chain
 from typing import Literal
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices, Reals
 from rushweed.core.bound.fewest import Edges, fewest_corners
 from rushweed.core.bound.geometry import signed_area
 from rushweed.core.bound.outline import Outline, Ring
 from rushweed.core.values import Point, Refusal
 
 Promise = Literal["never outside", "never inside", "nearest"]
-Reals = npt.NDArray[np.float64]
 
 CLOSEST = 16.0
 SLACK = 1e-9
@@ -171,10 +170,10 @@ class _Rings:
 
     x: Reals
     y: Reals
-    first: npt.NDArray[np.intp]
-    count: npt.NDArray[np.intp]
+    first: Indices
+    count: Indices
 
-    def after(self, corner: npt.NDArray[np.intp], steps: int) -> npt.NDArray[np.intp]:
+    def after(self, corner: Indices, steps: int) -> Indices:
         """The corners so many steps further along their rings."""
         first = self.first[corner]
         return first + (corner - first + steps) % self.count[corner]
@@ -200,9 +199,7 @@ def _simplified_rings(rings: Sequence[Ring], distance: float, promise: Promise) 
     ]
 
 
-def _edges(
-    row: _Rings, distance: float, promise: Promise
-) -> tuple[npt.NDArray[np.intp], npt.NDArray[np.intp], Reals]:
+def _edges(row: _Rings, distance: float, promise: Promise) -> tuple[Indices, Indices, Reals]:
     """All edges that may be drawn, ordered by where they begin: their first corners, how many
     corners on they end, and what they cost."""
     active = np.arange(len(row.x))
@@ -238,7 +235,7 @@ def _edges(
     return start[order], length[order], cost[order]
 
 
-def _farthest(row: _Rings, start: npt.NDArray[np.intp], steps: int, promise: Promise) -> Reals:
+def _farthest(row: _Rings, start: Indices, steps: int, promise: Promise) -> Reals:
     """How far the corners that edges pass over lie from them at most; endless where one lies on
     the side that a promise forbids."""
     end = row.after(start, steps)

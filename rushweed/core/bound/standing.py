@@ -6,9 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
-import numpy.typing as npt
 
-from rushweed.core.bound.outline import Mask
+from rushweed.core.arrays import Mask, Reals
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Form, Shape
 from rushweed.core.project.sheet import Piece
@@ -34,7 +33,7 @@ def standing_error(mask: Mask, shapes: Sequence[Shape]) -> int:
     return usual if counts.max() >= MOST_AGREE * len(apart) else 0
 
 
-def shape_tops(shapes: Sequence[Shape], width: int) -> npt.NDArray[np.float64]:
+def shape_tops(shapes: Sequence[Shape], width: int) -> Reals:
     """The uppermost place of shapes in the middle of each column of pixels; endless where there
     is none. Shape (width,)."""
     middles = np.arange(width, dtype=np.float64) + 0.5
@@ -46,7 +45,7 @@ def shape_tops(shapes: Sequence[Shape], width: int) -> npt.NDArray[np.float64]:
     return tops
 
 
-def _heights(start: Point, end: Point, places: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
+def _heights(start: Point, end: Point, places: Reals) -> Reals:
     """Where an edge crosses upright lines; endless beside it."""
     if start.x == end.x:
         return np.full(len(places), np.inf)

@@ -8,7 +8,8 @@ from typing import Literal
 
 import numpy as np
 
-from rushweed.core.cut.likeness import Words, content_of, part, pattern_of
+from rushweed.core.arrays import Words
+from rushweed.core.cut.likeness import content_of, part, pattern_of
 from rushweed.core.orientation import FLIPPED, turned, turned_point
 from rushweed.core.project.attached import moved_shape
 from rushweed.core.project.project import Project, with_pieces

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Whole
 from rushweed.core.cut.regions import Boxes
 
-Mask = npt.NDArray[np.bool_]
 LESS = 8
 """A bit has less than this part of the pixels of a figure as most of the picture is made of."""
 NEAR = 0.3
@@ -37,7 +36,7 @@ def with_bits(mask: Mask, regions: Boxes) -> Boxes:
     return np.delete(found, list(belongs), axis=0)
 
 
-def _usual_area(areas: npt.NDArray[np.int64]) -> float:
+def _usual_area(areas: Whole) -> float:
     """Half of all that is drawn is in regions of at least so many pixels."""
     ordered = np.sort(areas)
     return float(ordered[np.searchsorted(ordered.cumsum(), ordered.sum() / 2)])
@@ -80,7 +79,7 @@ def _space_between(figures: Boxes) -> float:
     return float(np.quantile(apart.min(axis=1), CLOSEST))
 
 
-def _rims(mask: Mask) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.int64]]:
+def _rims(mask: Mask) -> tuple[Whole, Whole]:
     """The pixels at the rims of regions, of shape (points, 2) as across and down, and the place of
     the region that each is of, in the order of their first pixels."""
     from scipy import ndimage

@@ -10,8 +10,9 @@ from typing import Literal
 
 import numpy as np
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.cutting import Cut, in_reading_order, new_piece, without_lost_frames
-from rushweed.core.cut.loose import Mask, part_of, rows_of
+from rushweed.core.cut.loose import part_of, rows_of
 from rushweed.core.cut.naming import name_pieces
 from rushweed.core.project.attached import carried
 from rushweed.core.project.body import Body

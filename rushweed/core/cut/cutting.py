@@ -7,10 +7,10 @@ from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices, Mask
 from rushweed.core.bulk import in_bulk
-from rushweed.core.cut.loose import Mask, loose_pieces, reading_order
+from rushweed.core.cut.loose import loose_pieces, reading_order
 from rushweed.core.cut.near import Near
 from rushweed.core.cut.places import SAME_ENOUGH, match_places, sameness
 from rushweed.core.project.attached import carried
@@ -53,7 +53,7 @@ def even_cuts(layout: EvenCells, size: Size) -> list[Cut]:
     return _cuts_at(layout, np.argwhere(np.ones((rows, columns), bool)))
 
 
-def _cuts_at(layout: EvenCells, cells: npt.NDArray[np.intp]) -> list[Cut]:
+def _cuts_at(layout: EvenCells, cells: Indices) -> list[Cut]:
     """The cuts of cells that are given by row and column, of shape (count, 2)."""
     step_x, step_y = layout.cell.width + layout.gap.width, layout.cell.height + layout.gap.height
     left, top = layout.margin

@@ -8,7 +8,8 @@ from itertools import product
 
 import numpy as np
 
-from rushweed.core.cut.likeness import Pieces, Words, alike, part, pixels
+from rushweed.core.arrays import Words
+from rushweed.core.cut.likeness import Pieces, alike, part, pixels
 from rushweed.core.cut.matching import ENOUGH
 from rushweed.core.values import Rect, Size
 

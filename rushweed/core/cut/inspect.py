@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
-import numpy.typing as npt
 from numpy.lib.stride_tricks import sliding_window_view
 
+from rushweed.core.arrays import Mask, Reals
 from rushweed.core.cut.cutting import count_cells
-from rushweed.core.cut.loose import Mask, loose_pieces
+from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
 from rushweed.core.cut.seeing.names import sizes_in
@@ -201,14 +201,14 @@ def is_tileset(grid: EvenCells, mask: Mask) -> bool:
     return bool(full > 0 and full >= LEAST_FULL * np.count_nonzero(filled))
 
 
-def _filled(mask: Mask, grid: EvenCells, rows: int, columns: int) -> npt.NDArray[np.float64]:
+def _filled(mask: Mask, grid: EvenCells, rows: int, columns: int) -> Reals:
     """How much of each cell is something, from 0 to 1; where there are many, of some of them."""
     steps = grid.cell.height + grid.gap.height, grid.cell.width + grid.gap.width
     windows = sliding_window_view(mask, (grid.cell.height, grid.cell.width))
     cells = windows[grid.margin.height :: steps[0], grid.margin.width :: steps[1]]
     places = np.arange(0, rows * columns, -(-rows * columns // MOST_LOOKED_AT))
     looked_at = cells[places // columns, places % columns].reshape(len(places), -1)
-    filled: npt.NDArray[np.float64] = np.count_nonzero(looked_at, axis=1) / looked_at.shape[1]
+    filled: Reals = np.count_nonzero(looked_at, axis=1) / looked_at.shape[1]
     return filled
 
 

@@ -5,12 +5,10 @@ from __future__ import annotations
 from collections.abc import Hashable, Sequence
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes, Floats, Words, packed
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.values import Rect
-
-Words = npt.NDArray[np.uint32]
 
 NEAR = 24
 """Pixels are alike when no channel differs by more than this, of 255."""
@@ -26,7 +24,7 @@ LEAST_PATTERN = 6
 
 def shown(picture: Picture) -> Words:
     """A picture with one number for each pixel; all that shows nothing is 0."""
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words = packed(picture)
     return np.where(picture[..., 3] > 0, words, np.uint32(0))
 
 
@@ -36,7 +34,7 @@ def part(words: Words, rect: Rect) -> Words:
     return words[max(y, 0) : max(y + height, 0), max(x, 0) : max(x + width, 0)]
 
 
-def pixels(words: Words) -> npt.NDArray[np.uint8]:
+def pixels(words: Words) -> Bytes:
     """The same as red, green, blue and alpha, of shape (height, width, 4)."""
     whole = np.ascontiguousarray(words)
     return whole.view(np.uint8).reshape(*whole.shape, 4)
@@ -72,7 +70,7 @@ class Pieces:
         """The pixels of a piece, one number each, of shape (height, width)."""
         return part(self._words, self.rects[index])
 
-    def pixels(self, index: int) -> npt.NDArray[np.uint8]:
+    def pixels(self, index: int) -> Bytes:
         """The pixels of a piece, of shape (height, width, 4)."""
         return pixels(self.words(index))
 
@@ -84,7 +82,7 @@ class Pieces:
         """Equal for pieces drawn alike in other colours; see `pattern_of`."""
         return pattern_of(self.words(index))
 
-    def features(self, indexes: Sequence[int]) -> npt.NDArray[np.float32]:
+    def features(self, indexes: Sequence[int]) -> Floats:
         """Each piece as a row of numbers; near rows are alike."""
         return np.stack([_feature(self.pixels(index)) for index in indexes])
 
@@ -102,7 +100,7 @@ class Pieces:
         return best if share[best] > 0.5 else None
 
 
-def alike(one: npt.NDArray[np.uint8], other: npt.NDArray[np.uint8]) -> float:
+def alike(one: Bytes, other: Bytes) -> float:
     """The share of pixels that are nearly equal, among those that show anything in either, from
     0 to 1. Pieces of different sizes are laid on each other by the middle of their feet."""
     height, width = np.maximum(one.shape[:2], other.shape[:2])
@@ -138,7 +136,7 @@ def _at_origin(rect: Rect) -> Rect:
     return Rect(0, 0, rect.width, rect.height)
 
 
-def _standing(piece: npt.NDArray[np.uint8], height: int, width: int) -> npt.NDArray[np.uint8]:
+def _standing(piece: Bytes, height: int, width: int) -> Bytes:
     if piece.shape[:2] == (height, width):
         return piece
     room = np.zeros((height, width, 4), np.uint8)
@@ -147,11 +145,11 @@ def _standing(piece: npt.NDArray[np.uint8], height: int, width: int) -> npt.NDAr
     return room
 
 
-def _feature(piece: npt.NDArray[np.uint8]) -> npt.NDArray[np.float32]:
+def _feature(piece: Bytes) -> Floats:
     height, width = piece.shape[:2]
     if not height or not width:
         return np.zeros(SIDE * SIDE * 4, np.float32)
     rows = (np.arange(SIDE) * height) // SIDE
     columns = (np.arange(SIDE) * width) // SIDE
-    seen: npt.NDArray[np.float32] = piece[rows][:, columns].astype(np.float32).ravel()
+    seen: Floats = piece[rows][:, columns].astype(np.float32).ravel()
     return seen

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.bits import with_bits
 from rushweed.core.cut.parting import parted
 from rushweed.core.cut.regions import Boxes, in_cells, rect_of, regions_of
 from rushweed.core.project.sheet import LoosePieces
 from rushweed.core.values import Rect
-
-Mask = npt.NDArray[np.bool_]
-"""Which pixels are something, of shape (height, width)."""
 
 FLAT = 2.5
 """A shadow is at least so many times as wide as high."""

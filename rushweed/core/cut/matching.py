@@ -11,9 +11,7 @@ from collections import defaultdict
 from collections.abc import Callable, Hashable, Iterator
 from typing import Literal, NamedTuple
 
-import numpy as np
-import numpy.typing as npt
-
+from rushweed.core.arrays import Floats
 from rushweed.core.cut.likeness import Pieces, alike
 from rushweed.core.values import Rect
 
@@ -180,9 +178,7 @@ class _Matching:
         return groups
 
 
-def _mutual(
-    old: npt.NDArray[np.float32], new: npt.NDArray[np.float32]
-) -> Iterator[tuple[int, int]]:
+def _mutual(old: Floats, new: Floats) -> Iterator[tuple[int, int]]:
     """Pairs of rows that are each other's nearest."""
     far = (old**2).sum(axis=1)[:, None] + (new**2).sum(axis=1) - 2 * (old @ new.T)
     nearest, back = far.argmin(axis=1), far.argmin(axis=0)

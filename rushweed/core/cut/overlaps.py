@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.arrays import Mask
+from rushweed.core.cut.loose import part_of
 from rushweed.core.project.sheet import Piece
 
 

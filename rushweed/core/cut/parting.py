@@ -6,11 +6,10 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Reals, Whole
 from rushweed.core.cut.regions import Boxes
 
-Mask = npt.NDArray[np.bool_]
 Box = list[int]
 """Left, top, right, bottom and count of pixels."""
 
@@ -124,11 +123,11 @@ def _thinnest(part: Mask, axis: int) -> tuple[float, int, int]:
     return float(share[at]), max(at, 1), axis
 
 
-def _share(thickness: npt.NDArray[np.int64]) -> npt.NDArray[np.float64]:
+def _share(thickness: Whole) -> Reals:
     """How thick each place along a side is, against the thickest before and after it."""
     before = np.maximum.accumulate(thickness)
     after = np.maximum.accumulate(thickness[::-1])[::-1]
-    share: npt.NDArray[np.float64] = thickness / np.maximum(np.minimum(before, after), 1)
+    share: Reals = thickness / np.maximum(np.minimum(before, after), 1)
     return share
 
 

@@ -6,7 +6,8 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.arrays import Mask
+from rushweed.core.cut.loose import part_of
 from rushweed.core.cut.near import Near
 from rushweed.core.values import Rect
 

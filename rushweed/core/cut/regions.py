@@ -7,10 +7,10 @@ from collections.abc import Callable, Sequence
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Whole
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect
 
-Whole = npt.NDArray[np.int64]
 Boxes = npt.NDArray[np.int64]
 """Rows of left, top, right, bottom and count of pixels."""
 

@@ -6,8 +6,8 @@ from itertools import product
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.values import Rect
 
@@ -52,7 +52,7 @@ def best_repeat(picture: Picture, rect: Rect) -> Repeat:
     return Repeat(trimmed, mismatch(picture), mismatch(inner))
 
 
-def _best_trim(colours: npt.NDArray[np.float32]) -> tuple[int, int]:
+def _best_trim(colours: Floats) -> tuple[int, int]:
     """How many columns to cut off at the left and at the right."""
     width = colours.shape[1]
     best, least = (0, 0), float("inf")
@@ -65,7 +65,7 @@ def _best_trim(colours: npt.NDArray[np.float32]) -> tuple[int, int]:
     return best
 
 
-def _seam(colours: npt.NDArray[np.float32]) -> float:
+def _seam(colours: Floats) -> float:
     """How much more the last column differs from the first than neighbours inside usually do; or
     how much more the rim differs from what is beside it than any neighbours inside, as an
     outline does."""
@@ -80,7 +80,7 @@ def _seam(colours: npt.NDArray[np.float32]) -> float:
     return max(0.0, seam, outline)
 
 
-def _premultiplied(picture: Picture) -> npt.NDArray[np.float32]:
+def _premultiplied(picture: Picture) -> Floats:
     colours = picture.astype(np.float32)
     colours[..., :3] *= colours[..., 3:] / 255
     return colours

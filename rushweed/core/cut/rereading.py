@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from rushweed.core.arrays import Mask, Words
 from rushweed.core.cut.cutting import (
     Cut,
     covers,
@@ -17,8 +18,7 @@ from rushweed.core.cut.cutting import (
     new_piece,
 )
 from rushweed.core.cut.following import Follower, drift, grid_shifts, moved_within
-from rushweed.core.cut.likeness import Pieces, Words, part, shown
-from rushweed.core.cut.loose import Mask
+from rushweed.core.cut.likeness import Pieces, part, shown
 from rushweed.core.cut.matching import How, Match, match_pieces
 from rushweed.core.cut.places import SAME_ENOUGH, sameness
 from rushweed.core.cut.rescaling import is_enlarged, scale_between

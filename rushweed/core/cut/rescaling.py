@@ -5,8 +5,8 @@ from __future__ import annotations
 from fractions import Fraction
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats
 from rushweed.core.gather.fitting import multiplied
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
@@ -50,14 +50,14 @@ def _factor(small: Picture, large: Picture) -> int:
     return factor
 
 
-def _means(picture: Picture, factor: int) -> npt.NDArray[np.float32]:
+def _means(picture: Picture, factor: int) -> Floats:
     """The mean of each block, alpha multiplied in."""
     height, width = picture.shape[0] // factor, picture.shape[1] // factor
     blocks = multiplied(picture).reshape(height, factor, width, factor, 4)
-    means: npt.NDArray[np.float32] = blocks.mean(axis=(1, 3), dtype=np.float32)
+    means: Floats = blocks.mean(axis=(1, 3), dtype=np.float32)
     return means
 
 
-def _alike(small: Picture, means: npt.NDArray[np.float32]) -> bool:
+def _alike(small: Picture, means: Floats) -> bool:
     apart = np.abs(multiplied(small) - means).max(axis=2)
     return bool((apart > ALIKE).mean() <= MOST_UNLIKE)

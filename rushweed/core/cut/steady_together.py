@@ -7,7 +7,7 @@ import re
 from collections.abc import Collection
 from typing import NamedTuple
 
-from rushweed.core.cut.loose import Mask
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.steadying import level_feet, steady_body, unrest
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid

@@ -12,10 +12,10 @@ from dataclasses import replace
 from typing import Literal, NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Reals
 from rushweed.core.cut.correcting import recut
-from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.cut.loose import part_of
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project, with_pieces
@@ -116,7 +116,7 @@ def steady_body(project: Project, pieces: Sequence[Piece], picture: Picture) -> 
     return _move(project, moves)
 
 
-def shift_across(first: npt.NDArray[np.float64], other: npt.NDArray[np.float64], most: int) -> int:
+def shift_across(first: Reals, other: Reals, most: int) -> int:
     """By how many pixels `other` must go to the right to lie upon `first`, at most `most`.
 
     Both are of one shape (height, width). Phase correlation after Kuglin and Hines, "The phase
@@ -226,7 +226,7 @@ def _most_common(values: Iterable[int]) -> int:
     return max(counted, key=lambda value: (counted[value], value))
 
 
-def _boards(pieces: Sequence[Piece], picture: Picture) -> list[npt.NDArray[np.float64]]:
+def _boards(pieces: Sequence[Piece], picture: Picture) -> list[Reals]:
     """Each frame alone on a board of one size, standing on one point: its brightness, and
     something for being there at all."""
     places = [(piece, *_whole(piece.standing)) for piece in pieces]

@@ -7,8 +7,8 @@ from dataclasses import replace
 from functools import partial
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Whole
 from rushweed.core.cut.rules_from_art import choose_tile, tile_of, tile_sizes, tile_words
 from rushweed.core.cut.steadying import unrest
 from rushweed.core.findings.finding import Finding
@@ -338,7 +338,7 @@ def is_painted(art: Art, sheet: Sheet) -> bool:
     return _is(art, sheet, "painted", look)
 
 
-def _steps(picture: Picture) -> npt.NDArray[np.int64]:
+def _steps(picture: Picture) -> Whole:
     """How many pixels differ by 0, 1, … 255 from the one to their right, in what differs most."""
     counts = np.zeros(256, np.int64)
     for band in banded(picture):

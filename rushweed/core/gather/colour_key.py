@@ -7,6 +7,7 @@ import math
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, packed
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import see_through
 from rushweed.core.gather.unmixing import LEAST_NOISE, farthest, noise, unmix
@@ -39,7 +40,7 @@ LOSSY_FRINGE = 3
 """Half resolution of colour, smoothed on the way back, mixes so many pixels."""
 
 
-def keyed(picture: Picture, key: ColourKey) -> npt.NDArray[np.bool_]:
+def keyed(picture: Picture, key: ColourKey) -> Mask:
     """Which pixels the key makes nothing: those within its tolerance in every channel.
 
     Returns booleans of shape (height, width).
@@ -118,16 +119,14 @@ def was_lossy(picture: Picture, colour: Colour) -> bool:
     return _is_noise(picture, (far > 1) & (far <= LOSSY))
 
 
-def _is_noise(picture: Picture, where: npt.NDArray[np.bool_]) -> bool:
+def _is_noise(picture: Picture, where: Mask) -> bool:
     """Whether colours are as many as those of noise: more of them the more pixels there are, while
     somebody who draws has but a few."""
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0][where]
+    words = packed(picture)[where]
     return len(np.unique(words)) >= NOISE_COLOURS * math.sqrt(len(words))
 
 
-def _away_from_art(
-    picture: Picture, colour: Colour
-) -> tuple[npt.NDArray[np.bool_], npt.NDArray[np.bool_]]:
+def _away_from_art(picture: Picture, colour: Colour) -> tuple[Mask, Mask]:
     """Where the colour is that does not touch art, and which blocks of the format hold art."""
     from scipy import ndimage
 

@@ -7,8 +7,8 @@ from math import gcd
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices, packed
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.smoothed_part import smoothed_part
@@ -28,7 +28,6 @@ ASKED = 32
 """So many lines are asked first, for most factors fail at those."""
 USED = 0.6
 """At least this part of the lines between supposed pixels must be met."""
-Lines = npt.NDArray[np.intp]
 
 
 class Enlargement(NamedTuple):
@@ -112,7 +111,7 @@ def _how_smoothed(picture: Picture) -> Enlargement | None:
 def uneven_factor(picture: Picture) -> float:
     """The factor by which nearest-neighbour enlarging made a picture when it is not whole, so that
     some pixels are wider than others; 0 if there is none."""
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words = packed(picture)
     across = np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1
     down = np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1
     sides = ((across, words.shape[1]), (down, words.shape[0]))
@@ -123,7 +122,7 @@ def uneven_factor(picture: Picture) -> float:
 def part_enlarged(picture: Picture) -> Redrawn | None:
     """The whole factor by which nearest-neighbour enlarging made what this picture is a part of,
     when it does not begin or end with whole pixels; None if there is none."""
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words = packed(picture)
     lines = [
         np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1,
         np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1,
@@ -138,7 +137,7 @@ def part_enlarged(picture: Picture) -> Redrawn | None:
     return Redrawn(size_of_part(whole, factor, cut), "nearest", factor, cut)
 
 
-def _factor(lines: Lines, side: int) -> float:
+def _factor(lines: Indices, side: int) -> float:
     """The largest factor whose rounded steps meet every line along one side."""
     if len(lines) < FEWEST:
         return 0.0
@@ -159,7 +158,7 @@ def _factor(lines: Lines, side: int) -> float:
     return 0.0
 
 
-def _likely(lines: Lines, side: int, counts: Lines) -> list[int]:
+def _likely(lines: Indices, side: int, counts: Indices) -> list[int]:
     """Of so many supposed pixels along a side, those whose steps come near the first lines."""
     some = lines[:ASKED]
     steps = side / counts[:, None]

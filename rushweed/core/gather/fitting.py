@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats, Indices
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import FitWay
 from rushweed.core.values import Size
@@ -35,9 +35,9 @@ def fitted(picture: Picture, size: Size, way: FitWay) -> Picture:
     return result
 
 
-def nearest_of(side: int, wanted: int) -> npt.NDArray[np.intp]:
+def nearest_of(side: int, wanted: int) -> Indices:
     """Which pixel of a side each one of another length shows."""
-    shown: npt.NDArray[np.intp] = (2 * np.arange(wanted) + 1) * side // (2 * wanted)
+    shown: Indices = (2 * np.arange(wanted) + 1) * side // (2 * wanted)
     return shown
 
 
@@ -57,14 +57,14 @@ def _shares(side: int, wanted: int) -> Any:
     return csr_array((shares, (ends[:-1] // side, ends[:-1] // wanted)), shape=(wanted, side))
 
 
-def multiplied(picture: Picture) -> npt.NDArray[np.float32]:
+def multiplied(picture: Picture) -> Floats:
     """A picture of straight alpha with alpha multiplied into its colours."""
     values = picture.astype(np.float32)
     values[..., :3] *= values[..., 3:] / 255
     return values
 
 
-def _straight(values: npt.NDArray[np.float32]) -> Picture:
+def _straight(values: Floats) -> Picture:
     alpha, colours = values[..., 3:], np.zeros_like(values[..., :3])
     np.divide(values[..., :3] * 255, alpha, out=colours, where=alpha > 0)
     rounded = np.floor(np.concatenate([colours, alpha], axis=-1) + 0.5)

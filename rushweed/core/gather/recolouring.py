@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes, Reals
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Recolouring
 from rushweed.core.values import Colour
-
-Reals = npt.NDArray[np.float64]
 
 
 def recoloured(picture: Picture, how: Recolouring) -> Picture:
@@ -39,12 +37,12 @@ def palette_of(picture: Picture, most: int = 32) -> list[Colour]:
     return [Colour(*map(int, colour)) for colour in colours[order]]
 
 
-def _turned(colours: Reals, how: Recolouring) -> npt.NDArray[np.uint8]:
+def _turned(colours: Reals, how: Recolouring) -> Bytes:
     hue, saturation, light = _to_hsl(colours)
     hue = (hue + how.hue / 360) % 1
     saturation = _towards(saturation, how.saturation / 100)
     light = _towards(light, how.lightness / 100)
-    result: npt.NDArray[np.uint8] = np.rint(_to_rgb(hue, saturation, light) * 255).astype(np.uint8)
+    result: Bytes = np.rint(_to_rgb(hue, saturation, light) * 255).astype(np.uint8)
     return result
 
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.smoothed_part import part_drawn_again
 from rushweed.core.gather.smoothing import drawn_again
@@ -28,7 +28,7 @@ def redrawn(picture: Picture, how: Redrawn) -> Picture:
     return result
 
 
-def _middles(count: int, side: int, factor: int, cut: int) -> npt.NDArray[np.intp]:
+def _middles(count: int, side: int, factor: int, cut: int) -> Indices:
     """Where the middle of each of so many pixels lies along a side."""
     middles = np.arange(count) + 0.5
     places = middles * factor - cut if factor else middles * side / count

@@ -6,6 +6,7 @@ from itertools import product
 
 import numpy as np
 
+from rushweed.core.arrays import Reals
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.smoothing import (
     BESIDE,
@@ -14,7 +15,6 @@ from rushweed.core.gather.smoothing import (
     ROUGH,
     SMOOTH,
     WHOLE,
-    Weights,
     busiest,
     explained,
     from_multiplied,
@@ -73,7 +73,7 @@ def part_drawn_again(picture: Picture, how: Redrawn) -> Picture:
     return from_multiplied(whole)
 
 
-def _row_fits(part: Weights, kernel: Kernel, at: int, factor: int, cut: int) -> bool:
+def _row_fits(part: Reals, kernel: Kernel, at: int, factor: int, cut: int) -> bool:
     """Whether the rows of a part are enlarged rows that begin so."""
     return missed_along(part, kernel, _ways(at, factor, cut)) <= SMOOTH
 
@@ -86,7 +86,7 @@ def _ways(at: int, factor: int, cut: int) -> tuple[int, int, int]:
 
 
 def _is_explained(
-    part: Weights, kernel: Kernel, factor: int, down: tuple[int, int], across: tuple[int, int]
+    part: Reals, kernel: Kernel, factor: int, down: tuple[int, int], across: tuple[int, int]
 ) -> bool:
     ways = _ways(down[0], factor, down[1]), _ways(across[0], factor, across[1])
     missed, rough = explained(part, kernel, *ways)

@@ -7,8 +7,8 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices, Reals
 from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Kernel
@@ -36,7 +36,6 @@ SHARPNESS = -0.5
 """Of the cubic kernel: Keys, "Cubic convolution interpolation", IEEE ASSP 29 (1981)."""
 RIDGE = 1e-6
 """What no value that is seen is made of is nothing."""
-Weights = npt.NDArray[np.float64]
 
 
 class Smoothed(NamedTuple):
@@ -92,7 +91,7 @@ def drawn_again(picture: Picture, width: int, height: int, kernel: Kernel) -> Pi
     return from_multiplied(whole)
 
 
-def from_multiplied(whole: Weights) -> Picture:
+def from_multiplied(whole: Reals) -> Picture:
     """A picture whose colours are not multiplied with alpha any more."""
     alpha = whole[..., 3:].clip(0, 255)
     colours = whole[..., :3] / np.maximum(alpha, 1) * 255
@@ -101,9 +100,7 @@ def from_multiplied(whole: Weights) -> Picture:
     return result
 
 
-def solved(
-    kernel: Kernel, count: int, taps: npt.NDArray[np.intp], weights: Weights, values: Weights
-) -> Weights:
+def solved(kernel: Kernel, count: int, taps: Indices, weights: Reals, values: Reals) -> Reals:
     """The `count` values along the first axis that come nearest to others once enlarged, each of
     which is made of some `taps` by so much."""
     from scipy.sparse import csc_matrix, identity
@@ -123,9 +120,7 @@ def solved(
     return solved.reshape(count, *values.shape[1:])
 
 
-def weights_of(
-    kernel: Kernel, count: int, side: int, places: npt.NDArray[np.intp]
-) -> tuple[npt.NDArray[np.intp], Weights]:
+def weights_of(kernel: Kernel, count: int, side: int, places: Indices) -> tuple[Indices, Reals]:
     """Which of `count` values each place of `side` is made of, and by how much; both of shape
     (places, taps). Pixel centres lie in the middle of pixels, and values end at the rim."""
     centres = (places + 0.5) * count / side - 0.5
@@ -136,7 +131,7 @@ def weights_of(
     return (first[:, None] + reach).clip(0, count - 1), weights
 
 
-def _cubic(apart: Weights) -> Weights:
+def _cubic(apart: Reals) -> Reals:
     a = SHARPNESS
     near = ((a + 2) * apart - (a + 3)) * apart**2 + 1
     far = ((apart - 5) * apart + 8) * apart * a - 4 * a
@@ -164,7 +159,7 @@ def _likely(picture: Picture) -> Iterator[int]:
                     yield columns
 
 
-def _bends(picture: Picture) -> Weights:
+def _bends(picture: Picture) -> Reals:
     """By how much the columns of a picture but the outer ones bend, on average over its rows."""
     total = np.zeros(max(0, picture.shape[1] - 2))
     for band in banded(picture):
@@ -174,7 +169,7 @@ def _bends(picture: Picture) -> Weights:
 
 
 def explained(
-    part: Weights, kernel: Kernel, down: tuple[int, int, int], across: tuple[int, int, int]
+    part: Reals, kernel: Kernel, down: tuple[int, int, int], across: tuple[int, int, int]
 ) -> tuple[float, float]:
     """By how much the enlargement of the best smaller picture misses a part of a picture, and how
     rough that smaller one is; both are means, of 255. For each axis where the part begins, how
@@ -189,7 +184,7 @@ def explained(
     return float(missed.mean()), float(rough)
 
 
-def missed_along(part: Weights, kernel: Kernel, across: tuple[int, int, int]) -> float:
+def missed_along(part: Reals, kernel: Kernel, across: tuple[int, int, int]) -> float:
     """By how much the rows of a part are missed, whatever becomes of its columns."""
     basis = _basis(kernel, *across, part.shape[1])
     rows = part[::3].transpose(1, 0, 2).reshape(part.shape[1], -1)
@@ -197,24 +192,22 @@ def missed_along(part: Weights, kernel: Kernel, across: tuple[int, int, int]) ->
 
 
 @lru_cache(maxsize=64)
-def _basis(kernel: Kernel, begin: int, count: int, side: int, length: int) -> Weights:
+def _basis(kernel: Kernel, begin: int, count: int, side: int, length: int) -> Reals:
     """Orthonormal columns that span every stretch of an enlargement."""
     matrix = _window_matrix(kernel, begin, count, side, length)
-    basis: Weights = np.linalg.qr(matrix)[0]
+    basis: Reals = np.linalg.qr(matrix)[0]
     return basis
 
 
 @lru_cache(maxsize=64)
-def _window(
-    kernel: Kernel, begin: int, count: int, side: int, length: int
-) -> tuple[Weights, Weights]:
+def _window(kernel: Kernel, begin: int, count: int, side: int, length: int) -> tuple[Reals, Reals]:
     """How a stretch of `length` values of an enlargement comes of those near by, and its
     inverse."""
     matrix = _window_matrix(kernel, begin, count, side, length)
     return matrix, np.asarray(np.linalg.pinv(matrix, rcond=1e-3), np.float64)
 
 
-def _window_matrix(kernel: Kernel, begin: int, count: int, side: int, length: int) -> Weights:
+def _window_matrix(kernel: Kernel, begin: int, count: int, side: int, length: int) -> Reals:
     taps, weights = weights_of(kernel, count, side, np.arange(begin, begin + length))
     low = taps.min()
     matrix = np.zeros((length, taps.max() - low + 1))
@@ -243,7 +236,7 @@ def _change(picture: Picture, y: int, x: int, side: int) -> int:
     return int(np.count_nonzero(green[:, 1:] != green[:, :-1]))
 
 
-def multiplied(picture: Picture) -> Weights:
+def multiplied(picture: Picture) -> Reals:
     """Colours multiplied with alpha, as smoothing mixes them."""
     colours = picture.astype(np.float64)
     colours[..., :3] *= colours[..., 3:] / 255

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import numpy as np
-import numpy.typing as npt
-
+from rushweed.core.arrays import Mask
 from rushweed.core.gather.banded import banded
 from rushweed.core.gather.pictures import Picture
 
@@ -14,7 +12,7 @@ def see_through(picture: Picture) -> bool:
     return any((band[..., 3] < 255).any() for band in banded(picture))
 
 
-def solid(picture: Picture) -> npt.NDArray[np.bool_]:
+def solid(picture: Picture) -> Mask:
     """Which pixels show anything at all, of shape (height, width)."""
-    shown: npt.NDArray[np.bool_] = picture[..., 3] > 0
+    shown: Mask = picture[..., 3] > 0
     return shown

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from rushweed.core.arrays import packed
 from rushweed.core.gather.pictures import Picture
 
 
@@ -20,7 +21,7 @@ def true_pixel(picture: Picture) -> int:
     3
     """
     height, width = picture.shape[:2]
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words = packed(picture)
     columns = np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1
     rows = np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1
     if not len(columns) or not len(rows):

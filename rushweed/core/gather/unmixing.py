@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes, Floats, Mask
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import ColourKey
 from rushweed.core.values import Colour
@@ -36,9 +37,6 @@ NOISE_SHARE, NOISE_SHARE_GREY, NOISE_REACH, NOISE_BOUND = 0.3, 0.23, 9, 3
 again for a key without hue, which dark art is near to; the contrast is looked for within so many
 pixels, and the bound is so many tolerances."""
 
-Mask = npt.NDArray[np.bool_]
-Colours = npt.NDArray[np.float32]
-
 
 def farthest(picture: Picture, colour: Colour) -> npt.NDArray[np.int16]:
     """How far each pixel is from a colour in its farthest channel, of shape (height, width)."""
@@ -48,10 +46,10 @@ def farthest(picture: Picture, colour: Colour) -> npt.NDArray[np.int16]:
     return far.astype(np.int16)
 
 
-def _away(picture: Picture, colour: Colour, channel: int) -> npt.NDArray[np.uint8]:
+def _away(picture: Picture, colour: Colour, channel: int) -> Bytes:
     """How far each pixel is from a colour in one channel."""
     levels, level = picture[..., channel], np.uint8(colour[channel])
-    away: npt.NDArray[np.uint8] = np.maximum(levels, level) - np.minimum(levels, level)
+    away: Bytes = np.maximum(levels, level) - np.minimum(levels, level)
     return away
 
 
@@ -115,7 +113,7 @@ def unmix(picture: Picture, key: ColourKey) -> None:
     picture[rim] = cleaned
 
 
-def _samples(picture: Picture, key: ColourKey, inside: Mask, rim: Mask) -> Colours:
+def _samples(picture: Picture, key: ColourKey, inside: Mask, rim: Mask) -> Floats:
     """Colours of the art near each pixel of the rim, of shape (pixels, CANDIDATES, 3); none where
     there is no art."""
     from scipy import ndimage
@@ -137,13 +135,13 @@ def _samples(picture: Picture, key: ColourKey, inside: Mask, rim: Mask) -> Colou
     count = min(CANDIDATES, len(places))
     _, nearest = cKDTree(places).query(wanted, k=count)
     near = places[nearest.reshape(len(wanted), count)]
-    colours: Colours = picture[near[..., 0], near[..., 1], :3].astype(np.float32)
+    colours: Floats = picture[near[..., 0], near[..., 1], :3].astype(np.float32)
     return colours
 
 
 def _best_mix(
-    mixed: Colours, samples: Colours, flat: Colours, hue_counts: float
-) -> tuple[Colours, Colours, Colours]:
+    mixed: Floats, samples: Floats, flat: Floats, hue_counts: float
+) -> tuple[Floats, Floats, Floats]:
     """For each pixel the sample that explains it best as a mix with the flat colour, the flat
     colour's share in it (0 to 1), and by how many levels the mix misses it."""
     metric = _metric(hue_counts)
@@ -157,16 +155,16 @@ def _best_mix(
     return samples[rows, best], share[rows, best], missed[rows, best]
 
 
-def _metric(hue_counts: float) -> Colours:
+def _metric(hue_counts: float) -> Floats:
     """The matrix of shape (3, 4) that takes differences of colours to how much lighter they are
     (ITU-R BT.601) and what is left of them as hue, each as much as it counts."""
     light = np.array([0.299, 0.587, 0.114], np.float32)
     hue = (np.eye(3, dtype=np.float32) - light[:, None]) * np.float32(hue_counts)
-    metric: Colours = np.column_stack([light * np.float32(np.sqrt(3)), hue])
+    metric: Floats = np.column_stack([light * np.float32(np.sqrt(3)), hue])
     return metric
 
 
-def _step(drawn: Mask, rim: Mask, share: Colours) -> float:
+def _step(drawn: Mask, rim: Mask, share: Floats) -> float:
     """By how much the key's shares of outermost pixels side by side differ: an outline is of one
     colour, while along a soft edge each pixel holds another share."""
     shares = np.full(drawn.shape, np.nan)
@@ -183,7 +181,7 @@ def _step(drawn: Mask, rim: Mask, share: Colours) -> float:
     return float(steps.mean()) if len(steps) else 0.0
 
 
-def _without_hue(mixed: Colours, samples: Colours, flat: Colours) -> Colours:
+def _without_hue(mixed: Floats, samples: Floats, flat: Floats) -> Floats:
     """Colours with no more of the flat colour's hue than the art near by has; how light they are
     stays.
 
@@ -194,12 +192,12 @@ def _without_hue(mixed: Colours, samples: Colours, flat: Colours) -> Colours:
     if not high.any() or high.all() or not len(mixed):
         return mixed
 
-    def hue(colours: Colours) -> Colours:
-        difference: Colours = colours[..., high].min(axis=-1) - colours[..., ~high].max(axis=-1)
+    def hue(colours: Floats) -> Floats:
+        difference: Floats = colours[..., high].min(axis=-1) - colours[..., ~high].max(axis=-1)
         return difference
 
     usual = np.maximum(hue(samples).max(axis=1), 0.0)
     spill = np.maximum(hue(mixed) - usual, 0.0) / max(float(hue(flat)), 1.0)
     grey = flat.mean()
-    freed: Colours = (mixed - spill[:, None] * (flat - grey)).clip(0, 255)
+    freed: Floats = (mixed - spill[:, None] * (flat - grey)).clip(0, 255)
     return freed

@@ -10,8 +10,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, SWAPPED
@@ -88,5 +88,5 @@ def _turned_normals(picture: Picture, orientation: int) -> Picture:
     return result
 
 
-def _against(channel: npt.NDArray[np.uint8]) -> npt.NDArray[np.uint8]:
+def _against(channel: Bytes) -> Bytes:
     return 255 - channel

@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from rushweed.core.cut.loose import Mask, part_of
+from rushweed.core.arrays import Mask
+from rushweed.core.cut.loose import part_of
 from rushweed.core.project.project import Project, with_pieces, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal

@@ -8,8 +8,8 @@ from itertools import chain
 from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes, Mask, Numbers
 from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.values import Rect
 
@@ -19,14 +19,11 @@ FARTHEST = 500_000
 WIDEST_BAND = 16_384
 FEW_NUMBERS = 16_384
 
-Numbers = npt.NDArray[np.int32]
-Orientations = npt.NDArray[np.uint8]
-Marked = npt.NDArray[np.bool_]
-Chunk = tuple[Numbers, Orientations]
+Chunk = tuple[Numbers, Bytes]
 Key = tuple[int, int]
 
 
-AS_DRAWN: Orientations = np.zeros((CHUNK, CHUNK), np.uint8)
+AS_DRAWN: Bytes = np.zeros((CHUNK, CHUNK), np.uint8)
 
 
 def _empty_chunk() -> Chunk:
@@ -37,8 +34,8 @@ def _overlaid(
     old: Chunk | None,
     inside: tuple[slice, slice],
     numbers: Numbers,
-    orientations: Orientations,
-    marked: Marked | None,
+    orientations: Bytes,
+    marked: Mask | None,
 ) -> Chunk | None:
     """A chunk with a block put inside, only the marked cells of it if any are; None where that
     would change nothing for certain."""
@@ -120,7 +117,7 @@ class Cells:
         return self._changed(chunks, opened)
 
     def overlaid(
-        self, area: Rect, numbers: Numbers, orientations: Orientations, where: Marked | None = None
+        self, area: Rect, numbers: Numbers, orientations: Bytes, where: Mask | None = None
     ) -> Cells:
         """Cells with a block put at `area`, arrays of shape (area.height, area.width); with
         `where`, only the cells that it marks."""
@@ -257,7 +254,7 @@ class Cells:
     @classmethod
     def from_rows(cls, rows: list[dict[str, Any]]) -> Cells:
         """Read what `rows` wrote. Raises ValueError for runs that make no sense."""
-        bands: dict[int, list[tuple[int, int, Numbers, Orientations]]] = {}
+        bands: dict[int, list[tuple[int, int, Numbers, Bytes]]] = {}
         lengths, numbers, turns = _cells_of(rows)
         if any(abs(place) > FARTHEST for row in rows for place in (row["x"], row["y"])):
             raise ValueError(f"cells lie within {FARTHEST} columns and rows of the middle")
@@ -324,7 +321,7 @@ def _shared(key: Key, area: Rect) -> tuple[Any, Any]:
     )
 
 
-def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Orientations]:
+def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Bytes]:
     """How many cells each row of runs has, and the cells of all rows one after the other. Raises
     ValueError for runs that make no sense."""
     each = [row["cells"] for row in rows]
@@ -360,7 +357,7 @@ def _cells_of(rows: list[dict[str, Any]]) -> tuple[Numbers, Numbers, Orientation
 def _read_band(
     chunks: dict[Key, Chunk],
     band: int,
-    parts: list[tuple[int, int, Numbers, Orientations]],
+    parts: list[tuple[int, int, Numbers, Bytes]],
     left: int,
     right: int,
 ) -> None:
@@ -385,7 +382,7 @@ def _read_band(
 
 
 def _band_rows(
-    numbers: Numbers, orientations: Orientations, left: int, top: int
+    numbers: Numbers, orientations: Bytes, left: int, top: int
 ) -> Iterator[dict[str, Any]]:
     """The rows of a band that hold anything, each from its first painted cell to its last."""
     width, held = numbers.shape[1], numbers != 0
@@ -407,7 +404,7 @@ def _band_rows(
         yield {"y": top + row, "x": left + int(first[row]), "cells": cells}
 
 
-def _runs(numbers: Numbers, counts: np.ndarray, orientations: Orientations) -> list[list[int]]:
+def _runs(numbers: Numbers, counts: np.ndarray, orientations: Bytes) -> list[list[int]]:
     if not orientations.any():
         return list(map(list, zip(numbers.tolist(), counts.tolist(), strict=True)))
     whole = zip(numbers.tolist(), counts.tolist(), orientations.tolist(), strict=True)

@@ -6,6 +6,7 @@ from collections.abc import Collection, Iterator, Mapping, Sequence
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.project.rules import Walker
 from rushweed.core.values import Point
 from rushweed.core.walk.bodies import STEP
@@ -13,7 +14,6 @@ from rushweed.core.walk.flock import Flock
 from rushweed.core.walk.floors import Cell, goes_without_saying
 from rushweed.core.walk.many_movers import NOTHING
 from rushweed.core.walk.mover import LIP, STEEPEST
-from rushweed.core.walk.slab_table import Flags, Floats, Numbers
 from rushweed.core.walk.trying import MOST_STEPS
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Plans, Walkers
@@ -59,7 +59,7 @@ class Attempts:
             found[start].append(target)
         return [None if one else at for one, at in zip(alone.tolist(), found, strict=True)]
 
-    def _walked(self, begun: Walkers) -> tuple[Walkers, Numbers, Numbers]:
+    def _walked(self, begun: Walkers) -> tuple[Walkers, AnyWhole, AnyWhole]:
         """Those who stand there after walking to the next cell, or as far as they got, the number
         of each, and its way; without those for whom that goes without saying."""
         both = [
@@ -72,15 +72,15 @@ class Attempts:
         numbers, ways = np.array(both, np.int64).reshape(-1, 2).T
         width, x = self._tile.width, begun.x[numbers]
 
-        def is_past_next(walkers: Walkers, which: Numbers) -> Flags:
+        def is_past_next(walkers: Walkers, which: AnyWhole) -> Mask:
             return np.abs(walkers.x - x[which]) >= width
 
         walked = self.flock.walks(begun.some(numbers), ways, is_past_next, MOST_STEPS)
         return walked, numbers, ways
 
     def _leapt(
-        self, begun: Walkers, walked: Walkers, walkers: Numbers, ways: Numbers
-    ) -> tuple[Walkers, Numbers, Plans]:
+        self, begun: Walkers, walked: Walkers, walkers: AnyWhole, ways: AnyWhole
+    ) -> tuple[Walkers, AnyWhole, Plans]:
         """The first step of those who jump from where they stand, from against what stopped those
         who walked, and from the very edge that they walked off; the number of each, and what it is
         about to do."""
@@ -103,7 +103,7 @@ class Attempts:
             plans,
         )
 
-    def _targets(self, landed: Walkers, starts: Numbers) -> Iterator[tuple[int, Target]]:
+    def _targets(self, landed: Walkers, starts: AnyWhole) -> Iterator[tuple[int, Target]]:
         """Where those get to who landed, each cell once for each number."""
         column, row = self.flock.table.columns(landed.x), self.flock.table.rows(landed.y - 1e-6)
         floor, is_level = self._floor[row, column], self._is_level[row, column]
@@ -125,17 +125,17 @@ class Attempts:
         ):
             yield start, (cell, None if is_middle else Point(x, y))
 
-    def _gets_to_middle(self, walkers: Walkers, floor: Floats) -> Flags:
+    def _gets_to_middle(self, walkers: Walkers, floor: Reals) -> Mask:
         """Who walks to the middle of its cell, and stands there at this height."""
         middle = (np.floor(walkers.x / self._tile.width) + 0.5) * self._tile.width
         ways = np.where(walkers.x < middle, 1, -1)
 
-        def is_past_middle(some: Walkers, which: Numbers) -> Flags:
-            found: Flags = (some.x - middle[which]) * ways[which] >= 0
+        def is_past_middle(some: Walkers, which: AnyWhole) -> Mask:
+            found: Mask = (some.x - middle[which]) * ways[which] >= 0
             return found
 
         there = self.flock.walks(walkers, ways, is_past_middle, MOST_STEPS)
-        arrived: Flags = is_past_middle(there, np.arange(len(ways))) & (there.on != NOTHING)
+        arrived: Mask = is_past_middle(there, np.arange(len(ways))) & (there.on != NOTHING)
         too_far = np.abs(there.x - middle)
         arrived &= np.abs(there.y - floor) <= too_far * STEEPEST + LIP
         arrived &= ~there.by_itself

@@ -11,10 +11,11 @@ from collections.abc import Callable
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.floors import Cell, ways_of_bodies
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
-from rushweed.core.walk.slab_table import Counted, Flags, Floats, Numbers
+from rushweed.core.walk.slab_table import Counted
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Again, Plans, Walkers
 
@@ -24,7 +25,7 @@ LONGEST_FALL = 600
 """Steps after which something that still falls is given up."""
 
 
-Done = Callable[[Walkers, Numbers], Flags]
+Done = Callable[[Walkers, AnyWhole], Mask]
 """Which of some walkers have come far enough, told by where they are and by their numbers."""
 
 
@@ -66,7 +67,7 @@ class Flock:
             self._air_step(some, way, plans.runs, np.zeros(len(going), bool))
         return walkers
 
-    def walks(self, walkers: Walkers, ways: Numbers, done: Done, most: int) -> Walkers:
+    def walks(self, walkers: Walkers, ways: AnyWhole, done: Done, most: int) -> Walkers:
         """Where those come who walk each its way, at most so many steps, until it is done,
         something stops it, or it leaves the ground."""
         walkers = walkers.some(np.arange(len(walkers.x)))
@@ -88,7 +89,7 @@ class Flock:
         place = np.array([x]), np.array([y])
         return bool(self._special.any_in(*place, *place).any())
 
-    def covered(self, walkers: Walkers) -> Flags:
+    def covered(self, walkers: Walkers) -> Mask:
         """Which of them overlap something."""
         return self._movers(len(walkers.x)).covered(walkers.x, walkers.y)
 
@@ -100,7 +101,7 @@ class Flock:
         return list(zip(columns.tolist(), rows.tolist(), strict=True))
 
     def _air_step(
-        self, some: Walkers, ways: Numbers, runs: Flags, through: Flags, from_ground: bool = False
+        self, some: Walkers, ways: AnyWhole, runs: Mask, through: Mask, from_ground: bool = False
     ) -> None:
         """A step of all of them in the air, or off the ground."""
         some.speed_x = self._speeds(some.speed_x, ways, runs, from_ground)
@@ -121,7 +122,7 @@ class Flock:
             some.by_itself |= self._special.any_in(left, top, right, bottom)
         some.x, some.y = x, y
 
-    def _moved(self, some: Walkers, aside: Floats, down: Floats, through: Flags) -> Walkers:
+    def _moved(self, some: Walkers, aside: Reals, down: Reals, through: Mask) -> Walkers:
         """Where those come in the air who may meet something on the way."""
         movers = self._movers(len(some.x))
         x, y, some.blocked = movers.across(some.x, some.y, aside)
@@ -138,8 +139,8 @@ class Flock:
     def _past_corners(
         self,
         movers: ManyMovers,
-        hit: Numbers,
-        state: tuple[Floats, Floats, Floats, Floats, Numbers, Numbers],
+        hit: AnyWhole,
+        state: tuple[Reals, Reals, Reals, Reals, AnyWhole, AnyWhole],
         corner: float,
     ) -> None:
         """Past the corners of ceilings that are hardly in the way; the arrays of the state are
@@ -157,7 +158,7 @@ class Flock:
             x[which] += by[free]
             then[which], on[which], bumped[which] = past[free], landed[free], NOTHING
 
-    def _ground_step(self, some: Walkers, ways: Numbers) -> None:
+    def _ground_step(self, some: Walkers, ways: AnyWhole) -> None:
         """A step of all of them on the ground."""
         movers = self._movers(len(some.x))
         some.speed_x = self._speeds(some.speed_x, ways, np.zeros(len(ways), bool), True)
@@ -174,7 +175,7 @@ class Flock:
     def _movers(self, count: int) -> ManyMovers:
         return ManyMovers.alike(self.table, count, self.ground.half, self.ground.height)
 
-    def _speeds(self, speeds: Floats, ways: Numbers, runs: Flags, grounded: bool) -> Floats:
+    def _speeds(self, speeds: Reals, ways: AnyWhole, runs: Mask, grounded: bool) -> Reals:
         """How fast they go sideways a step later."""
         walker, unit = self.ground.walker, self.ground.unit
         feel, full = walker.feel, walker.speed * unit
@@ -189,7 +190,7 @@ class Flock:
         at_once = (seconds <= 0) | (np.abs(apart) <= most)
         return np.where(at_once, wanted, speeds + np.copysign(most, apart))
 
-    def _fallen(self, speeds: Floats) -> tuple[Floats, Floats]:
+    def _fallen(self, speeds: Reals) -> tuple[Reals, Reals]:
         """How far they go down in a step, and how fast they fall then."""
         gravity, fastest = self._gravity, self.ground.walker.feel.falls * self.ground.unit
         after = speeds + gravity * STEP
@@ -207,7 +208,7 @@ class Flock:
         return move, after
 
 
-def _special_cells(ground: Ground) -> Flags:
+def _special_cells(ground: Ground) -> Mask:
     """The cells of the table's area in which each walker goes by itself."""
     table = ground.table
     special = table.cells_of(table.valves)

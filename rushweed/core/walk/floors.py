@@ -7,9 +7,10 @@ from typing import NamedTuple
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.project.body import Path
 from rushweed.core.walk.many_movers import ManyMovers
-from rushweed.core.walk.slab_table import Flags, Floats, Numbers, in_turns
+from rushweed.core.walk.slab_table import in_turns
 from rushweed.core.walk.world import World
 
 Cell = tuple[int, int]
@@ -21,13 +22,13 @@ class Floors(NamedTuple):
     """Upper sides of something solid with air above: the cells that feet on them are in, where they
     are, in pixels, and the room above; all of shape (count,)."""
 
-    columns: Numbers
-    rows: Numbers
-    x: Floats
-    y: Floats
-    room: Floats
+    columns: AnyWhole
+    rows: AnyWhole
+    x: Reals
+    y: Reals
+    room: Reals
 
-    def some(self, which: Flags | Numbers) -> Floors:
+    def some(self, which: Mask | AnyWhole) -> Floors:
         """These alone."""
         return Floors(
             self.columns[which], self.rows[which], self.x[which], self.y[which], self.room[which]

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.walk.mover import LARGEST_STEP, LIP, STEEPEST, TOUCH
-from rushweed.core.walk.slab_table import Flags, Floats, Meetings, Numbers, SlabTable, in_turns
+from rushweed.core.walk.slab_table import Meetings, SlabTable, in_turns
 
 NOTHING = -1
 """In place of a slab's number."""
@@ -18,7 +19,7 @@ class ManyMovers:
     """Boxes that stand at the middle of their lower edges, each `2 * half` wide and `height` high;
     all arrays are of shape (boxes,). What stops one side alone is not stopped by here."""
 
-    def __init__(self, table: SlabTable, half: Floats, height: Floats) -> None:
+    def __init__(self, table: SlabTable, half: Reals, height: Reals) -> None:
         self.table, self.half, self.height = table, half, height
 
     @classmethod
@@ -26,13 +27,13 @@ class ManyMovers:
         """So many boxes of one size."""
         return cls(table, np.full(count, half), np.full(count, height))
 
-    def some(self, which: Flags | Numbers) -> ManyMovers:
+    def some(self, which: Mask | AnyWhole) -> ManyMovers:
         """These boxes alone."""
         return ManyMovers(self.table, self.half[which], self.height[which])
 
     def across(
-        self, x: Floats, y: Floats, move: Floats, climbs: bool = False
-    ) -> tuple[Floats, Floats, Numbers]:
+        self, x: Reals, y: Reals, move: Reals, climbs: bool = False
+    ) -> tuple[Reals, Reals, AnyWhole]:
         """Move sideways, and where they climb up slopes, until something is in the way: the new
         places, and the slabs that stopped them."""
         x, y = x.copy(), y.copy()
@@ -48,8 +49,8 @@ class ManyMovers:
         return x, y, blocked
 
     def down(
-        self, x: Floats, y: Floats, move: Floats, through: Flags | None = None
-    ) -> tuple[Floats, Numbers, Numbers]:
+        self, x: Reals, y: Reals, move: Reals, through: Mask | None = None
+    ) -> tuple[Reals, AnyWhole, AnyWhole]:
         """Move down, or up for negative moves, until something is in the way: the new heights, what
         is stood on, and what the heads hit. Those that go `through` are not carried by what carries
         from one side only."""
@@ -79,12 +80,12 @@ class ManyMovers:
         bumped[box[hit]] = met.slab[hit]
         return target, on, bumped
 
-    def settle(self, x: Floats, y: Floats, moved: Floats) -> tuple[Floats, Numbers]:
+    def settle(self, x: Reals, y: Reals, moved: Reals) -> tuple[Reals, AnyWhole]:
         """Stay on the ground: follow it down as far as a slope may fall."""
         below, on, _ = self.down(x, y, moved * STEEPEST + 0.05)
         return np.where(on == NOTHING, y, below), on
 
-    def covered(self, x: Floats, y: Floats) -> Flags:
+    def covered(self, x: Reals, y: Reals) -> Mask:
         """Which boxes would overlap something if they stood there."""
         met = self._walls(x - self.half, y, x + self.half)
         box = met.box
@@ -93,14 +94,14 @@ class ManyMovers:
         found[box[overlaps]] = True
         return found
 
-    def _walls(self, left: Floats, y: Floats, right: Floats) -> Meetings:
+    def _walls(self, left: Reals, y: Reals, right: Reals) -> Meetings:
         """What stops all sides and lies before boxes that reach from the left to the right."""
         met = self.table.meetings(left, y - self.height, right, y)
         return met.some(self.table.walls[met.slab])
 
     def _across_a_little(
-        self, x: Floats, y: Floats, move: Floats, climbs: bool
-    ) -> tuple[Floats, Floats, Numbers]:
+        self, x: Reals, y: Reals, move: Reals, climbs: bool
+    ) -> tuple[Reals, Reals, AnyWhole]:
         left = x - self.half + np.minimum(move, 0.0)
         right = x + self.half + np.maximum(move, 0.0)
         met = self._walls(left, y, right)
@@ -122,8 +123,8 @@ class ManyMovers:
         return x + reach, height, blocked
 
     def _first(
-        self, met: Meetings, x: Floats, y: Floats, toward: Floats, reach: Floats
-    ) -> tuple[Floats, Numbers]:
+        self, met: Meetings, x: Reals, y: Reals, toward: Reals, reach: Reals
+    ) -> tuple[Reals, AnyWhole]:
         """How far the boxes can go, and what stops them before they have gone all the way."""
         first, blocked = reach.copy(), np.full(len(x), NOTHING)
         while met.box.size:
@@ -137,7 +138,7 @@ class ManyMovers:
             met = met.some(~stops & (first < before)[met.box])
         return first, blocked
 
-    def _clear(self, met: Meetings, x: Floats, y: Floats, toward: Floats, reach: Floats) -> Floats:
+    def _clear(self, met: Meetings, x: Reals, y: Reals, toward: Reals, reach: Reals) -> Reals:
         """How far each box can go before it overlaps each slab."""
         box = met.box
         x, y, toward, reach = x[box], y[box], toward[box], reach[box]
@@ -160,8 +161,8 @@ class ManyMovers:
         return np.where(within, 0.0, np.where(meets, clear, reach))
 
     def _climbed(
-        self, met: Meetings, x: Floats, y: Floats, move: Floats
-    ) -> tuple[Floats, Floats, Numbers]:
+        self, met: Meetings, x: Reals, y: Reals, move: Reals
+    ) -> tuple[Reals, Reals, AnyWhole]:
         """Up slopes that begin at the feet, to the first wall or lip: how far across, the new
         heights, and what stopped the boxes."""
         toward = np.where(move > 0, 1.0, -1.0)

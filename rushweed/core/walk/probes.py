@@ -11,6 +11,7 @@ from typing import Literal
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask
 from rushweed.core.bound.standing import standing_error
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
@@ -20,7 +21,6 @@ from rushweed.core.walk.flock import Flock
 from rushweed.core.walk.floors import Cell, floors, goes_without_saying
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys, Motion
-from rushweed.core.walk.slab_table import Flags, Numbers
 from rushweed.core.walk.striding import stride
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Walkers
@@ -110,7 +110,7 @@ def _away(cell: Cell, near: Point | None, tile: Size) -> tuple[float, Cell]:
 
 def _stopped(
     flock: Flock, cells: Sequence[Cell], standing: Mapping[Cell, float], level: Collection[Cell]
-) -> tuple[Walkers, Numbers, Numbers]:
+) -> tuple[Walkers, AnyWhole, AnyWhole]:
     """Walkers sent both ways from some cells until they come past the middle of the next cell that
     one can stand in: those that something stops before, their ways, and the pieces that do it."""
     ground, width = flock.ground, flock.ground.project.rules.tile.width
@@ -124,7 +124,7 @@ def _stopped(
     x = np.array([cell[0] * width + width / 2 for cell, _ in sent], np.float64)
     y = np.array([standing[cell] for cell, _ in sent], np.float64)
 
-    def is_far(walkers: Walkers, which: Numbers) -> Flags:
+    def is_far(walkers: Walkers, which: AnyWhole) -> Mask:
         far = np.abs(walkers.x - x[which]) >= width
         where = np.flatnonzero(far)
         cells = flock.cells(walkers.some(where))
@@ -209,7 +209,7 @@ def _open_cells(ground: Ground) -> Iterator[tuple[Cell, float]]:
                 yield (column, row), y
 
 
-def _snags(ground: Ground, walkers: Walkers, ways: Numbers, pieces: Numbers) -> Iterator[Snag]:
+def _snags(ground: Ground, walkers: Walkers, ways: AnyWhole, pieces: AnyWhole) -> Iterator[Snag]:
     """Why walkers were stopped by these pieces, where nobody would expect it."""
     front, head = walkers.x + ways * (ground.half + 0.5), walkers.y - ground.height
     met = ground.table.meetings(front - 1, head, front + 1, walkers.y)

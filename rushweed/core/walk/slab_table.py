@@ -5,19 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.bound.slabs import Slab
 from rushweed.core.values import Rect, Size
 from rushweed.core.walk.mover import TOUCH
 from rushweed.core.walk.solids import Solids
-
-Floats = npt.NDArray[np.float64]
-Flags = npt.NDArray[np.bool_]
-Numbers = npt.NDArray[np.signedinteger[Any]]
 
 MARGIN = 2
 """Cells around all that is solid."""
@@ -33,42 +28,42 @@ class Meetings:
     """Boxes and the slabs that they may touch, a pair in each place: `box` is the number of a box,
     `slab` that of a slab in its table, with the edges of that slab as `Slab` has them."""
 
-    box: Numbers
-    slab: Numbers
-    left: Floats
-    right: Floats
-    top_left: Floats
-    top_right: Floats
-    bottom_left: Floats
-    bottom_right: Floats
+    box: AnyWhole
+    slab: AnyWhole
+    left: Reals
+    right: Reals
+    top_left: Reals
+    top_right: Reals
+    bottom_left: Reals
+    bottom_right: Reals
 
-    def some(self, which: Flags | Numbers) -> Meetings:
+    def some(self, which: Mask | AnyWhole) -> Meetings:
         """These pairs alone."""
         return Meetings(*(getattr(self, name)[which] for name in self.__slots__))
 
-    def top_at(self, x: Floats) -> Floats:
+    def top_at(self, x: Reals) -> Reals:
         """The heights of the upper edges."""
         part = (x - self.left) / (self.right - self.left)
         sloped = self.top_left + (self.top_right - self.top_left) * part
         return np.where(self.top_left == self.top_right, self.top_left, sloped)
 
-    def bottom_at(self, x: Floats) -> Floats:
+    def bottom_at(self, x: Reals) -> Reals:
         """The heights of the lower edges."""
         part = (x - self.left) / (self.right - self.left)
         sloped = self.bottom_left + (self.bottom_right - self.bottom_left) * part
         return np.where(self.bottom_left == self.bottom_right, self.bottom_left, sloped)
 
-    def top_between(self, left: Floats, right: Floats) -> Floats:
+    def top_between(self, left: Reals, right: Reals) -> Reals:
         """The highest places of the upper edges within spans."""
         left, right = np.maximum(left, self.left), np.minimum(right, self.right)
         return np.minimum(self.top_at(left), self.top_at(right))
 
-    def bottom_between(self, left: Floats, right: Floats) -> Floats:
+    def bottom_between(self, left: Reals, right: Reals) -> Reals:
         """The lowest places of the lower edges within spans."""
         left, right = np.maximum(left, self.left), np.minimum(right, self.right)
         return np.maximum(self.bottom_at(left), self.bottom_at(right))
 
-    def overlap(self, x: Floats, y: Floats, half: Floats, height: Floats) -> Flags:
+    def overlap(self, x: Reals, y: Reals, half: Reals, height: Reals) -> Mask:
         """Whether boxes that stand there overlap the slabs, as `Mover.overlaps` has it."""
         left, right = np.maximum(x - half, self.left), np.minimum(x + half, self.right)
         above = self.top_between(left, right) < y - TOUCH
@@ -77,7 +72,7 @@ class Meetings:
         )
 
 
-def in_turns(box: Numbers, *keys: Floats) -> Iterator[Numbers]:
+def in_turns(box: AnyWhole, *keys: Reals) -> Iterator[AnyWhole]:
     """The places of pairs, one of each box at a time, in the order of the keys, the last the
     first to go by."""
     order = np.lexsort((*keys, box))
@@ -92,12 +87,12 @@ class Grid:
     def __init__(self, area: Rect, tile: Size) -> None:
         self.area, self.tile = area, tile
 
-    def columns(self, x: Floats) -> Numbers:
+    def columns(self, x: Reals) -> AnyWhole:
         """The columns of `area` that places lie in; the outermost ones for what is outside."""
         columns = np.floor(x / self.tile.width).astype(np.int64) - self.area.x
         return np.minimum(np.maximum(columns, 0), self.area.width - 1)
 
-    def rows(self, y: Floats) -> Numbers:
+    def rows(self, y: Reals) -> AnyWhole:
         """The rows of `area` that heights lie in; the outermost ones for what is outside."""
         rows = np.floor(y / self.tile.height).astype(np.int64) - self.area.y
         return np.minimum(np.maximum(rows, 0), self.area.height - 1)
@@ -106,19 +101,19 @@ class Grid:
 class Counted:
     """Which cells of a grid are marked, to be asked for by boxes."""
 
-    def __init__(self, grid: Grid, marked: Flags) -> None:
+    def __init__(self, grid: Grid, marked: Mask) -> None:
         self._grid = grid
         sums = marked.astype(np.int32).cumsum(axis=0).cumsum(axis=1)
         self._sums = np.pad(sums, ((1, 0), (1, 0)))
         """Of all cells above and to the left of each corner."""
 
-    def any_in(self, left: Floats, top: Floats, right: Floats, bottom: Floats) -> Flags:
+    def any_in(self, left: Reals, top: Reals, right: Reals, bottom: Reals) -> Mask:
         """Whether a marked cell lies in each of many boxes."""
         first, last = self._grid.columns(left), self._grid.columns(right) + 1
         above, below = self._grid.rows(top), self._grid.rows(bottom) + 1
         sums = self._sums
         inside = sums[below, last] - sums[above, last] - sums[below, first] + sums[above, first]
-        found: Flags = inside > 0
+        found: Mask = inside > 0
         return found
 
 
@@ -138,7 +133,7 @@ class SlabTable(Grid):
         self.is_whole = around.area <= MOST_CELLS
         super().__init__(around if self.is_whole else painted.grown(MARGIN), tile)
         kinds: list[Slab] = []
-        placed: list[tuple[int, Numbers, Numbers]] = []
+        placed: list[tuple[int, AnyWhole, AnyWhole]] = []
         for slab, columns, rows in solids.of_cells():
             placed.append((len(kinds), columns, rows))
             kinds.append(slab)
@@ -166,18 +161,18 @@ class SlabTable(Grid):
         """Below this height in pixels nothing is solid."""
         return float(self.area.bottom * self.tile.height)
 
-    def filled(self) -> Flags:
+    def filled(self) -> Mask:
         """The cells of `area` that something solid reaches into."""
         return (np.diff(self._starts) > 0).reshape(self.area.height, self.area.width)
 
-    def cells_of(self, slabs: Flags) -> Flags:
+    def cells_of(self, slabs: Mask) -> Mask:
         """The cells of `area` that some slabs reach into."""
         touched = np.repeat(np.arange(self.area.area), np.diff(self._starts))
         found = np.zeros(self.area.area, bool)
         found[touched[slabs[self._members]]] = True
         return found.reshape(self.area.height, self.area.width)
 
-    def meetings(self, left: Floats, top: Floats, right: Floats, bottom: Floats) -> Meetings:
+    def meetings(self, left: Reals, top: Reals, right: Reals, bottom: Reals) -> Meetings:
         """Every slab that reaches between the sides of a box, of each of many boxes, and that may
         touch it; some come twice."""
         first, last = self.columns(left), self.columns(right)
@@ -201,14 +196,14 @@ class SlabTable(Grid):
         heights = np.take(self._kinds[2:], self._kind[slab], axis=1) + self._y[slab]
         return Meetings(box, slab, begins[between], ends[between], *heights)
 
-    def sides(self, slabs: Numbers) -> tuple[Floats, Floats]:
+    def sides(self, slabs: AnyWhole) -> tuple[Reals, Reals]:
         """The left and right sides of slabs."""
         left, right = np.take(self._kinds[:2], self._kind[slabs], axis=1) + self._x[slabs]
         return left, right
 
     def _by_cell(
-        self, kinds: list[Slab], placed: list[tuple[int, Numbers, Numbers]]
-    ) -> tuple[Numbers, Numbers]:
+        self, kinds: list[Slab], placed: list[tuple[int, AnyWhole, AnyWhole]]
+    ) -> tuple[AnyWhole, AnyWhole]:
         """The slabs cell after cell, and where those of each cell begin among them."""
         cells, slabs, first = [], [], 0
         for kind, columns, rows in placed:
@@ -237,5 +232,5 @@ def _reached(slab: Slab, tile: Size) -> Rect:
     return Rect(left, top, right - left, bottom - top)
 
 
-def _joined(parts: Iterable[Numbers]) -> Numbers:
+def _joined(parts: Iterable[AnyWhole]) -> AnyWhole:
     return np.concatenate([np.zeros(0, np.int64), *parts])

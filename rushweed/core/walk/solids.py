@@ -8,8 +8,8 @@ from dataclasses import replace
 from itertools import chain
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Whole
 from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.orientation import AS_DRAWN, SWAPPED
 from rushweed.core.project.level import Layer, Level, Prop
@@ -19,8 +19,6 @@ from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Rect, Size
 from rushweed.core.weave.posing import posed_shapes
-
-Numbers = npt.NDArray[np.int64]
 
 BLOCK = 64
 """Cells a side of a block that is looked through at once for what is empty."""
@@ -91,7 +89,7 @@ class Solids:
                     return False
         return True
 
-    def of_cells(self) -> Iterator[tuple[Slab, Numbers, Numbers]]:
+    def of_cells(self) -> Iterator[tuple[Slab, Whole, Whole]]:
         """The other slabs: each as it lies in the cell at 0, 0, with the columns and the rows of
         all cells that it lies in, of shape (cells,)."""
         for layer in self._layers:
@@ -249,7 +247,7 @@ class Solids:
                     self._squares.setdefault((column, row), []).append(slab)
 
 
-def _moved(cells: npt.NDArray[np.bool_], dx: int, dy: int) -> npt.NDArray[np.bool_]:
+def _moved(cells: Mask, dx: int, dy: int) -> Mask:
     """Cells moved so many columns and rows; what leaves the block is lost."""
     moved = np.zeros_like(cells)
     height, width = cells.shape

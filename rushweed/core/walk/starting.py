@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
@@ -17,8 +17,6 @@ from rushweed.core.weave.purposes import purpose_of
 MOST_COLUMNS, MOST_ROWS = 512, 512
 ENCLOSED = 0.5
 """In a level that has a roof over more than so many of its columns one begins below it."""
-
-Cells = npt.NDArray[np.bool_]
 
 
 def first_standing(project: Project, level: Level) -> Point:
@@ -38,7 +36,7 @@ def first_standing(project: Project, level: Level) -> Point:
     return Point((area.x + column + 0.5) * width, (area.y + row) * height)
 
 
-def _blocking(project: Project, level: Level, area: Rect) -> tuple[Cells, Cells]:
+def _blocking(project: Project, level: Level, area: Rect) -> tuple[Mask, Mask]:
     """Which cells of an area are solid, and which can be landed on, as arrays of its shape."""
     solid = np.zeros((area.height, area.width), bool)
     landing = np.zeros_like(solid)
@@ -55,7 +53,7 @@ def _blocking(project: Project, level: Level, area: Rect) -> tuple[Cells, Cells]
     return solid, landing
 
 
-def _standing(solid: Cells, landing: Cells, headroom: int) -> tuple[int, int]:
+def _standing(solid: Mask, landing: Mask, headroom: int) -> tuple[int, int]:
     """Column and row of the cell one stands on; the middle of the top where there is none."""
     rows, columns = landing.shape
     free = ~np.vstack([np.zeros((headroom, columns), bool), solid])
@@ -69,7 +67,7 @@ def _standing(solid: Cells, landing: Cells, headroom: int) -> tuple[int, int]:
     return (int(found[0][0]), int(found[0][1])) if len(found) else (columns // 2, 0)
 
 
-def _free_near_middle(solid: Cells) -> tuple[int, int]:
+def _free_near_middle(solid: Mask) -> tuple[int, int]:
     free = np.argwhere(~solid)
     middle = np.array(solid.shape) / 2
     if not len(free):

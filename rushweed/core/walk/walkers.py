@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rushweed.core.arrays import AnyWhole, Mask, Reals
 from rushweed.core.walk.many_movers import NOTHING
-from rushweed.core.walk.slab_table import Flags, Floats, Numbers
 
 
 @dataclass
@@ -18,22 +18,22 @@ class Walkers:
     walker by itself can be told about, and that what is said of it else is not true.
     """
 
-    x: Floats
-    y: Floats
-    speed_x: Floats
-    speed_y: Floats
-    on: Numbers
-    blocked: Numbers
-    by_itself: Flags
+    x: Reals
+    y: Reals
+    speed_x: Reals
+    speed_y: Reals
+    on: AnyWhole
+    blocked: AnyWhole
+    by_itself: Mask
 
     @classmethod
-    def standing(cls, x: Floats, y: Floats) -> Walkers:
+    def standing(cls, x: Reals, y: Reals) -> Walkers:
         """At rest at these places."""
         still, count = np.zeros(len(x)), len(x)
         on, blocked = np.zeros(count, np.int64), np.full(count, NOTHING)
         return cls(x, y, still, still.copy(), on, blocked, np.zeros(count, bool))
 
-    def some(self, which: Flags | Numbers) -> Walkers:
+    def some(self, which: Mask | AnyWhole) -> Walkers:
         """These alone."""
         return Walkers(*(value[which] for value in vars(self).values()))
 
@@ -42,7 +42,7 @@ class Walkers:
         pairs = zip(vars(self).values(), vars(others).values(), strict=True)
         return Walkers(*(np.concatenate(pair) for pair in pairs))
 
-    def put(self, which: Flags | Numbers, others: Walkers) -> None:
+    def put(self, which: Mask | AnyWhole, others: Walkers) -> None:
         """Others in the places of these."""
         for name, value in vars(self).items():
             value[which] = getattr(others, name)
@@ -53,12 +53,12 @@ class Plans:
     """What each of many walkers does: the ways it steers at first and then (-1, 0, 1), whether it
     runs, and whether it jumps; who does not jump drops through what carries from above alone."""
 
-    first: Numbers
-    then: Numbers
-    runs: Flags
-    jumps: Flags
+    first: AnyWhole
+    then: AnyWhole
+    runs: Mask
+    jumps: Mask
 
-    def some(self, which: Flags | Numbers) -> Plans:
+    def some(self, which: Mask | AnyWhole) -> Plans:
         """Those of these alone."""
         return Plans(self.first[which], self.then[which], self.runs[which], self.jumps[which])
 
@@ -72,19 +72,19 @@ class Again:
     """Which of some walkers jump once more in the air: they let go of the key at the top, and then
     press it again."""
 
-    def __init__(self, jumps: Flags, most: int) -> None:
+    def __init__(self, jumps: Mask, most: int) -> None:
         self._jumps, self._most = jumps, most
         self._held, self._made = jumps.copy(), np.zeros(len(jumps), np.int64)
 
-    def keep(self, which: Flags) -> None:
+    def keep(self, which: Mask) -> None:
         """These alone."""
         self._jumps, self._held = self._jumps[which], self._held[which]
         self._made = self._made[which]
 
-    def jump(self, speed_y: Floats) -> Flags:
+    def jump(self, speed_y: Reals) -> Mask:
         """Which of them do so in this step."""
         lets_go = self._held & (speed_y >= 0)
-        found: Flags = self._jumps & ~self._held & (self._made < self._most)
+        found: Mask = self._jumps & ~self._held & (self._made < self._most)
         self._held = self._jumps & ~lets_go
         self._made += found
         return found

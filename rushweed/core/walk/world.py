@@ -6,8 +6,8 @@ from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Reals
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Prop
 from rushweed.core.project.own_size import in_levels
@@ -51,7 +51,7 @@ class World:
         return SlabTable(self.solids, bounds(self.level), self.project.rules.tile)
 
     @cached_property
-    def actable(self) -> tuple[list[tuple[int, int, Prop]], npt.NDArray[np.float64]]:
+    def actable(self) -> tuple[list[tuple[int, int, Prop]], Reals]:
         """The props that can be acted on, those with a name, with notes, or with anything solid
         about them, back to front with their layers and places; and left, top, right and bottom of
         each, of shape (count, 4), not a number for those that move."""

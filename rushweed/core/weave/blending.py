@@ -7,6 +7,7 @@ import math
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Words
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.values import Colour
 
@@ -56,7 +57,7 @@ def _mix(above: Picture, below: Picture, alpha: npt.NDArray[np.uint16]) -> Pictu
     return ((mixed + 127) // 255).astype(np.uint8, copy=False)
 
 
-def _whole(pixels: Picture) -> npt.NDArray[np.uint32]:
+def _whole(pixels: Picture) -> Words:
     """Pixels of shape (height, width), each as one number."""
-    whole: npt.NDArray[np.uint32] = pixels.view(np.uint32)[..., 0]
+    whole: Words = pixels.view(np.uint32)[..., 0]
     return whole

@@ -14,12 +14,13 @@ from typing import Literal
 
 import numpy as np
 
+from rushweed.core.arrays import Mask, Numbers
 from rushweed.core.cut.animations import find_animation, frame_at
 from rushweed.core.gather.art import Art, piece_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.newest import for_newest
 from rushweed.core.orientation import turned
-from rushweed.core.project.cells import Cells, Marked, Numbers
+from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, piece_index
@@ -137,7 +138,7 @@ class Scene:
         x, y = reach.x * cell.width - shown.x, reach.y * cell.height - shown.y
         lay_tiles(canvas, codes, tile_of, cell, Point(x, y), byte_of(layer.opacity))
 
-    def _before(self, numbers: Numbers, top: int, foot: float) -> Marked:
+    def _before(self, numbers: Numbers, top: int, foot: float) -> Mask:
         """Which of some cells, the first row of which is `top`, cover somebody whose feet are at a
         height."""
         before = np.zeros(numbers.shape, np.bool_)

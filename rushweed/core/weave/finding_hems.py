@@ -7,8 +7,8 @@ from collections.abc import Iterator, Mapping
 from itertools import product
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Reals
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import Project
@@ -34,7 +34,6 @@ UNLIKE = 12.0
 LEFT, RIGHT, TOP, BOTTOM = range(4)
 Grid = Mapping[tuple[int, int], Piece]
 Found = tuple[int, ...]
-Edges = npt.NDArray[np.float64]
 
 
 def find_hems(sheet: Sheet, picture: Picture) -> Iterator[Found]:
@@ -77,7 +76,7 @@ def _grid(sheet: Sheet) -> Grid:
     }
 
 
-def _edge_colours(tile: Picture) -> Edges:
+def _edge_colours(tile: Picture) -> Reals:
     """The mean colours, multiplied by alpha, of the middles of the four edges: left, right, top,
     bottom; of shape (4, 4)."""
     height, width = tile.shape[:2]
@@ -90,7 +89,7 @@ def _edge_colours(tile: Picture) -> Edges:
     return np.array(means)
 
 
-def _may_be_an_island(edges: Mapping[tuple[int, int], Edges], block: list[tuple[int, int]]) -> bool:
+def _may_be_an_island(edges: Mapping[tuple[int, int], Reals], block: list[tuple[int, int]]) -> bool:
     """Whether edges inside of a block are like each other, and unlike those around it."""
     if not all(place in edges for place in block):
         return False

@@ -7,8 +7,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from itertools import product
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Reals
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Piece
@@ -17,7 +17,6 @@ from rushweed.core.weave.hems import ALL_CORNERS, SIDES, counting
 
 Cell = tuple[int, int]
 Grid = Mapping[Cell, Piece]
-Edges = npt.NDArray[np.float64]
 BLOCKS = ((12, 4), (4, 12), (8, 6), (6, 8), (7, 7), (10, 5), (5, 10), (16, 3), (47, 1), (4, 4))
 """Columns and rows of the blocks that such sets come in, the large ones first."""
 WHOLE, NEARLY = 47, 44
@@ -27,7 +26,7 @@ COMBINED = 15
 """So many of the sixteen ways in which four edges are inside or outside are met in a set."""
 
 
-def find_sets(grid: Grid, edges: Mapping[Cell, Edges], picture: Picture) -> Iterator[list[Cell]]:
+def find_sets(grid: Grid, edges: Mapping[Cell, Reals], picture: Picture) -> Iterator[list[Cell]]:
     """The cells of each set that lies as one block, tile by tile in reading order; empty ones
     between, so that it can be stopped. `edges` are the mean colours of each tile's edges."""
     taken: set[Cell] = set()
@@ -46,7 +45,7 @@ def find_sets(grid: Grid, edges: Mapping[Cell, Edges], picture: Picture) -> Iter
                 yield block
 
 
-def _combines(edges: Sequence[Edges]) -> bool:
+def _combines(edges: Sequence[Reals]) -> bool:
     """Whether edges are of two kinds that come in nearly all ways around tiles."""
     whole = np.array(edges)
     apart = whole - whole.mean(axis=(0, 1))

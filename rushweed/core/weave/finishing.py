@@ -17,8 +17,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Bytes, Mask, Numbers
 from rushweed.core.project.cells import CHUNK, Cells, Key
 from rushweed.core.project.drawing_sets import Hem
 from rushweed.core.project.level import Level
@@ -38,8 +38,6 @@ from rushweed.core.weave.hems import (
     tile_for,
 )
 
-Numbers = npt.NDArray[np.int32]
-Marked = npt.NDArray[np.bool_]
 SPOT = -1
 """In place of a piece: a cell that is drawn on."""
 RIM = 2
@@ -53,7 +51,7 @@ class _Window(NamedTuple):
 
     area: Rect
     numbers: Numbers
-    turns: npt.NDArray[np.uint8]
+    turns: Bytes
     before: Numbers | None = None
 
 
@@ -90,7 +88,7 @@ def draw_hem(
 
 
 def _drawn(
-    hem: Hem, among: Around, area: Rect, numbers: Numbers, spots: Marked, rubs: bool
+    hem: Hem, among: Around, area: Rect, numbers: Numbers, spots: Mask, rubs: bool
 ) -> Iterator[tuple[Key, int, bool]]:
     """The tiles of the cells that are drawn on in a window and of those beside them, and whether
     they fit."""
@@ -197,7 +195,7 @@ def _chosen_anew(
         yield place, (tile_for(hem, asked, place)[0] if lies else 0, 0)
 
 
-def _by_cells(inside: Marked, by_sides: bool) -> npt.NDArray[np.int32]:
+def _by_cells(inside: Mask, by_sides: bool) -> Numbers:
     """The parts that each cell of an area asks for, of the same shape; at the window's very edge
     they are not known."""
     asked = np.full(inside.shape, MIDDLE, np.int32)
@@ -210,7 +208,7 @@ def _by_cells(inside: Marked, by_sides: bool) -> npt.NDArray[np.int32]:
     return asked
 
 
-def _told_corners(hem: Hem, parts: npt.NDArray[np.int32], beyond: Marked) -> Marked:
+def _told_corners(hem: Hem, parts: Numbers, beyond: Mask) -> Mask:
     """The corners of cells that lie in a hem's area, for any tile around says so, or as it goes on
     past the end there; of shape (height + 1, width + 1)."""
     told = _any_around(parts >= 0) & _any_around(beyond) & hem.goes_on
@@ -220,7 +218,7 @@ def _told_corners(hem: Hem, parts: npt.NDArray[np.int32], beyond: Marked) -> Mar
     return told
 
 
-def _with_corners(told: Marked) -> npt.NDArray[np.int32]:
+def _with_corners(told: Mask) -> Numbers:
     """The parts that cells ask for whose corners are told."""
     asked = np.zeros((told.shape[0] - 1, told.shape[1] - 1), np.int32)
     for (dx, dy), bit in CORNERS.items():
@@ -228,7 +226,7 @@ def _with_corners(told: Marked) -> npt.NDArray[np.int32]:
     return asked
 
 
-def _any_around(marked: Marked) -> Marked:
+def _any_around(marked: Mask) -> Mask:
     """For each corner of cells, of shape (height + 1, width + 1), whether any cell around it is
     marked."""
     wide = np.pad(marked, 1)
@@ -236,14 +234,14 @@ def _any_around(marked: Marked) -> Marked:
     return either[:, 1:] | either[:, :-1]
 
 
-def _counted(parts: npt.NDArray[np.int32], hem: Hem) -> npt.NDArray[np.int32]:
+def _counted(parts: Numbers, hem: Hem) -> Numbers:
     """The parts of tiles as cells ask for them."""
     known = np.unique(parts)
     counted = np.array([counting(value, hem.way) if value >= 0 else -1 for value in known.tolist()])
     return counted[np.searchsorted(known, parts)].astype(np.int32)
 
 
-def _parts_of(numbers: Numbers, parts: Mapping[int, int]) -> npt.NDArray[np.int32]:
+def _parts_of(numbers: Numbers, parts: Mapping[int, int]) -> Numbers:
     """The parts of each cell's tile, -1 where it is none of the hem's."""
     pieces = np.array(sorted(parts), np.int32)
     told = np.array([parts[piece] for piece in sorted(parts)], np.int32)
@@ -251,17 +249,17 @@ def _parts_of(numbers: Numbers, parts: Mapping[int, int]) -> npt.NDArray[np.int3
     return np.where(pieces[places] == numbers, told[places], -1)
 
 
-def _is_among(numbers: Numbers, pieces: frozenset[int]) -> Marked:
+def _is_among(numbers: Numbers, pieces: frozenset[int]) -> Mask:
     return np.isin(numbers, np.array(sorted(pieces), np.int32))
 
 
-def _beside(marked: Marked) -> Marked:
+def _beside(marked: Mask) -> Mask:
     """All cells that are marked or next to one that is."""
     down = marked | _shifted(marked, 0, 1) | _shifted(marked, 0, -1)
     return down | _shifted(down, 1, 0) | _shifted(down, -1, 0)
 
 
-def _shifted(marked: Marked, dx: int, dy: int) -> Marked:
+def _shifted(marked: Mask, dx: int, dy: int) -> Mask:
     """For each cell what lies so far to the right and below; nothing past the window."""
     height, width = marked.shape
     result = np.zeros_like(marked)
@@ -271,7 +269,7 @@ def _shifted(marked: Marked, dx: int, dy: int) -> Marked:
     return result
 
 
-def _beyond(area: Rect, end: Rect | None) -> Marked:
+def _beyond(area: Rect, end: Rect | None) -> Mask:
     """Which cells of an area lie past the level's end."""
     beyond = np.zeros((area.height, area.width), np.bool_)
     if end is not None:

@@ -13,9 +13,9 @@ from contextlib import suppress
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Reals
 from rushweed.core.gather.pictures import Picture
 
-Mask = npt.NDArray[np.bool_]
 Sides = tuple[bool, bool, bool, bool]
 CLEAR_EDGES = 0.05
 """So much of all edges is clear where clearness tells what is rim."""
@@ -109,7 +109,7 @@ def _by_colour(pictures: Sequence[Picture], parts: int) -> list[Mask]:
     return [at_home[one] for one in labels]
 
 
-def _groups(colours: npt.NDArray[np.float64], kinds: int) -> npt.NDArray[np.float64]:
+def _groups(colours: Reals, kinds: int) -> Reals:
     """The middles of so many groups of colours; of fewer, where one would be empty."""
     from scipy.cluster.vq import ClusterError, kmeans2
 
@@ -118,7 +118,7 @@ def _groups(colours: npt.NDArray[np.float64], kinds: int) -> npt.NDArray[np.floa
             found, _ = kmeans2(colours, kinds, minit="++", rng=7, missing="raise")
             return np.asarray(found, np.float64)
         kinds -= 1
-    whole: npt.NDArray[np.float64] = colours.mean(axis=0, keepdims=True)
+    whole: Reals = colours.mean(axis=0, keepdims=True)
     return whole
 
 

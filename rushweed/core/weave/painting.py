@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Mask, Numbers
 from rushweed.core.orientation import FLIPPED, quarter
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.drawing_sets import Mix
@@ -165,7 +165,7 @@ def fill_area(
     by: FillBy = "tile",
     grounds: Mapping[int, int] | None = None,
     within: Rect | None = None,
-) -> tuple[Rect, npt.NDArray[np.bool_]]:
+) -> tuple[Rect, Mask]:
     """The cells that hang together with `start`, by sides, and are like it: hold the same piece,
     ground of the same kind (`grounds` by piece number), or nothing or anything. They are marked in
     an array of the shape (height, width) of the rectangle that is given with it.
@@ -258,11 +258,9 @@ def mirror_places(places: Iterable[Key], axis: float, width: int = 1) -> list[Ke
     return [(round(2 * axis) - column - width, row) for column, row in places]
 
 
-def _alike(
-    numbers: npt.NDArray[np.int32], here: int, by: FillBy, grounds: Mapping[int, int]
-) -> npt.NDArray[np.bool_]:
+def _alike(numbers: Numbers, here: int, by: FillBy, grounds: Mapping[int, int]) -> Mask:
     if by == "emptiness":
-        same: npt.NDArray[np.bool_] = (numbers == 0) == (here == 0)
+        same: Mask = (numbers == 0) == (here == 0)
     elif by == "ground" and here in grounds:
         alike = [number for number, kind in grounds.items() if kind == grounds[here]]
         same = np.isin(numbers, alike)
@@ -271,9 +269,7 @@ def _alike(
     return same
 
 
-def laid(
-    cells: Cells, brush: Brush, area: Rect, where: npt.NDArray[np.bool_], origin: Key
-) -> Cells:
+def laid(cells: Cells, brush: Brush, area: Rect, where: Mask, origin: Key) -> Cells:
     """Lay the brush, repeated from an origin, on the marked cells of an area."""
     if not where.any():
         return cells

@@ -13,8 +13,8 @@ from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Indices
 from rushweed.core.gather.fitting import nearest_of
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import SWAPPED, turned, turned_point
@@ -158,14 +158,14 @@ def _side(pixels: int, factor: float) -> int:
     return min(max(1, math.floor(pixels * factor + 0.5)), LONGEST)
 
 
-def _shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> npt.NDArray[np.intp]:
+def _shown_of(side: int, wanted: int, first: int, last: int, tiled: bool) -> Indices:
     """Which pixel of a side of the source each one shows. `first` and `last` ones keep their size
     where there is room for them; what is between is stretched, or laid again and again."""
     if first + last >= min(side, wanted):
         first, last, tiled = 0, 0, False
     middle, long = side - first - last, wanted - first - last
     between = np.arange(long) % middle if tiled else nearest_of(middle, long)
-    shown: npt.NDArray[np.intp] = np.concatenate(
+    shown: Indices = np.concatenate(
         [np.arange(first), first + between, np.arange(side - last, side)]
     )
     return shown

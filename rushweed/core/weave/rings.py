@@ -7,7 +7,8 @@ from itertools import pairwise
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.bound.around import Numbers, before, least_around, steps_to
+from rushweed.core.arrays import Indices
+from rushweed.core.bound.around import before, least_around, steps_to
 from rushweed.core.project.shape import Ring
 from rushweed.core.values import Point
 
@@ -48,7 +49,7 @@ def chained(segments: Segments) -> list[Ring]:
     return sorted(rings)
 
 
-def _following(starts: Ways, ends: Ways, ways: Ways) -> Numbers:
+def _following(starts: Ways, ends: Ways, ways: Ways) -> Indices:
     """The edge after each; where several begin, the one that turns most to the solid side."""
     low = np.minimum(starts.min(axis=0), ends.min(axis=0))
     width = int(max(starts[:, 0].max(), ends[:, 0].max()) - low[0]) + 1
@@ -58,7 +59,7 @@ def _following(starts: Ways, ends: Ways, ways: Ways) -> Numbers:
     sorted_begin = begin[order]
     first = np.searchsorted(sorted_begin, end, "left")
     count = np.searchsorted(sorted_begin, end, "right") - first
-    following: Numbers = order[np.minimum(first, len(order) - 1)]
+    following: Indices = order[np.minimum(first, len(order) - 1)]
     best = _turn(ways, ways[following])
     for further in range(1, int(count.max())):
         many = count > further

@@ -3,8 +3,9 @@ and where all are alike, one that is as large as several is several that touch."
 
 from __future__ import annotations
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.bits import with_bits
-from rushweed.core.cut.parting import Mask, are_alike, parted
+from rushweed.core.cut.parting import are_alike, parted
 from rushweed.core.cut.regions import Boxes, in_cells
 from rushweed.core.cut.seeing.ranked import Ranked
 from rushweed.core.project.sheet import EvenCells, LoosePieces

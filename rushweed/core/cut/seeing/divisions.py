@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats, Mask, Whole
 from rushweed.core.cut.seeing.profiles import Profiles
 
 SMALLEST, LARGEST = 4, 1024
@@ -17,8 +17,6 @@ USUAL = (8, 10, 12, 16, 20, 24, 32, 40, 48, 50, 64, 80, 96, 100, 128, 256)
 PERIODS, SPACED, PADDED = 16, 24, 24
 """So many steps at which the picture repeats itself, divisions with gaps, and divisions that leave
 something over are looked at."""
-Floats = npt.NDArray[np.float32]
-Whole = npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,7 +105,7 @@ def _spaced(lines: Profiles, most: int) -> list[tuple[int, int, int]]:
 
 def _periods_of(places: Whole, gap: int, length: int) -> list[int]:
     """Steps between lines that are met most often, and those a single line allows."""
-    steps: list[npt.NDArray[np.int64]] = [places[n:] - places[:-n] for n in range(1, 5)]
+    steps: list[Whole] = [places[n:] - places[:-n] for n in range(1, 5)]
     values, counts = np.unique(np.concatenate(steps), return_counts=True)
     common = values[np.argsort(-counts, kind="stable")][:PERIODS].tolist()
     first = [at + gap - margin for at in places[:6].tolist() for margin in (0, gap)]
@@ -180,7 +178,7 @@ def _measures(lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Wh
         result: Floats = (values * inner).sum(axis=1) / number
         return result
 
-    def shares(values: Floats, keep: npt.NDArray[np.bool_]) -> Floats:
+    def shares(values: Floats, keep: Mask) -> Floats:
         result: Floats = (values * keep).sum(axis=1) / np.maximum(keep.sum(axis=1), 1)
         return result
 
@@ -276,7 +274,7 @@ def _measures(lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Wh
     return np.stack(columns, axis=1).astype(np.float32)
 
 
-def _part(values: Floats, inner: npt.NDArray[np.bool_], every: int) -> Floats:
+def _part(values: Floats, inner: Mask, every: int) -> Floats:
     """How much weaker the weakest of every second (or third) line is than all of them."""
     number = np.maximum(inner.sum(axis=1), 1)
     whole = (values * inner).sum(axis=1) / number
@@ -291,7 +289,7 @@ def _part(values: Floats, inner: npt.NDArray[np.bool_], every: int) -> Floats:
     return result
 
 
-def _spread(values: Floats, keep: npt.NDArray[np.bool_]) -> Floats:
+def _spread(values: Floats, keep: Mask) -> Floats:
     """The standard deviation of what is kept, in pixels, at most 32."""
     number = np.maximum(keep.sum(axis=1), 1)
     mean = (values * keep).sum(axis=1) / number

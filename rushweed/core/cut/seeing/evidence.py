@@ -6,17 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
-from rushweed.core.cut.loose import Mask
+from rushweed.core.arrays import Floats, Mask, Numbers, Reals
 from rushweed.core.cut.parting import alike_parts
 from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import MEASURES, Divisions
 from rushweed.core.cut.seeing.profiles import Profiles, brightness
 from rushweed.core.cut.seeing.sides import BESIDE, Side, side_of
 from rushweed.core.gather.pictures import Picture
-
-Floats = npt.NDArray[np.float32]
 
 ONE_PICTURE, LOOSE = (0, 0), (-1, -1)
 """The readings that have no cells."""
@@ -55,8 +52,8 @@ class Scene:
 
     profiles: tuple[Profiles, Profiles]
     regions: Boxes
-    weight: npt.NDArray[np.float64]
-    sums: npt.NDArray[np.int32]
+    weight: Reals
+    sums: Numbers
     every: int
     of_picture: Floats
     named: frozenset[tuple[int, int]]
@@ -204,9 +201,7 @@ def _likeness(seen: Scene, across: Side, down: Side) -> tuple[float, ...]:
     return float(beside), float(below), float(anywhere), 1 - different / len(cells)
 
 
-def _means(
-    seen: Scene, across: Side, down: Side, columns: int, rows: int
-) -> npt.NDArray[np.float64]:
+def _means(seen: Scene, across: Side, down: Side, columns: int, rows: int) -> Reals:
     """The mean brightness of the parts of each cell, of shape (rows, columns, parts)."""
     sums, every = seen.sums, seen.every
     parts = np.arange(FINE + 1) / FINE
@@ -218,7 +213,7 @@ def _means(
     below = np.diff(picked.reshape(rows, FINE + 1, -1), axis=1)
     total = np.diff(below.reshape(rows, FINE, columns, FINE + 1), axis=3)
     area = np.diff(y, axis=1)[:, :, None, None] * np.diff(x, axis=1)
-    means: npt.NDArray[np.float64] = total / np.maximum(area, 1)
+    means: Reals = total / np.maximum(area, 1)
     return means.transpose(0, 2, 1, 3).reshape(rows, columns, -1)
 
 

@@ -7,10 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.cut.loose import Mask
+from rushweed.core.arrays import Floats, Mask, Whole
 from rushweed.core.gather.pictures import Picture
-
-Profile = npt.NDArray[np.float32]
 
 MOST_ROWS = 144
 """Rows of a larger picture are sampled evenly, for a share of them tells as much."""
@@ -42,20 +40,20 @@ class Profiles:
     length: int
     extent: tuple[int, int]
     opaque: bool
-    stands_out: Profile
+    stands_out: Floats
     usual: float
     spread: float
-    crossed: Profile
-    runs_on: Profile
-    filled: Profile
-    empty: npt.NDArray[np.bool_]
-    even: Profile
-    light: Profile
-    first: npt.NDArray[np.int64]
-    last: npt.NDArray[np.int64]
-    run: npt.NDArray[np.int64]
+    crossed: Floats
+    runs_on: Floats
+    filled: Floats
+    empty: Mask
+    even: Floats
+    light: Floats
+    first: Whole
+    last: Whole
+    run: Whole
     runs: int
-    repeats: Profile
+    repeats: Floats
     changes: npt.NDArray[np.int16]
     every: int
 
@@ -118,7 +116,7 @@ def _along(picture: Picture, mask: Mask, opaque: bool) -> Profiles:
     )
 
 
-def _nearest(filled: npt.NDArray[np.bool_]) -> tuple[npt.NDArray[np.int64], npt.NDArray[np.int64]]:
+def _nearest(filled: Mask) -> tuple[Whole, Whole]:
     """For each column the nearest filled one from it on, and up to it."""
     places = np.arange(len(filled))
     last = np.maximum.accumulate(np.where(filled, places, -1))
@@ -126,9 +124,7 @@ def _nearest(filled: npt.NDArray[np.bool_]) -> tuple[npt.NDArray[np.int64], npt.
     return first, last
 
 
-def _runs(
-    empty: npt.NDArray[np.bool_], extent: tuple[int, int]
-) -> tuple[npt.NDArray[np.int64], int]:
+def _runs(empty: Mask, extent: tuple[int, int]) -> tuple[Whole, int]:
     """Numbers for the stretches of empty columns between what is drawn."""
     inner = empty.copy()
     inner[: extent[0]] = inner[extent[1] :] = False
@@ -136,7 +132,7 @@ def _runs(
     return np.where(inner, np.cumsum(begins), 0), int(begins.sum())
 
 
-def _repeats(rows: npt.NDArray[np.int16]) -> Profile:
+def _repeats(rows: npt.NDArray[np.int16]) -> Floats:
     """Autocorrelation along the rows for every distance up to half of them at once
     (Wiener–Khinchin theorem), normalised, above its least value up to there."""
     count, length = rows.shape

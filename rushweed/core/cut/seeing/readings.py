@@ -5,9 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-import numpy.typing as npt
 
-from rushweed.core.cut.loose import Mask
+from rushweed.core.arrays import Floats, Mask, Reals
 from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import Divisions, divisions
 from rushweed.core.cut.seeing.evidence import LOOSE, NAMES, ONE_PICTURE, Scene, evidence, scene
@@ -25,7 +24,6 @@ SQUARE = 0.8
 """What it is worth, before pairs are looked at closely, that both sides are cut alike."""
 LIKELY = 1.5
 """Scores are turned into probabilities with this steepness."""
-Floats = npt.NDArray[np.float32]
 Pair = tuple[int, int]
 
 
@@ -91,13 +89,13 @@ def side_evidence(ways: Divisions, seen: Scene, side: int) -> Floats:
 SURE_OF = ("lead", "score", "is_one_picture", "is_loose", "cut_area", "segments")
 
 
-def sureness(scores: npt.NDArray[np.float64], best: Floats, fitted: tuple[float, ...]) -> float:
+def sureness(scores: Reals, best: Floats, fitted: tuple[float, ...]) -> float:
     """How probable it is that the best reading is right: a logistic function of its lead over the
     next, its score, and what kind it is; its weights come from pictures not learned from."""
     return float(1 / (1 + math.exp(-float(np.dot(sure_of(scores, best), fitted)))))
 
 
-def sure_of(scores: npt.NDArray[np.float64], best: Floats) -> npt.NDArray[np.float64]:
+def sure_of(scores: Reals, best: Floats) -> Reals:
     """What sureness is told by, with a constant first. `scores` are in falling order."""
     lead = float(scores[0] - scores[1]) if len(scores) > 1 else 3.0
     own = [float(best[NAMES.index(name)]) for name in SURE_OF[2:]]

@@ -5,14 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 
+from rushweed.core.arrays import Floats, Mask, Whole
 from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import Divisions
 from rushweed.core.cut.seeing.profiles import Profiles
-
-Floats = npt.NDArray[np.float32]
-Whole = npt.NDArray[np.int64]
 
 BESIDE = (0, -1, 1, -2, 2)
 """Where the picture changes is looked for at the end of a cell, and so many pixels beside it."""
@@ -36,11 +33,11 @@ class Side:
     count: int
     begins: Whole
     ends: Whole
-    cut: npt.NDArray[np.bool_]
+    cut: Mask
     middle: Whole
     widest: float
     usual: float
-    fits: npt.NDArray[np.bool_]
+    fits: Mask
     changes: Floats
     every: int
 

@@ -11,8 +11,9 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import Floats, Indices, Reals
+
 WEIGHTS = Path(__file__).parent / "weights.npz"
-Floats = npt.NDArray[np.float32]
 
 
 @dataclass(frozen=True)
@@ -25,13 +26,13 @@ class Trees:
     """
 
     measure: npt.NDArray[np.int16]
-    threshold: npt.NDArray[np.float64]
+    threshold: Reals
     left: npt.NDArray[np.int16]
     right: npt.NDArray[np.int16]
-    worth: npt.NDArray[np.float32]
+    worth: Floats
     depth: int
 
-    def scores(self, rows: Floats) -> npt.NDArray[np.float64]:
+    def scores(self, rows: Floats) -> Reals:
         """The sum of all trees for each row, of shape (rows, measures)."""
         count, nodes = self.measure.shape
         looked_at, onwards = self._flat
@@ -42,11 +43,11 @@ class Trees:
             node *= 2
             node += higher
             node = onwards.take(node)
-        total: npt.NDArray[np.float64] = self.worth.take(node).sum(axis=0, dtype=np.float64)
+        total: Reals = self.worth.take(node).sum(axis=0, dtype=np.float64)
         return total
 
     @cached_property
-    def _flat(self) -> tuple[npt.NDArray[np.intp], npt.NDArray[np.intp]]:
+    def _flat(self) -> tuple[Indices, Indices]:
         """The measure looked at by each node of all trees in a row, and the two nodes one goes on
         to from each; from a leaf to itself."""
         nodes = np.arange(self.measure.size).reshape(self.measure.shape)

@@ -15,6 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from rushweed.core.arrays import packed
 from rushweed.core.gather.pictures import MOST_EFFORT, Picture, encode_png
 from rushweed.core.gauge.alpha import Pixels, premultiplied, straight
 
@@ -49,7 +50,7 @@ def reduced(picture: Picture, count: int, dithered: bool = False) -> Palette:
     if not 2 <= count <= MOST:
         raise ValueError(f"count is from 2 to {MOST}, not {count}.")
     seen = np.where(picture[..., 3:] > 0, picture, 0).astype(np.uint8)
-    words = np.ascontiguousarray(seen).view(np.uint32)[..., 0]
+    words = packed(seen)
     kinds, which, counts = np.unique(words, return_inverse=True, return_counts=True)
     if len(kinds) <= count:
         own = kinds.view(np.uint8).reshape(-1, 4)
@@ -93,7 +94,7 @@ def lossless_png(picture: Picture, effort: int = MOST_EFFORT) -> bytes:
 def own_palette(picture: Picture) -> Palette | None:
     """All colours of a picture, in the order of their bytes as a number, and which of them each
     pixel has; None where they are more than a palette holds."""
-    words = np.ascontiguousarray(picture).view(np.uint32)[..., 0]
+    words = packed(picture)
     sample = words[:: max(1, len(words) // SAMPLED), :: max(1, words.shape[1] // SAMPLED)]
     kinds = np.unique(sample)
     while len(kinds) <= MOST:

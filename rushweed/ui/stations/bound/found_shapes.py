@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
+from rushweed.core.arrays import Mask
 from rushweed.core.bound.fitting import (
     Fitted,
     fit_boxes,
@@ -12,7 +13,6 @@ from rushweed.core.bound.fitting import (
     give_fitted,
     masks_of,
 )
-from rushweed.core.bound.outline import Mask
 from rushweed.core.bound.simplify import Promise
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.units import figure

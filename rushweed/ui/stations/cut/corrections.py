@@ -11,6 +11,7 @@ from typing import get_args
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QPushButton
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.correcting import (
     bring_back,
     common_size,
@@ -26,7 +27,6 @@ from rushweed.core.cut.correcting import (
 )
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.likeness import alike_pieces, shown
-from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.naming import piece_index
 from rushweed.core.cut.repeating import Repeat, best_repeat
 from rushweed.core.gather.art import Art

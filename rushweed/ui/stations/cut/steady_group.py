@@ -7,8 +7,8 @@ from functools import partial
 from itertools import chain
 from typing import Any, Literal
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut import steadying
-from rushweed.core.cut.loose import Mask
 from rushweed.core.cut.steady_together import (
     SWAY,
     Unrest,
