@@ -23,30 +23,29 @@ from typing import NamedTuple
 ROOT = Path(__file__).parent.parent
 PAGE = ROOT / "docs" / "planted.md"
 RELATED = {
-    "bale/outline_entries.py": "bale outside_readers examples",
-    "bale/trimming.py": "trimming bale",
-    "bound/carrying.py": "bound sheet_list staying",
-    "bound/facts.py": "facts bound",
-    "bound/simplify.py": "fitting bound outlines",
-    "bound/twins.py": "bound staying",
-    "cut/correcting.py": "correcting staying",
+    "bale/trimming.py": "trimming forms",
+    "bound/carrying.py": "facts proposing",
+    "bound/facts.py": "facts meeting",
+    "bound/simplify.py": "outlines fitting",
+    "bound/twins.py": "editing_shapes bound",
+    "cut/correcting.py": "correcting staying frame_points",
     "cut/matching.py": "rereading staying",
-    "cut/reshaping.py": "reshaping staying",
-    "cut/steady_together.py": "steady_together animations",
+    "cut/reshaping.py": "reshaping staying smoothing",
     "cut/steadying.py": "animations steady_together",
     "gather/colour_key.py": "gather lossy_keys",
-    "gauge/pivots.py": "gauge staying",
-    "gauge/sampling.py": "sampling",
-    "gauge/viewing.py": "gauge sampling",
+    "gauge/pivots.py": "gauge bound rereading",
+    "gauge/sampling.py": "sampling bound",
+    "gauge/viewing.py": "sampling",
     "project/attached.py": "staying reshaping correcting",
-    "project/cells.py": "cells project",
-    "walk/bodies.py": "walk depth",
+    "project/cells.py": "cells project finishing",
+    "walk/bodies.py": "depth walk",
     "walk/mover.py": "walk flock",
-    "walk/rafts.py": "walk",
-    "walk/walker.py": "walk flock",
-    "weave/finishing.py": "finishing hems",
-    "weave/painting.py": "weave finishing",
-    "weave/posing.py": "posing own_size",
+    "walk/rafts.py": "walk depth",
+    "walk/walker.py": "walk flock depth",
+    "weave/finishing.py": "finishing hems hem_marks",
+    "weave/painting.py": "weave finishing hems",
+    "weave/posing.py": "posing depth",
+    "weave/props.py": "weave posing",
 }
 """Modules of the core that are made of numbers, each with the tests that are about it."""
 SWAPPED = {
@@ -81,10 +80,11 @@ def faults_in(text: str) -> list[Fault]:
 
 
 def _unimportant(node: ast.AST) -> Iterator[ast.AST]:
-    """Parts that nothing is reckoned with: annotations, slices of nothing, refused cases."""
+    """Parts that nothing is reckoned with: annotations, colours, refused cases."""
     for part in (getattr(node, "annotation", None), getattr(node, "returns", None)):
         yield from ast.walk(part) if part is not None else ()
-    if isinstance(node, ast.Raise | ast.Assert | ast.JoinedStr):
+    colour = isinstance(node, ast.Call) and ast.unparse(node.func) == "Colour"
+    if colour or isinstance(node, ast.Raise | ast.Assert | ast.JoinedStr):
         yield from ast.walk(node)
 
 

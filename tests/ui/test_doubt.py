@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 
 from rushweed.core.cut.gathering import doubtful, see
-from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture
 from rushweed.core.values import Size
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.conftest import RAW
@@ -83,3 +83,41 @@ def test_one_cell_dragged_over_brings_all_the_others(open_window) -> None:
     layout = drive.project.sheet("fen_ground").layout
     assert layout == EvenCells(Size(40, 25), Size(30, 15)), "what nobody saw is taken as dragged"
     assert drive.undo_all() == 3
+
+
+def test_doubts_are_answered_by_one_key_each(open_window) -> None:
+    drive = open_window()
+    drive.drop(*sorted(RAW.glob("*.png")))
+    desk, kind = drive.window.desk, drive.at("Gather").kind
+    drive.press("Take all as seen")
+    unsure = doubtful(desk.project, partial(see, desk.art))
+    drive.key(Qt.Key.Key_N)
+    for place, name in enumerate(unsure[:2]):
+        assert desk.selection.sheets == (name,)
+        reading = see(desk.art, desk.project.sheet(name)).readings[place]
+        cards = drive.at("Gather")._cards
+        plain = cards.grab().toImage()
+        card = cards_of(drive, name)[place]
+        card.hovered.emit(True)
+        cuts = not isinstance(reading.layout, OnePicture)
+        assert (cards.grab().toImage() != plain) is cuts, "its cuts are drawn over the picture"
+        card.hovered.emit(False)
+        drive.key(Qt.Key(Qt.Key.Key_1 + place))
+        drive.settle()
+        assert type(desk.project.sheet(name).layout) is type(reading.layout)
+    left = unsure[2:]
+    assert left, "there are more"
+    drive.key(Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    drive.window.commands.run("edit.select_all")
+    assert desk.selection.sheets == tuple(sheet.name for sheet in desk.project.sheets)
+    drive.key(Qt.Key.Key_L)
+    drive.settle()
+    assert not doubtful(desk.project, partial(see, desk.art))
+    assert kind.result.text().startswith(f"{len(left)} taken as likeliest")
+    met = []
+    for _ in left:
+        drive.key(Qt.Key.Key_N)
+        met += desk.selection.sheets
+    assert met == left and "likeliest" not in kind.result.text(), "each is seen once"
+    drive.key(Qt.Key.Key_0)
+    assert drive.window.router.station == "Cut"

@@ -619,3 +619,31 @@ def test_a_wall_behind_the_walker_stops_nobody(drive) -> None:
     drive.assert_slip_fits()
     drive.undo_all()
     assert drive.project is before
+
+
+def test_props_are_chosen_by_a_box_and_pasted_into_another_level(drive) -> None:
+    desk, weave = drive.window.desk, drive.at("Weave")
+    level = desk.project.level("Long boardwalk")
+    index = next(i for i, layer in enumerate(level.layers) if layer.name == "Props")
+    desk.select(replace(desk.selection, level=level.name, layer=index))
+    drive.press("Props")
+    things, props = weave.hand.things, level.layers[index].props
+    drive.window.commands.run("edit.select_all")
+    assert things.chosen == frozenset(range(len(props)))
+    areas = [prop_area(desk.project, prop) for prop in props]
+    first = min(range(len(props)), key=lambda place: areas[place].x)
+    box = areas[first].grown(2)
+    drive.drag((box.x, box.y), (box.right, box.bottom), held=Qt.KeyboardModifier.ShiftModifier)
+    alone = {n for n, area in enumerate(areas) if area.intersection(box) == area}
+    assert first in alone and things.chosen == alone
+    drive.window.commands.run("props.copy")
+    desk.select(replace(desk.selection, level="Sluice house", layer=0))
+    before = desk.project.level("Sluice house").layers[0].props
+    drive.window.commands.run("pictures.paste")
+    after = desk.project.level("Sluice house").layers[0].props
+    copied = [props[place] for place in sorted(alone)]
+    apart = [(a.x - copied[0].x, a.y - copied[0].y) for a in copied]
+    pasted = after[len(before) :]
+    assert [(p.x - pasted[0].x, p.y - pasted[0].y) for p in pasted] == apart
+    assert [p.piece for p in pasted] == [p.piece for p in copied]
+    assert things.chosen == frozenset(range(len(before), len(after)))

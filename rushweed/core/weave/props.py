@@ -29,6 +29,29 @@ def add_props(project: Project, level: str, layer: int, props: Iterable[Prop]) -
     return _with_props(project, level, layer, lambda old: (*old, *new))
 
 
+def paste_props(
+    project: Project, level: str, layer: int, props: Iterable[Prop], at: Point
+) -> Project:
+    """Put copies of props in front, so that the first one stands `at` a place and the others where
+    they stand from it. Those of pieces that are gone stay away."""
+    kept = [prop for prop in props if project.find(prop.piece) is not None]
+    moved = [
+        replace(prop, x=prop.x - kept[0].x + at.x, y=prop.y - kept[0].y + at.y) for prop in kept
+    ]
+    return add_props(project, level, layer, moved)
+
+
+def props_within(project: Project, layer: Layer, area: Rect) -> frozenset[int]:
+    """The places of the props that lie in an area of the level, in pixels, wholly, or with all that
+    is in their groups."""
+    inside = {
+        place
+        for place, prop in enumerate(layer.props)
+        if (drawn := prop_area(project, prop)).intersection(area) == drawn
+    }
+    return with_groups(layer, inside)
+
+
 def remove_props(project: Project, level: str, layer: int, places: Places) -> Project:
     """Take props away."""
     return _with_props(

@@ -65,6 +65,14 @@ class Face:
     def show_spot(self, spot: Point) -> None:
         """Go to a place of the open level, in pixels."""
 
+    def select_all(self) -> bool:
+        """Select all of what the face shows in place of pieces; whether there is such a thing."""
+        return False
+
+    def paste(self) -> bool:
+        """Put down what was copied on this face; whether that was what was copied last."""
+        return False
+
     def canvas(self) -> Canvas | None:
         """The canvas the View menu works on."""
         return self.table if isinstance(self.table, Canvas) else None

@@ -150,7 +150,7 @@ class Window(QMainWindow):
             ("project.save_elsewhere", self.projects.save_elsewhere),
             ("pictures.gather", self.pictures.ask_and_gather),
             ("pictures.folder", self.pictures.ask_and_gather_folder),
-            ("pictures.paste", self.pictures.paste),
+            ("pictures.paste", self.paste),
             ("edit.select_all", self.select_all),
             ("window.rules", self.router.toggle_rules),
             ("window.close", self.close),
@@ -223,11 +223,23 @@ class Window(QMainWindow):
     # -- acts ---------------------------------------------------------------
 
     def select_all(self) -> None:
-        """Select every piece of the selected sheets."""
+        """Select every piece of the selected sheets, or what the shown face has in their place;
+        every sheet, where the list of sheets has the focus."""
         selection = self.desk.selection
+        if self.frame.rack.sheets.isAncestorOf(self.focusWidget() or self):
+            names = tuple(sheet.name for sheet in self.desk.project.sheets)
+            self.desk.select(replace(selection, sheets=names, pieces=frozenset()))
+            return
+        if self.router.shown.select_all():
+            return
         chosen = selection.chosen(self.desk.project)
         pieces = frozenset(piece.number for sheet in chosen for piece in sheet.pieces)
         self.desk.select(replace(selection, pieces=pieces))
+
+    def paste(self) -> None:
+        """Put down what was copied on the shown face, else gather copied pictures."""
+        if not self.router.shown.paste():
+            self.pictures.paste()
 
     def switch_theme(self) -> None:
         """Light or dark."""

@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from collections.abc import Sequence
+from math import ceil
+
+from PyQt6.QtCore import QEvent, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QEnterEvent, QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton
 
 from rushweed.core.cut.seeing.ranked import Reading
-from rushweed.core.project.sheet import EvenCells, LoosePieces
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
-from rushweed.ui.canvas.marks import draw_checker, draw_stitches
+from rushweed.ui.canvas.marks import draw_checker, draw_number, draw_stitches
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 
 WIDTH, HEIGHT = 82, 96
-MOST_LINES = 40
+MOST_LINES = 400
 MOST_BOXES = 200
 
 
 class ReadingCard(QAbstractButton):
-    """A reading as a small live picture with its cuts; a click takes it."""
+    """A reading as a small live picture with its cuts; a click takes it. `key` is the key that does
+    so too, where there is one."""
 
+    hovered = pyqtSignal(bool)
     PICTURE = QSize(80, 60)
 
     def __init__(self) -> None:
@@ -30,6 +35,7 @@ class ReadingCard(QAbstractButton):
         self._image = QImage()
         self._pieces: tuple[Rect, ...] = ()
         self._chosen = False
+        self.key = ""
         self.setFixedSize(WIDTH, HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
 
@@ -92,7 +98,8 @@ class ReadingCard(QAbstractButton):
         painter.drawImage(target, self._image, QRectF(self._image.rect()))
         drawn = target.toAlignedRect().adjusted(0, 0, 1, 1)
         painter.setClipRect(drawn, Qt.ClipOperation.IntersectClip)
-        self._paint_cuts(painter, left, top, scale)
+        layout = self.reading.layout
+        draw_cuts(painter, layout, self._pieces, self.PICTURE, scale, (left, top))
         painter.restore()
         strong = self._chosen or self.hasFocus()
         edge = (
@@ -105,6 +112,8 @@ class ReadingCard(QAbstractButton):
         painter.setPen(QPen(edge, 2 if strong else 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(QRectF(frame), 2, 2)
+        if self.key:
+            draw_number(painter, 4, 4, self.key, strong)
         first, second = self._words()
         painter.setFont(font(BODY, 600 if self._chosen else 400))
         painter.setPen(colours.tide_text if self._chosen else colours.ink)
@@ -113,6 +122,12 @@ class ReadingCard(QAbstractButton):
         painter.setPen(colours.soft_ink)
         painter.drawText(QRect(0, 79, WIDTH, 15), Qt.AlignmentFlag.AlignVCenter, second)
         painter.end()
+
+    def enterEvent(self, event: QEnterEvent | None) -> None:
+        self.hovered.emit(True)
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        self.hovered.emit(False)
 
     def _scale(self) -> float:
         """So large that a few cells are seen, and as large as all of it finds room."""
@@ -143,29 +158,35 @@ class ReadingCard(QAbstractButton):
             corner.append(max(0, min(start, whole - round(room / scale))))
         return corner[0], corner[1]
 
-    def _paint_cuts(self, painter: QPainter, left: int, top: int, scale: float) -> None:
-        assert self.reading is not None
-        layout = self.reading.layout
-        if isinstance(layout, EvenCells):
-            upright = [
-                QRect(round((x - left) * scale), 0, 1, self.PICTURE.height())
-                for x in _ends(layout, 0, left)
-            ]
-            level = [
-                QRect(0, round((y - top) * scale), self.PICTURE.width(), 1)
-                for y in _ends(layout, 1, top)
-            ]
-            draw_stitches(painter, upright, level)
-        elif isinstance(layout, LoosePieces):
-            painter.setPen(QPen(look.colours.tide, 1))
-            for rect in self._pieces[:MOST_BOXES]:
-                box = QRectF(*(side * scale for side in rect))
-                painter.drawRect(box.translated(0.5, 0.5))
+
+def draw_cuts(
+    painter: QPainter,
+    layout: Layout,
+    loose: Sequence[Rect],
+    room: QSize,
+    scale: float,
+    corner: tuple[int, int] = (0, 0),
+) -> None:
+    """The cuts of a layout over a picture that is seen at a scale, from its pixel `corner` on, in
+    as much room; `loose` are where loose pieces would lie."""
+    left, top = corner
+    if isinstance(layout, EvenCells):
+        wide, high = room.width(), room.height()
+        across = (round((x - left) * scale) for x in _ends(layout, 0, left, wide / scale))
+        down = (round((y - top) * scale) for y in _ends(layout, 1, top, high / scale))
+        upright = [QRect(x, 0, 1, high) for x in across]
+        draw_stitches(painter, upright, [QRect(0, y, wide, 1) for y in down])
+    elif isinstance(layout, LoosePieces):
+        painter.setPen(QPen(look.colours.tide, 1))
+        for rect in loose[:MOST_BOXES]:
+            box = QRectF(*(side * scale for side in rect))
+            painter.drawRect(box.translated(0.5, 0.5))
 
 
-def _ends(grid: EvenCells, side: int, start: int) -> list[int]:
-    """Where cells begin and end along a side, from about a place on."""
+def _ends(grid: EvenCells, side: int, start: int, reach: float) -> list[int]:
+    """Where cells begin and end along a side, from about a place on, for so many pixels."""
     step = grid.cell[side] + grid.gap[side]
     first = max(0, start - grid.margin[side]) // step
-    begins = [grid.margin[side] + index * step for index in range(first, first + MOST_LINES)]
+    count = min(ceil(reach / step) + 1, MOST_LINES)
+    begins = [grid.margin[side] + index * step for index in range(first, first + count)]
     return [place for begin in begins for place in (begin, begin + grid.cell[side])]

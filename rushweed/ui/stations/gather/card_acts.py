@@ -34,6 +34,8 @@ class CardActs:
         self._table, self._images, self._accept, self._take = table, images, accept, take
         self._buttons: dict[str, QPushButton] = {}
         self._readings: dict[str, list[ReadingCard]] = {}
+        self.hovered: tuple[str, Reading | None] | None = None
+        """The sheet and its reading that the pointer is over."""
         self._waiting: Iterator[None] = iter(())
         self._soon = QTimer(table)
         self._soon.timeout.connect(self._go_on)
@@ -47,6 +49,7 @@ class CardActs:
         for name in set(self._readings) - doubtful:
             for gone in self._readings.pop(name):
                 gone.hide()
+                self.hovered = None
                 gone.deleteLater()
         known = self._buttons.keys() | self._readings.keys()
         fresh = [card for card in cards if card.waits and card.sheet.name not in known]
@@ -75,21 +78,27 @@ class CardActs:
         image = image_as_seen(self._images, card.sheet, seen)
         shown = self._readings.setdefault(name, [])
         while len(shown) < min(READINGS, len(seen.readings)):
-            shown.append(self._reading_card(name))
+            shown.append(self._reading_card(name, str(len(shown) + 1)))
         for place, (small, reading) in enumerate(zip(shown, seen.readings, strict=False)):
             small.show_reading(reading, image, False, seen.loose, name)
             left = card.picture.x() + place * (WIDTH + 4)
             small.move(left, card.whole.bottom() - HEIGHT)
             small.show()
 
-    def _reading_card(self, name: str) -> ReadingCard:
+    def _reading_card(self, name: str, key: str) -> ReadingCard:
         made = ReadingCard()
+        made.key = key
         made.setParent(self._table)
+
+        def hover(over: bool) -> None:
+            self.hovered = (name, made.reading) if over else None
+            self._table.update()
 
         def take() -> None:
             if made.reading is not None:
                 self._take(name, made.reading)
 
+        made.hovered.connect(hover)
         made.clicked.connect(take)
         return made
 

@@ -34,7 +34,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.seeing import Sight
-from rushweed.ui.stations.common.reading_card import HEIGHT
+from rushweed.ui.stations.common.reading_card import HEIGHT, draw_cuts
 from rushweed.ui.stations.gather.card import Card
 from rushweed.ui.stations.gather.card_acts import REACH, CardActs, Take
 
@@ -46,6 +46,8 @@ _TOLD = attrgetter(
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
 TALLEST = 480
+LIKELY = 0.4
+"""How strongly cuts are drawn that nobody chose yet."""
 
 
 class Cards(QWidget):
@@ -136,7 +138,7 @@ class Cards(QWidget):
             0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
         )
         seen = self._seen(sheet)
-        doubtful = None if seen is None or seen.is_sure else seen
+        doubtful = seen is not None and not seen.is_sure
         sentences = self._words(sheet, seen)
         takes = waits(sheet) and (seen is not None or sheet.name in self._relatives)
         below = HEIGHT + 10 if doubtful else 30 if takes else 4
@@ -145,7 +147,7 @@ class Cards(QWidget):
         least = REACH if doubtful else NARROWEST
         width = max(picture.width(), least, min(longest, room))
         whole = QRect(0, 0, width, height)
-        return Card(sheet, picture, whole, sentences, takes, doubtful)
+        return Card(sheet, picture, whole, sentences, takes, seen)
 
     def _seen(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet that waits, if it was looked at and could be read."""
@@ -209,6 +211,8 @@ class Cards(QWidget):
         smooth = picture.width() < image.width()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(picture, image, QRectF(image.rect()))
+        if card.seen is not None:
+            self._paint_cuts(painter, card, card.seen)
         painter.setPen(QPen(MARKS.frame, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(picture.adjusted(-0.5, -0.5, 0.5, 0.5))
@@ -216,6 +220,19 @@ class Cards(QWidget):
         if selected:
             draw_brackets(painter, picture.adjusted(-3, -3, 3, 3), 12, colours.tide)
         self._paint_words(painter, card, selected)
+
+    def _paint_cuts(self, painter: QPainter, card: Card, seen: Seen) -> None:
+        """The cuts of the reading that the pointer is over, else faintly the likeliest ones."""
+        name, reading = self._acts.hovered or ("", None)
+        meant = reading if name == card.sheet.name and reading is not None else None
+        painter.save()
+        painter.setClipRect(card.picture)
+        painter.setOpacity(1.0 if meant else LIKELY)
+        painter.translate(card.picture.x(), card.picture.y())
+        scale = card.picture.width() / max(seen.drawn.width, 1)
+        layout = meant.layout if meant else seen.layout
+        draw_cuts(painter, layout, seen.loose, card.picture.size(), scale)
+        painter.restore()
 
     def _paint_stack(self, painter: QPainter, rect: QRect) -> None:
         for shift in (6, 3):

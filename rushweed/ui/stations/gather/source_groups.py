@@ -93,26 +93,39 @@ class KindGroup(SourceGroup):
         self._next = button(
             say("Next to look at"), self.go_to_next, tip=services.commands.tip("gather.next")
         )
+        self._likeliest = button(
+            say("Take the likeliest"),
+            self.take_likeliest,
+            tip=say("The first reading of all that are to be looked at; N then leads to each"),
+        )
+        self._taken: list[str] = []
         self.add(row(self._as_seen, self._next, self._alone, None))
+        self.add(row(self._likeliest, None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         kind = common(sheet.kind for sheet in sheets)
         waiting = any(waits(sheet) for sheet in sheets)
         self._doubtful = self._to_look_at()
+        if len(sheets) == 1:  # and is seen by whoever selected it
+            self._taken = [name for name in self._taken if name != sheets[0].name]
         told = say("not said yet") if waiting else "" if sheets else " "
         self._kind.show_value(None if waiting else kind, told)
         belongs = common(sheet.belongs for sheet in sheets)
         self._as_seen.setVisible(waiting)
-        self._next.setVisible(bool(self._doubtful))
+        self._next.setVisible(bool(self._doubtful or self._taken))
+        self._likeliest.setVisible(bool(self._doubtful))
         self._alone.setVisible(belongs is not None)
         told = say("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
         if self._doubtful:
             told = say(
-                "{n} to look at: choose below the picture, or open Cut.", n=len(self._doubtful)
+                "{n} to look at: 1, 2 or 3 takes what stands below the picture, 0 opens Cut.",
+                n=len(self._doubtful),
             )
+        elif self._taken:
+            told = say("{n} taken as likeliest: N leads to each.", n=len(self._taken))
         if belongs is not None:
             told = say("It is cut as {what} is.", what=belongs.to)
-        self.result.tell(told, warns=waiting or bool(self._doubtful))
+        self.result.tell(told, warns=waiting or bool(self._doubtful or self._taken))
 
     def accept(self, names: list[str]) -> None:
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
@@ -167,9 +180,32 @@ class KindGroup(SourceGroup):
             words, lambda project: cut_as(project, art, name, layout), (name,), told
         )
 
-    def go_to_next(self) -> None:
-        """Select the next sheet that should be looked at, if there is one."""
+    def take_reading(self, place: int) -> None:
+        """Cut the one sheet that is looked at as its reading in that place says."""
+        name = self.names[0] if len(self.names) == 1 else ""
+        seen = self.services.sight.seen(self.selected()[0]) if name in self._to_look_at() else None
+        if seen is None:
+            self.go_to_next()
+        elif place < len(seen.readings):
+            self.take(name, seen.readings[place])
+
+    def cut_by_hand(self) -> None:
+        """None of its readings is right: cut the selected sheet by hand."""
+        self.services.open_station("Cut")
+
+    def take_likeliest(self) -> None:
+        """Take the first reading of all that are to be looked at; `go_to_next` leads to each."""
         names = self._to_look_at()
+        words, art = say("Took {what} as likeliest", what=sheets_words(tuple(names))), self.desk.art
+        self._taken = names
+        self.services.beside.do_stepwise(words, lambda p: accept_all(p, art, names), names)
+
+    def go_to_next(self) -> None:
+        """Select the next sheet that should be looked at, if there is one; those that were taken as
+        likeliest come last, each once."""
+        known = {sheet.name for sheet in self.desk.project.sheets}
+        self._taken = [name for name in self._taken if name in known]
+        names = self._to_look_at() or self._taken
         order = self.desk.project.sheets
         places = {sheet.name: place for place, sheet in enumerate(order)}
         here = max((places.get(name, -1) for name in self.names), default=-1)

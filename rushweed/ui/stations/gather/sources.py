@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtWidgets import (
     QFrame,
@@ -43,14 +45,22 @@ class SourcesFace(Face):
         self.tools = tools_row(self._scale, gather)
         self._head = SelectionHead()
         self.kind = KindGroup(1, services)
-        self.key = KeyGroup(2, services, self._cards.pick_colour)
-        self.size = SizeGroup(3, services)
-        self.licence = LicenceGroup(4, services)
+        self.licence = LicenceGroup(2, services)
+        self.key = KeyGroup(3, services, self._cards.pick_colour)
+        self.size = SizeGroup(4, services)
         services.commands.bind("gather.next", self.kind.go_to_next)
-        self.slip = SlipPage([self.kind, self.key, self.size, self.licence], self._head)
+        services.commands.bind_stepped("gather.reading", self.kind.take_reading)
+        services.commands.bind("gather.none", self.kind.cut_by_hand)
+        services.commands.bind("gather.likeliest", self.kind.take_likeliest)
+        self.slip = SlipPage([self.kind, self.licence, self.key, self.size], self._head)
 
     def canvas(self) -> Canvas | None:
         return None
+
+    def select_all(self) -> bool:
+        names = tuple(sheet.name for sheet in self.project.sheets)
+        self.desk.select(replace(self.selection, sheets=names, pieces=frozenset()))
+        return True
 
     def refresh(self) -> None:
         self._pages.setCurrentIndex(1 if self.project.sheets else 0)

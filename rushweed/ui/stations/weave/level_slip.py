@@ -120,6 +120,7 @@ class LevelSlip(SlipPage):
             ("props.flip", self.props.flip),
             ("props.turn", self.props.turn),
             ("props.duplicate", self.props.duplicate),
+            ("props.copy", lambda: self._hand.things.copy(self._hand.level())),
         ):
             commands.bind(name, act)
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QStackedWidget
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
+from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.view import zoom_words
@@ -58,6 +59,23 @@ class LevelFace(Face):
             )
         )
         return pages
+
+    def select_all(self) -> bool:
+        level, hand = self.hand.level(), self.hand
+        if level is not None and hand.held.tool == "Props":
+            hand.things.choose(range(len(level.layers[self.selection.layer].props)))
+        elif level is not None and hand.held.tool == "Select":
+            hand.parts.area = bounds(level)
+            self._canvas.update()
+        return level is not None and hand.held.tool in ("Props", "Select")
+
+    def paste(self) -> bool:
+        level, things = self.hand.level(), self.hand.things
+        can = level is not None and things.can_paste()
+        if can and level is not None:
+            self.hand.take("Props")
+            things.paste(level)
+        return can
 
     def canvas(self) -> Canvas:
         return self._canvas

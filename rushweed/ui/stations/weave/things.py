@@ -7,29 +7,32 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import Literal
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.level import Level, Mark, Prop
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.project.sitting import Edit
-from rushweed.core.values import Point
+from rushweed.core.values import Point, Rect
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
     add_mark,
     add_props,
     change_props,
     move_props,
+    paste_props,
     prop_at,
+    props_within,
     snapped_to_edges,
     with_groups,
 )
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.dragging import following
-from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_tag
+from rushweed.ui.canvas.marks import draw_brackets, draw_lozenge, draw_stitched_box, draw_tag
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
@@ -41,6 +44,8 @@ PropsAt = tuple[str, int, frozenset[int]]
 REACH = 6
 """Edges of props meet when they are nearer than so many pixels."""
 NEAR_MARK = 8
+COPIED = "application/x-rushweed-props"
+"""What the clipboard says it holds while props are what was copied last."""
 
 
 class Things:
@@ -56,6 +61,8 @@ class Things:
         self._of: tuple[str, int] = "", 0
         self._measured: tuple[Point, Point] | None = None
         self._handle = PropHandle(desk, canvas)
+        self._copied: list[Prop] = []
+        self._box: Rect | None = None
         self.on_chosen: Callable[[], None] = lambda: None
 
     def keep_fitting(self, level: Level | None) -> None:
@@ -100,7 +107,9 @@ class Things:
             return self._handle.drag(level, alone, press)
         here = prop_at(self._desk.project, layer, press.place)
         if here is None:
-            if press.shift or press.button == 2 or not self._piece():
+            if press.shift:
+                return self._choose_within(press, level)
+            if press.button == 2 or not self._piece():
                 self.choose(())
                 return None
             return self._place(press, level)
@@ -191,12 +200,57 @@ class Things:
                     self._handle.paint(painter, prop)
                 if prop.name:
                     draw_tag(painter, rect.left(), rect.top() - 20, prop.name)
+        if self._box is not None:
+            draw_stitched_box(painter, self._canvas.to_screen(self._box).toRect())
         if self.path:
             self._paint_line(painter, self.path)
         for mark in level.marks:
             self._paint_mark(painter, mark)
         if self._measured is not None and active:
             self._paint_measure(painter, *self._measured)
+
+    def _choose_within(self, press: Pointer, level: Level) -> Stroke:
+        """Drag a box around props; with Ctrl they are chosen beside those that were."""
+        layer, kept = level.layers[self._desk.selection.layer], self.chosen
+        try:
+            while True:
+                event = yield
+                self._box = Rect.between(press.pixel, event.pixel)
+                inside = props_within(self._desk.project, layer, self._box)
+                self.choose(kept | inside if press.ctrl else inside)
+                if event.released:
+                    return
+        finally:
+            self._box = None
+            self._canvas.update()
+
+    def copy(self, level: Level | None) -> None:
+        """Keep the chosen props for `paste`, in any level of this window."""
+        self._copied = self.props(level)
+        clipboard = QApplication.clipboard()
+        if self._copied and clipboard is not None:
+            data = QMimeData()
+            data.setData(COPIED, b"")
+            clipboard.setMimeData(data)
+            self._desk.said.emit(say("Copied {what}", what=self.called()))
+
+    def can_paste(self) -> bool:
+        """Whether props were what was copied last."""
+        clipboard = QApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        return bool(self._copied) and data is not None and data.hasFormat(COPIED)
+
+    def paste(self, level: Level) -> None:
+        """Put the copied props on the active layer, the first where the pointer is, else a tile
+        beside where it stood."""
+        project, index, copied = self._desk.project, self._desk.selection.layer, self._copied
+        beside = Point(copied[0].x + project.rules.tile.width, copied[0].y)
+        at = self._snapped(self._canvas.pointer) if self._canvas.pointer is not None else beside
+        before = len(level.layers[index].props)
+        words = say("Pasted {what}", what=counted(len(copied), "prop", "props"))
+        self._desk.do(words, lambda p: paste_props(p, level.name, index, copied, at))
+        after = len(self._desk.project.level(level.name).layers[index].props)
+        self.choose(range(before, after))
 
     def _place(self, press: Pointer, level: Level) -> Stroke:
         """Put a prop down and drag it to its place."""
