@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import numpy as np
 import pytest
@@ -11,15 +13,23 @@ from hypothesis import strategies as st
 from shapely import Polygon, unary_union
 
 from rushweed.core.bound.from_above import for_above, is_seen_from_above
+from rushweed.core.bound.ground import decide, undecided
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
+from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.cut.cutting import cut
+from rushweed.core.cut.gathering import cut_as, gather
+from rushweed.core.gather.art import Art
+from rushweed.core.gather.sources import set_kind
+from rushweed.core.project.cells import Cells
 from rushweed.core.project.files import load
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Size
 from tests.conftest import DEMO
 from tests.hem_sets import HemSet, draw_set
+from tests.samples import write_picture
 
 
 def proposed(*tiles: np.ndarray) -> list[Proposal]:
@@ -132,3 +142,35 @@ def test_a_sheet_is_for_the_levels_that_use_it_or_else_for_all() -> None:
     bare = replace(project, levels=())
     assert not is_seen_from_above(bare, new)
     assert is_seen_from_above(replace(bare, rules=replace(bare.rules, view="top-down")), new)
+
+
+@given(st.sets(st.integers(0, 8), min_size=1), st.booleans(), st.sampled_from(["tileset", "sheet"]))
+def test_painted_ground_that_nobody_decided_about_is_as_the_art_says(
+    painted: set[int], stops: bool, kind: str
+) -> None:
+    """On a layer that stops walkers each painted tile is told, and decided by one act; what was
+    decided before, and what is not painted there, stays as it is."""
+    with TemporaryDirectory() as folder:
+        art = Art(Path(folder) / "project")
+        picture = np.random.default_rng(4).integers(0, 255, (48, 48, 4), np.uint8)
+        picture[..., 3] = 255
+        picture[32:, 32:, 3] = 0
+        picture[40:, 32:, 3] = 255
+        project, name = gather(Project(), art, [write_picture(Path(folder) / "bank.png", picture)])
+        project = cut_as(project, art, name, EvenCells(Size(16, 16)))
+        project = set_kind(project, (name,), kind)  # type: ignore[arg-type]
+        numbers = [piece.number for piece in project.sheet(name).pieces]
+        project = set_shapes(project, frozenset({numbers[0]}), ())
+        cells = Cells().painted({(n, 0): (numbers[n], 0) for n in painted})
+        layer = Layer("Ground", cells, solid=stops)
+        project = replace(project, levels=(Level("Dam", (layer,)),))
+        wanted = undecided(project, project.levels[0])
+        told = {numbers[n] for n in painted if n} if stops else set()
+        assert set().union(*wanted.values()) == told
+        after = decide(project, art, wanted)
+        assert not undecided(after, after.levels[0]) and after.levels == project.levels
+        shapes = {p.number: p.shapes for p in after.sheet(name).pieces}
+        assert shapes[numbers[0]] == () and all(shapes[n] for n in told)
+        assert all(shapes[n] is None for n in numbers[1:] if n not in told)
+        if numbers[8] in told:
+            assert shapes[numbers[8]] == (Shape(Box(0, 8, 16, 8)),), "half of it is drawn"

@@ -10,7 +10,7 @@ from operator import attrgetter
 
 import numpy as np
 
-from rushweed.core.arrays import Words, packed
+from rushweed.core.arrays import packed
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import Sheet
@@ -81,7 +81,7 @@ def _renewed(
     trims: Sequence[Trim], rects: Sequence[Rect], before: Picture, now: Picture, trimmed: bool
 ) -> tuple[Trim, ...]:
     """The trims of a picture that differs from the one before at places."""
-    differs = _words(now) != _words(before)
+    differs = packed(now) != packed(before)
     rows, columns = np.flatnonzero(differs.any(axis=1)), np.flatnonzero(differs.any(axis=0))
     if not len(rows):
         return tuple(trims)
@@ -95,12 +95,6 @@ def _renewed(
         _trim(now, rect, trimmed) if rect.intersection(area).area else trim
         for rect, trim in zip(rects, trims, strict=True)
     )
-
-
-def _words(picture: Picture) -> Words:
-    """Each pixel as one number."""
-    words: Words = packed(picture)
-    return words
 
 
 def _trim(picture: Picture, rect: Rect, trimmed: bool) -> Trim:

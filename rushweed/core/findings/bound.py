@@ -9,6 +9,7 @@ from rushweed.core.bound.bodies import is_still
 from rushweed.core.bound.doubtful import clip_shapes, doubt_about
 from rushweed.core.bound.facts import name_kinds
 from rushweed.core.bound.geometry import MOST_CORNERS
+from rushweed.core.bound.ground import decide
 from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.standing import stand_on_drawn, standing_error
 from rushweed.core.findings.finding import Finding
@@ -96,6 +97,8 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
             name,
             name,
             tuple(numbers),
+            mend_words=say("Take them as the art says"),
+            mend=partial(decide, art=art, wanted={name: numbers}),
         )
 
 

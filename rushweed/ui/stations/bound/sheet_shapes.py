@@ -9,12 +9,10 @@ from functools import reduce
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter
 
-from rushweed.core.bound.from_above import for_above, is_seen_from_above
-from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
+from rushweed.core.bound.ground import proposed
+from rushweed.core.bound.proposing import Proposal, give_proposed
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.cut.naming import shown_name
-from rushweed.core.gather.pictures import Picture
-from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet
@@ -129,7 +127,7 @@ class SheetShapes(Group):
             found: list[Proposals] = []
             for index, sheet in enumerate(sheets):
                 yield index / len(sheets), words, found
-                found = [*found, _proposed(project, sheet, art.picture(sheet))]
+                found = [*found, proposed(project, art, sheet)]
             yield 1.0, words, found
 
         self._jobs.start(work, lambda found: self._keep(words, found))
@@ -185,11 +183,6 @@ class SheetShapes(Group):
         self._desk.do(
             say("Took {what} the other way", what=what), lambda p: reduce(swapped, pieces, p)
         )
-
-
-def _proposed(project: Project, sheet: Sheet, picture: Picture) -> Proposals:
-    found = propose_shapes(solid(picture), sheet.pieces, sheet.kind == "tileset")
-    return for_above(sheet, found) if is_seen_from_above(project, sheet) else found
 
 
 def _ways(proposal: Proposal) -> tuple[tuple[Shape, ...], tuple[Shape, ...]]:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rushweed.core.bound.ground import decide, undecided
 from rushweed.core.gauge.units import figure
 from rushweed.core.values import Point, Size
-from rushweed.core.words import said, say
+from rushweed.core.words import said, say, say_of
 from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import WALK
 from rushweed.ui.shell.command_buttons import command_button
@@ -110,9 +112,27 @@ class WalkFace(Face):
         self.stage.setFocus()
         self.stage.run(True)
         self._show_motion()
+        self._offer_ground()
 
     def leave(self) -> None:
         self.stage.run(False)
+
+    def _offer_ground(self) -> None:
+        """Say which tiles carry nobody since nobody decided about them, and offer what is seen."""
+        ground, art = self.stage.course.ground, self.desk.art
+        wanted = undecided(self.project, ground.level) if ground else {}
+        if not wanted:
+            return
+        words = say("Took the ground as the art says")
+        self.services.offer(
+            say_of(
+                sum(map(len, wanted.values())),
+                "1 tile of this level has no shape yet: it carries and stops nobody.",
+                "{count} tiles of this level have no shape yet: they carry and stop nobody.",
+            ),
+            say("Take them as the art says"),
+            lambda: self.desk.do(words, partial(decide, art=art, wanted=wanted)),
+        )
 
     def refresh(self) -> None:
         self.stage.prepare(self.project, self.selection.level)
