@@ -203,3 +203,19 @@ def test_one_begins_on_the_first_ground_with_room_above(hill: int, roof: bool) -
     place = stage(*rows, x=0, y=0)
     project, level = place.project, replace(place.level, start=None)
     assert first_standing(project, level) == Point(8, 11 * 16), "below the roof, at the left"
+
+
+@given(st.integers(4, 256), st.booleans())
+def test_the_games_picture_follows_the_first_tiles(side: int, said: bool) -> None:
+    """Nobody sees a handful of tiles or a crowd, and what somebody chose stays."""
+    piece = Piece(1, Rect(0, 0, side, side), Point(0, 0))
+    sheet = Sheet("hill", (), kind="tileset", layout=EvenCells(Size(side, side)), pieces=(piece,))
+    project = Project(sheets=(sheet,))
+    if said:
+        project = replace(project, rules=replace(project.rules, resolution=Size(400, 240)))
+    wide, high = follow_art(project, ["hill"]).rules.resolution
+    if said:
+        assert (wide, high) == (400, 240)
+    else:
+        assert 12 <= wide / side <= 40 or side in (4, 5) or side > 160
+        assert high / side >= 6.5 or side > 160

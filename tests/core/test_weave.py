@@ -16,12 +16,20 @@ from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import with_level
+from rushweed.core.project.project import Project, with_level
+from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.blending import blend
 from rushweed.core.weave.drawing import Scene, missing, shifted, view_around
 from rushweed.core.weave.laying import lay_tiles
-from rushweed.core.weave.levels import add_level, bounds, main_layer, set_cells, set_start
+from rushweed.core.weave.levels import (
+    add_layer,
+    add_level,
+    bounds,
+    main_layer,
+    set_cells,
+    set_start,
+)
 from rushweed.core.weave.painting import ERASER, Brush, line, pick, single, stroke
 from tests.conftest import DEMO
 from tests.samples import cells, checkered, filling
@@ -185,3 +193,21 @@ def test_locked_layers_are_not_painted_and_starts_are_kept(tmp_path: Path) -> No
     assert with_level(project, "Heron pool", lambda old: old) is project
     with pytest.raises(Refusal, match="no level called"):
         project.level("Nowhere")
+
+
+@given(st.lists(st.tuples(st.integers(0, 9), st.booleans()), min_size=1, max_size=4), st.data())
+def test_a_layer_that_is_added_behind_the_ground_walls_nobody_in(
+    layers: list[tuple[int, bool]], data: st.DataObject
+) -> None:
+    """The ground is what most tiles that stop walkers lie on; from above nothing lies behind it."""
+    index = data.draw(st.integers(-1, len(layers) - 1))
+    view: View = data.draw(st.sampled_from(["side", "top-down"]))
+    made = tuple(
+        Layer(str(n), Cells().painted({(x, 0): (1, 0) for x in range(count)}), solid=solid)
+        for n, (count, solid) in enumerate(layers)
+    )
+    project = Project(levels=(Level("Dam", made, view=view),))
+    added = add_layer(project, "Dam", index).level("Dam").layers[index + 1]
+    most = max((count for count, solid in layers if solid), default=0)
+    ground = next((n for n, pair in enumerate(layers) if pair == (most, True)), -1)
+    assert added.solid is not (view == "side" and most > 0 and index < ground)

@@ -9,17 +9,20 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 
+from rushweed.core.bound.ground import undecided
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.holding import belongs_behind
+from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
@@ -647,3 +650,43 @@ def test_props_are_chosen_by_a_box_and_pasted_into_another_level(drive) -> None:
     assert [(p.x - pasted[0].x, p.y - pasted[0].y) for p in pasted] == apart
     assert [p.piece for p in pasted] == [p.piece for p in copied]
     assert things.chosen == frozenset(range(len(before), len(after)))
+
+
+def test_an_empty_layer_is_filled_as_far_as_the_level_reaches(drive) -> None:
+    desk = drive.window.desk
+    hold(drive, "mud")
+    drive.press("Add")
+    level, index = desk.selection.level, desk.selection.layer
+    reach = bounds(desk.project.level(level))
+    drive.press("Tool: Fill")
+    drive.click(*at(reach.x + 3, reach.y + 3))
+    drive.settle()
+    filled = desk.project.level(level).layers[index].cells
+    assert filled.bounds() == reach and filled.count() == reach.area
+    drive.press("Begin another")
+    drive.press("Tool: Fill")
+    drive.click(*at(2, 2))
+    drive.settle()
+    seen = drive.canvas.view.visible(drive.canvas.width(), drive.canvas.height())
+    filled = desk.project.level(desk.selection.level).layers[0].cells.bounds()
+    assert filled.x == seen.x // 16 and filled.right == -(-seen.right // 16)
+    assert filled.y == seen.y // 16 and filled.bottom == -(-seen.bottom // 16)
+
+
+def test_painted_ground_carries_by_one_act_in_walk(drive) -> None:
+    desk = drive.window.desk
+    ground = desk.project.sheet("fen_ground")
+    bare = tuple(replace(piece, shapes=None) for piece in ground.pieces)
+    desk.do("Forgot", lambda p: with_sheet(p, ground.name, lambda s: replace(s, pieces=bare)))
+    drive.station(6)
+    assert "carry and stop nobody" in drive.window.frame.notice.text
+    drive.press("Take them as the art says")
+    drive.settle()
+    level = desk.project.level(desk.selection.level)
+    assert not undecided(desk.project, level)
+    drive.station(5)
+    drive.station(6)
+    assert "carry" not in drive.window.frame.notice.text
+    stage = drive.at("Walk").stage
+    stage.step(120)
+    assert stage.course.motion.grounded

@@ -4,11 +4,24 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection, Iterable
+from typing import Any
 
 from rushweed.core.project.ground_rules import can_be_tile, change_rules, choose_rules, is_painted
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import GroundRules
 from rushweed.core.project.sheet import EvenCells, Sheet
 from rushweed.core.values import Size
+
+RESOLUTIONS = tuple(
+    Size(*sides)
+    for sides in (
+        *((160, 144), (256, 144), (320, 180), (480, 270)),
+        *((640, 360), (960, 540), (1280, 720), (1920, 1080)),
+    )
+)
+"""Usual resolutions of games, from small to large."""
+FEWEST_ACROSS, ACROSS, MOST_ACROSS = 12, 20, 40
+"""Tiles that are seen side by side: at least, as a rule, and at most."""
 
 
 def follow_art(project: Project, names: Collection[str]) -> Project:
@@ -38,12 +51,30 @@ def follow_brush(project: Project, number: int) -> Project:
 
 def choose_tile(project: Project, tile: Size) -> Project:
     """The project with tiles of that size because somebody said so."""
-    return choose_rules(project, tile=tile, pixels_per_unit=tile.width)
+    return choose_rules(project, **_rules_for(project, tile))
 
 
 def with_tile(project: Project, tile: Size) -> Project:
     """The project with tiles of that size, one unit wide each."""
-    return change_rules(project, tile=tile, pixels_per_unit=tile.width)
+    return change_rules(project, **_rules_for(project, tile))
+
+
+def _rules_for(project: Project, tile: Size) -> dict[str, Any]:
+    """Rules for tiles of that size. The game's picture follows as long as nobody set it, so that
+    neither a handful of tiles nor a crowd of them is seen."""
+    rules: dict[str, Any] = {"tile": tile, "pixels_per_unit": tile.width}
+    if project.rules.resolution == GroundRules().resolution:
+        rules["resolution"] = resolution_for(tile)
+    return rules
+
+
+def resolution_for(tile: Size) -> Size:
+    """The usual picture of a game for tiles of a size: as it is where it shows a fair number of
+    them, else that of the usual ones that shows about twenty side by side."""
+    usual = GroundRules().resolution
+    if FEWEST_ACROSS <= usual.width / tile.width <= MOST_ACROSS:
+        return usual
+    return min(RESOLUTIONS, key=lambda size: abs(size.width / tile.width - ACROSS))
 
 
 def tile_of(sheet: Sheet) -> Size | None:

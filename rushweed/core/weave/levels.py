@@ -83,6 +83,14 @@ def main_layer(level: Level) -> int:
     return max(layers, key=lambda pair: (not pair[1].locked, pair[1].cells.count()))[0]
 
 
+def lies_behind_ground(level: Level, index: int) -> bool:
+    """Whether what is put in front of the layer at `index` lies behind the ground of a level that
+    is seen from the side: the layer with the most tiles that stop walkers."""
+    tiles = {at: one.cells.count() for at, one in enumerate(level.layers) if one.stops}
+    ground = max(tiles, key=lambda at: tiles[at], default=-1)
+    return level.view == "side" and index < ground and tiles[ground] > 0
+
+
 def bounds(level: Level) -> Rect:
     """The smallest rectangle of cells around all that is painted in a level."""
     area = Rect(0, 0, 0, 0)
@@ -95,10 +103,12 @@ def bounds(level: Level) -> Rect:
 
 
 def add_layer(project: Project, level: str, index: int, name: str = "Layer") -> Project:
-    """Put an empty layer in front of the one at `index`."""
+    """Put an empty layer in front of the one at `index`. Behind the ground it stops nobody: a wall
+    of a room walls nobody in, until that is said."""
 
     def edit(old: Level) -> Level:
-        layer = Layer(free_name(name, {one.name for one in old.layers}))
+        solid = not lies_behind_ground(old, index)
+        layer = Layer(free_name(name, {one.name for one in old.layers}), solid=solid)
         return replace(old, layers=(*old.layers[: index + 1], layer, *old.layers[index + 1 :]))
 
     return with_level(project, level, edit)

@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.cut.rules_from_art import tile_words
+from rushweed.core.cut.rules_from_art import RESOLUTIONS, tile_words
 from rushweed.core.gauge import consequences
 from rushweed.core.project.ground_rules import (
     LARGEST_PIXELS_PER_UNIT,
@@ -32,16 +32,6 @@ from rushweed.ui.shell.swatch import Swatch
 
 VIEWS: dict[View, str] = {"side": "From the side", "top-down": "From above"}
 Y_GROWS = {True: "Upwards", False: "Downwards"}
-RESOLUTIONS = (
-    Size(160, 144),
-    Size(256, 144),
-    Size(320, 180),
-    Size(480, 270),
-    Size(640, 360),
-    Size(960, 540),
-    Size(1280, 720),
-    Size(1920, 1080),
-)
 
 
 class RulesPage(SlipPage):

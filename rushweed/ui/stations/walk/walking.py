@@ -131,7 +131,9 @@ class WalkFace(Face):
                 "{count} tiles of this level have no shape yet: they carry and stop nobody.",
             ),
             say("Take them as the art says"),
-            lambda: self.desk.do(words, partial(decide, art=art, wanted=wanted)),
+            lambda: self.services.beside.do(
+                words, partial(decide, art=art, wanted=wanted), tuple(wanted)
+            ),
         )
 
     def refresh(self) -> None:

@@ -262,8 +262,20 @@ class Strokes:
         self._lay_many(level, words, partial(lay_under, within=self.within()))
 
     def _fill(self, level: Level, cell: Key) -> None:
-        lay = partial(lay_fill, start=cell, by=self._held.fill_by, within=self.within())
+        """Fill what is alike; on an empty layer as far as the level reaches, or is seen."""
+        within = self.within()
+        if within is None and not level.layers[self._desk.selection.layer].cells.chunks:
+            whole = bounds(level)
+            within = whole if whole.contains(*cell) else self._seen()
+        lay = partial(lay_fill, start=cell, by=self._held.fill_by, within=within)
         self._lay_many(level, say("Filled on {layer}"), lay)
+
+    def _seen(self) -> Rect:
+        """The cells of which something is seen."""
+        width, height = self._desk.project.rules.tile
+        seen = self._canvas.view.visible(self._canvas.width(), self._canvas.height())
+        left, top = seen.x // width, seen.y // height
+        return Rect(left, top, -(-seen.right // width) - left, -(-seen.bottom // height) - top)
 
     def _lay_many(self, level: Level, words: str, lay: Callable[..., Laid]) -> None:
         """Lay what may be all cells; beside the window where these are many."""
