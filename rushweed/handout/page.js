@@ -107,8 +107,10 @@ class Stage {
   }
 
   drawWalker(left, top, seconds) {
-    const { walker } = this, number = this.frame(seconds);
-    const flipped = number !== 0 && walker.facing < 0;
+    const { walker } = this, animation = this.animation();
+    const number = animation ? this.bundle.frame(animation, seconds) : WORLD.still;
+    const looks = animation ? WORLD.ways[animation.name] : 1;
+    const flipped = number !== 0 && looks !== walker.facing;
     const picture = number ? this.bundle.picture(number, flipped ? 1 : 0) : plainFigure();
     const [pivotX, pivotY] = number ? this.bundle.pivot(number) : [Math.floor(WORLD.body[0] / 2), WORLD.body[1]];
     const across = flipped ? picture.width - pivotX : pivotX;
@@ -120,15 +122,18 @@ class Stage {
     this.view.blend({ ...picture, height }, x, y, [255], []);
   }
 
-  frame(seconds) {
+  /** What it is shown as: the animation that looks its way, where there is one. */
+  animation() {
     const { walker } = this, moves = Math.abs(walker.speedX) > SLOW;
     const onGround = moves ? ["move", "stand"] : ["stand", "move"];
     let states = walker.grounded ? onGround : [walker.speedY < 0 ? "rise" : "fall", ...onGround];
     if (walker.climbing) states = ["climb", "up", "move", "stand"];
     if (walker.swims) states = ["swim", "move", "stand"];
-    const name = states.map((state) => WORLD.shows[state]).find(Boolean);
-    const animation = this.bundle.manifest.animations.find((a) => a.sheet === WORLD.sheet && a.name === name);
-    return animation ? this.bundle.frame(animation, seconds) : WORLD.still;
+    const state = states.find((one) => WORLD.shows[one]);
+    const left = walker.facing < 0 && WORLD.shows[`${state} left`];
+    const name = left || WORLD.shows[state];
+    const own = this.bundle.manifest.animations.filter((one) => one.sheet === WORLD.sheet);
+    return own.find((one) => one.name === name) ?? own[0];
   }
 }
 

@@ -27,13 +27,13 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import Recipe, Walker
-from rushweed.core.project.sheet import Recolouring
+from rushweed.core.project.sheet import Animation, Recolouring, Sheet
 from rushweed.core.values import Colour, Point, Rect
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.walk.replay import replay
-from rushweed.core.walk.showing import shown_animation
+from rushweed.core.walk.showing import is_flipped, shown_animation
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.blending import tinted
 from rushweed.core.weave.drawing import Moment, Scene, drawing_order, view_around
@@ -206,6 +206,34 @@ def test_the_walker_shows_the_animation_of_its_state_or_the_nearest(project: Pro
     away = Motion(0, 0, 0.0, -64.0, facing_down=-1)
     assert shown(chosen, away, side=False) == "sit"
     assert shown_animation(project.sheet("landing"), walker, stands, True) is None
+
+
+MOTIONS = ("walk", "run", "", "idle", "climb")
+LOOKS = [("left", -1), ("W", -1), ("right", 1), ("east", 1), ("", 0)]
+
+
+@given(st.sets(st.tuples(st.sampled_from(MOTIONS), st.sampled_from(LOOKS)), min_size=1))
+def test_a_walker_never_walks_backwards(kinds: set[tuple[str, tuple[str, int]]]) -> None:
+    """Whatever its animations are called: what is drawn of it looks the way it goes, and it is
+    turned only where nothing looks that way by itself."""
+    names = {f"{kind}_{look}".strip("_"): way or 1 for kind, (look, way) in kinds} or {"walk": 1}
+    names.pop("", None)
+    animations = tuple(Animation(name, (n,), 8.0) for n, name in enumerate(names, 1))
+    sheet, walker = Sheet("elf", (), animations=animations), Walker(sheet="elf")
+    for facing in (-1, 1):
+        moves = Motion(0, 0, 64.0 * facing, on=1, facing=facing)
+        shown = shown_animation(sheet, walker, moves, True)
+        if shown is None:
+            assert not names
+            continue
+        assert names[shown.name] * (-1 if is_flipped(shown, moves) else 1) == facing
+        alike = {name for name in names if _without_way(name) == _without_way(shown.name)}
+        if any(names[name] == facing for name in alike):
+            assert not is_flipped(shown, moves)
+
+
+def _without_way(name: str) -> str:
+    return "_".join(word for word in name.split("_") if word not in dict(LOOKS))
 
 
 def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:

@@ -30,7 +30,7 @@ from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.bodies import TILT, BodyState
 from rushweed.core.walk.following import area_of
 from rushweed.core.walk.picturing import PLAIN, walker_frame
-from rushweed.core.walk.showing import named_states
+from rushweed.core.walk.showing import named_states, way_of
 from rushweed.core.walk.underfoot import tiles_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.posing import prop_area
@@ -102,6 +102,7 @@ def world(project: Project, level: str) -> dict[str, Any]:
         "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
         "sheet": project.walker.sheet,
         "shows": named_states(sheet, project.walker) if sheet else {},
+        "ways": {one.name: way_of(one.name) or 1 for one in sheet.animations} if sheet else {},
         "still": walker_frame(ground, begin),
     }
 

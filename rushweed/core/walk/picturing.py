@@ -10,10 +10,11 @@ import numpy as np
 from rushweed.core.cut.animations import frame_at
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import FLIPPED, turned
+from rushweed.core.project.sheet import Animation, Sheet
 from rushweed.core.values import Colour, Rect, Size
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Motion
-from rushweed.core.walk.showing import shown_animation
+from rushweed.core.walk.showing import is_flipped, shown_animation
 from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.blending import blend
@@ -53,15 +54,22 @@ def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect
 
 def walker_frame(ground: Ground, motion: Motion) -> int:
     """The piece that shows the walker now; 0 for a plain figure."""
-    project = ground.project
-    sheet = next((s for s in project.sheets if s.name == project.walker.sheet), None)
+    sheet = _figure(ground)
     if sheet is None:
         return 0
-    side = ground.level.view == "side"
-    animation = shown_animation(sheet, project.walker, motion, side)
+    animation = _animation(ground, motion, sheet)
     if animation is None:
         return sheet.pieces[0].number if sheet.pieces else 0
     return frame_at(animation, motion.steps * STEP)
+
+
+def _figure(ground: Ground) -> Sheet | None:
+    project = ground.project
+    return next((s for s in project.sheets if s.name == project.walker.sheet), None)
+
+
+def _animation(ground: Ground, motion: Motion, sheet: Sheet) -> Animation | None:
+    return shown_animation(sheet, ground.project.walker, motion, ground.level.view == "side")
 
 
 def _blend_walker(
@@ -74,7 +82,7 @@ def _blend_walker(
         tile = plain_figure(ground.body)
         pivot_x, pivot_y = float(ground.body.width // 2), float(ground.body.height)
     else:
-        flipped = motion.facing < 0
+        flipped = is_flipped(_animation(ground, motion, found[0]), motion)
         tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
         pivot_x, pivot_y = found[1].standing
         if flipped:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
 from dataclasses import fields
 
 from rushweed.core.cut.animations import find_animation
@@ -11,27 +13,77 @@ from rushweed.core.walk.motion import Motion
 
 USUAL = {
     "stand": ("stand", "idle"),
-    "move": ("move", "walk", "run"),
+    "move": ("move", "walk", "run", "side", ""),
     "rise": (),
     "fall": (),
     "climb": ("climb",),
     "swim": ("swim",),
+    "up": ("up", "north", "n", "back", "away"),
+    "down": ("down", "south", "s", "front", "towards"),
 }
-"""Names that animations of a state often have, where nobody chose one."""
+"""Words that names of animations of a state often have, where nobody chose one; an empty one stands
+for a name that only says which way it looks."""
+WAYS = {"left": -1, "l": -1, "west": -1, "w": -1, "right": 1, "r": 1, "east": 1, "e": 1}
+"""Words of names that say which way a figure looks."""
+LEFT = " left"
+"""What follows the name of a state for its animation that looks to the left."""
 SLOW = 1.0
 """Slower than so many pixels per second it stands."""
 
 
+def way_of(name: str) -> int:
+    """Which way a figure looks by the name of its animation: -1 for left, 1 for right, and 0 where
+    the name does not say; then it looks to the right.
+
+    >>> way_of("walk_left"), way_of("walk 2"), way_of("run-E")
+    (-1, 0, 1)
+    """
+    return next((WAYS[word] for word in _words(name) if word in WAYS), 0)
+
+
 def named_states(sheet: Sheet, walker: Walker) -> dict[str, str]:
-    """The name of the animation for each state that has one."""
-    found = {}
+    """The name of the animation for each state that has one, and under the state with ` left` that
+    of the one that looks to the left, where it has one of its own. Without any, it is shown as the
+    first one."""
+    names = [animation.name for animation in sheet.animations]
+    plain = sorted(names, key=lambda name: len(_bare(name)))
+    found: dict[str, str] = {}
     for state in (field.name for field in fields(walker.states)):
         chosen = getattr(walker.states, state)
-        for name in (chosen,) if chosen else USUAL.get(state, ()):
-            if find_animation(sheet, name) is not None:
-                found[state] = name
-                break
+        if chosen:
+            usual = [chosen] if chosen in names else []
+        else:
+            usual = [name for word in USUAL[state] for name in plain if word in _kinds(name)]
+        found |= _both_ways(state, names, usual)
+    if not found.keys() & {"stand", "move"}:
+        found |= _both_ways("stand", names, names)
     return found
+
+
+def _both_ways(state: str, names: Sequence[str], usual: Sequence[str]) -> dict[str, str]:
+    """The first of the usual names for a state, rather one that looks to the right, and what looks
+    to the left and is called the same otherwise."""
+    if not usual:
+        return {}
+    alike = [name for name in names if _bare(name) == _bare(usual[0])]
+    right = usual[0]
+    if way_of(right) < 0:
+        right = next((name for name in alike if way_of(name) >= 0), right)
+    left = next((name for name in alike if way_of(name) < 0), right)
+    return {state: right} if left == right else {state: right, state + LEFT: left}
+
+
+def _words(name: str) -> list[str]:
+    return [word for word in re.split(r"[\W_\d]+", name.lower()) if word]
+
+
+def _bare(name: str) -> tuple[str, ...]:
+    """A name without what says which way it looks."""
+    return tuple(word for word in _words(name) if word not in WAYS)
+
+
+def _kinds(name: str) -> tuple[str, ...]:
+    return _bare(name) or ("",)
 
 
 def shown_animation(
@@ -41,8 +93,14 @@ def shown_animation(
     named = named_states(sheet, walker)
     for state in _states(motion, from_the_side):
         if state in named:
-            return find_animation(sheet, named[state])
+            left = named.get(state + LEFT) if motion.facing < 0 else None
+            return find_animation(sheet, left or named[state])
     return next(iter(sheet.animations), None)
+
+
+def is_flipped(animation: Animation | None, motion: Motion) -> bool:
+    """Whether the frames look the other way than the walker."""
+    return ((way_of(animation.name) if animation else 0) or 1) != motion.facing
 
 
 def _states(motion: Motion, from_the_side: bool) -> tuple[str, ...]:

@@ -72,7 +72,7 @@ class Frame(QWidget):
         layout.addWidget(self._across, 1)
         layout.addWidget(self.status)
         self.arrange(USUAL)
-        self.findings_button = button(say("No findings"), role="quiet")
+        self.findings_button = button(say("Looking …"), role="quiet")
         self.findings_button.setParent(self.trail)
 
     def _middle(self) -> QWidget:

@@ -143,7 +143,8 @@ class WalkerGroup(Group):
     def refresh(self, project: Project, above: bool) -> None:
         """Show the walker of a project; in a level seen from `above`, nothing of jumps."""
         walker = project.walker
-        figures = {s.name: s.name for s in project.sheets if s.animations}
+        able = [s for s in project.sheets if s.pieces and s.kind != "tileset"]
+        figures = {s.name: s.name for s in sorted(able, key=lambda s: not s.animations)}
         self._figure.offer({"": say("a plain figure")} | figures)
         self._figure.show_value(walker.sheet)
         self._usual_body.setEnabled(walker.body is not None)
