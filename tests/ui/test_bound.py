@@ -12,7 +12,7 @@ from rushweed.core.bound.collision_layers import meets
 from rushweed.core.bound.shaping import set_shapes
 from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Current, Note
-from rushweed.core.project.project import with_sheet
+from rushweed.core.project.project import with_pieces, with_sheet
 from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
@@ -46,7 +46,7 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:
     drive.press("Fact: Cover")
     drive.type_number("Amount", "2")
     plain = drive.colour_at(*middle(row[1], y=0.3))
-    drive.drag(middle(row[0]), middle(row[1]), middle(row[2]))
+    drive.drag(middle(row[0]), middle(row[2]))  # so fast that one is leapt over
     assert [tile(drive, p.name).facts.cover for p in row] == [2, 2, 2]
     assert words(drive) == "Painted cover"
     assert drive.colour_at(*middle(row[1], y=0.3)) != plain, "its overlay is there at once"
@@ -62,6 +62,20 @@ def test_facts_are_painted_taken_stepped_and_seen(drive) -> None:
     drive.press("Take it off")
     assert tile(drive, "bank_top_shell").facts.entry == SIDES
     assert drive.undo_all() == 5 and drive.project is before
+
+
+def test_nothing_solid_decides_the_rest_of_a_sheet(drive) -> None:
+    select(drive, "fen_ground")
+    bare = replace(tile(drive, "bank_top"), shapes=None)
+    drive.window.desk.do(
+        "Forgot", lambda p: with_pieces(p, frozenset({bare.number}), lambda piece: bare)
+    )
+    others = {p.number: p.shapes for p in drive.project.sheet("fen_ground").pieces}
+    drive.press("Nothing solid")
+    now = {p.number: p.shapes for p in drive.project.sheet("fen_ground").pieces}
+    assert now == others | {bare.number: ()}, "what was decided stays"
+    drive.press("Nothing solid")
+    assert "decided about" in drive.window.frame.notice.text
 
 
 def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:

@@ -17,6 +17,7 @@ from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
+from rushweed.core.walk.following import first_seen
 from rushweed.core.walk.manners import manner_of
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.probing import probing
@@ -193,6 +194,15 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     desk.do("Took the levels away", lambda project: replace(project, levels=()))
     assert walk.probes.found is None and drive.window.router.station == "Walk", "nor of no level"
     drive.window.menus.actions["edit.undo"].trigger()
+
+
+def test_weave_marks_what_walk_shows_first(drive) -> None:
+    desk = drive.window.desk
+    for name in ("Long boardwalk", "Sluice house"):
+        desk.select(replace(desk.selection, level=name))
+        drive.press("Back to the start")
+        stage(drive).run(False)
+        assert first_seen(desk.project, desk.project.level(name)) == stage(drive).course.view()
 
 
 def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:

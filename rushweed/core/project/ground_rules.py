@@ -88,7 +88,11 @@ def walker_body(project: Project) -> Size:
     sheets = in_levels(project).sheets
     figure = next((s for s in sheets if s.name == walker.sheet and s.pieces), None)
     if figure is not None:
-        return _part_of(figure.pieces[0].rect.size, BODY_IN_FIGURE)
+        frame = figure.pieces[0]
+        width, height = frame.rect.size
+        stands = round(frame.pivot.y)  # what is below its feet is none of it
+        tall = stands if 0 < stands < height else height
+        return _part_of(Size(width, tall), BODY_IN_FIGURE)
     unit = project.rules.pixels_per_unit
     return _part_of(Size(unit, unit), BODY)
 

@@ -4,8 +4,18 @@ from __future__ import annotations
 
 from rushweed.core.project.feel import Following
 from rushweed.core.project.level import Level
+from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
+from rushweed.core.weave.drawing import view_around
 from rushweed.core.weave.levels import bounds
+
+
+def first_seen(project: Project, level: Level) -> Rect:
+    """What the game shows of a level while the walker stands at its start, in pixels."""
+    size, following = project.rules.resolution, project.walker.following
+    start = level.start or Point(0, 0)
+    about = seen_place(start, start, size, following, area_of(level, project.rules.tile))
+    return view_around(about, size)
 
 
 def seen_place(

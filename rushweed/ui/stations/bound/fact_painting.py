@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from functools import partial
+from math import ceil
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
@@ -12,6 +13,7 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
 from rushweed.core.project.facts import Side
 from rushweed.core.project.project import NUMBER, Project
+from rushweed.core.values import Point
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -27,6 +29,9 @@ SIDE_AT: dict[tuple[int, int], Side] = {
     (0, 1): "below",
 }
 """The side that an arrow points at."""
+
+BETWEEN = 2
+"""A stroke is looked at every so many pixels of the picture, however fast it is."""
 
 
 class FactPainting:
@@ -81,16 +86,18 @@ class FactPainting:
         takes = press.button == SECOND
         verb = say("Took {fact} away") if takes else say("Painted {fact}")
         drag = self._desk.drag(verb.format(fact=self._name()))
-        event, done = press, set[tuple[int, Side | None]]()
+        event, last, done = press, press.place, set[tuple[int, Side | None]]()
+        by_side = self.brush.fact == "entry"
         try:
             while True:
-                piece = self._canvas.piece_at(event.place)
-                if piece is not None:
-                    side = nearest_side(piece.rect, event.place)
-                    spot = (piece.number, side if self.brush.fact == "entry" else None)
-                    if spot not in done:
+                for place in _along(last, event.place):
+                    piece = self._canvas.piece_at(place)
+                    side = nearest_side(piece.rect, place) if piece is not None else "above"
+                    spot = (piece.number if piece else 0, side if by_side else None)
+                    if piece is not None and spot not in done:
                         done.add(spot)
                         drag.further(partial(_painted, self.brush, [piece.number], (side,), takes))
+                last = event.place
                 if event.released:
                     drag.end()
                     if len(done) == 1:
@@ -147,3 +154,11 @@ def _painted(
         for side in sides:
             project = (brush.take if takes else brush.paint)(project, number, side)
     return project
+
+
+def _along(first: Point, last: Point) -> Iterator[Point]:
+    """Places on the way from one to another, so near that no tile is skipped."""
+    across, down = last.x - first.x, last.y - first.y
+    count = max(1, ceil(max(abs(across), abs(down)) / BETWEEN))
+    for step in range(1, count + 1):
+        yield Point(first.x + across * step / count, first.y + down * step / count)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
+from itertools import chain
 from typing import Literal
 
 from PyQt6.QtCore import pyqtSignal
@@ -97,9 +98,13 @@ class ShapeTools(Group):
         self._give(say("Decided that nothing of {what} is solid"), lambda piece: ())
 
     def _give(self, words: str, shapes_for: Callable[[Piece], tuple[Shape, ...]]) -> None:
+        """To the selected pieces, else to all of the sheets that nobody decided about."""
         numbers = frozenset(piece.number for piece in self._pieces())
         if not numbers:
-            told = say("Select the pieces first: click one, or drag over several.")
+            every = chain.from_iterable(self._desk.selection.meant(self._desk.project).values())
+            numbers = frozenset(piece.number for piece in every if piece.shapes is None)
+        if not numbers:
+            told = say("Every piece is decided about. Select those that should be otherwise.")
             self._desk.refused.emit(told)
             return
         self._desk.do(

@@ -10,10 +10,11 @@ from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size
+from rushweed.core.walk.following import first_seen
 from rushweed.core.weave.painting import Brush
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.marks import draw_plumb_line, draw_tag
+from rushweed.ui.canvas.marks import draw_brackets, draw_plumb_line, draw_tag
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import MARKS
 
@@ -63,9 +64,10 @@ def draw_cell_frame(painter: QPainter, area: QRectF) -> None:
 
 
 def draw_start(painter: QPainter, canvas: Canvas, project: Project, level: Level) -> None:
-    """A plumb line where the walker starts."""
+    """A plumb line where the walker starts, and corners of what the game shows then."""
     if level.start is None:
         return
+    draw_brackets(painter, canvas.to_screen(first_seen(project, level)), 10, MARKS.frame)
     place = canvas.view.to_screen(level.start.x, level.start.y)
     head = place.y - (walker_body(project).height + 3) * canvas.view.scale
     draw_plumb_line(painter, place.x, head - 22, head, place.y)
