@@ -11,13 +11,13 @@ from tests.samples import write_picture
 Rng = np.random.Generator
 
 
-def write_pack(folder: Path, seed: int = 5) -> Path:
-    """Ground of 32 px three times, of 24 px and of 40 × 30 once each, two figures of 48 × 64 on a
-    flat key or on nothing, and a backdrop."""
+def write_pack(folder: Path, seed: int = 5, tile: int = 32) -> Path:
+    """Ground of one tile three times, of 24 px and of 40 × 30 once each, two figures of 48 × 64 on
+    a flat key or on nothing, and a backdrop."""
     draw = np.random.default_rng(seed)
     folder.mkdir(parents=True, exist_ok=True)
     for name in ("moor_ground", "moor_stones", "moor_walls"):
-        write_picture(folder / f"{name}.png", ground(draw, 32, 32, 6, 4))
+        write_picture(folder / f"{name}.png", ground(draw, tile, tile, 6, 4))
     write_picture(folder / "old_huts.png", ground(draw, 24, 24, 6, 4))
     write_picture(folder / "roofs.png", ground(draw, 40, 30, 6, 4))
     write_picture(folder / "wader.png", figures(draw, 48, 64, 6, 2))

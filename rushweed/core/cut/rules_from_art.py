@@ -26,14 +26,14 @@ FEWEST_ACROSS, ACROSS, MOST_ACROSS = 12, 20, 40
 
 def follow_art(project: Project, names: Collection[str]) -> Project:
     """Ground rules for the tiles of these sheets, which were cut just now: as long as nobody chose
-    them, nothing is painted, and no other tileset spoke before."""
-    if project.rules.chosen or is_painted(project):
+    them and nothing is painted, they are what most tilesets are drawn for; of as many the first."""
+    told = any(tile_of(sheet) for sheet in project.sheets if sheet.name in names)
+    if project.rules.chosen or is_painted(project) or not told:
         return project
-    spoken = [sheet for sheet in project.sheets if tile_of(sheet) and sheet.name not in names]
-    sizes = tile_sizes(sheet for sheet in project.sheets if sheet.name in names)
-    if spoken or not sizes:
-        return project
-    return with_tile(project, sizes.most_common(1)[0][0])
+    sizes = tile_sizes(project.sheets)
+    (first, most), *_ = sizes.most_common(1)
+    now = project.rules.tile
+    return with_tile(project, now if sizes[now] == most else first)
 
 
 def follow_brush(project: Project, number: int) -> Project:
@@ -63,7 +63,7 @@ def _rules_for(project: Project, tile: Size) -> dict[str, Any]:
     """Rules for tiles of that size. The game's picture follows as long as nobody set it, so that
     neither a handful of tiles nor a crowd of them is seen."""
     rules: dict[str, Any] = {"tile": tile, "pixels_per_unit": tile.width}
-    if project.rules.resolution == GroundRules().resolution:
+    if project.rules.resolution in (GroundRules().resolution, resolution_for(project.rules.tile)):
         rules["resolution"] = resolution_for(tile)
     return rules
 

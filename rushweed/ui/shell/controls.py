@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from typing import Generic, TypeVar
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, QStringListModel, Qt, pyqtSignal
+from PyQt6.QtCore import QMetaObject, QPointF, QRectF, QSize, QStringListModel, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -318,6 +318,7 @@ class Field(QLineEdit):
         self._hint = hint
         self._shown = ""
         self._words: Callable[[], Sequence[str]] | None = None
+        self._offering: QMetaObject.Connection | None = None
         self.editingFinished.connect(self._finish)
 
     def show_value(self, text: str | None) -> None:
@@ -354,7 +355,17 @@ class Field(QLineEdit):
             completer.setMaxVisibleItems(8)
             completer.activated.connect(lambda _: self._finish_completed())
             self.setCompleter(completer)
-            self.textEdited.connect(lambda typed: fitting.setStringList(holding(words, typed)))
+            self._offering = self.textEdited.connect(
+                lambda typed: fitting.setStringList(holding(words, typed))
+            )
+
+    def fold(self) -> None:
+        """Offer no words any more until it is entered again: a list that was hidden a moment ago
+        would take the focus back."""
+        if self._offering is not None:
+            self.textEdited.disconnect(self._offering)
+            self._offering = None
+            self.setCompleter(None)
 
     def _finish_completed(self) -> None:
         self.setModified(True)

@@ -6,11 +6,20 @@ from collections.abc import Callable, Iterator
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QPlainTextEdit, QTextEdit, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QLineEdit,
+    QPlainTextEdit,
+    QTextEdit,
+    QWidget,
+)
 
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import OVER, RACK, TABLE, WINDOW
+from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 
 ENTERS = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
@@ -44,21 +53,30 @@ class ToolKeys(QObject):
             application.installEventFilter(self)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.MouseButtonPress:
+            if isinstance(watched, QAbstractButton) and watched.window() is self._window:
+                self._to_table()  # what was typed is taken before what is clicked is done
+            return False
         if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
             return False
-        if not isinstance(watched, QWidget) or watched.window() is not self._window:
+        if not isinstance(watched, QWidget):
             return False
-        if event.key() in ENTERS and _is_number(watched):
+        typed = watched.focusProxy() if watched.isWindow() else watched  # a list hangs below it
+        if event.key() in ENTERS and typed is not None and _is_entry(typed):
             QTimer.singleShot(0, self._to_table)  # once what was typed is taken
+            return False
+        if watched.window() is not self._window:
             return False
         if is_typing(watched) or self._ends_a_stroke(event):
             return False
         return any(self._commands.press(place, event) for place in self._places(watched, event))
 
     def _to_table(self) -> None:
-        """A number was entered: keys are for the table again."""
-        table = self._table()
-        if table is not None and table.isVisible() and _is_number(self._window.focusWidget()):
+        """A value was entered: keys are for the table again."""
+        table, entry = self._table(), self._window.focusWidget()
+        if isinstance(entry, Field):
+            entry.fold()
+        if table is not None and table.isVisible() and _is_entry(entry):
             table.setFocus()
 
     def _ends_a_stroke(self, event: QKeyEvent) -> bool:
@@ -89,6 +107,11 @@ def is_typing(widget: QWidget) -> bool:
     if isinstance(widget, QLineEdit):
         return not _is_number(widget) and not widget.isReadOnly()
     return isinstance(widget, QComboBox) and widget.isEditable()
+
+
+def _is_entry(widget: QWidget | None) -> bool:
+    """Whether a value is typed there that Enter ends."""
+    return isinstance(widget, Field) or _is_number(widget)
 
 
 def _is_number(widget: QWidget | None) -> bool:

@@ -75,6 +75,7 @@ class Cards(QWidget):
         self._picking: Callable[[str, Colour], None] | None = None
         self.scale = 2.0
         self.setAccessibleName(say("Gathered pictures"))
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
 
     def refresh(self) -> None:
         """Lay out the project's sheets anew, if they changed."""

@@ -57,6 +57,9 @@ class SourcesFace(Face):
     def canvas(self) -> Canvas | None:
         return None
 
+    def key_table(self) -> QWidget:
+        return self._cards
+
     def select_all(self) -> bool:
         names = tuple(sheet.name for sheet in self.project.sheets)
         self.desk.select(replace(self.selection, sheets=names, pieces=frozenset()))
