@@ -60,6 +60,10 @@ class SourcesFace(Face):
     def key_table(self) -> QWidget:
         return self._cards
 
+    def enter(self) -> None:
+        super().enter()
+        self._cards.setFocus()
+
     def select_all(self) -> bool:
         names = tuple(sheet.name for sheet in self.project.sheets)
         self.desk.select(replace(self.selection, sheets=names, pieces=frozenset()))
