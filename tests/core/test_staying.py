@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 from pathlib import Path
-from typing import get_args
+from typing import Any, get_args
 
 import numpy as np
 import pytest
@@ -25,12 +25,14 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.sheet_list import join_sheets
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.frame_points import put_point
-from rushweed.core.gauge.pivots import set_anchor, set_pivot
+from rushweed.core.gauge.pivots import align_pivots, copy_pivot, from_foot, set_anchor, set_pivot
 from rushweed.core.gauge.treating import set_pixels_per_unit
+from rushweed.core.orientation import turned_point
+from rushweed.core.project.attached import carried, moved_form
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_pieces, with_sheet
-from rushweed.core.project.shape import Box, Shape
-from rushweed.core.project.sheet import Borders, EvenCells, LoosePieces, OnePicture, Piece
+from rushweed.core.project.shape import Box, Circle, Polygon, Shape
+from rushweed.core.project.sheet import Borders, EvenCells, LoosePieces, OnePicture, Piece, Sheet
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.drawing import Scene
 from tests.samples import write_picture
@@ -275,3 +277,64 @@ def test_borders_stay_on_the_picture(tmp_path: Path) -> None:
     assert twice.borders == Borders(6, 8, 10, 0)
     padded = pad(project, "reed", one, 2).sheet("reed").pieces[0]
     assert padded.borders == Borders(5, 6, 7, 0)
+
+
+@given(st.integers(0, 7), st.integers(-9, 9), st.integers(-9, 9), st.integers(1, 5))
+def test_forms_keep_their_size_and_run_however_they_are_turned(
+    turn: int, across: int, down: int, radius: int
+) -> None:
+    size = Size(20, 12)
+
+    def move(point: Point) -> Point:
+        x, y = turned_point(point, size, turn)
+        return Point(x + across, y + down)
+
+    circle = moved_form(Circle(7, 5, radius), move, turn)
+    assert isinstance(circle, Circle)
+    assert (circle.x, circle.y, circle.radius) == (*move(Point(7, 5)), radius)
+    box = moved_form(Box(2, 3, 6, 4), move, turn)
+    wide = box.corners[2].x - box.corners[0].x, box.corners[2].y - box.corners[0].y
+    assert sorted(map(abs, wide)) == [4, 6]
+    ring = (Point(1, 1), Point(1, 9), Point(11, 9))
+    turned_ring = moved_form(Polygon(ring), move, turn).rings[0]
+    assert set(turned_ring) == set(map(move, ring)) and _area(turned_ring) == _area(ring)
+
+
+def _area(ring: Sequence[Point]) -> float:
+    """Twice the area, with the sign of the way that the ring runs."""
+    ends = zip(ring, (*ring[1:], ring[0]), strict=True)
+    return sum(a.x * b.y - b.x * a.y for a, b in ends)
+
+
+@given(st.lists(st.integers(0, 3), min_size=4, max_size=4))
+def test_borders_stay_what_they_are_where_nothing_moves(sides: list[int]) -> None:
+    """A side that has none gets none."""
+    told: dict[str, Any] = dict(zip(("left", "right", "top", "bottom"), sides, strict=True))
+    piece = Piece(1, Rect(4, 6, 12, 10), Point(6, 10), borders=replace(Borders(), **told))
+    assert carried(piece, piece.rect).borders == piece.borders
+    wider: dict[str, Any] = {name: side + 2 if side else 0 for name, side in told.items()}
+    assert carried(piece, piece.rect.grown(2)).borders == replace(Borders(), **wider)
+
+
+small = st.integers(-6, 6)
+
+
+@given(
+    st.tuples(st.integers(1, 30), st.integers(1, 30)),
+    st.tuples(st.integers(1, 30), st.integers(1, 30)),
+    st.builds(Point, small, small),
+    st.builds(Point, small, small),
+)
+def test_a_copied_pivot_stands_as_far_from_the_foot(
+    first: tuple[int, int], second: tuple[int, int], offset: Point, other: Point
+) -> None:
+    """Offsets of either piece count, and stay what they are."""
+    pieces = (
+        Piece(1, Rect(0, 0, *first), Point(3, 5), offset=offset),
+        Piece(2, Rect(40, 0, *second), Point(0, 0), offset=other),
+    )
+    project = Project(sheets=(Sheet("elf", (), pieces=pieces),), next_number=3)
+    one, copy = copy_pivot(project, 1, frozenset({2})).sheet("elf").pieces
+    assert from_foot(copy) == from_foot(one) and copy.offset == other
+    both = align_pivots(project, frozenset({1, 2})).sheet("elf").pieces
+    assert from_foot(both[0]) == from_foot(both[1])

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.bale.trimming import trims_of
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import Picture, content_hash
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Size
@@ -51,3 +51,24 @@ def test_trims_follow_a_picture(
 def replace_first(cut: tuple[Rect, ...], moves: bool) -> Rect:
     x, y, width, height = cut[0]
     return Rect(x + moves, y, width, height)
+
+
+@given(st.lists(rects, min_size=1, max_size=4).map(tuple), st.lists(dots, max_size=12))
+def test_what_is_kept_is_all_that_is_drawn_and_no_more(
+    cut: tuple[Rect, ...], drawn: list[tuple[int, int, int]]
+) -> None:
+    """Laid back where it was kept from, it is the piece; each of its rims shows something."""
+    art, picture = Art(Path()), np.zeros((SIDE, SIDE, 4), np.uint8)
+    for x, y, value in drawn:
+        picture[y, x] = value
+    for rect, trim in zip(cut, trims_of(art, sheet_of(art, picture, cut), True), strict=True):
+        piece = cut_out(picture, rect)
+        kept = cut_out(picture, trim.box)
+        assert trim.inside.rect == Rect(0, 0, *trim.box.size) and trim.inside.size == rect.size
+        x, y = (int(at) for at in trim.inside.offset)
+        laid = np.zeros_like(piece)
+        laid[y : y + trim.box.height, x : x + trim.box.width] = kept
+        assert (laid[..., 3] == piece[..., 3]).all()
+        alpha = kept[..., 3]
+        rims = alpha[0], alpha[-1], alpha[:, 0], alpha[:, -1]
+        assert all(rim.any() for rim in rims) or (alpha.shape == (1, 1) and not piece[..., 3].any())
