@@ -508,3 +508,17 @@ def test_what_goes_wrong_is_written_down_for_its_owner_only_and_does_not_grow_fo
             log.logger.removeHandler(handler)
             handler.close()
         log.logger.propagate = True
+
+
+def test_what_was_offered_goes_with_the_second_station(open_window) -> None:
+    drive = open_window()
+    notice = drive.window.frame.notice
+    notice.tell("One more is like it.", ("Give it", lambda: None), quiet=True)
+    drive.station(2)
+    assert notice.text, "it waits for a look at the next station"
+    drive.station(3)
+    assert not notice.text
+    notice.ask("art", "It was saved outside.", ("Take it in", lambda: None))
+    drive.station(4)
+    drive.station(5)
+    assert notice.text, "a question stays until it is answered"

@@ -37,7 +37,7 @@ class Notice(QWidget):
         self._actions: tuple[Act, ...] = ()
         self._questions: dict[str, tuple[str, tuple[Act, ...]]] = {}
         """Those that wait for an answer, by what they are about, the newest last."""
-        self._quiet = self._refusal = False
+        self._quiet = self._refusal = self._passed = False
         for act in self._acts:
             layout.addWidget(act)
         self._good = button(say("Good"), self._close)
@@ -73,13 +73,15 @@ class Notice(QWidget):
             self._close()
 
     def pass_by(self) -> None:
-        """Another station was opened: news that nothing can be done about belongs to the last."""
-        if self._quiet and not self._actions:
+        """Another station was opened: news belongs to the last, and what was offered there goes with
+        the next one."""
+        if self._quiet and (self._passed or not self._actions):
             self._close()
+        self._passed = True
 
     def _show(self, sentence: str, acts: tuple[Act, ...], quiet: bool) -> None:
         self._text.setText(sentence)
-        self._actions, self._quiet, self._refusal = acts, quiet, False
+        self._actions, self._quiet, self._refusal, self._passed = acts, quiet, False, False
         for index, shown in enumerate(self._acts):
             shown.setVisible(index < len(acts))
             shown.setText(acts[index][0] if index < len(acts) else "")
