@@ -174,6 +174,19 @@ def test_filling_changes_what_hangs_together_and_nothing_else(cells: Cells, star
     assert changed <= 4
 
 
+@given(cells_drawn, st.tuples(st.integers(-9, 9), st.integers(-9, 9)))
+def test_all_that_is_alike_is_replaced_wherever_it_lies(cells: Cells, start) -> None:
+    before = cells.at(*start)[0]
+    filled = filling(cells, single(9), start, "all alike")
+    for y in range(-11, 12):
+        for x in range(-11, 12):
+            old = cells.at(x, y)
+            if before:
+                assert filled.at(x, y) == ((9, 0) if old[0] == before else old)
+            elif old[0]:
+                assert filled.at(x, y) == old
+
+
 def test_fill_by_ground_mixes_and_mirrors() -> None:
     cells = Cells().painted({(0, 0): (1, 0), (1, 0): (2, 0), (2, 0): (3, 0)})
     assert [

@@ -451,7 +451,7 @@ def test_filling_keeps_within_the_selected_part(
     drive.press("Tool: Select")
     drive.drag(at(95, 2), at(99, 5))
     drive.press("Tool: Fill")
-    drive.press("Fill by: Emptiness")
+    drive.press("Fill by: Empty")
     before = cells(drive)
     drive.click(*at(97, 3))
     if not waited_for:

@@ -19,7 +19,7 @@ LARGEST_FILL = 16_000_000
 ALONE = 8
 """Filling an empty layer paints this many cells each way from where one clicked."""
 
-FillBy = Literal["tile", "ground", "emptiness"]
+FillBy = Literal["tile", "ground", "emptiness", "all alike"]
 Tile = tuple[int, int]
 
 
@@ -167,8 +167,9 @@ def fill_area(
     within: Rect | None = None,
 ) -> tuple[Rect, Mask]:
     """The cells that hang together with `start`, by sides, and are like it: hold the same piece,
-    ground of the same kind (`grounds` by piece number), or nothing or anything. They are marked in
-    an array of the shape (height, width) of the rectangle that is given with it.
+    ground of the same kind (`grounds` by piece number), or nothing or anything; or all that hold
+    the same piece, wherever they are. They are marked in an array of the shape (height, width) of
+    the rectangle that is given with it.
 
     Emptiness is filled within the rectangle around what is painted, or that of `within`. Raises
     Refusal when the area is absurdly large.
@@ -184,6 +185,8 @@ def fill_area(
         raise Refusal("That area is too large to fill at once. Close it off with tiles first.")
     numbers, _ = cells.window(around)
     same = _alike(numbers, cells.at(*start)[0], by, grounds or {})
+    if by == "all alike":
+        return around, same
     labels, _ = ndimage.label(same)
     return around, labels == labels[start[1] - around.y, start[0] - around.x]
 

@@ -73,7 +73,7 @@ class Notice(QWidget):
             self._close()
 
     def pass_by(self) -> None:
-        """Another station was opened: news belongs to the last, and what was offered there goes with
+        """Another station was opened: news belongs to the last, what was offered there goes with
         the next one."""
         if self._quiet and (self._passed or not self._actions):
             self._close()

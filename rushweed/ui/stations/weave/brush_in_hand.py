@@ -15,7 +15,12 @@ from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.weave.held import FIRST, Held, Others
 
-FILLS: dict[FillBy, str] = {"tile": "Tile", "ground": "Ground", "emptiness": "Emptiness"}
+FILLS: dict[FillBy, str] = {
+    "tile": "Tile",
+    "ground": "Ground",
+    "emptiness": "Empty",
+    "all alike": "All alike",
+}
 OTHERS: dict[Others, str] = {"stay": "Stay", "aside": "Other layer", "replaced": "Give way"}
 NAMES_WIDTH = 180
 
@@ -34,6 +39,7 @@ class BrushInHand(Group):
         fills = Chips(said(FILLS), name=say("Fill by"))
         fills.entered.connect(self._set_fill)
         fills.show_value(held.fill_by)
+        fills.setToolTip(say("All alike: the same tile wherever it lies on the layer"))
         mirror = Check(say("Mirrored"), self._set_mirror)
         repeat = command_button(commands, "weave.repeat", say("Again"))
         self.add(row(across, down, turn, None, spacing=4))
