@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -121,3 +122,31 @@ def test_doubts_are_answered_by_one_key_each(open_window) -> None:
     assert met == left and "likeliest" not in kind.result.text(), "each is seen once"
     drive.key(Qt.Key.Key_0)
     assert drive.window.router.station == "Cut"
+
+
+def test_what_many_pictures_are_said_to_be_they_are_cut_as(open_window) -> None:
+    """The same word means the same before and after cutting, and one step of undo takes it back."""
+    drive = open_window()
+    drive.drop(*sorted(RAW.glob("*.png")))
+    desk = drive.window.desk
+    drive.press("Take all as seen")
+    before = desk.project
+    unsure = tuple(doubtful(before, partial(see, desk.art)))
+    desk.select(replace(desk.selection, sheets=unsure))
+    for words, kind, layout in (
+        ("One picture", "picture", OnePicture),
+        ("Even sheet of frames", "sheet", EvenCells),
+        ("Loose pieces", "loose", LoosePieces),
+    ):
+        drive.choose("Kind of picture", words)
+        drive.settle()
+        sheets = [desk.project.sheet(name) for name in unsure]
+        assert {sheet.kind for sheet in sheets} == {kind}
+        assert all(isinstance(sheet.layout, layout) and sheet.pieces for sheet in sheets)
+        desk.undo()
+        assert desk.project is before
+    plain = next(s for s in before.sheets if isinstance(s.layout, EvenCells) and s.pieces)
+    desk.select(replace(desk.selection, sheets=(plain.name,)))
+    drive.choose("Kind of picture", "Loose pieces")
+    drive.settle()
+    assert isinstance(desk.project.sheet(plain.name).layout, LoosePieces), "also when it is cut"

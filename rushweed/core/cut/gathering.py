@@ -9,7 +9,7 @@ from pathlib import Path, PurePosixPath
 
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
-from rushweed.core.cut.inspect import Seen, enlarged, inspect, kind_of, known_of
+from rushweed.core.cut.inspect import LAYOUTS, Seen, enlarged, inspect, kind_of, known_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.ranked import Reading
@@ -26,9 +26,10 @@ from rushweed.core.gather.relatives import join_relative, relatives
 from rushweed.core.gather.sequences import stem_of
 from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
+from rushweed.core.gather.sources import set_kind
 from rushweed.core.orientation import turned
 from rushweed.core.project.project import Project, free_name, with_sheet
-from rushweed.core.project.sheet import EvenCells, Layout, Sheet, Source
+from rushweed.core.project.sheet import EvenCells, Kind, Layout, Sheet, Source
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
 
@@ -201,6 +202,24 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     if is_first:
         project = stand_on_one_line(project, name, mask)
     return follow_art(project, (name,))
+
+
+def is_laid_out_as(sheet: Sheet, kind: Kind) -> bool:
+    """Whether a sheet is cut, and so as pictures of a kind are."""
+    return sheet.layout is not None and sheet.layout.kind == LAYOUTS[kind]
+
+
+def cut_as_kind(project: Project, art: Art, names: Sequence[str], kind: Kind) -> Iterator[Project]:
+    """Say what kind of picture sheets are, and cut those that are not laid out so as what is seen
+    then tells. The last project has them all."""
+    said = follow_art(set_kind(project, tuple(names), kind), names)
+    sheets = [sheet for sheet in said.sheets if sheet.name in set(names)]
+    for project in accept_all(said, art, [sheet.name for sheet in sheets if waits(sheet)]):
+        yield project
+    for sheet in sheets:
+        if not waits(sheet) and not is_laid_out_as(sheet, kind):
+            project = cut_as(project, art, sheet.name, see(art, sheet).layout)
+            yield project
 
 
 def accept_sure(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:

@@ -11,17 +11,18 @@ from rushweed.core.cut.gathering import (
     accept_sure,
     cut_again,
     cut_as,
+    cut_as_kind,
     doubtful,
+    is_laid_out_as,
     see,
     seen_before,
     waits,
 )
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
-from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
-from rushweed.core.gather.sources import set_colour_key, set_kind, set_licence
+from rushweed.core.gather.sources import set_colour_key, set_licence
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Kind, Sheet
 from rushweed.core.project.sitting import Edit, Outcome
@@ -227,9 +228,12 @@ class KindGroup(SourceGroup):
         self.desk.do(say("Let {what} stand alone", what=sheets_words(sheets)), edit)
 
     def _set_kind(self, kind: Kind) -> None:
-        sheets, said = self.names, say(KINDS[kind]).lower()
-        words = say("Set {what} to {kind}", what=sheets_words(sheets), kind=said)
-        self.desk.do(words, lambda p: follow_art(set_kind(p, sheets, kind), sheets))
+        """Say what the selected sheets are; they are cut as such, where they are not."""
+        names, art = self.names, self.desk.art
+        words = say("Set {what} to {kind}", what=sheets_words(names), kind=say(KINDS[kind]).lower())
+        edit = partial(cut_as_kind, art=art, names=names, kind=kind)
+        cut = [sheet.name for sheet in self.selected() if not is_laid_out_as(sheet, kind)]
+        self.services.beside.do_stepwise(words, edit, cut)
 
 
 class KeyGroup(SourceGroup):
