@@ -40,6 +40,7 @@ from rushweed.core.weave.outlines import SolidOutlines, edges_in, merged_outline
 from rushweed.core.weave.painting import (
     Brush,
     dabbed,
+    fill_under,
     line,
     mirror_places,
     moved,
@@ -430,3 +431,30 @@ def test_drawing_leaves_what_serves_another_purpose(
     nothing = with_pieces(bare, before.used(), lambda piece: replace(piece, shapes=()))
     gone = leave_others(Purposes(nothing, Art(DEMO), level), before, Cells(), "solid")
     assert gone == (before, frozenset(before.places_of(before.used())))
+
+
+@given(st.integers(1, 4), st.integers(-6, 6), st.integers(-4, 4), st.integers(-12, 12))
+def test_a_brush_of_any_width_is_mirrored_cell_by_cell(
+    width: int, column: int, row: int, twice: int
+) -> None:
+    """What it covers beyond the axis is what it covers before it, seen in a mirror."""
+    axis = twice / 2
+    [(left, down)] = mirror_places([(column, row)], axis, width)
+    covered = {round(2 * axis) - x - 1 for x in range(column, column + width)}
+    assert (set(range(left, left + width)), down) == (covered, row)
+
+
+@given(cells_drawn, st.tuples(st.integers(-9, 9), st.integers(-9, 9)), st.integers(1, 9))
+def test_what_is_filled_below_a_surface_lies_below_it_and_within_the_part(
+    cells: Cells, corner: tuple[int, int], side: int
+) -> None:
+    part = Rect(*corner, side, side)
+    for within in (None, part):
+        area = within or cells.bounds()
+        filled = fill_under(cells, single(9), within)
+        for x in range(-11, 20):
+            top = next((y for y in range(area.y, area.bottom) if cells.at(x, y)[0]), None)
+            for y in range(-11, 20):
+                below = top is not None and area.contains(x, y) and y > top
+                fresh = below and not cells.at(x, y)[0]
+                assert filled.at(x, y) == ((9, 0) if fresh else cells.at(x, y))
