@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -39,24 +39,15 @@ def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets whose art pixels are not as large as the ground rules say."""
     usual = project.rules.pixels_per_unit
     owns = {sheet.name: treatment_of(project, sheet).pixels_per_unit for sheet in project.sheets}
-    for size, names in (
-        ("larger", tuple(name for name, own in owns.items() if own < usual)),
-        ("smaller", tuple(name for name, own in owns.items() if own > usual)),
-    ):
-        if not names:
-            continue
-        who = names[0] if len(names) == 1 else say("{count} sheets", count=len(names))
-        numbers = sorted({owns[name] for name in names})
+    larger = tuple(name for name, own in owns.items() if own < usual)
+    smaller = tuple(name for name, own in owns.items() if own > usual)
+    for names in filter(None, (larger, smaller)):
+        numbers = some([str(number) for number in sorted({owns[name] for name in names})])
         yield Finding(
             "other-pixel-size",
             "Gauge",
-            say(
-                "{who} {what} {size} pixels than the rest: {some} px per unit, not {usual}.",
-                who=who,
-                what="has" if len(names) == 1 else "have",
-                size=size,
-                some=some(list(map(str, numbers))),
-                usual=usual,
+            _other_size(names, names is larger).format(
+                name=names[0], count=len(names), some=numbers, usual=usual
             ),
             say("The art pixels of a game should be of one size on the screen."),
             some(names),
@@ -65,6 +56,20 @@ def other_pixel_size(project: Project, art: Art) -> Iterator[Finding]:
             mend=partial(set_pixels_per_unit, sheets=names, number=usual),
             sheets=names,
         )
+
+
+def _other_size(names: Sequence[str], larger: bool) -> str:
+    if larger and len(names) == 1:
+        return say("{name} has larger pixels than the rules say: {some} px per unit, not {usual}.")
+    if larger:
+        return say(
+            "{count} sheets have larger pixels than the rules say: {some} px per unit, not {usual}."
+        )
+    if len(names) == 1:
+        return say("{name} has smaller pixels than the rules say: {some} px per unit, not {usual}.")
+    return say(
+        "{count} sheets have smaller pixels than the rules say: {some} px per unit, not {usual}."
+    )
 
 
 def other_tile_size(project: Project, art: Art) -> Iterator[Finding]:

@@ -75,14 +75,17 @@ class SizeGroup(Group):
 
     def _tell(self, sheets: list[Sheet], number: int | None, usual: int) -> None:
         if number is not None and number != usual:
-            size = say("larger") if number < usual else say("smaller")
-            sentence = say(
-                "At {n} its pixels are {size} than the ground rules'. "
-                "A smaller number makes a larger picture.",
+            larger = say(
+                "At {n} its pixels are larger than the ground rules'. A smaller number makes a "
+                "larger picture.",
                 n=number,
-                size=size,
             )
-            self.result.tell(sentence, warns=True)
+            smaller = say(
+                "At {n} its pixels are smaller than the ground rules'. A smaller number makes a "
+                "larger picture.",
+                n=number,
+            )
+            self.result.tell(larger if number < usual else smaller, warns=True)
             return
         sentence = size_sentence(self._desk.project, number) if number else ""
         self.result.tell(f"{sentence} {height_sentence(self._desk.project, sheets)}".strip())
