@@ -652,6 +652,35 @@ def test_props_are_chosen_by_a_box_and_pasted_into_another_level(drive) -> None:
     assert things.chosen == frozenset(range(len(before), len(after)))
 
 
+def test_the_animation_of_a_prop_is_chosen_afterwards(drive) -> None:
+    desk, things = drive.window.desk, drive.at("Weave").hand.things
+    level = desk.project.level("Long boardwalk")
+    index = next(i for i, layer in enumerate(level.layers) if layer.name == "Waders")
+    desk.select(replace(desk.selection, level=level.name, layer=index))
+    drive.press("Props")
+    props = level.layers[index].props
+    heron = desk.project.sheet("heron")
+    mine = {p.number for p in heron.pieces}
+    things.choose(n for n, prop in enumerate(props) if prop.piece in mine)
+    assert things.chosen
+    drive.choose("Animation of the prop", "fly")
+    fly = next(one for one in heron.animations if one.name == "fly")
+    now = desk.project.level(level.name).layers[index].props
+    for place, prop in enumerate(now):
+        if place in things.chosen:
+            assert prop.animation == "fly" and prop.piece in fly.frames
+        else:
+            assert prop is props[place]
+    drive.choose("Animation of the prop", "plays nothing")
+    assert not any(desk.project.level(level.name).layers[index].props[n].animation
+                   for n in things.chosen)  # fmt: skip
+    others = {s.name for s in desk.project.sheets for p in s.pieces
+              for n, prop in enumerate(props) if prop.piece == p.number}  # fmt: skip
+    things.choose(range(len(props)))
+    plays = drive.at("Weave").slip.props._plays
+    assert plays.isVisible() == (len(others) == 1), "what stands alike can play alike"
+
+
 def test_an_empty_layer_is_filled_as_far_as_the_level_reaches(drive) -> None:
     desk = drive.window.desk
     hold(drive, "mud")

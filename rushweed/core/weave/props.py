@@ -6,6 +6,7 @@ import random
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import replace
 
+from rushweed.core.cut.animations import find_animation
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, quarter
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project, with_level
@@ -50,6 +51,29 @@ def props_within(project: Project, layer: Layer, area: Rect) -> frozenset[int]:
         if (drawn := prop_area(project, prop)).intersection(area) == drawn
     }
     return with_groups(layer, inside)
+
+
+def animations_of(project: Project, props: Iterable[Prop]) -> tuple[str, ...]:
+    """The names of the animations that all of some props can play: those of their one sheet."""
+    sheets = {found[0].name: found[0] for p in props if (found := project.find(p.piece))}
+    if len(sheets) != 1:
+        return ()
+    return tuple(animation.name for animation in next(iter(sheets.values())).animations)
+
+
+def play_props(project: Project, level: str, layer: int, places: Places, animation: str) -> Project:
+    """Have props play an animation of their sheet, from its first frame, or for an empty name
+    nothing. One whose sheet has no such animation stays as it is."""
+
+    def edit(prop: Prop) -> Prop:
+        found = project.find(prop.piece)
+        known = find_animation(found[0], animation) if found else None
+        if known is None:
+            return prop if animation else replace(prop, animation="")
+        piece = prop.piece if prop.piece in known.frames else known.frames[0]
+        return replace(prop, animation=animation, piece=piece)
+
+    return change_props(project, level, layer, places, edit)
 
 
 def remove_props(project: Project, level: str, layer: int, places: Places) -> Project:

@@ -17,10 +17,12 @@ from rushweed.core.weave.levels import (
 )
 from rushweed.core.weave.props import (
     add_props,
+    animations_of,
     change_props,
     duplicate_props,
     flip_props,
     order_props,
+    play_props,
     remove_props,
     scatter,
     turn_props,
@@ -66,6 +68,13 @@ class PropGroup(Group):
         self._point(self._name, attrgetter("name"), _with_name, say("Named {what}"))
         self._point(group, attrgetter("group"), _with_group, say("Grouped {what}"))
         self._point(body, _kind_of, _with_kind, say("Said what {what} do"))
+        self._plays: Choice[str] = Choice(say("Animation of the prop"))
+        self._bound.bind(
+            self._plays,
+            attrgetter("animation"),
+            _playing,
+            say("Had {what} play"),
+        )
         path = button(say("Path"), self._draw_path, tip=say("Click its points, Enter ends"))
         self.add(row(label(say("Snap to")), snap, None))
         commands = services.commands
@@ -77,6 +86,7 @@ class PropGroup(Group):
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
         self.add(row(body, path, None))
+        self.add(self._plays)
         self._moving = Bindings(self._desk, self._travelling, things.called, at=things.at)
         seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
         easing = Chips(said(EASINGS), name=say("Speed along the path"))
@@ -104,6 +114,9 @@ class PropGroup(Group):
         props = self._props()
         count = len(props)
         self.aside.setText(counted(count, "chosen", "chosen") if count else "")
+        names = animations_of(self._desk.project, props)
+        self._plays.setVisible(bool(names))
+        self._plays.offer({"": say("plays nothing")} | {name: name for name in names})
         self._bound.show()
         self._name.setEnabled(count == 1)
         travelling = self._travelling()
@@ -222,6 +235,11 @@ class PropGroup(Group):
             return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
 
         self._desk.do(say("Scattered props"), edit)
+
+
+def _playing(project: Project, at: PropsAt, name: str) -> Project:
+    level, layer, places = at
+    return play_props(project, level, layer, places, name)
 
 
 def _kind_of(prop: Prop) -> str:
