@@ -146,6 +146,18 @@ def test_numbered_pictures_become_one_sheet_in_natural_order(tmp_path: Path) -> 
     np.testing.assert_array_equal(art.picture(project.sheet("run")), expected)
 
 
+@pytest.mark.parametrize(("numbers", "plays"), [((3, 4, 5), True), ((1, 2, 4), False)])
+def test_numbered_pictures_play_where_no_number_is_missing(
+    tmp_path: Path, numbers: tuple[int, ...], plays: bool
+) -> None:
+    (tmp_path / "run").mkdir()
+    for number in numbers:
+        write_picture(tmp_path / "run" / f"run_{number}.png", checkered(4, 4, number))
+    project = by_best_guesses(Project(), Art(tmp_path / "made"), expand([tmp_path / "run"]))
+    (sheet,) = project.sheets
+    assert len(sheet.pieces) == 3 and [a.name for a in sheet.animations] == ["run"] * plays
+
+
 def test_gathering_copies_art_and_never_overwrites_other_art(tmp_path: Path) -> None:
     project, art = Project(), Art(tmp_path / "project")
     for seed in (1, 2):

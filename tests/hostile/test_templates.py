@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -72,8 +73,15 @@ def test_a_template_ends_in_a_sentence_by_its_time(
 @pytest.mark.parametrize("number", range(amount(3, 70)))
 def test_one_that_is_stopped_ends_at_once(number: int) -> None:
     tried("templates that are stopped at work")
-    work = templates.Rendering(["own.txt"], {"own.txt": ENDLESS[number % 3]}, b"{}")
-    time.sleep(number % 7 / 20)
-    work.stop()
-    with pytest.raises(Refusal, match="it was ended"):
-        work.texts()
+    work = templates.Rendering(["own.txt"], {"own.txt": ENDLESS[number % 3]}, b" " * 10**6 + b"{}")
+    with ThreadPoolExecutor(1) as beside:
+        texts = beside.submit(work.texts)
+        while number and not work.begun:  # else it is stopped before it begins
+            time.sleep(number % 7 / 1000)
+        work.stop()
+        with pytest.raises(Refusal, match="it was ended"):
+            texts.result()
+    process = work.begun
+    if process is not None:
+        assert process.poll() is not None, "nothing of it goes on"
+        assert process.stdin.closed and process.stdout.closed

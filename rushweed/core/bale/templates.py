@@ -84,24 +84,26 @@ class Rendering:
         self._names, self._bundle = list(names), bundle
         asked = {"parent": os.getpid(), "names": self._names, "templates": dict(templates)}
         self._head = json.dumps(asked | {"seconds": rendering.LONGEST}).encode() + b"\n"
-        self._process: subprocess.Popen[bytes] | None = None
+        self.begun: subprocess.Popen[bytes] | None = None
+        """The process that works on it, once there is one."""
         self._stopped = False
         self._lock = Lock()
 
     def texts(self) -> dict[str, str]:
         """What the templates write, by name. Raises Refusal with template, line and sentence."""
         seconds = rendering.LONGEST * len(self._names) + PATIENCE
-        process = self._begun()
-        try:
-            answer, _ = process.communicate(self._head + self._bundle, timeout=seconds)
-            body = json.loads(answer)
-        except subprocess.TimeoutExpired:
-            process.kill()
-            process.communicate()
-            words = say("it did not end within {LONGEST:g} s", LONGEST=rendering.LONGEST)
-            raise Refusal(told(self._names[0], None, words)) from None
-        except (OSError, ValueError):
-            raise Refusal(told(self._names[0], None, ENDED)) from None
+        process = self._begin()
+        with process:  # whatever becomes of it, no pipe to it is left open
+            try:
+                answer, _ = process.communicate(self._head + self._bundle, timeout=seconds)
+                body = json.loads(answer)
+            except subprocess.TimeoutExpired:
+                process.kill()
+                words = say("it did not end within {LONGEST:g} s", LONGEST=rendering.LONGEST)
+                raise Refusal(told(self._names[0], None, words)) from None
+            except (OSError, ValueError):
+                process.kill()
+                raise Refusal(told(self._names[0], None, ENDED)) from None
         if "refused" in body:
             raise Refusal(body["refused"])
         texts: dict[str, str] = body["texts"]
@@ -111,22 +113,22 @@ class Rendering:
         """End it at once, or before it begins; whoever waits for it gets a Refusal."""
         with self._lock:
             self._stopped = True
-            if self._process is not None:
-                self._process.kill()
+            if self.begun is not None:
+                self.begun.kill()
 
-    def _begun(self) -> subprocess.Popen[bytes]:
+    def _begin(self) -> subprocess.Popen[bytes]:
         package = str(Path(rushweed.__file__).parent.parent)
         with self._lock:
             if self._stopped:
                 raise Refusal(told(self._names[0], None, ENDED))
-            self._process = subprocess.Popen(
+            self.begun = subprocess.Popen(
                 [sys.executable, "-P", "-m", rendering.__name__],
                 env={**os.environ, "PYTHONPATH": package},
                 stdin=subprocess.PIPE,
                 stdout=subprocess.PIPE,
                 stderr=subprocess.DEVNULL,
             )
-            return self._process
+            return self.begun
 
 
 def check_name(name: str) -> None:

@@ -23,7 +23,7 @@ from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.pictures import content_hash, decode, decode_frames, read_bytes
 from rushweed.core.gather.relatives import join_relative, relatives
-from rushweed.core.gather.sequences import stem_of
+from rushweed.core.gather.sequences import are_counted, stem_of
 from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
@@ -282,10 +282,13 @@ def _take_as_seen(project: Project, art: Art, name: str) -> Project:
 
 
 def _animate_frames(project: Project, name: str) -> Project:
-    """Numbered pictures, and the frames of an animated one, are an animation of their own."""
+    """Numbered pictures, and the frames of an animated one, are an animation of their own; where
+    numbers are left out between, they may be anything."""
     sheet = project.sheet(name)
     frames = sheet.sources[0].frames
     if (len(sheet.sources) == 1 and frames is None) or len(sheet.pieces) < 2:
+        return project
+    if frames is None and not are_counted([_stem(source.path) for source in sheet.sources]):
         return project
     numbers = [piece.number for piece in sheet.pieces]
     rate = frames.rate if frames else USUAL_RATE

@@ -42,6 +42,18 @@ def stem_of(group: list[Path]) -> str:
     return stem or group[0].parent.name
 
 
+def are_counted(names: list[str]) -> bool:
+    """Whether names are numbered one by one.
+
+    >>> are_counted(["run_1", "run_2"]), are_counted(["run_01", "run_03"]), are_counted(["run"])
+    (True, False, False)
+    """
+    matches = [NUMBERED.match(name) for name in names]
+    numbers = [int(match["number"]) for match in matches if match]
+    first = numbers[0] if numbers else 0
+    return numbers == list(range(first, first + len(names)))
+
+
 def stem_of_names(names: list[str]) -> str:
     """What numbered names share; the first of others."""
     stems = {match["stem"] if (match := NUMBERED.match(name)) else name for name in names}
