@@ -19,13 +19,14 @@ from rushweed.core.bale.writing import write_bundle
 from rushweed.core.bound.facts import change_facts
 from rushweed.core.bound.variants import add_variant
 from rushweed.core.cut.animations import set_animation
+from rushweed.core.findings.walk import feet_beside_the_ground
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project, with_level
+from rushweed.core.project.project import Project, with_level, with_sheet
 from rushweed.core.project.rules import Recipe, Walker
 from rushweed.core.project.sheet import Animation, Recolouring, Sheet
 from rushweed.core.values import Colour, Point, Rect
@@ -234,6 +235,22 @@ def test_a_walker_never_walks_backwards(kinds: set[tuple[str, tuple[str, int]]])
 
 def _without_way(name: str) -> str:
     return "_".join(word for word in name.split("_") if word not in dict(LOOKS))
+
+
+@given(st.integers(-6, 6))
+def test_feet_beside_the_ground_are_found_and_mended(apart: int) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    keeper = project.sheet("keeper")
+    assert not list(feet_beside_the_ground(project, art))
+    moved = tuple(replace(p, pivot=Point(p.pivot.x, p.pivot.y + apart)) for p in keeper.pieces)
+    project = with_sheet(project, "keeper", lambda sheet: replace(sheet, pieces=moved))
+    project = replace(project, walker=replace(project.walker, sheet="keeper"))
+    found = list(feet_beside_the_ground(project, art))
+    assert bool(found) is bool(apart)
+    for finding in found:
+        assert f"{abs(apart)} px {'above' if apart > 0 else 'deep'}" in finding.what
+        assert finding.mend is not None
+        assert not list(feet_beside_the_ground(finding.mend(project), art))
 
 
 def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:

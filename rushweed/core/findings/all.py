@@ -48,6 +48,7 @@ CHECKS = (
     weave.no_start,
     weave.uneven_props,
     walk.walking_troubles,
+    walk.feet_beside_the_ground,
     names.lost_names,
     names.doubled_names,
     names.unlisted_files,

@@ -1,13 +1,22 @@
-"""Findings of Walk: what probes found in levels through which they were sent as these are."""
+"""Findings of Walk: what probes found in levels through which they were sent as these are, and
+feet that are not on the ground."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
+import numpy as np
+
+from rushweed.core.cut.animations import find_animation
 from rushweed.core.findings.finding import Finding
-from rushweed.core.gather.art import Art
+from rushweed.core.gather.art import Art, picture_key
+from rushweed.core.gather.solid import solid
+from rushweed.core.gauge.pivots import stand_on_feet
 from rushweed.core.project.project import Project
+from rushweed.core.values import Refusal
 from rushweed.core.walk.probing import known_probed, probe
+from rushweed.core.walk.showing import named_states
 from rushweed.core.walk.troubles import troubles
 from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
@@ -44,6 +53,44 @@ def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
                     level=level.name,
                     spot=trouble.place,
                 )
+
+
+def feet_beside_the_ground(project: Project, art: Art) -> Iterator[Finding]:
+    """The walker's figure where its pivot lies above or below the lowest pixel of how it stands."""
+    sheet = next((s for s in project.sheets if s.name == project.walker.sheet and s.pieces), None)
+    if sheet is None or all(level.view == "top-down" for level in project.levels):
+        return
+    stands = named_states(sheet, project.walker).get("stand", "")
+    animation = find_animation(sheet, stands)
+    number = animation.frames[0] if animation else sheet.pieces[0].number
+    frame = next((piece for piece in sheet.pieces if piece.number == number), sheet.pieces[0])
+
+    def look() -> int:
+        rows = np.flatnonzero(art.piece(sheet, frame)[..., 3].any(axis=1))
+        return int(rows[-1]) + 1 if len(rows) else 0
+
+    try:
+        lowest = art.found(sheet, int, ("lowest row", picture_key(sheet), frame.rect), look)
+        apart = round(frame.standing.y) - lowest
+        mask = solid(art.picture(sheet)) if lowest and apart else None
+    except Refusal:
+        return
+    if mask is None:
+        return
+    numbers = frozenset(piece.number for piece in sheet.pieces)
+    yield Finding(
+        "feet-beside-the-ground",
+        "Gauge",
+        say("{name} stands {n} px above the ground.", name=sheet.name, n=apart)
+        if apart > 0
+        else say("{name} stands {n} px deep in the ground.", name=sheet.name, n=-apart),
+        say("Its pivot is not where its feet are. Whoever plays sees it at every step."),
+        sheet.name,
+        sheet.name,
+        (frame.number,),
+        mend_words=say("By the feet of each"),
+        mend=partial(stand_on_feet, sheet=sheet.name, numbers=numbers, mask=mask),
+    )
 
 
 def send_probes(project: Project, art: Art) -> list[str]:
