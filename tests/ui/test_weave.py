@@ -293,6 +293,13 @@ def test_props_marks_and_measures(drive) -> None:
     assert body is not None and body.path is not None and len(body.path.points) == 2
     drive.press("Scatter")
     assert len(props()) == 14 and words(drive) == "Scattered props"
+    first = props()
+    drive.type_number("Seed", "7")
+    drive.press("Scatter")
+    assert len(props()) == 14 and props() != first, "another try takes the place of the last"
+    drive.window.menus.actions["edit.undo"].trigger()
+    assert len(props()) == 2
+    drive.window.menus.actions["edit.redo"].trigger()
     QTest.keyClick(drive.canvas, Qt.Key.Key_Delete)
     assert len(props()) == 13
     assert not things.chosen and not weave.slip.pose.isVisible()

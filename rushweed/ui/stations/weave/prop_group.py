@@ -9,6 +9,7 @@ from operator import attrgetter
 from typing import Any, Literal
 
 from rushweed.core.project.body import Body, BodyKind, Path
+from rushweed.core.project.history import History
 from rushweed.core.project.level import Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
@@ -58,6 +59,7 @@ class PropGroup(Group):
         super().__init__(number, say("Props"))
         self._desk, self._things, self._parts = services.desk, things, parts
         self._level, self._pieces = level, pieces
+        self._scattered: History | None = None
         snap = Chips(said(SNAPS), name=say("Snap to"))
         snap.show_value(things.snap)
         snap.entered.connect(self._set_snap)
@@ -234,7 +236,10 @@ class PropGroup(Group):
         def edit(project: Project) -> Project:
             return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
 
-        self._desk.do(say("Scattered props"), edit)
+        if self._desk.history is self._scattered:  # another try takes the place of the last
+            self._desk.undo()
+        if self._desk.do(say("Scattered props"), edit):
+            self._scattered = self._desk.history
 
 
 def _playing(project: Project, at: PropsAt, name: str) -> Project:
