@@ -29,6 +29,11 @@ class Selection:
         names = set(self.sheets)
         return [sheet for sheet in project.sheets if sheet.name in names]
 
+    def of_all_sheets(self, project: Project) -> Selection:
+        """Every sheet selected, and no piece of any."""
+        names = tuple(sheet.name for sheet in project.sheets)
+        return replace(self, sheets=names, pieces=frozenset())
+
     def picked(self, project: Project) -> dict[str, list[Piece]]:
         """The selected pieces by their sheets, in reading order; nobody may change that."""
         return _picked((self, project))

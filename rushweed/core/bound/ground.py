@@ -15,7 +15,7 @@ from rushweed.core.project.sheet import EvenCells, Sheet
 
 def undecided(project: Project, level: Level) -> dict[str, frozenset[int]]:
     """The numbers of painted tiles of which nobody said whether they are solid, by sheet, on the
-    layers of a level that stop walkers. A level in which nothing was decided carries nobody."""
+    layers of a level that stop walkers: they carry and stop nobody."""
     index = piece_index(project)
     painted = {number for one in level.layers if one.stops for number in one.cells.used()}
     found: dict[str, set[int]] = {}

@@ -9,13 +9,13 @@ from rushweed.core.bound.bodies import is_still
 from rushweed.core.bound.doubtful import clip_shapes, doubt_about
 from rushweed.core.bound.facts import name_kinds
 from rushweed.core.bound.geometry import MOST_CORNERS
-from rushweed.core.bound.ground import decide
+from rushweed.core.bound.ground import decide, undecided
 from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.standing import stand_on_drawn, standing_error
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
-from rushweed.core.project.project import Project, piece_index
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import say, say_of
@@ -77,17 +77,11 @@ def _standing_error(art: Art, sheet: Sheet, piece: Piece) -> int:
 
 def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets with painted tiles of which nobody said whether they are solid."""
-    index = piece_index(project)
-    used: set[int] = set()
+    found: dict[str, frozenset[int]] = {}
     for level in project.levels:
-        for layer in level.layers:
-            used |= layer.cells.used()
-    undecided: dict[str, list[int]] = {}
-    for number in sorted(used & index.keys()):
-        sheet, piece = index[number]
-        if piece.shapes is None:
-            undecided.setdefault(sheet.name, []).append(number)
-    for name, numbers in undecided.items():
+        for name, numbers in undecided(project, level).items():
+            found[name] = found.get(name, frozenset()) | numbers
+    for name, numbers in found.items():
         count = say_of(len(numbers), "1 painted tile", "{count} painted tiles")
         yield Finding(
             "undecided",
@@ -96,7 +90,7 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
             say("A walker goes through them as if they were not there."),
             name,
             name,
-            tuple(numbers),
+            tuple(sorted(numbers)),
             mend_words=say("Take them as the art says"),
             mend=partial(decide, art=art, wanted={name: numbers}),
         )

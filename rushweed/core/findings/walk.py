@@ -4,7 +4,6 @@ feet that are not on the ground."""
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import partial
 
 import numpy as np
 
@@ -71,13 +70,16 @@ def feet_beside_the_ground(project: Project, art: Art) -> Iterator[Finding]:
 
     try:
         lowest = art.found(sheet, int, ("lowest row", picture_key(sheet), frame.rect), look)
-        apart = round(frame.standing.y) - lowest
-        mask = solid(art.picture(sheet)) if lowest and apart else None
     except Refusal:
         return
-    if mask is None:
+    apart = round(frame.standing.y) - lowest
+    if not lowest or not apart:
         return
-    numbers = frozenset(piece.number for piece in sheet.pieces)
+
+    def mend(project: Project) -> Project:
+        numbers = frozenset(piece.number for piece in sheet.pieces)
+        return stand_on_feet(project, sheet.name, numbers, solid(art.picture(sheet)))
+
     yield Finding(
         "feet-beside-the-ground",
         "Gauge",
@@ -89,7 +91,7 @@ def feet_beside_the_ground(project: Project, art: Art) -> Iterator[Finding]:
         sheet.name,
         (frame.number,),
         mend_words=say("By the feet of each"),
-        mend=partial(stand_on_feet, sheet=sheet.name, numbers=numbers, mask=mask),
+        mend=mend,
     )
 
 

@@ -227,8 +227,7 @@ class Window(QMainWindow):
         every sheet, where the list of sheets has the focus."""
         selection = self.desk.selection
         if self.frame.rack.sheets.isAncestorOf(self.focusWidget() or self):
-            names = tuple(sheet.name for sheet in self.desk.project.sheets)
-            self.desk.select(replace(selection, sheets=names, pieces=frozenset()))
+            self.desk.select(selection.of_all_sheets(self.desk.project))
             return
         if self.router.shown.select_all():
             return

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtWidgets import (
     QFrame,
@@ -65,8 +63,7 @@ class SourcesFace(Face):
         self._cards.setFocus()
 
     def select_all(self) -> bool:
-        names = tuple(sheet.name for sheet in self.project.sheets)
-        self.desk.select(replace(self.selection, sheets=names, pieces=frozenset()))
+        self.desk.select(self.selection.of_all_sheets(self.project))
         return True
 
     def refresh(self) -> None:
