@@ -42,7 +42,7 @@ from rushweed.core.gather.pictures import Picture, read_picture  # noqa: E402
 from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
 from rushweed.core.project.sheet import ColourKey  # noqa: E402
-from tests.corpus.sheets import corpus  # noqa: E402
+from tools.corpus.sheets import corpus  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
 FRESH_SEED, FRESH_EACH = 60_000, 15

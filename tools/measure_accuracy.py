@@ -17,9 +17,9 @@ from rushweed.core.cut.seeing.trees import weights  # noqa: E402
 from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture  # noqa: E402
 from rushweed.core.values import Rect  # noqa: E402
 from rushweed.core.weave.hem_marks import read_marks  # noqa: E402
-from tests.corpus.pages import pages  # noqa: E402
-from tests.corpus.sheets import KINDS, UNLEARNED, Sample, corpus  # noqa: E402
-from tests.hem_sets import HemSet, draw_set  # noqa: E402
+from tools.corpus.hem_sets import HemSet, draw_set  # noqa: E402
+from tools.corpus.pages import pages  # noqa: E402
+from tools.corpus.sheets import KINDS, UNLEARNED, Sample, corpus  # noqa: E402
 from tools.measured_repairs import enlargement_table, keys_table  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
@@ -56,14 +56,14 @@ colour; of {unkeyed_count} without one, {unkeyed_right} are read with none. Keys
 
 ## On generated sheets
 
-{count} sheets from `tests/corpus/`, other ones than those that were learned from. Of the kinds in
+{count} sheets from `tools/corpus/`, other ones than those that were learned from. Of the kinds in
 the last rows ({unlearned}) none was, and *all* leaves them out.
 
 {made}
 
 ## Boxes of loose pieces
 
-Pages of figures whose boxes are known (`tests/corpus/pages.py`), trimmed and laid on shelves: how
+Pages of figures whose boxes are known (`tools/corpus/pages.py`), trimmed and laid on shelves: how
 many boxes are found, to nine tenths of what both cover, and how many of those that are found are
 boxes of figures. Where figures of all sizes touch, nothing tells where one ends but what is drawn.
 
@@ -73,8 +73,8 @@ boxes of figures. Where figures of all sizes touch, nothing tells where one ends
 
 ## Hems
 
-Generated sets of tiles with a rim of known width (`tests/hem_sets.py`), from one pixel to nearly
-half a tile, straight and rough, square and not: how many tiles are marked rightly in all nine
+Generated sets of tiles with a rim of known width (`tools/corpus/hem_sets.py`), from one pixel to
+nearly half a tile, straight and rough, square and not: how many tiles are marked rightly in all nine
 parts, by `core/weave/hem_marks.py`.
 
 {hems}

@@ -12,8 +12,8 @@ from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.redrawing import redrawn
 from rushweed.core.project.sheet import Kernel
 from rushweed.core.values import Size
-from tests.corpus.lossy import lossy_sheets, over, spilled
-from tests.corpus.sheets import corpus
+from tools.corpus.lossy import lossy_sheets, over, spilled
+from tools.corpus.sheets import corpus
 
 KEY_SEEDS = (1000, 100)
 NEAR_KEY = 8

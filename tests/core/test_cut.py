@@ -24,7 +24,7 @@ from rushweed.core.cut.seeing.ranked import Ranked
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
-from tests.corpus.sheets import corpus
+from tools.corpus.sheets import corpus
 
 SOURCE = Source("art/x.png", "0" * 64, Size(64, 48))
 FULL = np.ones((48, 64), bool)

@@ -32,7 +32,7 @@ from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.levels import add_level, set_cells
 from tests.core.test_walk import ground as stage
-from tests.corpus.pack import figures, ground, keyed, write_pack
+from tests.pack import figures, ground, keyed, write_pack
 from tests.samples import write_picture
 
 sizes = st.builds(Size, st.integers(1, 300), st.integers(1, 300))

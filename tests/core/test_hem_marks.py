@@ -17,7 +17,7 @@ from rushweed.core.weave.finding_hems import find_hems
 from rushweed.core.weave.finishing import draw_hem
 from rushweed.core.weave.hem_marks import read_marks
 from rushweed.core.weave.hems import Around, propose_hem
-from tests.hem_sets import HemSet, draw_set, marks_of
+from tools.corpus.hem_sets import HemSet, draw_set, marks_of
 
 SIZES = [(16, 16), (32, 32), (24, 16), (8, 8), (48, 40)]
 

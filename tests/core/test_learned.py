@@ -12,9 +12,9 @@ from rushweed.core.cut.seeing.trees import Trees
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.solid import solid
 from rushweed.core.values import Size
-from tests.corpus.figures import palette, texture
-from tests.corpus.laying import animated_rows, lay_out
-from tests.corpus.sheets import corpus
+from tools.corpus.figures import palette, texture
+from tools.corpus.laying import animated_rows, lay_out
+from tools.corpus.sheets import corpus
 
 pytestmark = pytest.mark.slow
 

@@ -10,7 +10,7 @@ import pytest
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.project.sheet import ColourKey
 from rushweed.core.values import Colour
-from tests.corpus.lossy import KEYS, Lossy, lossy_sheets, off, over, spilled
+from tools.corpus.lossy import KEYS, Lossy, lossy_sheets, off, over, spilled
 
 EACH = 6
 

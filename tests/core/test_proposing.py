@@ -28,8 +28,8 @@ from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Size
 from tests.conftest import DEMO
-from tests.hem_sets import HemSet, draw_set
 from tests.samples import write_picture
+from tools.corpus.hem_sets import HemSet, draw_set
 
 
 def proposed(*tiles: np.ndarray) -> list[Proposal]:

@@ -26,8 +26,8 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Kind, Licence, LoosePieces, Sheet, Source
 from rushweed.core.values import Rect, Size
 from tests.conftest import RAW
-from tests.corpus.sheets import KINDS, Sample, corpus
 from tests.samples import write_picture
+from tools.corpus.sheets import KINDS, Sample, corpus
 from tools.measure_accuracy import is_right
 
 pytestmark = pytest.mark.slow

@@ -29,7 +29,7 @@ from rushweed.core.project.project import Project, piece_index, used_numbers
 from rushweed.core.project.sheet import EvenCells, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.letting_go import numbers_of, remove_sheets, uses_of
-from tests.corpus.pack import figures, ground
+from tests.pack import figures, ground
 from tests.samples import projects, write_picture
 
 draw = np.random.default_rng(8)

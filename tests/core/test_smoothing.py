@@ -18,8 +18,8 @@ from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, Kernel, Redrawn
 from rushweed.core.values import Refusal, Size
-from tests.corpus.sheets import corpus
 from tests.samples import write_picture
+from tools.corpus.sheets import corpus
 
 R = Image.Resampling
 WAYS: dict[Kernel, R] = {"nearest": R.NEAREST, "linear": R.BILINEAR, "cubic": R.BICUBIC}

@@ -26,7 +26,7 @@ from rushweed.core.project import files
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
-from tests.corpus.figures import creature, frame, palette
+from tools.corpus.figures import creature, frame, palette
 
 CALLS = ("open", "rename", "unlink", "rmdir", "mkdir", "fsync", "lstat", "close")
 MOST_CALLS = 4000

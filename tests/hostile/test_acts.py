@@ -33,12 +33,12 @@ from rushweed.ui.shell.controls import Check, Chips, Choice, Field
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
-from tests.corpus.sheets import corpus
 from tests.driving import LEFT, Driver
 from tests.hands import QTest
 from tests.hostile import LONG, amount, tried
 from tests.hostile.promised import broken, broken_on_disk, broken_pictures
 from tests.samples import write_picture
+from tools.corpus.sheets import corpus
 
 WHAT = "acts of all stations in any order, every promise checked after each"
 NOT_ALONE = {

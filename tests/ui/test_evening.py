@@ -13,9 +13,9 @@ from PyQt6.QtCore import Qt
 from rushweed.core.cut.gathering import doubtful, see
 from rushweed.core.project import files
 from rushweed.core.values import Size
-from tests.corpus.pack import write_pack
 from tests.driving import LEFT, NONE, Driver
 from tests.hands import QTest
+from tests.pack import write_pack
 
 MOST_ACTIONS = 14
 

@@ -22,10 +22,10 @@ from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.gather.brought_back import BroughtBack
 from tests.conftest import RAW
-from tests.corpus.pack import figures
-from tests.corpus.sheets import corpus
 from tests.hands import QTest
+from tests.pack import figures
 from tests.samples import checkered, write_picture
+from tools.corpus.sheets import corpus
 
 LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

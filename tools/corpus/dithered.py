@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from tests.corpus.figures import Picture, Random, palette
-from tests.corpus.laying import lay_out
+from tools.corpus.figures import Picture, Random, palette
+from tools.corpus.laying import lay_out
 
 PATTERN = np.array([[0, 2], [3, 1]])
 """The smallest ordered dither; larger ones are made of it."""

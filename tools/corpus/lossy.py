@@ -10,8 +10,8 @@ import numpy as np
 from PIL import Image
 
 from rushweed.core.values import Colour
-from tests.corpus.figures import Picture, Random
-from tests.corpus.laying import animated_rows, lay_out, some_size
+from tools.corpus.figures import Picture, Random
+from tools.corpus.laying import animated_rows, lay_out, some_size
 
 KEYS = (Colour(0, 255, 0), Colour(255, 0, 255), Colour(0, 0, 0))
 QUALITIES = (85, 60)

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from tests.corpus.dithered import dithered_tiles, glow
-from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
-from tests.corpus.laying import animated_rows, lay_out, some_size, tiles
-from tests.corpus.rough import ROUGH
+from tools.corpus.dithered import dithered_tiles, glow
+from tools.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
+from tools.corpus.laying import animated_rows, lay_out, some_size, tiles
+from tools.corpus.rough import ROUGH
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
+from tools.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
 
 ODD_SIZES = (11, 13, 17, 19, 20, 22, 26, 28, 30, 34, 38, 40, 44, 50, 56, 72)
 USUAL_SIZES = (8, 16, 16, 16, 24, 32, 32, 32, 48, 64, 64)

@@ -6,9 +6,9 @@ from __future__ import annotations
 import numpy as np
 from scipy import ndimage
 
-from tests.corpus import pages
-from tests.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
-from tests.corpus.laying import Made, animated_rows, lay_out, some_size, tiles
+from tools.corpus import pages
+from tools.corpus.figures import Picture, Random, creature, frame, palette, texture, thing
+from tools.corpus.laying import Made, animated_rows, lay_out, some_size, tiles
 
 Cells = list[list[Picture | None]]
 

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from rushweed.core.values import Rect
-from tests.corpus.figures import Picture, Random, creature, frame, palette, thing
+from tools.corpus.figures import Picture, Random, creature, frame, palette, thing
 
 Page = tuple[Picture, list[Rect]]
 
