@@ -74,8 +74,8 @@ boxes of figures. Where figures of all sizes touch, nothing tells where one ends
 ## Hems
 
 Generated sets of tiles with a rim of known width (`tools/corpus/hem_sets.py`), from one pixel to
-nearly half a tile, straight and rough, square and not: how many tiles are marked rightly in all nine
-parts, by `core/weave/hem_marks.py`.
+nearly half a tile, straight and rough, square and not: how many tiles are marked rightly in all
+nine parts, by `core/weave/hem_marks.py`.
 
 {hems}
 
