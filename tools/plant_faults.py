@@ -23,16 +23,16 @@ from typing import NamedTuple
 ROOT = Path(__file__).parent.parent
 PAGE = ROOT / "docs" / "planted.md"
 RELATED = {
-    "bale/trimming.py": "trimming forms",
-    "bound/carrying.py": "facts proposing",
+    "bale/trimming.py": "fresh forms",
+    "bound/carrying.py": "facts bound",
     "bound/facts.py": "facts meeting",
-    "bound/simplify.py": "outlines fitting",
+    "bound/simplify.py": "outlines reshaping",
     "bound/twins.py": "editing_shapes bound",
-    "cut/correcting.py": "correcting staying frame_points",
+    "cut/correcting.py": "correcting staying animations",
     "cut/matching.py": "rereading staying",
     "cut/reshaping.py": "reshaping staying smoothing",
-    "cut/steadying.py": "animations steady_together",
-    "gather/colour_key.py": "gather lossy_keys",
+    "cut/steadying.py": "animations",
+    "gather/colour_key.py": "gather seeing",
     "gauge/pivots.py": "gauge bound rereading",
     "gauge/sampling.py": "sampling bound",
     "gauge/viewing.py": "sampling",
@@ -42,10 +42,10 @@ RELATED = {
     "walk/mover.py": "walk flock",
     "walk/rafts.py": "walk depth",
     "walk/walker.py": "walk flock depth",
-    "weave/finishing.py": "finishing hems hem_marks",
+    "weave/finishing.py": "finishing hems",
     "weave/painting.py": "weave finishing hems",
     "weave/posing.py": "posing depth",
-    "weave/props.py": "weave posing",
+    "weave/props.py": "hems posing",
 }
 """Modules of the core that are made of numbers, each with the tests that are about it."""
 SWAPPED = {

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 from typing import cast
 
@@ -12,6 +14,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.film import common_board, film, on_board
 from rushweed.core.cut.animations import (
     add_frames,
@@ -30,7 +33,10 @@ from rushweed.core.cut.animations import (
     set_rate,
     take_frames_out,
 )
+from rushweed.core.cut.correcting import recut
 from rushweed.core.cut.naming import name_pieces
+from rushweed.core.cut.reshaping import scaled, turn_sheets
+from rushweed.core.cut.steady_together import frames_of, steady_together, unrest_of
 from rushweed.core.cut.steadying import (
     Box,
     common_box,
@@ -48,11 +54,21 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import decode_frames, encode_png
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.true_pixel import enlarged
+from rushweed.core.gauge.frame_points import (
+    drop_point,
+    point_of,
+    put_point,
+    rename_point,
+    set_events,
+)
 from rushweed.core.gauge.pivots import set_pivot
+from rushweed.core.project import files
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
+from rushweed.core.project.rules import Recipe
 from rushweed.core.project.sheet import Animation, Piece, Play, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
+from tests.conftest import DEMO
 
 FRAME = 24
 holds = st.lists(st.integers(1, 4), min_size=1, max_size=6).map(tuple)
@@ -299,3 +315,137 @@ def test_a_moving_picture_shows_the_very_pixels(tmp_path: Path, form) -> None:
         film(art, sheet, animation, form, scale=999)
     with pytest.raises(Refusal, match="no frame"):
         film(art, sheet, Animation("lost", (77,)), form)
+
+
+SIDE, FRAMES = 32, 8
+drifts = st.lists(
+    st.tuples(st.integers(-3, 3), st.integers(-3, 0)), min_size=FRAMES, max_size=FRAMES
+)
+
+
+def strip(drift: list[tuple[int, int]], swing: int) -> np.ndarray:
+    """A figure with a body of some pattern and an arm that swings out, drifting in its cells."""
+    picture = np.zeros((SIDE, SIDE * FRAMES, 4), np.uint8)
+    pattern = np.random.default_rng(4).integers(40, 220, (14, 8, 3))
+    for frame, (across, up) in enumerate(drift):
+        left, top = frame * SIDE + 12 + across, 16 + up
+        picture[top : top + 14, left : left + 8, :3] = pattern
+        picture[top : top + 14, left : left + 8, 3] = 255
+        reach = swing * (frame % 3)
+        picture[top + 4 : top + 6, left + 8 : left + 8 + reach] = (200, 160, 120, 255)
+    return picture
+
+
+def drifting(picture: np.ndarray) -> Project:
+    pieces = tuple(
+        Piece(n + 1, Rect(n * SIDE, 0, SIDE, SIDE), Point(SIDE // 2, SIDE)) for n in range(FRAMES)
+    )
+    walk, turn = Animation("walk", (1, 2, 3, 4)), Animation("turn", (5, 6, 7, 8))
+    return Project(sheets=(Sheet("heron", (), pieces=pieces, animations=(walk, turn)),))
+
+
+@given(drifts, st.integers(0, 2))
+def test_feet_and_bodies_lie_upon_each_other_in_all_animations(
+    drift: list[tuple[int, int]], swing: int
+) -> None:
+    picture = strip(drift, swing)
+    project, mask = drifting(picture), solid(picture)
+    steady = steady_together(project, "heron", ("walk", "turn"), picture)
+    sheet = steady.sheet("heron")
+    stances = [stance(piece, mask) for piece in frames_of(sheet, ("walk", "turn"))]
+    assert len({one.foot for one in stances if one}) == 1
+    wandered = {one.feet for one in unrest_of(project.sheet("heron"), mask)}
+    if wandered and max(abs(across) for across, _ in drift) > 2:
+        lefts = {one.box.x for one in stances if one}
+        assert max(lefts) - min(lefts) <= 2
+    assert not any(one.feet for one in unrest_of(sheet, mask))
+    again = steady_together(steady, "heron", ("walk", "turn"), picture)
+    assert again == steady, "what stands still is left alone"
+
+
+def test_what_leaves_the_ground_is_not_proposed() -> None:
+    picture = strip([(0, -(i % 4)) for i in range(FRAMES)], 0)
+    project, mask = drifting(picture), solid(picture)
+    sheet = project.sheet("heron")
+    assert [one.name for one in unrest_of(sheet, mask)] == ["walk", "turn"]
+    names = ("high_jump", "fall 2")
+    renamed = tuple(
+        Animation(name, one.frames) for name, one in zip(names, sheet.animations, strict=True)
+    )
+    jumping = Sheet("heron", (), pieces=sheet.pieces, animations=renamed)
+    assert unrest_of(jumping, mask) == []
+
+
+KEEPER = files.load(DEMO).sheet("keeper")
+NUMBERS = frozenset(piece.number for piece in KEEPER.pieces[:3])
+
+
+def with_hand(x: float = 5, y: float = 9) -> Project:
+    return put_point(files.load(DEMO), NUMBERS, "hand", x, y)
+
+
+def on_picture(project: Project) -> list[tuple[float, float]]:
+    """Where the points lie on the sheet's picture."""
+    pieces = [p for p in project.sheet("keeper").pieces if p.number in NUMBERS]
+    return [(p.rect.x + one.x, p.rect.y + one.y) for p in pieces for one in p.points]
+
+
+@given(st.lists(st.sampled_from(["across", "down", "quarter"]), max_size=6))
+def test_points_turn_with_their_sheet(turns: list[str]) -> None:
+    project = with_hand()
+    before = on_picture(project)
+    for turn in turns:
+        project = turn_sheets(project, ("keeper",), turn)  # type: ignore[arg-type]
+    back = {"across": ["across"], "down": ["down"], "quarter": ["quarter"] * 3}
+    for turn in reversed(turns):
+        for one in back[turn]:
+            project = turn_sheets(project, ("keeper",), one)  # type: ignore[arg-type]
+    assert on_picture(project) == before
+
+
+@given(st.integers(-6, 6), st.integers(-6, 6), st.integers(1, 4))
+def test_points_stay_on_the_picture_and_grow_with_it(dx: int, dy: int, factor: int) -> None:
+    piece = with_hand().sheet("keeper").pieces[0]
+    moved = recut(piece, piece.rect.moved(dx, dy))
+    [old], [new] = piece.points, moved.points
+    assert (moved.rect.x + new.x, moved.rect.y + new.y) == (
+        piece.rect.x + old.x,
+        piece.rect.y + old.y,
+    )
+    large = scaled(with_hand().sheet("keeper"), Fraction(factor)).pieces[0].points[0]
+    assert (large.x, large.y) == (5 * factor, 9 * factor)
+
+
+def test_points_are_put_moved_renamed_and_dropped() -> None:
+    project = put_point(with_hand(), NUMBERS, "lamp")
+    first = project.sheet("keeper").pieces[0]
+    lamp = point_of(first, "lamp")
+    assert lamp is not None and (lamp.x, lamp.y) == tuple(first.pivot), "it begins at the pivot"
+    project = put_point(project, NUMBERS, "hand", x=7)
+    hand = point_of(project.sheet("keeper").pieces[0], "hand")
+    assert hand is not None and (hand.x, hand.y) == (7, 9)
+    assert [p.name for p in project.sheet("keeper").pieces[0].points] == ["hand", "lamp"]
+    with pytest.raises(Refusal, match="“lamp” already"):
+        rename_point(project, NUMBERS, "hand", " lamp ")
+    for name in ("", "  ", "a, b", "x" * 201):
+        with pytest.raises(Refusal, match="Type"):
+            rename_point(project, NUMBERS, "hand", name)
+    project = drop_point(rename_point(project, NUMBERS, "hand", "fist"), NUMBERS, "lamp")
+    assert [p.name for p in project.sheet("keeper").pieces[0].points] == ["fist"]
+    events = set_events(project, NUMBERS, " step,, splash , step ")
+    assert events.sheet("keeper").pieces[0].events == ("step", "splash")
+    assert set_events(events, NUMBERS, "").sheet("keeper").pieces[0].events == ()
+
+
+@pytest.mark.parametrize(("y_up", "units"), [(False, "pixels"), (True, "units")])
+def test_bundles_tell_them_in_their_own_measures(y_up: bool, units: str) -> None:
+    project = set_events(with_hand(), NUMBERS, "step")
+    recipe = Recipe("Game", y_up, units)  # type: ignore[arg-type]
+    told = json.loads(make_bundle(project, Art(DEMO), recipe).files["bundle.json"])
+    entry = next(p for p in told["pieces"] if p["number"] in NUMBERS)
+    assert entry["events"] == ["step"]
+    [point] = entry["points"]
+    high = entry["size"][1]
+    expected = (5 / 16, (high - 9) / 16) if y_up else (5, 9)
+    assert (point["name"], point["x"], point["y"]) == ("hand", *expected)
+    assert Rect(0, 0, *entry["size"]).width > 5

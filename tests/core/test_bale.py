@@ -22,13 +22,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from examples.read_bundle import cells_of
 from rushweed.core.bale import templates
 from rushweed.core.bale.building import build_all, build_each
 from rushweed.core.bale.bundle import make_bundle
+from rushweed.core.bale.comparing import compare, read_manifest
+from rushweed.core.bale.levels_apart import joined
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
 from rushweed.core.bale.reading_ahead import read_ahead
 from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.telling_cells import RowForm, chunks_of, told_cells
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
@@ -39,6 +43,8 @@ from rushweed.core.gather.pictures import content_hash, read_picture
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
+from rushweed.core.project.cells import Cells, Key
+from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.rules import Compression, Recipe
 from rushweed.core.project.sheet import Belonging, Licence
 from rushweed.core.values import Rect, Refusal, Size
@@ -424,3 +430,61 @@ def test_normal_maps_stay_whole_and_credits_say_it_all(demo: Path) -> None:
     assert "by Ode, licence CC0-1.0, source: https://example.org/ode" in text
     single = make_bundle(project, Art(demo), one).files["bundle.json"].decode()
     assert not re.search(r"[\[,:]-?\d+\.0[,\]}]", single), "whole numbers are written whole"
+
+
+Painted = dict[Key, tuple[int, int]]
+FORMS: tuple[RowForm, ...] = ("runs", "plain", "packed")
+places = st.tuples(st.integers(-70, 70), st.integers(-70, 70))
+painted = st.dictionaries(places, st.tuples(st.integers(1, 70_000), st.integers(0, 7)))
+
+
+def read(rows: list[Any]) -> Painted:
+    return {(x, y): (number, turn) for row in rows for y, x, number, turn in cells_of(row)}
+
+
+@given(st.lists(painted, min_size=1, max_size=3), st.integers(1, 200), st.sampled_from(FORMS))
+def test_all_that_is_painted_is_in_one_chunk_and_in_the_right_one(
+    drawn: list[Painted], side: int, form: RowForm
+) -> None:
+    level = Level("x", tuple(Layer(str(n), Cells().painted(one)) for n, one in enumerate(drawn)))
+    assert [read(told_cells(layer.cells, form)) for layer in level.layers] == drawn
+    found: list[Painted] = [{} for _ in drawn]
+    for column, row, layers in chunks_of(level, side, form):
+        for at, rows in zip(found, layers, strict=True):
+            cells = read(rows)
+            assert all((x // side, y // side) == (column, row) for x, y in cells)
+            assert not cells.keys() & at.keys()
+            at.update(cells)
+    assert found == drawn
+
+
+RECIPES = [
+    Recipe(f"{form} {chunk}", rows=form, chunk=chunk, levels_apart=True, outlines=False)
+    for form in FORMS
+    for chunk in (0, 16)
+]
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("recipe", RECIPES, ids=lambda recipe: recipe.name)
+def test_a_bundle_in_chunks_is_the_same_to_a_game(recipe: Recipe, tmp_path: Path) -> None:
+    project, art = files.load(DEMO), Art(DEMO)
+    made = make_bundle(project, art, recipe).files
+    body = json.loads(made["bundle.json"])
+    jsonschema.validate(body, schema())
+    whole = joined(body, lambda name: json.loads(made[name]))
+    jsonschema.validate(whole, schema())
+    for level, told in zip(project.levels, whole["levels"], strict=True):
+        for layer, entry in zip(level.layers, told["layers"], strict=True):
+            assert Cells().painted(read(entry["cells"])) == layer.cells
+    names = {level["file"] for level in body["levels"]}
+    names |= {chunk["file"] for name in names for chunk in json.loads(made[name])["chunks"]}
+    assert names < made.keys() and all(name in body["files"] for name in names)
+    assert (len(names) > len(project.levels)) is (recipe.chunk > 0)
+    for name, data in made.items():
+        (tmp_path / name).write_bytes(data)
+    assert not list(compare(whole, read_manifest(tmp_path)))
+    first = tmp_path / body["levels"][0]["file"]
+    first.write_text(json.dumps({**json.loads(first.read_text()), "chunks": [{"file": "../x"}]}))
+    with pytest.raises(Refusal, match="bundle"):
+        read_manifest(tmp_path)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import struct
+import tracemalloc
 import zlib
 from pathlib import Path
 
@@ -14,21 +15,41 @@ from hypothesis import strategies as st
 from PIL import Image
 from scipy import ndimage
 
+from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept, by_best_guesses, cut_as, gather
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.reshaping import set_pixel
+from rushweed.core.findings import gauge
 from rushweed.core.findings.all import find_all
+from rushweed.core.gather import banded, smoothing
 from rushweed.core.gather.art import Art, cut_out, side_by_side
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
 from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.licences import identifiers
 from rushweed.core.gather.memory import SMALL, Memory
-from rushweed.core.gather.pictures import decode, encode_png, read_picture
+from rushweed.core.gather.pictures import content_hash, decode, encode_png, read_picture
+from rushweed.core.gather.relatives import (
+    belonging_words,
+    join_relative,
+    relatives,
+    release_relative,
+)
 from rushweed.core.gather.sequences import expand, stem_of
 from rushweed.core.gather.sources import set_licence
+from rushweed.core.gather.thumbnails import thumbnail
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import ColourKey, EvenCells, Layout, LoosePieces, OnePicture
+from rushweed.core.project.sheet import (
+    Belonging,
+    ColourKey,
+    EvenCells,
+    Kind,
+    Layout,
+    LoosePieces,
+    OnePicture,
+    Sheet,
+    Source,
+)
 from rushweed.core.values import Colour, Rect, Refusal, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
@@ -338,3 +359,113 @@ def test_what_is_kept_stays_within_its_bound_and_counts_once(asked: list[tuple[i
         held = sum(value.nbytes for value in kept.values() if value is not None)
         assert held == 2 * size - memory.free <= 2 * size
         assert memory.find(key) is values[which]
+
+
+SIDE = 38
+KINDS: tuple[Kind, ...] = ("picture", "sheet", "tileset")
+sides = st.one_of(st.integers(1, 90), st.sampled_from([300, 1400, 5000]))
+
+
+@given(sides, sides, st.floats(0, 1), st.floats(0, 1), st.sampled_from(KINDS))
+def test_a_thumbnail_is_small_and_shows_what_is_drawn(
+    width: int, height: int, across: float, down: float, kind: Kind
+) -> None:
+    """One dot of 9 × 9 px lies anywhere, in red; all else is clear."""
+    picture = np.zeros((height, width, 4), np.uint8)
+    x, y = int(across * (width - 1)), int(down * (height - 1))
+    picture[y : y + 9, x : x + 9] = (255, 0, 0, 255)
+    art = Art(Path(), Memory())
+    art.put(picture.tobytes(), picture)
+    source = Source("art/dot.png", content_hash(picture.tobytes()), Size(width, height))
+    project = Project(sheets=(Sheet("dot", (source,), kind),))
+    if kind != "picture":
+        cells = EvenCells(Size(max(1, width // 3), max(1, height // 2)))
+        project = cut(project, "dot", cells, picture[..., 3] > 0)
+    shown = thumbnail(art, project.sheet("dot"), SIDE)
+    assert min(shown.shape[:2]) >= 1 and max(shown.shape[:2]) < 4 * SIDE
+    assert shown[..., 3].any(), "something is seen"
+    assert (shown[shown[..., 3] > 0][:, 0] == 255).all(), "no colour is mixed with what is clear"
+
+
+def test_a_thumbnail_of_a_huge_picture_takes_little_memory() -> None:
+    """Whoever paints the rack waits for it."""
+    picture = np.full((8192, 8192, 4), (40, 90, 200, 255), np.uint8)
+    art = Art(Path(), Memory())
+    art.put(b"huge", picture)
+    source = Source("art/huge.png", content_hash(b"huge"), Size(8192, 8192))
+    tracemalloc.start()
+    shown = thumbnail(art, Sheet("huge", (source,)), SIDE)
+    _, most = tracemalloc.get_traced_memory()
+    tracemalloc.stop()
+    assert (shown == (40, 90, 200, 255)).all() and max(shown.shape) < 4 * SIDE
+    assert most < 1 << 24, "of a picture of a quarter of a gigabyte"
+
+
+sides_of_banded = st.integers(1, 24), st.integers(3, 20)
+
+
+@given(st.integers(1, 90), *sides_of_banded, st.integers(1, 80), st.integers(0, 99))
+def test_colours_are_counted_as_all_at_once(
+    kinds: int, height: int, width: int, most: int, seed: int
+) -> None:
+    words = np.random.default_rng(seed).integers(0, kinds, (height, width)).astype(np.uint32)
+    picture = words.view(np.uint8).reshape(height, width, 4)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(banded, "AT_ONCE", 37)
+        assert gauge._colours(picture, most) == min(len(np.unique(words)), most + 1)
+
+
+@given(*sides_of_banded, st.integers(0, 99))
+def test_steps_and_bends_are_those_of_the_whole_picture(height: int, width: int, seed: int) -> None:
+    picture = np.random.default_rng(seed).integers(0, 256, (height, width, 4), np.uint8)
+    steps = np.abs(np.diff(picture.astype(int), axis=1)).max(axis=2)
+    grey = smoothing.multiplied(picture).sum(axis=2)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(banded, "AT_ONCE", 37)
+        np.testing.assert_array_equal(
+            gauge._steps(picture), np.bincount(steps.ravel(), minlength=256)
+        )
+        np.testing.assert_allclose(
+            smoothing._bends(picture), np.abs(np.diff(grey, 2, axis=1)).mean(axis=0)
+        )
+
+
+def test_densities_and_normal_maps_are_told_by_name_and_size(tmp_path: Path) -> None:
+    art = Art(tmp_path / "project")
+    project = Project()
+    sizes = {
+        "Reed": (12, 10),
+        "reed@2x": (24, 20),
+        "reed_3x": (36, 31),
+        "reed_n": (12, 10),
+        "crab_1x": (8, 8),
+        "crab-2x": (16, 16),
+        "heron_normal": (9, 9),
+        "box": (5, 5),
+    }
+    for name, size in sizes.items():
+        picture = write_picture(tmp_path / f"{name}.png", checkered(*size))
+        project, _ = gather(project, art, [picture])
+    project = set_licence(project, ("Reed",), identifier="CC0-1.0", author="Mara Sedge")
+    found = relatives(project)
+    assert found == {
+        "reed@2x": Belonging("density", "Reed", 2),
+        "reed_n": Belonging("normal map", "Reed"),
+        "crab-2x": Belonging("density", "crab_1x", 2),
+    }, "a wrong size or a missing base is no relation"
+    taken = project
+    for name in found:
+        taken = accept(taken, art, name)
+    assert {s.name: s.belongs for s in taken.sheets if s.belongs} == found
+    assert taken.sheet("reed_n").licence == project.sheet("Reed").licence
+    uncut = {f.sheet for f in find_all(taken, art) if f.code == "not-cut"}
+    assert uncut == set(sizes) - set(found)
+    assert relatives(taken) == {} and belonging_words(found["reed@2x"]) == "Reed at 2×"
+    assert release_relative(taken, "reed_n").sheet("reed_n").belongs is None
+    for name, to, words in (
+        ("reed_3x", "Reed", "do not fit"),
+        ("box", "reed_n", "belongs elsewhere"),
+        ("box", "box", "belongs elsewhere"),
+    ):
+        with pytest.raises(Refusal, match=words):
+            join_relative(taken, name, Belonging("density", to, 3))

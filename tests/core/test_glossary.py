@@ -1,12 +1,16 @@
-"""The glossary leads to what is there."""
+"""What is written beside the code is true: the glossary, and examples in docstrings."""
 
 from __future__ import annotations
 
+import doctest
+import importlib
+import pkgutil
 import re
 from importlib import import_module
 
 import pytest
 
+import rushweed.core
 from tests.conftest import ROOT
 
 PAGE = ROOT / "docs" / "glossary.md"
@@ -29,3 +33,12 @@ def test_each_word_leads_to_code_of_that_name(
         fields = getattr(found, "__dataclass_fields__", {})
         assert part in fields or hasattr(found, part), f"{ours}: {module} has no {part}"
         found = getattr(found, part, None)
+
+
+def test_examples_in_docstrings_are_true() -> None:
+    tried = 0
+    for found in pkgutil.walk_packages(rushweed.core.__path__, "rushweed.core."):
+        result = doctest.testmod(importlib.import_module(found.name))
+        assert not result.failed, found.name
+        tried += result.attempted
+    assert tried > 10

@@ -6,23 +6,39 @@ import errno
 import json
 import os
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import MISSING, fields, is_dataclass, replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from pydantic import TypeAdapter, ValidationError
 
+from rushweed.core.bale.describing import describe
+from rushweed.core.bale.manifest import Manifest
+from rushweed.core.bale.pages import make_atlas
+from rushweed.core.bound.facts import note_value
 from rushweed.core.bound.shaping import full_box, set_shapes
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gauge.pivots import set_anchor, set_pivot
 from rushweed.core.gauge.treating import set_filter, set_pixels_per_unit
 from rushweed.core.project import files
+from rushweed.core.project.building import Doubtful, build
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.checking import all_pieces
+from rushweed.core.project.dumping import dumped, dumped_briefly
+from rushweed.core.project.facts import Note
 from rushweed.core.project.history import History
+from rushweed.core.project.level import Level
 from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
+from rushweed.core.project.reading import exactly
+from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.shape import Shape
+from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.text import rendered, to_json
 from rushweed.core.values import Refusal, Size
 from rushweed.core.weave.levels import add_level, set_cells, show_layer
 from rushweed.core.weave.painting import single, stroke
@@ -187,3 +203,153 @@ def test_one_window_at_a_time(demo: Path) -> None:
         ProjectLock(demo)
     first.release()
     ProjectLock(demo).release()
+
+
+anything: st.SearchStrategy[Any] = st.sampled_from(
+    (Sheet, Recipe, Treatment, Walker, GroundRules)
+).flatmap(st.from_type)
+
+
+def modelled(kind: Any, value: Any) -> Any:
+    return TypeAdapter(kind).dump_python(value, mode="json")
+
+
+@given(anything)
+def test_a_value_is_told_as_its_model_would(value: Any) -> None:
+    assert to_json(dumped(value)) == to_json(modelled(type(value), value))
+
+
+def test_yes_is_told_as_true_and_not_as_a_number() -> None:
+    notes = (Note("open", "yes", "yes or no"), Note("gold", "1", "number"))
+    told = dumped({note.key: note_value(note) for note in notes})
+    assert json.dumps(json.loads(to_json(told))) == '{"open": true, "gold": 1}'
+
+
+@given(projects())
+def test_what_is_told_briefly_is_read_again(project: Project) -> None:
+    for value in (*project.sheets, *project.levels):
+        brief = dumped_briefly(value)
+        assert build(type(value), brief) == value
+        assert json.loads(rendered(brief)) == brief
+        assert rendered(brief) == to_json(brief), "there is nothing left to make plain"
+
+
+def needless(value: Any, brief: Any) -> list[tuple[type, str]]:
+    """What is told in a value though it is as it would be anyway."""
+    if isinstance(value, tuple):
+        return [one for pair in zip(value, brief, strict=True) for one in needless(*pair)]
+    if not is_dataclass(value):
+        return []
+    usual = {
+        field.name: field.default if field.default_factory is MISSING else field.default_factory()
+        for field in fields(value)
+    }
+    found = [one for name in brief for one in needless(getattr(value, name), brief[name])]
+    return found + [(type(value), n) for n in brief if getattr(value, n) == usual[n]]
+
+
+@given(projects())
+def test_nothing_needless_is_told_but_of_what_kind_things_are(project: Project) -> None:
+    for value in (*project.sheets, *project.levels):
+        told = needless(value, dumped_briefly(value))
+        assert all(name == "kind" for _, name in told)
+        assert (Sheet, "kind") not in told
+        layout = getattr(value, "layout", None)
+        assert layout is None or (type(layout), "kind") in told
+
+
+def test_the_manifest_of_the_demo_is_told_as_its_model_would(demo: Path) -> None:
+    project = files.load(demo)
+    art, recipe = Art(demo), project.recipes[0]
+    atlas = make_atlas(project, art, recipe)
+    described = describe(project, art.memory, recipe, atlas.placed)
+    assert dumped(described) == modelled(Manifest, described)
+
+
+Spoil = Callable[[dict[str, Any]], object]
+SHEET, HEAD = "sheets/heron.sheet.json", "project.rushweed"
+
+
+def twice(body: dict[str, Any]) -> None:
+    body["pieces"][1]["number"] = body["pieces"][0]["number"]
+
+
+BREACHES: list[tuple[str, Spoil, str]] = [
+    (SHEET, twice, "two pieces have the number"),
+    (SHEET, lambda b: b["animations"][0]["frames"].append(99_999), "99999, which is not there"),
+    (SHEET, lambda b: b["animations"][0].update(holds=[1]), "holds 1 frames"),
+    (SHEET, lambda b: b["layout"].update(cell=[0, 4]), "cells, margins or gaps"),
+    (SHEET, lambda b: b["layout"].update(gap=[-1, 0]), "cells, margins or gaps"),
+    (SHEET, lambda b: b["sources"].clear(), "no picture"),
+    (SHEET, lambda b: b["sources"][0].update(size=[0, 9]), "px large"),
+    (SHEET, lambda b: b.update(name="keeper"), "another sheet called"),
+    (HEAD, lambda b: b.update(next_number=2), "there is a piece"),
+    (HEAD, lambda b: b["rules"].update(tile=[0, 16]), "rules are not right"),
+    (HEAD, lambda b: b["rules"].update(resolution=[4, 4]), "rules are not right"),
+    (HEAD, lambda b: b["walker"].update(body=[-3, 4]), "walker › body is not from 0"),
+    ("levels/heron-pool.level.json", lambda b: b["layers"].clear(), "no layer"),
+    ("levels/heron-pool.level.json", lambda b: b.update(name="Sluice house"), "another level"),
+    (SHEET, lambda b: b.update(nonsense=1), "nonsense"),
+    (SHEET, lambda b: b["layout"].update(cell=["24", 32]), "valid integer"),
+    (SHEET, lambda b: b["layout"].update(cell=[24.0, 32]), "valid integer"),
+    (SHEET, lambda b: b["layout"].pop("kind"), "layout is not right (it says no kind)"),
+    (SHEET, lambda b: b["layout"].update(kind="cells"), "'even cells', 'loose pieces'"),
+    (HEAD, lambda b: b["walker"].update(short_jumps=1), "valid boolean"),
+]
+
+
+@pytest.mark.parametrize(("name", "spoil", "told"), BREACHES)
+def test_each_breach_is_a_sentence_and_the_rest_opens(
+    demo: Path, name: str, spoil: Spoil, told: str
+) -> None:
+    path = demo / name
+    body = json.loads(path.read_text())
+    spoil(body)
+    path.write_text(json.dumps(body))
+    before = path.read_bytes()
+    with pytest.raises(Refusal) as refused:
+        files.load(demo)
+    sentence = str(refused.value)
+    assert told in sentence and Path(name).name in sentence and sentence.endswith(".")
+    project, left_out = files.load_what_is_whole(demo)
+    assert left_out and told in "\n".join(left_out)
+    assert len(project.sheets) >= 18 and len(project.levels) >= 2
+    numbers = [piece.number for sheet in project.sheets for piece in all_pieces(sheet)]
+    assert len(set(numbers)) == len(numbers) and max(numbers) < project.next_number
+    files.save(project, demo.parent / "whole")
+    assert files.load(demo.parent / "whole") == project, "what was opened is whole"
+    assert path.read_bytes() == before
+
+
+def spoilt(node: Any, data: st.DataObject) -> Any:
+    """Plain JSON with one of its parts lengthened, shortened or of another type."""
+    if isinstance(node, (dict, list)) and node and data.draw(st.booleans()):
+        keys = list(node) if isinstance(node, dict) else list(range(len(node)))
+        key = data.draw(st.sampled_from(keys))
+        node[key] = spoilt(node[key], data)
+        return node
+    if isinstance(node, list):
+        return data.draw(st.sampled_from([[*node, 3], node[:-1], [*node, None]]))
+    junk: list[Any] = [True, 4.0, 1, "1", None, [], {}, -1, "side", 2.5, 10**30]
+    return data.draw(st.sampled_from(junk))
+
+
+@given(projects(), st.data())
+def test_what_is_read_quickly_is_what_the_models_read(
+    project: Project, data: st.DataObject
+) -> None:
+    """Both accept the same, and make the same of it: a text is no number, neither is true, and 4.0
+    is no whole one."""
+    written = files.to_files(project)
+    for name, whole in written.items():
+        kind = Sheet if "sheet" in name else Level if "level" in name else files.Head
+        body = spoilt(json.loads(whole), data)
+        if isinstance(body, dict):
+            body.pop("format", None)
+        try:
+            quick = build(kind, body)
+        except Doubtful:
+            with pytest.raises(ValidationError):
+                exactly(kind, body)
+        else:
+            assert quick == exactly(kind, body)

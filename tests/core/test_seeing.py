@@ -19,14 +19,28 @@ from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
 from rushweed.core.cut.seeing.hints import cells_around, likeliest_with
+from rushweed.core.cut.seeing.names import sizes_in
 from rushweed.core.cut.seeing.packs import is_like
-from rushweed.core.cut.seeing.trees import weights
+from rushweed.core.cut.seeing.trees import Trees, weights
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.colour_key import apply_key, guess_key
+from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import EvenCells, Kind, Licence, LoosePieces, Sheet, Source
-from rushweed.core.values import Rect, Size
+from rushweed.core.project.sheet import (
+    ColourKey,
+    EvenCells,
+    Kind,
+    Licence,
+    LoosePieces,
+    Sheet,
+    Source,
+)
+from rushweed.core.values import Colour, Rect, Size
 from tests.conftest import RAW
 from tests.samples import write_picture
+from tools.corpus.figures import palette, texture
+from tools.corpus.laying import animated_rows, lay_out
+from tools.corpus.lossy import KEYS, Lossy, lossy_sheets, off, over, spilled
 from tools.corpus.sheets import KINDS, Sample, corpus
 from tools.measure_accuracy import is_right
 
@@ -189,3 +203,150 @@ def test_a_cell_that_is_shown_roughly_is_taken_exactly(data: st.DataObject) -> N
         assert cells_around(seen.grids, seen.drawn, shown) == layout
         typed = likeliest_with(seen.grids, seen.drawn, "cell", 0, layout.cell.width)
         assert typed.cell.width == layout.cell.width and typed == seen.grids[0].layout
+
+
+MEASURES, DEPTH = 3, 3
+NODES = 2 ** (DEPTH + 1) - 1
+thresholds = st.integers(-3, 3)
+
+
+@st.composite
+def trees(draw: st.DrawFn) -> Trees:
+    """Full binary trees some of whose nodes are leaves early."""
+    count = draw(st.integers(1, 4))
+    measure = np.full((count, NODES), -1, np.int16)
+    for tree in range(count):
+        for node in range(NODES // 2):
+            parent = (node - 1) // 2
+            if node == 0 or measure[tree, parent] >= 0:
+                measure[tree, node] = draw(st.integers(-1, MEASURES - 1))
+    places = np.arange(NODES)
+    left = np.broadcast_to(np.minimum(2 * places + 1, NODES - 1), measure.shape).astype(np.int16)
+    right = np.broadcast_to(np.minimum(2 * places + 2, NODES - 1), measure.shape).astype(np.int16)
+    size = count * NODES
+    values = draw(st.lists(thresholds, min_size=size, max_size=size))
+    worth = draw(st.lists(st.integers(-9, 9), min_size=size, max_size=size))
+    shape = (count, NODES)
+    return Trees(
+        measure,
+        np.array(values, float).reshape(shape),
+        left,
+        right,
+        np.array(worth, np.float32).reshape(shape),
+        DEPTH,
+    )
+
+
+@given(trees(), st.lists(st.tuples(*[st.floats(-4, 4, width=32)] * MEASURES), min_size=1))
+def test_trees_are_walked_by_their_thresholds(made: Trees, rows: list[tuple[float, ...]]) -> None:
+    def walked(tree: int, row: tuple[float, ...]) -> float:
+        node = 0
+        while made.measure[tree, node] >= 0:
+            lower = row[made.measure[tree, node]] <= made.threshold[tree, node]
+            node = int((made.left if lower else made.right)[tree, node])
+        return float(made.worth[tree, node])
+
+    wanted = [sum(walked(tree, row) for tree in range(len(made.measure))) for row in rows]
+    np.testing.assert_allclose(made.scores(np.array(rows, np.float32)), wanted, atol=1e-6)
+
+
+@pytest.mark.parametrize("ground", [(0, 0, 0), (255, 255, 255), (255, 0, 255), (0, 128, 128)])
+def test_a_flat_backdrop_of_figures_stands_for_nothing(ground: tuple[int, int, int]) -> None:
+    for seed in range(6):
+        draw = np.random.default_rng(seed)
+        clear = lay_out(animated_rows(draw, (32, 32), 2, 6), (32, 32))
+        flat = clear.copy()
+        flat[clear[..., 3] == 0] = (*ground, 255)
+        flat[..., 3] = 255
+        key = guess_key(flat)
+        assert key is not None and tuple(key.colour)[:3] == ground
+        freed = solid(apply_key(flat, key))
+        drawn = clear[..., 3] > 0
+        assert not (freed & ~drawn).any(), "all of the backdrop is nothing"
+
+
+def test_a_picture_that_fills_its_canvas_has_no_key() -> None:
+    full = [one for one in corpus(6, 3000) if one.kind in ("one picture, full", "bold tiles")]
+    assert [guess_key(sample.picture) for sample in full] == [None] * len(full)
+    draw = np.random.default_rng(3)
+    tile = texture(draw, 64, 64, palette(draw))
+    assert guess_key(np.ascontiguousarray(tile)) is None
+
+
+@given(st.integers(4, 256), st.integers(4, 256), st.sampled_from(["x", "X", "×", "_x_"]))
+def test_sizes_in_names(width: int, height: int, between: str) -> None:
+    found = sizes_in(f"fen_{width}{between}{height}_b")
+    assert found in ({Size(width, height)}, set()) and sizes_in("fen") == set()
+    assert between == "_x_" or found == {Size(width, height)}
+
+
+EACH = 6
+
+
+@pytest.fixture(scope="module")
+def sheets() -> list[Lossy]:
+    return list(lossy_sheets(EACH))
+
+
+@pytest.mark.slow
+def test_keys_are_known_and_hardly_anything_of_them_stays(sheets: list[Lossy]) -> None:
+    known, stays, seen = 0, 0.0, 0
+    for sheet in sheets:
+        key = guess_key(sheet.picture)
+        if key is None or max(abs(a - b) for a, b in zip(key.colour, sheet.key, strict=True)) > 8:
+            continue
+        known += 1
+        result = apply_key(sheet.picture, key)
+        count = int((result[..., 3] > 0).sum())
+        stays, seen = stays + spilled(result, sheet) * count, seen + count
+    assert known >= 0.95 * len(sheets)
+    assert stays / seen <= 0.005, "pixels nearer to the key than to the art"
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("seed", [100, 200])
+def test_no_lossy_picture_is_keyed_as_if_it_were_exact(seed: int) -> None:
+    """Whatever the key, black too, where ringing might as well be dark art."""
+    sheets = list(lossy_sheets(12, seed))
+    keys = [guess_key(sheet.picture) for sheet in sheets]
+    assert all(key.tolerance for key in keys if key)
+    assert sum(key is None for key in keys) <= 0.05 * len(sheets)
+
+
+def test_what_was_not_lossy_keeps_an_exact_key(sheets: list[Lossy]) -> None:
+    for sheet in sheets:
+        assert guess_key(over(sheet.art, sheet.key)) == ColourKey(sheet.key)
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("key", KEYS, ids=lambda key: key.hex)
+def test_cleaning_the_fringe_never_makes_exact_art_worse(key: Colour, sheets: list[Lossy]) -> None:
+    for sheet in sheets:
+        if sheet.key != key:
+            continue
+        flat = over(sheet.art, key)
+        hard = off(apply_key(flat, ColourKey(key)), sheet.art)
+        for fringe in (1, 2, 3, 4):
+            assert off(apply_key(flat, ColourKey(key, 0, fringe)), sheet.art) <= hard + 0.02
+
+
+@pytest.mark.slow
+def test_cleaning_the_fringe_of_a_coloured_key_helps_lossy_art(sheets: list[Lossy]) -> None:
+    for sheet in sheets:
+        key = guess_key(sheet.picture)
+        if key is None or sheet.key == Colour(0, 0, 0):
+            continue
+        plain = apply_key(sheet.picture, replace(key, fringe=0))
+        for fringe in (1, 2, 3, 4):
+            cleaned = apply_key(sheet.picture, replace(key, fringe=fringe))
+            assert off(cleaned, sheet.art) <= off(plain, sheet.art)
+            assert spilled(cleaned, sheet) <= spilled(plain, sheet)
+
+
+def test_a_picture_of_nothing_and_one_of_art_alone_stay(sheets: list[Lossy]) -> None:
+    key = ColourKey(Colour(255, 0, 255), 12, 3)
+    flat = np.full((9, 9, 4), 255, np.uint8)
+    flat[..., :3] = key.colour[:3]
+    assert not apply_key(flat, key).any()
+    art = np.full((9, 9, 4), 90, np.uint8)
+    np.testing.assert_array_equal(apply_key(art, key), art)

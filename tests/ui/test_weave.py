@@ -28,7 +28,7 @@ from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.weave import strokes
 from rushweed.ui.stations.weave.overview import Overview
-from tests.core.test_hem_marks import a_tileset, thirteen
+from tests.core.test_finishing import a_tileset, thirteen
 from tests.hands import QTest
 from tests.samples import write_picture
 from tests.ui.test_stations import CONTROL, LEFT, words
