@@ -21,13 +21,10 @@ from rushweed.ui.shell.dialogs import Answer, Dialogs
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
-from tests.hands import QTest
+from tests.hands import LEFT, NONE, QTest, drag_over
 
 PATIENCE = 900_000
 """Milliseconds after which something waited for will never be."""
-LEFT = Qt.MouseButton.LeftButton
-NONE = Qt.KeyboardModifier.NoModifier
-
 
 Seen = TypeVar("Seen", bound=QWidget)
 
@@ -211,12 +208,8 @@ class Driver:
         QTest.mouseClick(self.canvas, button, held, self.spot(x, y))
 
     def drag(self, *places: tuple[float, float], held: Qt.KeyboardModifier = NONE) -> None:
-        """Press at the first place of the picture, move through the others, release at the last."""
-        QTest.mousePress(self.canvas, LEFT, held, self.spot(*places[0]))
-        for place in places[1:]:
-            QTest.mouseMove(self.canvas, self.spot(*place))
-            self.qtbot.wait(2)
-        QTest.mouseRelease(self.canvas, LEFT, held, self.spot(*places[-1]))
+        """Drag from place to place of the picture."""
+        drag_over(self.canvas, *(self.spot(*place) for place in places), held=held)
 
     def key(self, key: Qt.Key, held: Qt.KeyboardModifier = NONE) -> None:
         """Press a key on the table."""

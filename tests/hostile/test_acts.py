@@ -33,8 +33,8 @@ from rushweed.ui.shell.controls import Check, Chips, Choice, Field
 from rushweed.ui.shell.slider import Slider
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
-from tests.driving import LEFT, Driver
-from tests.hands import QTest
+from tests.driving import Driver
+from tests.hands import CONTROL, LEFT, NONE, SHIFT, QTest
 from tests.hostile import LONG, amount, tried
 from tests.hostile.promised import broken, broken_on_disk, broken_pictures
 from tests.samples import write_picture
@@ -59,10 +59,10 @@ KEYS += [
     *(Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down),
 ]
 HELD = (
-    Qt.KeyboardModifier.NoModifier,
-    Qt.KeyboardModifier.NoModifier,
-    Qt.KeyboardModifier.ShiftModifier,
-    Qt.KeyboardModifier.ControlModifier,
+    NONE,
+    NONE,
+    SHIFT,
+    CONTROL,
 )
 TEXTS = (
     *("", "reed", "12", "a, b", "#5DB5BE", "walk_1", "CC0-1.0", "x = 3", "x" * 400, "-7"),

@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QScrollArea, QWidget
 
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.reading_card import ReadingCard
-from tests.driving import LEFT, Driver
-from tests.hands import QTest
+from tests.driving import Driver
+from tests.hands import LEFT, NONE, QTest, drag_over
 
 
 class Counting:
@@ -62,8 +62,9 @@ class Counting:
         self.drive.settle()
 
     def key(self, key: str) -> None:
-        """Press a key on the table; that is an act, too."""
-        QTest.keyClick(self.drive.canvas, QKeySequence(key)[0].key())
+        """Press a key where the focus is; that is an act, too."""
+        window = self.drive.window
+        QTest.keyClick(window.focusWidget() or window, QKeySequence(key)[0].key())
         self.acts += 1
         self.drive.settle()
 
@@ -76,17 +77,14 @@ class Counting:
     def drag_over(self, widget: QWidget, *places: QPoint) -> None:
         """Drag over a part of the slip, or click it."""
         self._bring_into_view(widget)
-        QTest.mousePress(widget, LEFT, pos=places[0])
-        for place in places[1:]:
-            QTest.mouseMove(widget, place)
-        QTest.mouseRelease(widget, LEFT, pos=places[-1])
+        drag_over(widget, *places)
         self.acts += 1
         self.drive.settle()
 
     def drag(
         self,
         *places: tuple[float, float],
-        held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+        held: Qt.KeyboardModifier = NONE,
     ) -> None:
         """Drag over the table."""
         self.drive.drag(*places, held=held)

@@ -12,10 +12,8 @@ from rushweed.core.cut.steadying import stance, wander
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gather.solid import solid
 from tests.conftest import RAW
-from tests.hands import QTest
+from tests.hands import CONTROL, LEFT, NONE, QTest
 from tests.samples import checkered, write_picture
-
-LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
@@ -44,7 +42,7 @@ def walk(drive):
     return drive.project.sheet("keeper").animations[1]
 
 
-def click_frame(drive, lane: int, place: int, held=Qt.KeyboardModifier.NoModifier) -> None:
+def click_frame(drive, lane: int, place: int, held=NONE) -> None:
     lanes = drive.face.lanes
     QTest.mouseClick(lanes, LEFT, held, lanes.lanes[lane].cells[place].center())
 
@@ -76,7 +74,7 @@ def test_lanes_are_played_reordered_held_and_changed(drive) -> None:
     drive.press("Take frames out")
     assert walk(drive).frames == (frames[0], frames[1], *frames[3:]) and not walk(drive).holds
     click_frame(drive, 1, 0)
-    click_frame(drive, 1, 1, Qt.KeyboardModifier.ControlModifier)
+    click_frame(drive, 1, 1, CONTROL)
     drive.press("Begin one")
     face = drive.face
     face.animation.called.selectAll()

@@ -17,8 +17,8 @@ from rushweed.core.project.shape import Circle
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from rushweed.ui.stations.bound.collision_groups import MeetingGrid
-from tests.hands import QTest
-from tests.ui.test_stations import CONTROL, LEFT, RIGHT, select, words
+from tests.hands import CONTROL, LEFT, RIGHT, QTest, drag_over
+from tests.ui.test_stations import select, words
 
 
 @pytest.fixture
@@ -172,9 +172,7 @@ def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:
     face = drive.at("Bound", 3)
     steps = drive.window.desk.history
     slider = face.sliders["hue"]
-    QTest.mousePress(slider, LEFT, pos=QPoint(int(slider.place_of(60)), 11))
-    QTest.mouseMove(slider, QPoint(int(slider.place_of(120)), 11))
-    QTest.mouseRelease(slider, LEFT, pos=QPoint(int(slider.place_of(120)), 11))
+    drag_over(slider, *(QPoint(int(slider.place_of(hue)), 11) for hue in (60, 120)))
     how = drive.project.sheet("crab recoloured").recoloured
     assert how is not None and abs(how.hue - 120) < 5
     assert drive.window.desk.history.earlier is steps, "one step of undo"

@@ -32,7 +32,7 @@ from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from rushweed.ui.jobs import Jobs
 from tests.conftest import DEMO
-from tests.hands import QTest
+from tests.hands import LEFT, NONE, QTest, drag_over
 from tests.samples import checkered
 
 numbers = st.floats(-500, 500)
@@ -135,20 +135,16 @@ def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
     assert canvas.view.scale > before.scale
     assert canvas.view.to_screen(*there) == pytest.approx((120, 90), abs=0.51)
     fixed = canvas.view
-    QTest.mousePress(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(50, 50))
-    QTest.mouseMove(canvas, QPoint(63, 41))
-    QTest.mouseRelease(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(63, 41))
+    drag_over(canvas, QPoint(50, 50), QPoint(63, 41), button=Qt.MouseButton.MiddleButton)
     assert canvas.view == fixed.moved(13, -9)
     QTest.keyPress(canvas, Qt.Key.Key_Space)
-    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
-    QTest.mouseMove(canvas, QPoint(60, 50))
-    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(60, 50))
+    drag_over(canvas, QPoint(50, 50), QPoint(60, 50))
     QTest.keyRelease(canvas, Qt.Key.Key_Space)
     assert canvas.view == fixed.moved(23, -9)
     step_nearer(canvas, -1)
     assert canvas.view.scale == before.scale
     canvas.tool = strokes_to(log)
-    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
+    QTest.mousePress(canvas, LEFT, pos=QPoint(50, 50))
     assert canvas.busy
     QTest.keyClick(canvas, Qt.Key.Key_Escape)
     assert not canvas.busy and log == ["press", "cleaned"]
@@ -183,10 +179,10 @@ def test_work_that_gives_way_rests_while_something_is_dragged_or_moved(qtbot, mo
         qtbot.waitUntil(lambda: bool(done))
         return bool(naps)
 
-    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=QPoint(50, 50))
+    QTest.mousePress(canvas, LEFT, pos=QPoint(50, 50))
     QTest.mouseMove(canvas, QPoint(60, 50))
     assert rested(True)
-    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=QPoint(60, 50))
+    QTest.mouseRelease(canvas, LEFT, pos=QPoint(60, 50))
     wheel(canvas, 120, 90, 120)
     assert rested(True)
     wheel(canvas, 120, 90, 120)
@@ -203,7 +199,7 @@ def wheel(canvas: Canvas, x: int, y: int, turned: int) -> None:
         QPoint(),
         QPoint(0, turned),
         Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier,
+        NONE,
         Qt.ScrollPhase.NoScrollPhase,
         False,
     )

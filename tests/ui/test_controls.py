@@ -19,9 +19,7 @@ from rushweed.ui.shell.binding import Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, Field, ResultLine
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
-from tests.hands import QTest
-
-LEFT = Qt.MouseButton.LeftButton
+from tests.hands import LEFT, QTest, drag_over
 
 
 @pytest.fixture
@@ -80,9 +78,7 @@ def test_a_number_is_stepped_and_dragged(stepper) -> None:
     QTest.keyClick(stepper.edit, Qt.Key.Key_PageDown)
     assert stepper.told[-2:] == [50, 40]
     unit = QPoint(stepper.width() - 40, 12)
-    QTest.mousePress(stepper, LEFT, pos=unit)
-    QTest.mouseMove(stepper, unit + QPoint(20, 0))
-    QTest.mouseRelease(stepper, LEFT, pos=unit + QPoint(20, 0))
+    drag_over(stepper, unit, unit + QPoint(20, 0))
     assert stepper.value == 45
 
 

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
+import pytest
 from PyQt6.QtCore import Qt
 
-from rushweed.core.cut.gathering import cut_as
+from rushweed.core.cut.gathering import cut_as, doubtful, see
 from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
+from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet
 from rushweed.core.project.treatments import treatment_of
@@ -20,7 +24,8 @@ from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.selection import Selection
 from tests.driving import Driver
-from tests.hands import QTest
+from tests.hands import SHIFT, QTest
+from tests.pack import write_pack
 from tests.samples import write_picture
 from tests.ui.counting import Counting
 
@@ -242,7 +247,7 @@ def a_cave(tile: int) -> np.ndarray:
 def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     open_window: Open, tmp_path: Path
 ) -> None:
-    tile, held = 24, Qt.KeyboardModifier.ShiftModifier
+    tile, held = 24, SHIFT
     drive = open_window()
     wall = np.full((40, 60, 4), 255, np.uint8)
     wall[..., :3] = np.random.default_rng(6).integers(30, 60, (40, 60, 3))
@@ -294,3 +299,69 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     assert prop_area(drive.project, room.props[0]) == inside
     assert begun.y == inside.bottom and stage.course.motion.x > begun.x + tile
     assert hand.acts <= 12
+
+
+@pytest.mark.parametrize("tile", [16, 24, 32, 48, 64])
+def test_an_evening_with_a_strangers_pack(open_window: Open, tmp_path: Path, tile: int) -> None:
+    """From an empty project to a walked room and a bundle, and back by undo."""
+    drive = open_window()
+    hand = Counting(drive)
+    drive.drop(write_pack(tmp_path / "pack", tile=tile))
+    hand.acts += 1
+    gather_the_pack(hand, tile)
+    paint_a_room(hand)
+    walk_in_it(hand, tile)
+    hand.station("Bale")
+    drive.answers.folder = tmp_path / "bundle"
+    hand.press("Write the bundle …")
+    bundle = json.loads((tmp_path / "bundle" / "bundle.json").read_text())
+    assert bundle["tile"] == [tile, tile] and bundle["levels"]
+    assert hand.acts <= 14
+    drive.answers.folder = tmp_path / "moor"
+    drive.window.menus.actions["project.save"].trigger()
+    assert files.load(tmp_path / "moor") == drive.project
+    drive.undo_all()
+    assert drive.project.sheets == () and drive.project.rules.tile == Size(16, 16)
+
+
+def gather_the_pack(hand: Counting, tile: int) -> None:
+    drive = hand.drive
+    assert len(drive.project.sheets) == 8
+    hand.write(drive.at("Gather").licence.fields["identifier"], "CC0-1.0")
+    assert {sheet.licence.identifier for sheet in drive.project.sheets} == {"CC0-1.0"}
+    hand.press("Take all as seen")
+    if doubtful(drive.project, partial(see, drive.window.desk.art)):
+        hand.key("L")
+    assert all(sheet.pieces for sheet in drive.project.sheets)
+    rules = drive.project.rules
+    assert (rules.tile, rules.pixels_per_unit) == (Size(tile, tile), tile), "taken from the art"
+    assert 12 <= rules.resolution.width / tile <= 24, "a fair part of a level is seen"
+    drive.window.watch.look()
+    assert not [f for f in drive.window.watch.findings if "pixel" in f.code or "tile" in f.code]
+
+
+def paint_a_room(hand: Counting) -> None:
+    drive, (width, height) = hand.drive, hand.drive.project.rules.tile
+    hand.station("Weave")
+    hand.press("Begin a level")
+    tray = drive.at("Weave").slip.tray.tray
+    tile = drive.project.sheet("moor_ground").pieces[1].number
+    hand.drag_over(tray, tray.place_of(tile).center().toPoint())
+    hand.press("Tool: Box")
+    hand.drag((1.5 * width, 3.5 * height), (8.5 * width, 7.5 * height), held=SHIFT)
+    cells = drive.project.levels[0].layers[0].cells
+    assert cells.count() == 2 * 8 + 2 * 3, "walls, floor and ceiling in one drag"
+
+
+def walk_in_it(hand: Counting, tile: int) -> None:
+    hand.station("Walk")
+    hand.press("Take them as the art says")
+    stage = hand.drive.at("Walk").stage
+    hand.drive.wait_for(lambda: stage.course.motion.grounded)
+    assert stage.course.motion.y == 7 * tile, "it stands on the floor of the room"
+    before = stage.course.motion.x
+    hand.acts += 1
+    QTest.keyPress(stage, Qt.Key.Key_Right)
+    hand.drive.wait_for(lambda: stage.course.motion.x > before + tile)
+    QTest.keyRelease(stage, Qt.Key.Key_Right)
+    assert stage.course.motion.y == 7 * tile

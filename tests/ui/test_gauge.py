@@ -22,11 +22,9 @@ from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import RAW
 from tests.driving import Driver
-from tests.hands import QTest
+from tests.hands import LEFT, QTest, drag_over
 from tests.samples import write_picture
 from tests.ui.test_stations import select
-
-LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
@@ -95,9 +93,7 @@ def test_the_divider_moves_and_the_worst_piece_comes_close(drive) -> None:
     click_row(look, Compression("BC3"))
     canvas = drive.canvas
     middle = QPoint(canvas.width() // 2, canvas.height() // 2)
-    QTest.mousePress(canvas, LEFT, pos=middle)
-    QTest.mouseMove(canvas, middle - QPoint(120, 0))
-    QTest.mouseRelease(canvas, LEFT, pos=middle - QPoint(120, 0))
+    drag_over(canvas, middle, middle - QPoint(120, 0))
     assert canvas.share == pytest.approx(0.5 - 120 / canvas.width(), abs=0.01)
     assert drive.window.desk.selection.pieces == frozenset(), "it selects nothing"
     click_row(look, Compression("BC3"), across=600)
@@ -194,9 +190,7 @@ def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:
     assert line_up.rect_of("wheel").isValid()
     rect = line_up.rect_of("heron")
     top = QPointF(rect.right() + 14, rect.top()).toPoint()
-    QTest.mousePress(line_up, LEFT, pos=top)
-    QTest.mouseMove(line_up, top + QPoint(0, int(rect.height() / 2)))
-    QTest.mouseRelease(line_up, LEFT, pos=top + QPoint(0, int(rect.height() / 2)))
+    drag_over(line_up, top, top + QPoint(0, int(rect.height() / 2)))
     assert own(drive, "heron").pixels_per_unit == 32
     assert drive.undo_all() == 1
     for text, number in (("0", 1), ("-8", 1), ("99999", 4096)):
@@ -215,12 +209,7 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:
     drive.type_number("Border at left", "14")
     assert "cross" in drive.window.frame.notice.text and piece().borders.left == 5
     assert drive.seen(Stepper, "Border at left").value == 5
-    canvas = drive.canvas
-    at = drive.spot(5, 9)
-    to = drive.spot(7, 9)
-    QTest.mousePress(canvas, LEFT, pos=at)
-    QTest.mouseMove(canvas, to)
-    QTest.mouseRelease(canvas, LEFT, pos=to)
+    drive.drag((5, 9), (7, 9))
     assert piece().borders == Borders(7, 5, 5, 5)
     drive.press("Sides and middle: Tiled")
     shown = borders._stretched.grab().toImage()
@@ -230,9 +219,7 @@ def test_borders_are_guessed_dragged_and_tried(drive) -> None:
     assert drive.window.frame.lens._title.text() == "120 × 40 px"
     assert borders._stretched.size_tried.width == 120
     corner = borders._stretched._place().bottomRight().toPoint()
-    QTest.mousePress(borders._stretched, LEFT, pos=corner)
-    QTest.mouseMove(borders._stretched, corner - QPoint(40, 30))
-    QTest.mouseRelease(borders._stretched, LEFT, pos=corner - QPoint(40, 30))
+    drag_over(borders._stretched, corner, corner - QPoint(40, 30))
     assert borders._stretched.size_tried.width < 120
     assert borders._stretched.grab().toImage() != shown
     drive.press("None")

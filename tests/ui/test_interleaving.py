@@ -10,7 +10,7 @@ from tempfile import TemporaryDirectory
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtGui import QFontMetrics
 
 from rushweed.core.project import files
@@ -22,8 +22,7 @@ from rushweed.core.weave.painting import single
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.look.fonts import CAPTION, font
 from tests.conftest import RAW
-from tests.driving import LEFT
-from tests.hands import QTest
+from tests.hands import LEFT, QTest
 from tests.ui.test_stations import select
 
 PATCH = (((1, 0),),)
@@ -213,7 +212,7 @@ def test_a_piece_that_is_gone_is_not_split(open_window, demo: Path) -> None:
     drive.press("Split")
     rect = drive.project.sheet("fen_ground").pieces[0].rect
     at = drive.spot(rect.x + 5, rect.y + 7)
-    QTest.mousePress(drive.canvas, Qt.MouseButton.LeftButton, pos=at)
+    QTest.mousePress(drive.canvas, LEFT, pos=at)
     desk.do("Cut", lambda p: with_sheet(p, "fen_ground", lambda s: replace(s, pieces=())))
     before = drive.project
     drive.canvas.hide()

@@ -11,9 +11,7 @@ from PyQt6.QtCore import Qt
 from rushweed.core.project import files
 from rushweed.core.values import Point, Rect, Size
 from tests.conftest import RAW
-from tests.hands import QTest
-
-SHIFT, CONTROL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
+from tests.hands import CONTROL, LEFT, NONE, QTest
 
 
 @pytest.mark.real_window
@@ -118,9 +116,7 @@ def paint_a_level(drive) -> None:
     drive.qtbot.wait(10)
     tray = drive.at("Weave").slip.tray.tray
     bank = drive.project.sheet("fen_ground").pieces[1]
-    QTest.mouseClick(
-        tray, Qt.MouseButton.LeftButton, pos=tray.place_of(bank.number).center().toPoint()
-    )
+    QTest.mouseClick(tray, LEFT, pos=tray.place_of(bank.number).center().toPoint())
     drive.drag((2 * 16 + 8, 10 * 16 + 8), (20 * 16 + 8, 10 * 16 + 8))
     cells = drive.project.levels[0].layers[0].cells
     assert {cells.at(column, 10)[0] for column in range(2, 21)} == {bank.number}
@@ -165,8 +161,8 @@ def select_sheets(drive, *names: str) -> None:
     order = [sheet.name for sheet in drive.project.sheets]
     for index, name in enumerate(names):
         place = rows.visualRect(rows.model().index(order.index(name), 0)).center()
-        held = CONTROL if index else Qt.KeyboardModifier.NoModifier
-        QTest.mouseClick(rows.viewport(), Qt.MouseButton.LeftButton, held, place)
+        held = CONTROL if index else NONE
+        QTest.mouseClick(rows.viewport(), LEFT, held, place)
     assert drive.window.desk.selection.sheets == names
 
 

@@ -20,8 +20,8 @@ from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.opening import Opening
 from tests.conftest import ROOT
-from tests.driving import LEFT, Answers
-from tests.hands import QTest
+from tests.driving import Answers
+from tests.hands import LEFT, QTest
 from tests.heartbeat import MOST, MOST_HELD, STEPS, BeatingApplication
 
 FRAME_ALONE = """

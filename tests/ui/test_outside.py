@@ -24,7 +24,7 @@ from rushweed.core.weave.drawing import Scene
 from rushweed.core.weave.levels import bounds
 from tests.conftest import RAW
 from tests.driving import Driver
-from tests.hands import QTest
+from tests.hands import LEFT, QTest
 from tests.samples import write_picture
 from tests.ui.test_counted import frames
 
@@ -212,7 +212,7 @@ def test_every_act_takes_it_or_says_why_not(
     for button in ("Feet", "Middle", "Body", "Common box around: All that is drawn", "As drawn"):
         found = [b for b in buttons(drive, button) if b.isEnabled()]
         for one in found[:1]:
-            QTest.mouseClick(one, Qt.MouseButton.LeftButton)
+            QTest.mouseClick(one, LEFT)
     drive.settle()
     for station, faces in ((3, 4), (4, 4), (5, 1), (7, 2)):
         drive.station(station)
@@ -220,7 +220,7 @@ def test_every_act_takes_it_or_says_why_not(
             drive.window.router.turn_face(face)
             drive.qtbot.wait(5)
             for guess in buttons(drive, "Guess"):
-                QTest.mouseClick(guess, Qt.MouseButton.LeftButton)
+                QTest.mouseClick(guess, LEFT)
     drive.settle()
     drive.window.watch.look()
     assert drive.project.sheets[0].layout == EvenCells(cell)

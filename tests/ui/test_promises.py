@@ -22,8 +22,8 @@ from rushweed.core.weave.levels import add_level, set_cells
 from rushweed.core.weave.painting import single
 from rushweed.ui import recovering
 from rushweed.ui.shell.stepper import Stepper
-from tests.driving import LEFT, Driver
-from tests.hands import QTest
+from tests.driving import Driver
+from tests.hands import LEFT, QTest
 from tests.samples import write_picture
 
 

@@ -19,8 +19,7 @@ from rushweed.core.weave.painting import Brush, single
 from rushweed.ui.canvas.view import STEPS, opened, zoom_words
 from rushweed.ui.shell.lens_scale import LOWEST_GROUND, TALLEST, Extent, lens_scale
 from rushweed.ui.shell.stepper import Stepper
-from tests.driving import LEFT
-from tests.hands import QTest
+from tests.hands import LEFT, QTest
 from tests.pack import ground
 from tests.samples import write_picture
 

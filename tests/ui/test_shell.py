@@ -26,9 +26,7 @@ from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.trail import STATIONS
 from tests.conftest import RAW
 from tests.driving import Answers, Driver
-from tests.hands import QTest
-
-LEFT = Qt.MouseButton.LeftButton
+from tests.hands import LEFT, SHIFT, QTest
 
 
 @pytest.fixture
@@ -294,7 +292,7 @@ def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
     rows = drive.window.frame.rack.sheets.rows
     first, third = (rows.visualRect(rows.model().index(i, 0)).center() for i in (0, 2))
     QTest.mouseClick(rows.viewport(), LEFT, pos=first)
-    QTest.mouseClick(rows.viewport(), LEFT, Qt.KeyboardModifier.ShiftModifier, third)
+    QTest.mouseClick(rows.viewport(), LEFT, SHIFT, third)
     names = tuple(sheet.name for sheet in drive.project.sheets[:3])
     assert drive.window.desk.selection.sheets == names
     drive.window.show_keys()

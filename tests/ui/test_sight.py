@@ -24,7 +24,7 @@ from rushweed.core.values import Size
 from rushweed.ui import seeing
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.conftest import RAW
-from tests.hands import QTest
+from tests.hands import CONTROL, LEFT, QTest
 from tests.ui.test_beside import Opens
 
 
@@ -197,9 +197,6 @@ def test_a_selected_sheet_is_looked_at_once_before_anybody_asks(
     drive.at("Cut")
 
 
-LEFT = Qt.MouseButton.LeftButton
-
-
 def cards_of(drive, name: str) -> list[ReadingCard]:
     cards = drive.at("Gather")._cards
     found = cards.findChildren(ReadingCard)
@@ -290,7 +287,7 @@ def test_doubts_are_answered_by_one_key_each(open_window) -> None:
         assert type(desk.project.sheet(name).layout) is type(reading.layout)
     left = unsure[2:]
     assert left, "there are more"
-    drive.key(Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    drive.key(Qt.Key.Key_A, CONTROL)
     drive.window.commands.run("edit.select_all")
     assert desk.selection.sheets == tuple(sheet.name for sheet in desk.project.sheets)
     drive.key(Qt.Key.Key_L)

@@ -22,13 +22,10 @@ from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.gather.brought_back import BroughtBack
 from tests.conftest import RAW
-from tests.hands import QTest
+from tests.hands import CONTROL, LEFT, RIGHT, SHIFT, QTest, drag_over
 from tests.pack import figures
 from tests.samples import checkered, write_picture
 from tools.corpus.sheets import corpus
-
-LEFT, RIGHT = Qt.MouseButton.LeftButton, Qt.MouseButton.RightButton
-CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 @pytest.fixture
@@ -551,9 +548,7 @@ def pick(drive, first: int, last: int | None = None) -> int:
     pieces = drive.project.sheet("fen_ground").pieces
     start = tray.place_of(pieces[first].number).center().toPoint()
     end = tray.place_of(pieces[first if last is None else last].number).center().toPoint()
-    QTest.mousePress(tray, LEFT, pos=start)
-    QTest.mouseMove(tray, end)
-    QTest.mouseRelease(tray, LEFT, pos=end)
+    drag_over(tray, start, end)
     return pieces[first].number
 
 

@@ -28,7 +28,7 @@ from rushweed.ui.canvas.images import from_image
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
-from tests.hands import QTest
+from tests.hands import LEFT, QTest
 from tests.ui.test_stations import words
 
 
@@ -182,7 +182,7 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     index = group.list.model().index(0, 0)
     QTest.mouseClick(
         group.list.viewport(),
-        Qt.MouseButton.LeftButton,
+        LEFT,
         pos=group.list.visualRect(index).center(),
     )
     assert (stage(drive).course.motion.x, stage(drive).course.motion.y) == tuple(spot.place)
@@ -215,7 +215,7 @@ def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> Non
 
     monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing_apart", held)
     told = drive.at("Walk").probes.result
-    QTest.mouseClick(drive.button("Probe the level"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(drive.button("Probe the level"), LEFT)
     drive.wait_for(lambda: told.text().startswith("So far: "))
     drive.window.jobs.shown()[0].stop()
     go_on.set()

@@ -29,9 +29,9 @@ from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.weave import strokes
 from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_finishing import a_tileset, thirteen
-from tests.hands import QTest
+from tests.hands import CONTROL, LEFT, RIGHT, SHIFT, QTest
 from tests.samples import write_picture
-from tests.ui.test_stations import CONTROL, LEFT, words
+from tests.ui.test_stations import words
 
 
 @pytest.fixture
@@ -165,7 +165,7 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:
     assert [t.piece for t in added[6:]] == sorted(number(drive, n) for n in ("boulder", "crate"))
     assert added[:6] == before.hems[0].tiles, "the marks of the others stay"
     place = marks.place_of(6).center().toPoint()
-    QTest.mouseClick(marks, Qt.MouseButton.RightButton, pos=place)
+    QTest.mouseClick(marks, RIGHT, pos=place)
     assert [t.piece for t in drive.project.hems[0].tiles] == [
         t.piece for t in (*added[:6], added[7])
     ]
@@ -643,7 +643,7 @@ def test_props_are_chosen_by_a_box_and_pasted_into_another_level(drive) -> None:
     areas = [prop_area(desk.project, prop) for prop in props]
     first = min(range(len(props)), key=lambda place: areas[place].x)
     box = areas[first].grown(2)
-    drive.drag((box.x, box.y), (box.right, box.bottom), held=Qt.KeyboardModifier.ShiftModifier)
+    drive.drag((box.x, box.y), (box.right, box.bottom), held=SHIFT)
     alone = {n for n, area in enumerate(areas) if area.intersection(box) == area}
     assert first in alone and things.chosen == alone
     drive.window.commands.run("props.copy")

@@ -31,11 +31,13 @@ class Course:
         self.recorded: list[Keys] = []
         self.falls = 0
         self.seen = Point(0, 0)
+        self._has_stood = False
         self._area = Rect(0, 0, 0, 0)
         self._floor = math.inf
 
     def prepare(self, project: Project, level: str) -> None:
-        """Walk in this level; the walker stays where it is when only something changed."""
+        """Walk in this level; the walker stays where it is when only something changed, but begins
+        anew as long as nothing carried it: what it shall stand on may have come just now."""
         same = self.ground is not None and self.ground.level.name == level
         self.ground = Ground(project, level) if level else None
         if self.ground is None:
@@ -43,7 +45,7 @@ class Course:
         lowest = bounds(self.ground.level).bottom * project.rules.tile.height
         self._floor = lowest + project.rules.resolution.height
         self._area = area_of(self.ground.level, project.rules.tile)
-        if same:
+        if same and self._has_stood:
             self.motion = self.ground.fitting(self.motion)
             self._follow()
         else:
@@ -54,11 +56,13 @@ class Course:
         if self.ground is not None:
             self._begin(self.ground.begin())
             self.recorded = []
+            self._has_stood = False
 
     def put(self, place: Point) -> None:
         """Put the walker somewhere else."""
         if self.ground is not None:
             self._begin(replace(self.ground.begin(place), steps=self.motion.steps))
+            self._has_stood = True
 
     def advance(self, keys: Keys, count: int) -> bool:
         """Some steps with the keys that are held. True when the walker fell out of the level; it is
@@ -69,6 +73,7 @@ class Course:
             self._follow()
             self.trace.append(self.motion)
             self.recorded.append(keys)
+            self._has_stood |= self.motion.grounded or keys != Keys()
         del self.trace[:-TRACE]
         del self.recorded[LONGEST:]
         if self.motion.y <= self._floor:

@@ -66,14 +66,15 @@ class PagesFace(Face):
         return pages
 
     def _make_slip(self) -> SlipPage:
-        self._places = PlacesGroup(3, self.recipes)
-        self._files = FilesGroup(4)
-        self.hand_over = HandOverGroup(5, self.services, self.recipes)
+        """What is done again and again stands above what is chosen once."""
+        self.hand_over = HandOverGroup(2, self.services, self.recipes)
         self.hand_over.written.connect(self._count)
-        self.keep_fresh = KeepFresh(6, self.services, self.recipes)
+        self.keep_fresh = KeepFresh(3, self.services, self.recipes)
+        self._places = PlacesGroup(5, self.recipes)
+        self._files = FilesGroup(6)
         self.part = PartGroup(7, self.recipes)
-        groups = [self.recipes, PagesGroup(2, self.recipes), self._places, self._files]
-        return SlipPage([*groups, self.hand_over, self.keep_fresh, self.part])
+        doing = [self.recipes, self.hand_over, self.keep_fresh]
+        return SlipPage([*doing, PagesGroup(4, self.recipes), self._places, self._files, self.part])
 
     def canvas(self) -> Canvas | None:
         return self._canvas
