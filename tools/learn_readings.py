@@ -33,7 +33,7 @@ from rushweed.core.cut.seeing import readings  # noqa: E402
 from rushweed.core.cut.seeing.counting import told_apart  # noqa: E402
 from rushweed.core.cut.seeing.divisions import Divisions, divisions  # noqa: E402
 from rushweed.core.cut.seeing.evidence import LOOSE, ONE_PICTURE, Scene, evidence, scene  # noqa: E402
-from rushweed.core.cut.seeing.names import sizes_in  # noqa: E402
+from rushweed.core.cut.seeing.hints import sizes_in  # noqa: E402
 from rushweed.core.cut.seeing.profiles import measure  # noqa: E402
 from rushweed.core.cut.seeing.ranked import Ranked, Reading  # noqa: E402
 from rushweed.core.cut.seeing.trees import WEIGHTS, Trees, Weights  # noqa: E402

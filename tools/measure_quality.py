@@ -39,7 +39,7 @@ Written by `tools/measure_quality.py`: signal to noise in dB over the pixels tha
 multiplied by alpha, of all pictures of a kind together. *Pillow* is Pillow's DDS writer for BC1 and
 BC3, and the best of its methods to reduce colours (each with 0, 1, 4 and 16 rounds of k-means;
 those that know no alpha were given hard alpha back unchanged, and left out for soft alpha). Read
-with our decoders, which the tests hold against Pillow's.
+by Pillow, as all that the application shows of them.
 
 | art | BC1 | Pillow | BC3 | Pillow | BC7 | over BC1 | 16 colours | Pillow |
 | --- | --- | --- | --- | --- | --- | --- | --- | --- |

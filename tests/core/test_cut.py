@@ -19,7 +19,7 @@ from rushweed.core.cut.near import Near
 from rushweed.core.cut.parting import alike_parts, parted
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
-from rushweed.core.cut.seeing.names import sizes_in
+from rushweed.core.cut.seeing.hints import sizes_in
 from rushweed.core.cut.seeing.ranked import Ranked
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source

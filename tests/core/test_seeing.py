@@ -18,8 +18,7 @@ from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
-from rushweed.core.cut.seeing.hints import cells_around, likeliest_with
-from rushweed.core.cut.seeing.names import sizes_in
+from rushweed.core.cut.seeing.hints import cells_around, likeliest_with, sizes_in
 from rushweed.core.cut.seeing.packs import is_like
 from rushweed.core.cut.seeing.trees import Trees, weights
 from rushweed.core.gather.art import Art

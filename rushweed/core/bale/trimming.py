@@ -8,11 +8,10 @@ from dataclasses import dataclass
 from hashlib import blake2b
 from operator import attrgetter
 
-import numpy as np
-
 from rushweed.core.arrays import packed
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.pixels import box_around
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Size
 
@@ -81,16 +80,9 @@ def _renewed(
     trims: Sequence[Trim], rects: Sequence[Rect], before: Picture, now: Picture, trimmed: bool
 ) -> tuple[Trim, ...]:
     """The trims of a picture that differs from the one before at places."""
-    differs = packed(now) != packed(before)
-    rows, columns = np.flatnonzero(differs.any(axis=1)), np.flatnonzero(differs.any(axis=0))
-    if not len(rows):
+    area = box_around(packed(now) != packed(before))
+    if area is None:
         return tuple(trims)
-    area = Rect(
-        int(columns[0]),
-        int(rows[0]),
-        int(columns[-1] - columns[0]) + 1,
-        int(rows[-1] - rows[0]) + 1,
-    )
     return tuple(
         _trim(now, rect, trimmed) if rect.intersection(area).area else trim
         for rect, trim in zip(rects, trims, strict=True)
@@ -107,9 +99,4 @@ def _trim(picture: Picture, rect: Rect, trimmed: bool) -> Trim:
 
 def _drawn(picture: Picture) -> Rect:
     """The rectangle around all that shows anything; one clear pixel where nothing does."""
-    rows = np.flatnonzero(picture[..., 3].any(axis=1))
-    if not len(rows):
-        return Rect(0, 0, 1, 1)
-    columns = np.flatnonzero(picture[..., 3].any(axis=0))
-    left, top = int(columns[0]), int(rows[0])
-    return Rect(left, top, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
+    return box_around(picture[..., 3] > 0) or Rect(0, 0, 1, 1)

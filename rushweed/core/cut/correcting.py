@@ -14,6 +14,7 @@ from rushweed.core.arrays import Mask
 from rushweed.core.cut.cutting import Cut, in_reading_order, new_piece, without_lost_frames
 from rushweed.core.cut.loose import part_of, rows_of
 from rushweed.core.cut.naming import name_pieces
+from rushweed.core.pixels import box_around
 from rushweed.core.project.attached import carried
 from rushweed.core.project.body import Body
 from rushweed.core.project.facts import Facts
@@ -139,13 +140,10 @@ def trim(project: Project, sheet: str, numbers: frozenset[int], mask: Mask) -> P
     """Cut empty borders off pieces; wholly empty ones stay as they are."""
 
     def tight(piece: Piece) -> Piece:
-        part = part_of(mask, piece.rect)
-        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-        if not len(rows):
+        drawn = box_around(part_of(mask, piece.rect))
+        if drawn is None:
             return piece
-        left, top = piece.rect.x + int(columns[0]), piece.rect.y + int(rows[0])
-        size = int(columns[-1] - columns[0]) + 1, int(rows[-1] - rows[0]) + 1
-        rect = Rect(left, top, *size)
+        rect = drawn.moved(piece.rect.x, piece.rect.y)
         return piece if rect == piece.rect else recut(piece, rect)
 
     return _edit(project, sheet, numbers, tight)

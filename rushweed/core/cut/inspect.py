@@ -12,7 +12,7 @@ from rushweed.core.cut.cutting import count_cells
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
-from rushweed.core.cut.seeing.names import sizes_in
+from rushweed.core.cut.seeing.hints import sizes_in
 from rushweed.core.cut.seeing.ranked import Ranked, Reading
 from rushweed.core.gather.colour_key import apply_key, guess_key
 from rushweed.core.gather.pictures import Picture

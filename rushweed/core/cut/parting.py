@@ -9,6 +9,7 @@ import numpy as np
 
 from rushweed.core.arrays import Mask, Reals, Whole
 from rushweed.core.cut.regions import Boxes
+from rushweed.core.pixels import box_around
 
 Box = list[int]
 """Left, top, right, bottom and count of pixels."""
@@ -93,11 +94,11 @@ def _cut_up(
     waiting, looks = [(part, left, top)], MOST_LOOKS * part.size
     while waiting:
         part, left, top = waiting.pop()
-        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-        if not len(rows):
+        drawn = box_around(part)
+        if drawn is None:
             continue
-        part = part[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
-        left, top = left + int(columns[0]), top + int(rows[0])
+        part = part[drawn.y : drawn.bottom, drawn.x : drawn.right]
+        left, top = left + drawn.x, top + drawn.y
         looks -= part.size
         at, axis = where(part) if looks > 0 else (0, 0)
         if at:

@@ -18,6 +18,7 @@ from rushweed.core.cut.correcting import recut
 from rushweed.core.cut.loose import part_of
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.pixels import box_around
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.sheet import EvenCells, Piece
 from rushweed.core.values import Point, Rect, Refusal
@@ -42,12 +43,11 @@ class Stance(NamedTuple):
 def stance(piece: Piece, mask: Mask) -> Stance | None:
     """Where a frame's drawing is; None when it shows nothing. `mask` is the sheet's."""
     part = part_of(mask, piece.rect)
-    rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-    if not len(rows):
+    drawn = box_around(part)
+    if drawn is None:
         return None
-    left, top = int(columns[0]), int(rows[0])
     x, y = _whole(piece.standing)
-    box = Rect(left - x, top - y, int(columns[-1]) + 1 - left, int(rows[-1]) + 1 - top)
+    box = drawn.moved(-x, -y)
     weight = part.sum(axis=0)
     middle = float((weight * (np.arange(len(weight)) + 0.5)).sum() / weight.sum()) - x
     return Stance(box.bottom, middle, box)

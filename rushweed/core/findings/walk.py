@@ -5,13 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.pivots import stand_on_feet
+from rushweed.core.pixels import box_around
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.walk.probing import known_probed, probe
@@ -65,8 +64,8 @@ def feet_beside_the_ground(project: Project, art: Art) -> Iterator[Finding]:
     frame = next((piece for piece in sheet.pieces if piece.number == number), sheet.pieces[0])
 
     def look() -> int:
-        rows = np.flatnonzero(art.piece(sheet, frame)[..., 3].any(axis=1))
-        return int(rows[-1]) + 1 if len(rows) else 0
+        drawn = box_around(art.piece(sheet, frame)[..., 3] > 0)
+        return drawn.bottom if drawn else 0
 
     try:
         lowest = art.found(sheet, int, ("lowest row", picture_key(sheet), frame.rect), look)

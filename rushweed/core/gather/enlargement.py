@@ -8,12 +8,13 @@ from typing import NamedTuple
 
 import numpy as np
 
-from rushweed.core.arrays import Indices, packed
+from rushweed.core.arrays import Indices
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.smoothed_part import smoothed_part
 from rushweed.core.gather.smoothing import Smoothed, how_smoothed
 from rushweed.core.gather.true_pixel import true_pixel
+from rushweed.core.pixels import changes
 from rushweed.core.project.sheet import Redrawn, Sheet, frames_share, size_of_part
 from rushweed.core.values import Size
 from rushweed.core.words import say
@@ -111,22 +112,15 @@ def _how_smoothed(picture: Picture) -> Enlargement | None:
 def uneven_factor(picture: Picture) -> float:
     """The factor by which nearest-neighbour enlarging made a picture when it is not whole, so that
     some pixels are wider than others; 0 if there is none."""
-    words = packed(picture)
-    across = np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1
-    down = np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1
-    sides = ((across, words.shape[1]), (down, words.shape[0]))
-    factor = max(_factor(lines, side) for lines, side in sides)
+    across, down = changes(picture)
+    factor = max(_factor(across, picture.shape[1]), _factor(down, picture.shape[0]))
     return 0.0 if abs(factor - round(factor)) < 0.02 else factor
 
 
 def part_enlarged(picture: Picture) -> Redrawn | None:
     """The whole factor by which nearest-neighbour enlarging made what this picture is a part of,
     when it does not begin or end with whole pixels; None if there is none."""
-    words = packed(picture)
-    lines = [
-        np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1,
-        np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1,
-    ]
+    lines = changes(picture)
     if min(map(len, lines)) < FEWEST:
         return None
     factor = gcd(*np.diff(lines[0]).tolist(), *np.diff(lines[1]).tolist())

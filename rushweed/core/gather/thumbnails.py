@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Hashable
 
-import numpy as np
-
 from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.fitting import fitted
 from rushweed.core.gather.pictures import Picture, decode, encode_png
+from rushweed.core.pixels import box_around
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Rect, Refusal, Size
 
@@ -86,13 +85,11 @@ def _drawn(picture: Picture, area: Rect) -> Rect | None:
 
 def _drawn_at(picture: Picture, area: Rect, step: int) -> Rect | None:
     seen = cut_out(picture, area)[::step, ::step, 3] > 0
-    rows, columns = np.flatnonzero(seen.any(axis=1)), np.flatnonzero(seen.any(axis=0))
-    if not len(rows):
+    box = box_around(seen)
+    if box is None:
         return None
-    left, top = area.x + int(columns[0]) * step, area.y + int(rows[0]) * step
-    right = min(area.right, area.x + (int(columns[-1]) + 1) * step)
-    bottom = min(area.bottom, area.y + (int(rows[-1]) + 1) * step)
-    return Rect(left, top, right - left, bottom - top)
+    around = Rect(box.x * step, box.y * step, box.width * step, box.height * step)
+    return around.moved(area.x, area.y).intersection(area)
 
 
 def _thinned(picture: Picture, side: int) -> Picture:

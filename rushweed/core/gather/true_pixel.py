@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
-from rushweed.core.arrays import packed
 from rushweed.core.gather.pictures import Picture
+from rushweed.core.pixels import changes
 
 
 def true_pixel(picture: Picture) -> int:
@@ -21,9 +21,7 @@ def true_pixel(picture: Picture) -> int:
     3
     """
     height, width = picture.shape[:2]
-    words = packed(picture)
-    columns = np.flatnonzero((words[:, 1:] != words[:, :-1]).any(axis=0)) + 1
-    rows = np.flatnonzero((words[1:] != words[:-1]).any(axis=1)) + 1
+    columns, rows = changes(picture)
     if not len(columns) or not len(rows):
         return 1
     factor = math.gcd(width, height, *columns.tolist(), *rows.tolist())

@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import replace
 
-import numpy as np
-
 from rushweed.core.arrays import Mask
 from rushweed.core.cut.loose import part_of
+from rushweed.core.pixels import box_around
 from rushweed.core.project.project import Project, with_pieces, with_sheet
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Refusal
@@ -71,12 +70,10 @@ def stand_on_feet(project: Project, sheet: str, numbers: frozenset[int], mask: M
     it; pieces that show nothing stay as they are."""
 
     def edit(piece: Piece) -> Piece:
-        part = part_of(mask, piece.rect)
-        rows, columns = np.flatnonzero(part.any(axis=1)), np.flatnonzero(part.any(axis=0))
-        if piece.number not in numbers or not len(rows):
+        drawn = box_around(part_of(mask, piece.rect))
+        if piece.number not in numbers or drawn is None:
             return piece
-        middle = (int(columns[0]) + int(columns[-1]) + 1) // 2
-        return put_pivot(piece, Point(middle, int(rows[-1]) + 1))
+        return put_pivot(piece, Point((drawn.x + drawn.right) // 2, drawn.bottom))
 
     def change(old: Sheet) -> Sheet:
         return replace(old, pieces=tuple(map(edit, old.pieces)))

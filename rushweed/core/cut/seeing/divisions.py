@@ -12,6 +12,8 @@ from rushweed.core.cut.seeing.profiles import Profiles
 SMALLEST, LARGEST = 4, 1024
 GAPS = (1, 2, 3, 4, 5, 6, 8)
 SAME_SHADE = 0.01
+CLEAN = 0.004
+"""A line that is crossed by no more of what is drawn counts as clean."""
 MOST_MARGIN = 16
 USUAL = (8, 10, 12, 16, 20, 24, 32, 40, 48, 50, 64, 80, 96, 100, 128, 256)
 PERIODS, SPACED, PADDED = 16, 24, 24
@@ -161,117 +163,173 @@ MEASURES = (
 
 def _measures(lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Whole) -> Floats:
     """All measures of each way, in the order of their names."""
-    step, length = cell + gap, lines.length
-    many = count > 1
-    most = int(count.max())
-    k = np.arange(most)
-    start = margin[:, None] + k * step[:, None]
-    valid = k < count[:, None]
-    inner = k < (count - 1)[:, None]
-    end = np.minimum(start + cell[:, None] - 1, length - 1)
-    start = np.minimum(start, length - 1)
-    last = max(length - 2, 0)
-    at = np.minimum(end, last)
-    number = np.maximum(inner.sum(axis=1), 1)
-
-    def mean(values: Floats) -> Floats:
-        result: Floats = (values * inner).sum(axis=1) / number
-        return result
-
-    def shares(values: Floats, keep: Mask) -> Floats:
-        result: Floats = (values * keep).sum(axis=1) / np.maximum(keep.sum(axis=1), 1)
-        return result
-
-    if length < 2:
+    if lines.length < 2:
         return np.zeros((len(cell), len(MEASURES)), np.float32)
-    after = np.minimum(at + gap[:, None], last)
-    z = (lines.stands_out - lines.usual) / lines.spread
-    here = (z[at] + z[after]) / 2
-    root = np.sqrt(number / (number + 1.5)) * np.sqrt(number)
-    weakest = np.where(inner, here, 99).min(axis=1)
-    beside = [z[np.clip(at + d, 0, last)] for d in (-2, -1, 1, 2)]
-    peak = here >= np.max(beside, axis=0)
+    borders = _Borders(lines, cell, margin, gap, count)
+    found = {
+        **_of_numbers(lines, cell, margin, gap, count),
+        **_of_borders(borders),
+        **_of_cells(borders),
+        **_of_repeats(lines, cell + gap),
+        **_of_gaps(borders),
+    }
+    return np.stack([found[name] for name in MEASURES], axis=1).astype(np.float32)
+
+
+class _Borders:
+    """Where the cells of each way begin and end, and the lines between them: arrays of shape (ways,
+    the most cells of any). Between two cells of a way with a gap lie
+
+        … end │ inside … inside_last │ start …      `at` is the border after the end, `after` the
+              at                   after            one before the next start
+
+    `inner` says which borders lie between two cells, `valid` which cells there are."""
+
+    def __init__(
+        self, lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Whole
+    ) -> None:
+        self.lines, self.cell, self.gap, self.many = lines, cell, gap, count > 1
+        step, place = cell + gap, np.arange(int(count.max()))
+        final, last = lines.length - 1, max(lines.length - 2, 0)
+        start = margin[:, None] + place * step[:, None]
+        self.valid = place < count[:, None]
+        self.inner = place < (count - 1)[:, None]
+        self.end = np.minimum(start + cell[:, None] - 1, final)
+        self.start = np.minimum(start, final)
+        self.at = np.minimum(self.end, last)
+        self.after = np.minimum(self.at + gap[:, None], last)
+        self.inside = np.minimum(self.end + 1, final)
+        self.inside_last = np.minimum(self.end + np.maximum(gap, 1)[:, None], final)
+        self.next = np.minimum(self.end + gap[:, None], final)
+        self.number = np.maximum(self.inner.sum(axis=1), 1)
+
+    def mean(self, values: Floats) -> Floats:
+        """The mean of each way's values between cells."""
+        result: Floats = (values * self.inner).sum(axis=1) / self.number
+        return result
+
+    def same(self, value: float) -> Floats:
+        """One value for all ways."""
+        return np.full(len(self.cell), value)
+
+
+def _of_numbers(
+    lines: Profiles, cell: Whole, margin: Whole, gap: Whole, count: Whole
+) -> dict[str, Floats]:
+    """What the numbers themselves say, and what they leave over."""
+    step, length = cell + gap, lines.length
+    used = margin + count * step - gap
+    rest = length - used
+    filled = np.concatenate([[0.0], np.cumsum(lines.filled)])
+    within = filled[np.clip(used, 0, length)] - filled[margin]
+    return {
+        "whole": (cell == length) & (margin == 0),
+        "once": count <= 1,
+        "outside": 1 - within / max(filled[-1], 1e-6),
+        "count": np.log2(count),
+        "gap": gap,
+        "margin": margin,
+        "rest": np.minimum(rest, 64),
+        "rest_share": rest / cell,
+        "exact": rest == 0,
+        "content_over": np.maximum(0, lines.extent[1] - used) / cell,
+        "log_cell": np.log2(cell),
+        "usual": np.isin(cell, USUAL),
+        "by_16": cell % 16 == 0,
+        "by_8": cell % 8 == 0,
+        "by_10": cell % 10 == 0,
+        "even": cell % 2 == 0,
+        "power": (cell & (cell - 1)) == 0,
+        "step_power": (step & (step - 1)) == 0,
+        "cell_share": cell / length,
+        "margin_like_gap": (margin == gap) & (gap > 0),
+    }
+
+
+def _of_borders(borders: _Borders) -> dict[str, Floats]:
+    """How much the lines between cells stand out, and how much is drawn across them."""
+    lines, at, after, inner = borders.lines, borders.at, borders.after, borders.inner
+    number, last = borders.number, max(lines.length - 2, 0)
+    strength = (lines.stands_out - lines.usual) / lines.spread
+    here = (strength[at] + strength[after]) / 2
+    beside = [strength[np.clip(at + d, 0, last)] for d in (-2, -1, 1, 2)]
     crossed = np.minimum(lines.crossed[at], lines.crossed[after])
-    clean = crossed <= 0.004
-    blank = lines.empty[end] | lines.empty[np.minimum(end + 1, length - 1)]
-    hits = np.zeros((len(cell), lines.runs + 1), bool)
-    rows = np.broadcast_to(np.arange(len(cell))[:, None], at.shape)
-    for place in (end, np.minimum(end + 1, length - 1), np.minimum(end + gap[:, None], length - 1)):
-        hits[rows[inner], lines.run[place[inner]]] = True
-    first, final = lines.first[start], lines.last[end]
-    drawn = valid & (first <= final) & (first <= end) & (final >= start)
-    begin, stop = (first - start) * drawn, (final - start + 1) * drawn
-    repeats = lines.repeats
-    up_to = len(repeats) - 1
+    met = np.zeros((len(borders.cell), lines.runs + 1), bool)
+    rows = np.broadcast_to(np.arange(len(borders.cell))[:, None], at.shape)
+    for place in (borders.end, borders.inside, borders.next):
+        met[rows[inner], lines.run[place[inner]]] = True
+    root = np.sqrt(number / (number + 1.5)) * np.sqrt(number)
+    return {
+        "stands_out": borders.mean(here) * root,
+        "weakest": np.where(borders.many, np.where(inner, here, 99).min(axis=1), 0),
+        "part_of_two": _part(here, inner, 2),
+        "part_of_three": _part(here, inner, 3),
+        "peaks": borders.mean(here >= np.max(beside, axis=0)),
+        "crossed": borders.mean(crossed),
+        "most_crossed": np.where(inner, crossed, 0).max(axis=1),
+        "clean": borders.mean(crossed <= CLEAN),
+        "clean_usual": borders.same((lines.crossed <= CLEAN).mean()),
+        "runs_on": borders.mean(np.minimum(lines.runs_on[at], lines.runs_on[after])),
+        "beside_empty": borders.mean(lines.empty[borders.end] | lines.empty[borders.inside]),
+        "empty_usual": borders.same(lines.empty.mean()),
+        "runs_met": met[:, 1:].sum(axis=1) / max(lines.runs, 1),
+        "runs": borders.same(np.log2(1 + lines.runs)),
+    }
+
+
+def _of_cells(borders: _Borders) -> dict[str, Floats]:
+    """Where what is drawn begins and ends within its cells."""
+    lines, cell, start, end = borders.lines, borders.cell, borders.start, borders.end
+    first, last = lines.first[start], lines.last[end]
+    drawn = borders.valid & (first <= last) & (first <= end) & (last >= start)
+    begin, stop = (first - start) * drawn, (last - start + 1) * drawn
+    full = ((stop - begin) >= cell[:, None]) * drawn
+    return {
+        "begins": _spread(begin, drawn),
+        "ends": _spread(stop, drawn),
+        "middles": _spread((begin + stop) / 2, drawn),
+        "least_begin": np.where(drawn, begin, 9999).min(axis=1) / cell,
+        "least_end": (cell - np.where(drawn, stop, 0).max(axis=1)) / cell,
+        "full": full.sum(axis=1) / np.maximum(drawn.sum(axis=1), 1),
+        "empty_cells": 1 - drawn.sum(axis=1) / np.maximum(borders.valid.sum(axis=1), 1),
+    }
+
+
+def _of_repeats(lines: Profiles, step: Whole) -> dict[str, Floats]:
+    """How much the picture is like itself a step further on, against other steps."""
+    repeats, up_to = lines.repeats, len(lines.repeats) - 1
     at_step = repeats[np.minimum(step, up_to)]
     around = np.max([repeats[np.clip(step + d, 0, up_to)] for d in (-2, -1, 1, 2)], axis=0)
-    gaps = np.maximum(gap, 1)[:, None]
-    inside = np.minimum(end + 1, length - 1)
-    inside_last = np.minimum(end + gaps, length - 1)
-    further = np.minimum(inside + 1, length - 1)
-    used = margin + count * step - gap
-    inside_of = np.concatenate([[0.0], np.cumsum(lines.filled)])
-    rest = length - used
-    alike = [
-        np.where(inner, np.abs(lines.light[inside] - lines.light[np.clip(p, 0, length - 1)]), 0)
-        for p in (end, inside_last + 1)
+    return {
+        "repeats": at_step,
+        "repeats_beside": at_step - around,
+        "repeats_twice": repeats[np.minimum(2 * step, up_to)],
+        "repeats_half": repeats[np.maximum(step // 2, 1)],
+        "best_repeat": at_step - repeats[:-1].max(),
+    }
+
+
+def _of_gaps(borders: _Borders) -> dict[str, Floats]:
+    """Whether what lies just behind a cell looks like a line, and not like the cells beside it."""
+    lines, gap, inner, end = borders.lines, borders.gap, borders.inner, borders.end
+    inside, inside_last, final = borders.inside, borders.inside_last, lines.length - 1
+    further = np.minimum(inside + 1, final)
+    apart = [
+        np.where(inner, np.abs(lines.light[inside] - lines.light[np.clip(place, 0, final)]), 0)
+        for place in (end, inside_last + 1)
     ]
-    power = (cell & (cell - 1)) == 0
-    columns = [
-        (cell == length) & (margin == 0),
-        ~many,
-        1 - (inside_of[np.clip(used, 0, length)] - inside_of[margin]) / max(inside_of[-1], 1e-6),
-        np.log2(count),
-        mean(here) * root,
-        np.where(many, weakest, 0),
-        _part(here, inner, 2),
-        _part(here, inner, 3),
-        mean(peak),
-        mean(crossed),
-        np.where(inner, crossed, 0).max(axis=1),
-        mean(clean),
-        np.full(len(cell), (lines.crossed <= 0.004).mean()),
-        mean(np.minimum(lines.runs_on[at], lines.runs_on[after])),
-        mean(blank),
-        np.full(len(cell), lines.empty.mean()),
-        hits[:, 1:].sum(axis=1) / max(lines.runs, 1),
-        np.full(len(cell), np.log2(1 + lines.runs)),
-        _spread(begin, drawn),
-        _spread(stop, drawn),
-        _spread((begin + stop) / 2, drawn),
-        np.where(drawn, begin, 9999).min(axis=1) / cell,
-        (cell - np.where(drawn, stop, 0).max(axis=1)) / cell,
-        shares((stop - begin) >= cell[:, None], drawn),
-        1 - drawn.sum(axis=1) / np.maximum(valid.sum(axis=1), 1),
-        at_step,
-        at_step - around,
-        repeats[np.minimum(2 * step, up_to)],
-        repeats[np.maximum(step // 2, 1)],
-        at_step - repeats[:-1].max(),
-        mean(lines.even[inside]),
-        mean(lines.even[end]),
-        mean(lines.even[inside] - (lines.even[end] + lines.even[further]) / 2),
-        gap,
-        margin,
-        np.where(gap > 0, mean((lines.even[inside] + lines.even[inside_last]) / 2), 0),
-        np.where(gap > 0, mean(lines.empty[inside] & lines.empty[inside_last]), 0),
-        np.where(gap > 0, mean(np.minimum(*alike)), 0),
-        np.minimum(rest, 64),
-        rest / cell,
-        rest == 0,
-        np.maximum(0, lines.extent[1] - used) / cell,
-        np.log2(cell),
-        np.isin(cell, USUAL),
-        cell % 16 == 0,
-        cell % 8 == 0,
-        cell % 10 == 0,
-        cell % 2 == 0,
-        power,
-        (step & (step - 1)) == 0,
-        cell / length,
-        (margin == gap) & (gap > 0),
-    ]  # fmt: skip
-    return np.stack(columns, axis=1).astype(np.float32)
+    line = lines.even[inside] - (lines.even[end] + lines.even[further]) / 2
+    gaps = {
+        "gap_even": (lines.even[inside] + lines.even[inside_last]) / 2,
+        "gap_empty": lines.empty[inside] & lines.empty[inside_last],
+        "gap_apart": np.minimum(*apart),
+    }
+    return {
+        "even_at": borders.mean(lines.even[inside]),
+        "even_before": borders.mean(lines.even[end]),
+        "line": borders.mean(line),
+        **{name: np.where(gap > 0, borders.mean(values), 0) for name, values in gaps.items()},
+    }
 
 
 def _part(values: Floats, inner: Mask, every: int) -> Floats:

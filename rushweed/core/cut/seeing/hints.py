@@ -1,18 +1,29 @@
-"""What one number, or one cell, that somebody gives says about all the others."""
+"""What one number, one cell, or a picture's name says about all the others."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, Literal
 
+from rushweed.core.cut.seeing.divisions import LARGEST, SMALLEST
 from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
 
 SLIP, LEAST_SLIP = 0.1, 2
 """A hand that drags over a cell is off by this share of its sides, or by so many pixels."""
+SIZE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?[x×] ?(\d{1,4})(?!\d)", re.IGNORECASE)
+SIDE_IN_NAME = re.compile(r"(?<!\d)(\d{1,4}) ?px(?![a-z])", re.IGNORECASE)
 Field = Literal["cell", "margin", "gap"]
+
+
+def sizes_in(name: str) -> frozenset[Size]:
+    """The sizes a picture's name speaks of, such as `fen_16x24` or `crab 32px`."""
+    found = {Size(int(width), int(height)) for width, height in SIZE_IN_NAME.findall(name)}
+    found |= {Size(int(side), int(side)) for side in SIDE_IN_NAME.findall(name)}
+    return frozenset(size for size in found if min(size) >= SMALLEST and max(size) <= LARGEST)
 
 
 def with_number(layout: EvenCells, field: Field, axis: int, value: int) -> EvenCells:

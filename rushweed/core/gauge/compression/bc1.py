@@ -17,7 +17,6 @@ from rushweed.core.gauge.compression.blocks import (
     Blocks,
     Bytes,
     encode_each,
-    from_blocks,
     to_blocks,
 )
 from rushweed.core.gauge.compression.few import few_colours, improve_few
@@ -28,7 +27,6 @@ from rushweed.core.gauge.compression.lines import (
     expanded,
     fit_lines,
 )
-from rushweed.core.values import Size
 
 FOUR = np.array([0, 1 / 3, 2 / 3, 1], np.float32)
 THREE = np.array([0, 1 / 2, 1], np.float32)
@@ -44,11 +42,6 @@ HALF = 128
 def encode(picture: Picture) -> Iterator[tuple[float, Bytes]]:
     """A picture as blocks of shape (count, 8); see `encode_each` for what it yields."""
     return encode_each(to_blocks(picture), _encode_blocks)
-
-
-def decode(data: Bytes, size: Size) -> Picture:
-    """The picture that blocks of shape (count, 8) stand for."""
-    return from_blocks(decode_colours(data, punched=True), size)
 
 
 def encode_colours(
@@ -68,22 +61,6 @@ def encode_colours(
         bits |= code.astype(np.uint32) << (2 * place)
     ends = np.stack([first, second], axis=1).astype("<u2").view(np.uint8)
     return np.concatenate([ends, bits.astype("<u4")[:, None].view(np.uint8)], axis=1)
-
-
-def decode_colours(data: Bytes, punched: bool) -> Blocks:
-    """Pixels of blocks; opaque, but for clear ones where `punched` allows three steps."""
-    ends = np.ascontiguousarray(data[:, :4]).view("<u2").astype(np.int32)
-    bits = np.ascontiguousarray(data[:, 4:8]).view("<u4")
-    codes = bits >> (2 * np.arange(16, dtype=np.uint32)) & 3
-    first, second = _unpacked(ends[:, 0]), _unpacked(ends[:, 1])
-    three = (ends[:, 0] <= ends[:, 1])[:, None] if punched else np.zeros((len(data), 1), bool)
-    third = np.where(three, (first + second + 1) // 2, (2 * first + second + 1) // 3)
-    fourth = np.where(three, 0, (first + 2 * second + 1) // 3)
-    palette = np.stack([first, second, third, fourth], axis=1)
-    pixels = np.empty((len(data), 16, 4), np.uint8)
-    pixels[..., :3] = np.take_along_axis(palette, codes[..., None].astype(np.intp), axis=1)
-    pixels[..., 3] = np.where(three & (codes == CLEAR), 0, 255)
-    return pixels
 
 
 def fit_colours(blocks: Blocks, weights: Plane) -> Fit:
@@ -120,9 +97,3 @@ def _packed(ends: npt.NDArray[np.int16]) -> npt.NDArray[np.int32]:
     red, green, blue = ends.astype(np.int32)
     packed: npt.NDArray[np.int32] = red << 11 | green << 5 | blue
     return packed
-
-
-def _unpacked(ends: npt.NDArray[np.int32]) -> npt.NDArray[np.int32]:
-    parts = (ends >> 11 & 31, ends >> 5 & 63, ends & 31)
-    tables = [expanded(bits).astype(np.int32) for bits in BITS]
-    return np.stack([table[part] for table, part in zip(tables, parts, strict=True)], axis=1)

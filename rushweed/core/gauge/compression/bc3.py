@@ -10,16 +10,14 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.bc1 import decode_colours, encode_colours, fit_colours
+from rushweed.core.gauge.compression.bc1 import encode_colours, fit_colours
 from rushweed.core.gauge.compression.blocks import (
     Blocks,
     Bytes,
     encode_each,
-    from_blocks,
     to_blocks,
 )
 from rushweed.core.gauge.compression.lines import Plane, expanded, fit_lines
-from rushweed.core.values import Size
 
 Levels = npt.NDArray[np.int32]
 EIGHT = (np.arange(8) / 7).astype(np.float32)
@@ -37,13 +35,6 @@ def encode(picture: Picture, multiplied: bool = False) -> Iterator[tuple[float, 
     Colours count by how much they are seen; where they are `multiplied` by alpha already, alike.
     """
     return encode_each(to_blocks(picture), lambda blocks: _encode_blocks(blocks, multiplied))
-
-
-def decode(data: Bytes, size: Size) -> Picture:
-    """The picture that blocks of shape (count, 16) stand for."""
-    pixels = decode_colours(data[:, 8:], punched=False)
-    pixels[..., 3] = decode_levels(data[:, :8])
-    return from_blocks(pixels, size)
 
 
 def seen_weights(blocks: Blocks, multiplied: bool) -> Plane:
@@ -75,19 +66,6 @@ def encode_levels(levels: npt.NDArray[np.uint8]) -> Bytes:
         bits |= code.astype(np.uint64) << np.uint64(16 + 3 * place)
     bits |= first.astype(np.uint64) | second.astype(np.uint64) << np.uint64(8)
     return bits.astype("<u8")[:, None].view(np.uint8)
-
-
-def decode_levels(data: Bytes) -> npt.NDArray[np.uint8]:
-    """Alpha of shape (count, 16) of blocks of 8 bytes."""
-    bits = np.ascontiguousarray(data[:, :8]).view("<u8")
-    codes = (bits >> (16 + 3 * np.arange(16, dtype=np.uint64)) & np.uint64(7)).astype(np.intp)
-    first, second = data[:, 0].astype(np.int32), data[:, 1].astype(np.int32)
-    eight = [((7 - step) * first + step * second + 3) // 7 for step in range(1, 7)]
-    six = [((5 - step) * first + step * second + 2) // 5 for step in range(1, 5)]
-    six += [np.zeros_like(first), np.full_like(first, 255)]
-    rest = np.where(first > second, np.stack(eight), np.stack(six))
-    palette = np.concatenate([np.stack([first, second]), rest]).T
-    return np.take_along_axis(palette, codes, axis=1).astype(np.uint8)
 
 
 def _encode_blocks(blocks: Blocks, multiplied: bool) -> Bytes:

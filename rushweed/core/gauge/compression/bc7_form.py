@@ -1,4 +1,4 @@
-"""What the bits of a BC7 block mean: its eight modes, its partitions, and how to read it.
+"""What the bits of a BC7 block mean: its eight modes, its partitions, and how wide its indices are.
 
 After the Khronos Data Format specification, “BPTC Compressed Texture Image Formats”.
 """
@@ -9,11 +9,6 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
-
-from rushweed.core.gather.pictures import Picture
-from rushweed.core.gauge.compression.blocks import Bytes, from_blocks, unlike
-from rushweed.core.gauge.compression.lines import expanded
-from rushweed.core.values import Size
 
 Numbers = npt.NDArray[np.int64]
 
@@ -131,19 +126,6 @@ ANCHORS = {
 """The pixel of each part whose index lacks its highest bit, by the number of parts."""
 
 
-def decode(data: Bytes, size: Size) -> Picture:
-    """The picture that blocks of shape (count, 16) stand for; blocks of no mode are clear."""
-    kinds, places = unlike(data)
-    bits = np.unpackbits(kinds, axis=1, bitorder="little").T
-    pixels = np.zeros((len(kinds), 16, 4), np.uint8)
-    marks = np.where(kinds[:, 0] == 0, 8, np.argmax(bits[:8], axis=0))
-    for mode in MODES:
-        here = np.flatnonzero(marks == mode.number)
-        if len(here):
-            pixels[here] = _decode_mode(mode, bits[:, here])
-    return from_blocks(pixels[places], size)
-
-
 def index_widths(mode: Mode, partition: Numbers) -> Numbers:
     """How many bits the index of each pixel has, of shape (16, blocks)."""
     anchors = ANCHORS[mode.parts][partition].T
@@ -156,70 +138,3 @@ def index_widths(mode: Mode, partition: Numbers) -> Numbers:
 def low_bit_of(mode: Mode, part: int, end: int) -> int:
     """The place among the lowest bits of the one that an end colour has."""
     return 2 * part + end if mode.own_low_bits else part
-
-
-def _decode_mode(mode: Mode, bits: npt.NDArray[np.uint8]) -> npt.NDArray[np.uint8]:
-    at = mode.number + 1
-    partition = _field(bits, at, mode.partition_bits)
-    rotation = _field(bits, at + mode.partition_bits, mode.rotation_bits)
-    selection = _field(bits, at + mode.partition_bits + mode.rotation_bits, mode.selection_bits)
-    ends = _ends(mode, bits)
-    owner = PARTITIONS[mode.parts][partition].T
-    at = mode.first_low_bit + mode.low_bits
-    widths = index_widths(mode, partition)
-    index = _indices(bits, at, widths)
-    weight = WEIGHTS[mode.index_bits][index]
-    weights = np.repeat(weight[None], 4, axis=0)
-    if mode.second_bits:
-        widths = np.full((16, bits.shape[1]), mode.second_bits, np.int64)
-        widths[0] -= 1
-        second = _indices(bits, at + 16 * mode.index_bits - 1, widths)
-        other = WEIGHTS[mode.second_bits][second]
-        weights[:3] = np.where(selection == 1, other, weight)
-        weights[3] = np.where(selection == 1, weight, other)
-    columns = np.arange(bits.shape[1])
-    low, high = (ends[:, owner, end, columns] for end in (0, 1))
-    values: Numbers = np.right_shift((64 - weights) * low + weights * high + 32, 6)
-    for channel in range(3):
-        swapped = rotation == channel + 1
-        turned = values[[3, channel]][:, :, swapped]
-        values[channel][:, swapped], values[3][:, swapped] = turned[0], turned[1]
-    pixels: npt.NDArray[np.uint8] = values.transpose(2, 1, 0).astype(np.uint8)
-    return pixels
-
-
-def _ends(mode: Mode, bits: npt.NDArray[np.uint8]) -> Numbers:
-    """The end colours' values, of shape (4, parts, 2, blocks)."""
-    ends = np.full((4, mode.parts, 2, bits.shape[1]), 255, np.int64)
-    at = mode.first_end_bit
-    for channel in range(mode.channels):
-        width = mode.bits_of(channel)
-        for part in range(mode.parts):
-            for end in (0, 1):
-                number = _field(bits, at, width)
-                at += width
-                if mode.low_bits:
-                    low = bits[mode.first_low_bit + low_bit_of(mode, part, end)]
-                    tables = np.stack([expanded(width, bit) for bit in (0, 1)]).astype(np.int64)
-                    ends[channel, part, end] = tables[low, number]
-                else:
-                    ends[channel, part, end] = expanded(width).astype(np.int64)[number]
-    return ends
-
-
-def _indices(bits: npt.NDArray[np.uint8], at: int, widths: Numbers) -> Numbers:
-    starts = at + np.cumsum(widths, axis=0) - widths
-    columns = np.arange(bits.shape[1])
-    result = np.zeros(widths.shape, np.int64)
-    for step in range(int(widths.max())):
-        inside = widths > step
-        places = np.where(inside, starts + step, 0)
-        result |= np.where(inside, bits[places, columns].astype(np.int64) << step, 0)
-    return result
-
-
-def _field(bits: npt.NDArray[np.uint8], at: int, width: int) -> Numbers:
-    result = np.zeros(bits.shape[1], np.int64)
-    for step in range(width):
-        result |= bits[at + step].astype(np.int64) << step
-    return result

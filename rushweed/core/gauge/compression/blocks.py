@@ -36,13 +36,6 @@ def to_blocks(picture: Picture) -> Blocks:
     return np.ascontiguousarray(parts).reshape(-1, SIDE * SIDE, 4)
 
 
-def from_blocks(blocks: Blocks, size: Size) -> Picture:
-    """The picture of such a size that is made of these blocks."""
-    rows, columns = -(-size.height // SIDE), -(-size.width // SIDE)
-    parts = blocks.reshape(rows, columns, SIDE, SIDE, 4).swapaxes(1, 2)
-    return parts.reshape(rows * SIDE, columns * SIDE, 4)[: size.height, : size.width].copy()
-
-
 def encode_each(blocks: Blocks, encode: Callable[[Blocks], Bytes]) -> Iterator[tuple[float, Bytes]]:
     """Encode blocks, equal ones once. Yields the share done and all there is, at last whole."""
     kinds, places = unlike(blocks)
