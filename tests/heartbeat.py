@@ -7,6 +7,7 @@ import threading
 import time
 
 from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QApplication
 
 STEPS = 1_000_000
@@ -15,6 +16,8 @@ else goes on."""
 MOST, MOST_HELD = 4.0, 2.0
 """An event may take so many times as long as that loop, and with a button of the pointer held: on
 such a machine about twice 100 and 50 ms, since the pace of others varies while tests run."""
+
+PRESSES = (QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonRelease)
 
 
 class BeatingApplication(QApplication):
@@ -58,16 +61,20 @@ class BeatingApplication(QApplication):
 
     def _beat(self, receiver: QObject | None, event: QEvent | None) -> None:
         took = time.thread_time() - self._since
+        if self._depth and took > self.longest[self._held][0] * self._pace:
+            self._note(took, receiver, event)
+        if isinstance(event, QMouseEvent) and event.type() in PRESSES:
+            self._held = event.type() == QEvent.Type.MouseButtonPress
+        self._since = time.thread_time()
+
+    def _note(self, took: float, receiver: QObject | None, event: QEvent | None) -> None:
         times = took / self._pace
-        if self._depth and times > MOST_HELD / 2:  # the machine may be slower by now
+        if times > MOST_HELD / 2:  # the machine may be slower by now
             times = took / max(self._pace, _plain_loop())
-        kind = event.type() if event is not None else QEvent.Type.None_
-        if self._depth and times > self.longest[self._held][0]:
+        if times > self.longest[self._held][0]:
+            kind = event.type() if event is not None else QEvent.Type.None_
             what = f"{QEvent.Type(kind).name} of {type(receiver).__name__}"
             self.longest[self._held] = times, what
-        if kind in (QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonRelease):
-            self._held = kind == QEvent.Type.MouseButtonPress
-        self._since = time.thread_time()
 
     def _leave_out(self, phase: str, info: dict[str, int]) -> None:
         if threading.get_ident() == self._thread:

@@ -19,7 +19,7 @@ from babel.messages.pofile import write_po
 ROOT = Path(__file__).parent.parent
 CODE = ROOT / "rushweed"
 TEMPLATE = CODE / "languages" / "rushweed.pot"
-SAYING = {"say", "said", "Refusal", "Command"}
+SAYING = {"say", "said", "Refusal", "Command", "FactKind"}
 COUNTING = {"say_of", "counted"}
 ALWAYS = datetime(2026, 1, 1)
 """So that the file changes with the texts alone."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
+from dataclasses import fields, replace
 from pathlib import Path
 from typing import Any
 
@@ -15,10 +15,12 @@ from PIL import Image
 from shapely import Polygon as Area
 from shapely import union_all
 
+from rushweed.core.bale.manifest import FactsEntry
 from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.bound.carrying import carried_over, carry, find_carried
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
+from rushweed.core.bound.fact_table import FACTS, told
 from rushweed.core.bound.facts import add_kind, change_kind, note_value, set_note, stand_on_foot
 from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
@@ -33,7 +35,7 @@ from rushweed.core.gather.recolouring import palette_of, recoloured
 from rushweed.core.project import files
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.facts import SIDES, Facts, Note
+from rushweed.core.project.facts import SIDES, Current, Facts, Note
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
@@ -57,6 +59,9 @@ def piece(project: Project, name: str, sheet: str = "fen_ground"):
 
 def test_a_brush_gives_and_takes_each_fact_and_nothing_else(project: Project) -> None:
     mud = piece(project, "mud")
+    stored = {one.name for one in fields(Facts)}
+    assert {name for kind in FACTS.values() for name in kind.fields} == stored
+    assert {one.name for one in fields(FactsEntry)} == stored, "bundles say all of them"
     for brush, expected in (
         (FactBrush("cover", 3), replace(mud.facts, cover=3)),
         (FactBrush("wade", 5), replace(mud.facts, wade=5)),
@@ -67,9 +72,15 @@ def test_a_brush_gives_and_takes_each_fact_and_nothing_else(project: Project) ->
             replace(mud.facts, notes=(Note("sound", "squelch"),)),
         ),
         (FactBrush("entry"), replace(mud.facts, entry=("left", "right", "below"))),
+        (
+            FactBrush("moves", moves="swims", current=Current(2)),
+            replace(mud.facts, moves="swims", current=Current(2)),
+        ),
     ):
         painted = brush.paint(project, mud.number)
         assert piece(painted, "mud").facts == expected
+        assert FACTS[brush.fact].is_set(expected) and not FACTS[brush.fact].is_set(Facts())
+        assert FACTS[brush.fact].told(expected) in told(expected)
         assert brush.paint(painted, mud.number) is painted, "painting again changes nothing"
         back = piece(brush.take(painted, mud.number), "mud").facts
         assert back == (replace(mud.facts, ground=None) if brush.fact == "ground" else mud.facts)

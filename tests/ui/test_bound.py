@@ -94,7 +94,7 @@ def test_ladders_water_and_currents_are_painted_and_told(drive) -> None:
     facts = tile(drive, "bank_top").facts
     assert (facts.moves, facts.current) == ("swims", Current(-1.5, 0.5))
     told = drive.at("Bound", 1).told.result.text()
-    assert told == "one swims in it, carries -1.5, 0.5 units/s, ground 1"
+    assert told == "ground 1, one swims in it, carries -1.5, 0.5 units/s"
     drive.press("Take it off")
     assert tile(drive, "bank_top").facts == bank.facts
 

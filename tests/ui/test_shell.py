@@ -453,6 +453,8 @@ def test_no_button_of_an_empty_project_does_nothing_in_silence(open_window) -> N
                 usable = button.isVisible() and button.isEnabled() and not button.isChecked()
                 if usable and button.text() not in ASKING:
                     window.frame.notice.hide()
+                    page = window.frame.slip.currentWidget()
+                    page.ensureWidgetVisible(button)
                     before = seen()
                     button.click()
                     silent += [(station, face, button.text())] if seen() == before else []

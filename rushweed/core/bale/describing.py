@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import fields
+from typing import Any
 
 from rushweed.core.bale.credits import credit_entries
 from rushweed.core.bale.levels_apart import are_apart
@@ -164,16 +165,11 @@ def _ring(ring: Ring, measure: Measure) -> tuple[Point, ...]:
 
 
 def _facts(facts: Facts, measure: Measure) -> FactsEntry:
-    return FactsEntry(
-        facts.entry,
-        facts.cover,
-        measure.length(facts.wade),
-        facts.reach,
-        facts.ground,
-        _notes(facts.notes),
-        facts.moves,
-        Measure(measure.floor).way(Point(facts.current.across, facts.current.down)),
-    )
+    """Facts as they are, but for what is measured or is the game's own."""
+    same: dict[str, Any] = {one.name: getattr(facts, one.name) for one in fields(FactsEntry)}
+    current = Measure(measure.floor).way(Point(facts.current.across, facts.current.down))
+    changed = {"wade": measure.length(facts.wade), "notes": _notes(facts.notes), "current": current}
+    return FactsEntry(**(same | changed))
 
 
 def _walker(project: Project) -> WalkerEntry:

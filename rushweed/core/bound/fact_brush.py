@@ -4,15 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
+from rushweed.core.bound.fact_table import FACTS, FactName
 from rushweed.core.bound.facts import change_facts, note_value, set_entry, set_note
-from rushweed.core.project.facts import SIDES, Current, Facts, Moves, Note, Side
+from rushweed.core.project.facts import SIDES, Current, Moves, Note, Side
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point, Rect, Refusal
-
-FactName = Literal["entry", "cover", "wade", "reach", "ground", "moves", "notes"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,13 +33,11 @@ class FactBrush:
         if self.fact == "notes":
             note_value(self.note)
             return set_note(project, one, self.note, self.note.key)
-        if self.fact == "reach":
-            return change_facts(project, one, reach=True)
-        if self.fact == "moves":
-            return change_facts(project, one, moves=self.moves, current=self.current)
         if self.fact == "ground" and not project.rules.kinds:
             raise Refusal("There is no kind of ground yet. Add one, then paint with it.")
-        return change_facts(project, one, **{self.fact: self.amount})
+        given = {"reach": True, "moves": self.moves, "current": self.current}
+        names = FACTS[self.fact].fields
+        return change_facts(project, one, **{name: given.get(name, self.amount) for name in names})
 
     def take(self, project: Project, piece: int, side: Side = "above") -> Project:
         """Take the fact from a piece; of its entry, open one side."""
@@ -50,9 +46,7 @@ class FactBrush:
             return set_entry(project, one, side, opened=True)
         if self.fact == "notes":
             return set_note(project, one, None, self.note.key)
-        if self.fact == "moves":
-            return change_facts(project, one, moves="walks", current=Current())
-        return change_facts(project, one, **{self.fact: getattr(Facts(), self.fact)})
+        return change_facts(project, one, **FACTS[self.fact].cleared)
 
 
 def nearest_side(rect: Rect, place: Point) -> Side:

@@ -6,8 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from rushweed.core.bound.shaping import full_box
-from rushweed.core.gauge.units import figure
-from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Note, Side
+from rushweed.core.project.facts import SIDES, GroundKind, Note, Side
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece
@@ -159,28 +158,3 @@ def change_kind(project: Project, number: int, kind: GroundKind | None) -> Proje
 def with_kinds(project: Project, kinds: Sequence[GroundKind]) -> Project:
     """The project with these kinds of ground."""
     return replace(project, rules=replace(project.rules, kinds=tuple(kinds)))
-
-
-def told(facts: Facts) -> str:
-    """Facts in a few words, empty when there are none."""
-    parts = []
-    if facts.entry != SIDES:
-        parts.append(
-            say("open {names}", names=", ".join(facts.entry))
-            if facts.entry
-            else say("shut all around")
-        )
-    if facts.cover:
-        parts.append(say("covers {cover} tiles", cover=facts.cover))
-    if facts.wade:
-        parts.append(say("hides {wade} px of feet", wade=facts.wade))
-    if facts.reach:
-        parts.append(say("reached across"))
-    if facts.moves != "walks":
-        parts.append(say("one {moves} in it", moves=facts.moves))
-    if facts.current != Current():
-        across, down = figure(facts.current.across), figure(facts.current.down)
-        parts.append(say("carries {across}, {down} units/s", across=across, down=down))
-    if facts.ground is not None:
-        parts.append(say("ground {ground}", ground=facts.ground))
-    return ", ".join(parts + [f"{note.key} {note.value}" for note in facts.notes])

@@ -157,7 +157,8 @@ def lay_box(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
 
 
 def lay_fill(spot: Spot, hand: Hand, start: Key, by: FillBy, within: Rect | None) -> Laid:
-    """Fill what hangs together with a cell, with the hem in hand if there is one."""
+    """Fill what hangs together with a cell, with the hem in hand if there is one. Raises Refusal
+    where the brush lies there already."""
     grounds = {
         piece.number: piece.facts.ground
         for _, piece in spot.project.pieces()
@@ -170,12 +171,17 @@ def lay_fill(spot: Spot, hand: Hand, start: Key, by: FillBy, within: Rect | None
         places = [(area.x + x, area.y + y) for y, x in np.argwhere(where).tolist()]
         return _with_hem(spot, hand, hem, cells, places)
     after = laid(cells, hand.brush, area, where, start)
+    if after == cells:
+        raise Refusal("That is filled with the brush already. Take another tile to fill it with.")
     return _settled(spot, hand, cells, after)
 
 
 def lay_under(spot: Spot, hand: Hand, within: Rect | None) -> Laid:
-    """Fill below the surface of what is painted, in a part or all of it."""
+    """Fill below the surface of what is painted, in a part or all of it. Raises Refusal where
+    nothing is empty there."""
     after = fill_under(spot.cells, hand.brush, within)
+    if after == spot.cells:
+        raise Refusal("Nothing is empty below what is painted here. Paint its surface first.")
     return _settled(spot, hand, spot.cells, after)
 
 

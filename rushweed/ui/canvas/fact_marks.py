@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import lru_cache
+from typing import NamedTuple
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
-from rushweed.core.bound.fact_brush import FactName
+from rushweed.core.bound.fact_table import FACTS, FactName
 from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Side
-from rushweed.core.words import counted
+from rushweed.core.words import counted, say
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.look.fonts import CAPTION, font
 
@@ -28,8 +29,18 @@ PATTERNS = (
 )
 """Kinds of ground are told apart by pattern and letter too, not by colour alone."""
 
-STILL = Current()
 Kinds = Mapping[int, GroundKind]
+
+
+class Marked(NamedTuple):
+    """A tile on the screen with its facts; `scale` is screen pixels for one of its own, `roomy`
+    whether letters have room on it."""
+
+    rect: QRectF
+    facts: Facts
+    kinds: Kinds
+    scale: float
+    roomy: bool
 
 
 def draw_facts(
@@ -40,35 +51,14 @@ def draw_facts(
     shown: frozenset[FactName],
     scale: float,
 ) -> None:
-    """A tile's facts of the kinds that are shown; `scale` is screen pixels for one of its own."""
-    if "ground" in shown and facts.ground is not None:
-        _draw_ground(painter, tile, facts.ground, kinds)
-    if "wade" in shown and facts.wade:
-        _draw_wade(painter, tile, facts.wade, scale)
-    if "entry" in shown and facts.entry != SIDES:
-        for side in SIDES:
-            if side not in facts.entry:
-                draw_kerb(painter, tile, side)
-    if tile.width() < SMALL:
-        return
-    if "cover" in shown and facts.cover:
-        _draw_cover(painter, tile, facts.cover)
-    if "reach" in shown and facts.reach:
-        _draw_reach(painter, tile)
-    if "moves" in shown and facts.moves != "walks":
-        (_draw_rungs if facts.moves == "climbs" else _draw_ripples)(painter, tile)
-    if "moves" in shown and facts.current != STILL:
-        _draw_current(painter, tile, facts.current)
-    if "notes" in shown and facts.notes:
-        text = (
-            facts.notes[0].key
-            if len(facts.notes) == 1
-            else counted(len(facts.notes), "note", "notes")
-        )
-        fitting = painter.fontMetrics().elidedText(
-            text, Qt.TextElideMode.ElideRight, int(tile.width()) - 12
-        )
-        draw_plate(painter, QPointF(tile.center().x(), tile.bottom() - 10), fitting, MARKS.ink)
+    """A tile's facts of the kinds that are shown: what lies on it first, then plates."""
+    marked = Marked(tile, facts, kinds, scale, tile.width() >= SMALL)
+    for name in dict.fromkeys((*MARKS_OF, *FACTS)):
+        if name in shown and FACTS[name].is_set(facts) and (marked.roomy or name in LIE_BELOW):
+            if name in MARKS_OF:
+                MARKS_OF[name](painter, marked)
+            else:
+                draw_plate(painter, tile.center(), say(FACTS[name].title), MARKS.ink)
 
 
 def draw_kerb(painter: QPainter, tile: QRectF, side: Side) -> None:
@@ -112,11 +102,27 @@ def draw_badge(painter: QPainter, rect: QRectF, kind: GroundKind) -> None:
     draw_plate(painter, rect.center(), kind.letter or str(kind.number), QColor(*kind.colour[:3]))
 
 
-def _draw_ground(painter: QPainter, tile: QRectF, number: int, kinds: Kinds) -> None:
-    kind = kinds.get(number)
+def _draw_kerbs(painter: QPainter, marked: Marked) -> None:
+    for side in SIDES:
+        if side not in marked.facts.entry:
+            draw_kerb(painter, marked.rect, side)
+
+
+def _draw_notes(painter: QPainter, marked: Marked) -> None:
+    """A plate with the key of the note, or how many there are."""
+    tile, notes = marked.rect, marked.facts.notes
+    text = notes[0].key if len(notes) == 1 else counted(len(notes), "note", "notes")
+    room = int(tile.width()) - 12
+    fitting = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room)
+    draw_plate(painter, QPointF(tile.center().x(), tile.bottom() - 10), fitting, MARKS.ink)
+
+
+def _draw_ground(painter: QPainter, marked: Marked) -> None:
+    tile, number = marked.rect, marked.facts.ground or 0
+    kind = marked.kinds.get(number)
     colour = kind.colour[:3] if kind else (MARKS.ink.red(), MARKS.ink.green(), MARKS.ink.blue())
     painter.fillRect(tile, _pattern(number, colour, 175))
-    if tile.width() >= SMALL:
+    if marked.roomy:
         text = (kind.letter or str(number)) if kind else f"?{number}"
         draw_plate(painter, tile.center(), text, QColor(*colour))
 
@@ -136,9 +142,10 @@ def _pattern(number: int, colour: tuple[int, int, int], strength: int) -> QBrush
     return QBrush(tile)
 
 
-def _draw_wade(painter: QPainter, tile: QRectF, pixels: int, scale: float) -> None:
+def _draw_wade(painter: QPainter, marked: Marked) -> None:
     """A wave at the height that hides the feet, and a wash beneath it."""
-    top = max(tile.bottom() - pixels * scale, tile.top())
+    tile, pixels = marked.rect, marked.facts.wade
+    top = max(tile.bottom() - pixels * marked.scale, tile.top())
     wash = QColor(MARKS.tide)
     wash.setAlpha(90)
     painter.fillRect(QRectF(tile.left(), top, tile.width(), tile.bottom() - top), wash)
@@ -152,12 +159,13 @@ def _draw_wade(painter: QPainter, tile: QRectF, pixels: int, scale: float) -> No
     for colour, width in ((MARKS.paper, 4.0), (MARKS.tide, 2.0)):
         painter.strokePath(path, QPen(colour, width))
     painter.restore()
-    if tile.width() >= SMALL:
+    if marked.roomy:
         draw_plate(painter, QPointF(tile.right() - 14, tile.bottom() - 10), str(pixels), MARKS.tide)
 
 
-def _draw_cover(painter: QPainter, tile: QRectF, tiles: int) -> None:
+def _draw_cover(painter: QPainter, marked: Marked) -> None:
     """A roof with the number of tiles that it is high."""
+    tile = marked.rect
     middle, top = tile.center().x(), tile.top() + 5
     reach = min(12.0, tile.width() / 3)
     roof = QPolygonF(
@@ -170,7 +178,16 @@ def _draw_cover(painter: QPainter, tile: QRectF, tiles: int) -> None:
         painter.setPen(QPen(colour, width, join=Qt.PenJoinStyle.MiterJoin))
         painter.drawPolyline(roof)
     painter.restore()
-    draw_plate(painter, QPointF(middle, top + 16), str(tiles), MARKS.ink)
+    draw_plate(painter, QPointF(middle, top + 16), str(marked.facts.cover), MARKS.ink)
+
+
+def _draw_moves(painter: QPainter, marked: Marked) -> None:
+    """A ladder or waves, and an arrow where it carries."""
+    facts = marked.facts
+    if facts.moves != "walks":
+        (_draw_rungs if facts.moves == "climbs" else _draw_ripples)(painter, marked.rect)
+    if facts.current.across or facts.current.down:
+        _draw_current(painter, marked.rect, facts.current)
 
 
 def _draw_rungs(painter: QPainter, tile: QRectF) -> None:
@@ -222,8 +239,9 @@ def _draw_lines(painter: QPainter, lines: list[QLineF]) -> None:
     painter.restore()
 
 
-def _draw_reach(painter: QPainter, tile: QRectF) -> None:
+def _draw_reach(painter: QPainter, marked: Marked) -> None:
     """A line across the tile with a knob at both ends."""
+    tile = marked.rect
     y = tile.center().y()
     left, right = tile.left() + tile.width() * 0.18, tile.right() - tile.width() * 0.18
     painter.save()
@@ -236,3 +254,18 @@ def _draw_reach(painter: QPainter, tile: QRectF) -> None:
         painter.drawEllipse(QPointF(left, y), knob, knob)
         painter.drawEllipse(QPointF(right, y), knob, knob)
     painter.restore()
+
+
+MARKS_OF: dict[FactName, Callable[[QPainter, Marked], None]] = {
+    "ground": _draw_ground,
+    "wade": _draw_wade,
+    "entry": _draw_kerbs,
+    "cover": _draw_cover,
+    "reach": _draw_reach,
+    "moves": _draw_moves,
+    "notes": _draw_notes,
+}
+"""In the order in which they lie over each other; a fact that is not here has a plate with its
+title."""
+LIE_BELOW = ("ground", "wade", "entry")
+"""What is drawn on small tiles too."""

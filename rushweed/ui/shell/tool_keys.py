@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
@@ -53,8 +53,9 @@ class ToolKeys(QObject):
             application.installEventFilter(self)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if event is not None and event.type() == QEvent.Type.MouseButtonPress:
-            if isinstance(watched, QAbstractButton) and watched.window() is self._window:
+        if isinstance(event, QMouseEvent) and isinstance(watched, QAbstractButton):
+            pressed = event.type() == QEvent.Type.MouseButtonPress
+            if pressed and watched.window() is self._window:
                 self._to_table()  # what was typed is taken before what is clicked is done
             return False
         if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from rushweed.core.bound.fact_brush import FactName
-from rushweed.core.project.facts import Facts, Note
+from rushweed.core.bound.fact_table import FACTS, FactName
+from rushweed.core.project.facts import Note
 from rushweed.core.project.sheet import Piece
 from rushweed.core.words import counted, say
 from rushweed.ui.commands.commands import Commands
@@ -15,7 +15,6 @@ from rushweed.ui.shell.controls import label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.bound.fact_painting import FactPainting
-from rushweed.ui.stations.bound.fact_words import fact_hint
 from rushweed.ui.stations.bound.ground_kinds import NoteFields
 from rushweed.ui.stations.bound.way_fields import WayFields
 
@@ -26,7 +25,8 @@ class FactBrushGroup(Group):
     def __init__(self, number: int, commands: Commands, painting: FactPainting) -> None:
         super().__init__(number, say("Brush"))
         self._painting = painting
-        self._amounts: dict[FactName, int] = {"cover": 1, "wade": 4}
+        amounts = {name: kind.amount for name, kind in FACTS.items()}
+        self._amounts = {name: amount.usual for name, amount in amounts.items() if amount}
         self._amount = Stepper(say("Amount"), say("tiles"), 0, 64, width=112)
         self._amount.entered.connect(self._set_amount)
         self._amount_label = label(say("Amount"))
@@ -44,14 +44,15 @@ class FactBrushGroup(Group):
     def take(self, fact: FactName) -> None:
         """Take another fact."""
         self._set(fact=fact, amount=self._amounts.get(fact, 1))
-        counts = fact in ("cover", "wade")
-        self._amount.setVisible(counts)
-        self._amount_label.setVisible(counts)
-        self._amount.unit = say("tiles") if fact == "cover" else say("px")
-        self._amount.show_value(self._painting.brush.amount)
-        self._amount.update()
-        self._amount_label.setText(say("How high") if fact == "cover" else say("How deep"))
-        self.result.tell(fact_hint(fact))
+        kind = FACTS[fact]
+        self._amount.setVisible(kind.amount is not None)
+        self._amount_label.setVisible(kind.amount is not None)
+        if kind.amount is not None:
+            self._amount.unit = say(kind.amount.unit)
+            self._amount.show_value(self._painting.brush.amount)
+            self._amount.update()
+            self._amount_label.setText(say(kind.amount.question))
+        self.result.tell(say(kind.hint))
 
     def keep_kind(self, chosen: int | None) -> None:
         """Paint with the kind of ground that is chosen, if ground is painted."""
@@ -70,7 +71,7 @@ class FactBrushGroup(Group):
     def refresh(self, pieces: Sequence[Piece]) -> None:
         """Say how many pieces of the sheet have the fact."""
         fact = self._painting.brush.fact
-        count = sum(_has(piece, fact) for piece in pieces)
+        count = sum(FACTS[fact].is_set(piece.facts) for piece in pieces)
         told = say("on {n}", n=counted(count, "piece", "pieces"))
         self.aside.setText(told if count else "")
 
@@ -80,10 +81,3 @@ class FactBrushGroup(Group):
 
     def _set(self, **changes: object) -> None:
         self._painting.brush = replace(self._painting.brush, **changes)  # type: ignore[arg-type]
-
-
-def _has(piece: Piece, fact: FactName) -> bool:
-    usual = Facts()
-    if fact == "moves" and piece.facts.current != usual.current:
-        return True
-    return bool(getattr(piece.facts, fact) != getattr(usual, fact))

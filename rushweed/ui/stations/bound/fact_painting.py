@@ -10,14 +10,14 @@ from math import ceil
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter
 
-from rushweed.core.bound.fact_brush import FactBrush, FactName, nearest_side, piece_beside
+from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
+from rushweed.core.bound.fact_table import FACTS, FactName
 from rushweed.core.project.facts import Side
 from rushweed.core.project.project import NUMBER, Project
 from rushweed.core.values import Point
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.fact_marks import draw_facts, draw_kerb
 from rushweed.ui.canvas.tools import Pointer, Stroke
-from rushweed.ui.stations.bound.fact_words import FACTS, fact_names
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 ALL = frozenset(FACTS)
@@ -121,7 +121,7 @@ class FactPainting:
             self._desk.do(words.format(what=what, fact=self._name()), edit)
 
     def _name(self) -> str:
-        return fact_names()[self.brush.fact].lower()
+        return say(FACTS[self.brush.fact].title).lower()
 
     def _hover(self) -> None:
         """Show which side a click would shut."""

@@ -7,8 +7,8 @@ from itertools import zip_longest
 
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.bound.fact_brush import FactName
-from rushweed.core.bound.facts import stand_on_foot, told
+from rushweed.core.bound.fact_table import FACTS, FactName, told
+from rushweed.core.bound.facts import stand_on_foot
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.sheet import Piece
 from rushweed.core.words import counted, say
@@ -22,7 +22,6 @@ from rushweed.ui.shell.slip import Group, SelectionHead, SlipPage
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.stations.bound.fact_brush_group import FactBrushGroup
 from rushweed.ui.stations.bound.fact_painting import FactPainting
-from rushweed.ui.stations.bound.fact_words import FACTS, fact_names, fact_tips
 from rushweed.ui.stations.bound.ground_kinds import GroundKinds, NoteFields
 from rushweed.ui.stations.bound.way_fields import WayFields
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
@@ -63,8 +62,10 @@ class FactsFace(Face):
 
     def _make_tools(self) -> QWidget:
         keys = self.services.commands.keys("facts.fact")[: len(FACTS)]
-        tips = [f"{tip}  {key}" for tip, key in zip_longest(fact_tips(), keys, fillvalue="")]
-        self._facts = Chips(fact_names(), tool=True, tips=tips, name=say("Fact"))
+        tips = [say(kind.tip) for kind in FACTS.values()]
+        tips = [f"{tip}  {key}" for tip, key in zip_longest(tips, keys, fillvalue="")]
+        titles = {name: say(kind.title) for name, kind in FACTS.items()}
+        self._facts = Chips(titles, tool=True, tips=tips, name=say("Fact"))
         self._facts.entered.connect(self.take)
         self.sees_all = Check(say("See all"), lambda on: self._canvas.update())
         self.table = BarredTable(self._facts, self._canvas)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
 
 from rushweed.core.bound.carrying import Carried, carry, find_carried, is_decided
 from rushweed.core.bound.editing import FORMS, common_forms, form_words
-from rushweed.core.bound.facts import told as facts_told
+from rushweed.core.bound.fact_table import told as facts_told
 from rushweed.core.bound.twins import Twin, find_twins, give_to_twins, mirror_shapes
 from rushweed.core.cut.likeness import shown
 from rushweed.core.cut.naming import shown_name
