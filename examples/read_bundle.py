@@ -44,9 +44,9 @@ class Bundle:
 
     def __init__(self, folder: Path) -> None:
         self.manifest, self.files = whole(folder)
-        if self.manifest["format"] != 3:
+        if self.manifest["format"] != 4:
             raise SystemExit(
-                f"This reader knows format 3, the bundle has {self.manifest['format']}."
+                f"This reader knows format 4, the bundle has {self.manifest['format']}."
             )
         self.manifest["levels"] = list(map(self._whole, self.manifest["levels"]))
         self.pages = [self._page(page) for page in self.manifest["pages"]]

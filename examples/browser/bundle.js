@@ -1,4 +1,4 @@
-// Reads a bundle of format 3 and draws its levels. Nothing but what browsers have, written from
+// Reads a bundle of format 4 and draws its levels. Nothing but what browsers have, written from
 // docs/format/bundle.md: it shows how a game in the browser may do it.
 
 const SWAP = 4, MIRROR = 1, UPSIDE_DOWN = 2;
@@ -11,7 +11,7 @@ export class Bundle {
   static async load(folder) {
     for (;;) {
       const manifest = await (await fetch(`${folder}bundle.json`, { cache: "no-cache" })).json();
-      if (manifest.format !== 3) throw new Error(`This reader knows format 3, not ${manifest.format}.`);
+      if (manifest.format !== 4) throw new Error(`This reader knows format 4, not ${manifest.format}.`);
       const pages = await Promise.all(manifest.pages.map((page) => loadPage(folder, page, manifest.files)));
       const levels = await Promise.all(manifest.levels.map((level) => loadLevel(folder, level, manifest.files)));
       if ([...pages, ...levels].every(Boolean)) return new Bundle({ ...manifest, levels }, pages);

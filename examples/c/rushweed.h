@@ -547,7 +547,7 @@ static void rw_add_chunks(rw_bundle *b, const char *folder, rw_value *level) {
 
 static void rw_load(rw_bundle *b, const char *folder) {
     b->manifest = rw_json(b, folder, "bundle.json");
-    if (rw_number(rw_get(b->manifest, "format"), 0) != 3) rw_fail(b, "This reader knows format 3%s.", " alone");
+    if (rw_number(rw_get(b->manifest, "format"), 0) != 4) rw_fail(b, "This reader knows format 4%s.", " alone");
     b->y_up = rw_is(rw_get(b->manifest, "y_up"));
     b->in_units = !strcmp(rw_said(rw_get(b->manifest, "units")), "units");
     b->unit = b->in_units ? rw_number(rw_get(b->manifest, "pixels_per_unit"), 1) : 1;

@@ -245,7 +245,7 @@ export class Walker {
     const jumping = first || again, dropping = keys.jump && keys.down && grounded;
     const speedX = this.speedAcross(keys);
     let speedY = jumping ? -lift : this.speedY;
-    if (numbers.short_jumps && !keys.jump && speedY < -SHORT * lift) speedY = -SHORT * lift;
+    if (numbers.variable_jump_height && !keys.jump && speedY < -SHORT * lift) speedY = -SHORT * lift;
     const rests = grounded && !jumping, drift = (grounded ? 0 : this.drift) + medium.across * unit;
     let [x, y, wall] = this.mover.across(this.x, this.y, (speedX + drift) * STEP, rests);
     if (wall && wall.body >= 0 && rests) x = this.push(x, y, wall, speedX * STEP);
@@ -357,7 +357,7 @@ export class Walker {
 
   jumps(keys, asked) {
     if (keys.down || !keys.jump) return false;
-    const { early, late } = this.numbers;
+    const { jump_buffer: early, coyote_time: late } = this.numbers;
     const inTime = late > 0 && this.off <= rounded(late / STEP) && this.speedY >= 0;
     return asked <= rounded(early / STEP) && (this.grounded || inTime);
   }
@@ -372,7 +372,7 @@ export class Walker {
 
   fall(x, y, move, through) {
     const [then, on, bumped] = this.mover.down(x, y, move, through);
-    const corner = this.numbers.corner * this.unit;
+    const corner = this.numbers.corner_correction * this.unit;
     if (bumped && corner > 0) {
       for (const aside of [bumped.right - (x - this.half), bumped.left - (x + this.half)]) {
         if (Math.abs(aside) > corner || this.mover.covered(x + aside, y)) continue;

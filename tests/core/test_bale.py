@@ -71,7 +71,7 @@ def test_a_stranger_draws_every_level_to_the_pixel(
 ) -> None:
     project, art = files.load(DEMO), Art(DEMO)
     for treatment in project.treatments:
-        for point, value in (("padding", padding), ("repeat_edge", edge), ("sides", sides)):
+        for point, value in (("padding", padding), ("extrude", edge), ("sides", sides)):
             project = set_shared_point(project, treatment.name, point, value)
     write_bundle(make_bundle(project, art, recipe), tmp_path / "bundle")
     for level in project.levels:

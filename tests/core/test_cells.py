@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -162,3 +163,21 @@ def test_the_demo_on_disk_is_what_its_maker_makes_today(tmp_path: Path) -> None:
     project = files.load(made)
     props = [p for level in project.levels for layer in level.layers for p in layer.props]
     assert any(prop.orientation for prop in props) and isinstance(props[0], Prop)
+
+
+def test_older_projects_keep_what_they_said_under_other_names(demo: Path) -> None:
+    head = demo / "project.rushweed"
+    now = files.load(demo)
+    walker = replace(now.walker, coyote_time=0.2, jump_buffer=0.1, variable_jump_height=True)
+    feel = replace(walker.feel, corner_correction=0.3)
+    files.save(replace(now, walker=replace(walker, feel=feel)), demo)
+    old = json.loads(head.read_text())
+    for part, names in (
+        (old["walker"], {"coyote_time": "late", "jump_buffer": "early"}),
+        (old["walker"], {"variable_jump_height": "short_jumps"}),
+        (old["walker"]["feel"], {"corner_correction": "corner"}),
+        *((treatment, {"extrude": "repeat_edge"}) for treatment in old["treatments"]),
+    ):
+        part |= {before: part.pop(name) for name, before in names.items()}
+    head.write_text(json.dumps({**old, "format": 4}))
+    assert files.load(demo) == replace(now, walker=replace(walker, feel=feel))

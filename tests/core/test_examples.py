@@ -262,8 +262,12 @@ def test_letters_are_let_go_in_a_walk_that_is_handed_out_whatever_shift_does(
 @pytest.mark.parametrize("seed", range(3))
 def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, served: Served) -> None:
     project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)
-    feel = replace(project.walker.feel, speed_up=0.2, in_air=0.3, falls=9, jumps=1, corner=0.2)
-    sharp = replace(project.walker, early=0.1, late=0.1, short_jumps=True, feel=feel)
+    feel = replace(
+        project.walker.feel, speed_up=0.2, in_air=0.3, falls=9, jumps=1, corner_correction=0.2
+    )
+    sharp = replace(
+        project.walker, jump_buffer=0.1, coyote_time=0.1, variable_jump_height=True, feel=feel
+    )
     project = replace(project, walker=sharp if seed else project.walker)
     level = ("Long boardwalk", "Sluice house", "Long boardwalk")[seed]
     project = with_valves(project, dice)

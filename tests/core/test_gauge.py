@@ -145,7 +145,7 @@ VALUES = {
     "compression": st.sampled_from([Compression(), Compression("BC7"), Compression("palette", 9)]),
     "multiplied": st.booleans(),
     "padding": st.integers(0, 9),
-    "repeat_edge": st.integers(0, 9),
+    "extrude": st.integers(0, 9),
     "sides": st.sampled_from(["any", "multiple of four", "power of two"]),
 }
 edits = st.lists(
@@ -206,7 +206,7 @@ def test_a_sheet_has_what_was_said_last_of_it_or_of_its_treatment(
         ("pixels_per_unit", -16, "whole number from 1"),
         ("pixels_per_unit", 10**9, "whole number from 1"),
         ("padding", -1, "from 0 to 64 px"),
-        ("repeat_edge", 65, "from 0 to 64 px"),
+        ("extrude", 65, "from 0 to 64 px"),
         ("compression", Compression("palette", 1), "2 to 256 colours"),
         ("compression", Compression("lossy WebP", quality=0), "1 to 100"),
     ],
@@ -284,12 +284,12 @@ def test_padding_moves_from_recipes_of_older_files(tmp_path: Path) -> None:
     body = json.loads(head.read_text())
     body["format"] = 1
     for treatment in body["treatments"]:
-        for point in ("padding", "repeat_edge"):
+        for point in ("padding", "extrude"):
             treatment.pop(point, None)
-    body["recipes"] = [{"name": "Game", "padding": 7, "repeat_edge": 3, "y_up": True}]
+    body["recipes"] = [{"name": "Game", "padding": 7, "extrude": 3, "y_up": True}]
     head.write_text(json.dumps(body))
     project = files.load(tmp_path)
-    assert {(t.padding, t.repeat_edge) for t in project.treatments} == {(7, 3)}
+    assert {(t.padding, t.extrude) for t in project.treatments} == {(7, 3)}
     assert project.recipes[0].y_up
     picture = padded(np.ones((3, 5, 4), np.uint8), Size(8, 4))
     assert picture.shape == (4, 8, 4) and picture.sum() == 60

@@ -294,7 +294,7 @@ BREACHES: list[tuple[str, Spoil, str]] = [
     (SHEET, lambda b: b["layout"].update(cell=[24.0, 32]), "valid integer"),
     (SHEET, lambda b: b["layout"].pop("kind"), "layout is not right (it says no kind)"),
     (SHEET, lambda b: b["layout"].update(kind="cells"), "'even cells', 'loose pieces'"),
-    (HEAD, lambda b: b["walker"].update(short_jumps=1), "valid boolean"),
+    (HEAD, lambda b: b["walker"].update(variable_jump_height=1), "valid boolean"),
 ]
 
 

@@ -112,7 +112,7 @@ def test_colours_under_nothing_do_not_reach_the_edges() -> None:
 
 def test_neighbours_bleed_only_without_padding() -> None:
     pieces = [np.full((8, 8, 4), (40, 120, 60, 255), np.uint8)] * 3
-    treatment = Treatment("Painted", filter="linear", padding=2, repeat_edge=1)
+    treatment = Treatment("Painted", filter="linear", padding=2, extrude=1)
     foreign = lambda shown: (shown[..., 0].astype(int) - shown[..., 1] > 0)[shown[..., 3] > 0]  # noqa: E731
     assert foreign(side_by_side(pieces, treatment, False, 3.3, 0.37)).any()
     assert not foreign(side_by_side(pieces, treatment, True, 3.3, 0.37)).any()

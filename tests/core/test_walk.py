@@ -448,12 +448,12 @@ def test_late_early_and_short_jumps_are_off_by_default_and_work_when_on() -> Non
     plain = replay(ground(*edge, x=24, y=48), [Keys()] * 5 + off)
     assert min(m.y for m in plain[6:]) >= 48
     place = ground(*edge, x=24, y=48)
-    place.walker = replace(place.walker, late=0.5)
+    place.walker = replace(place.walker, coyote_time=0.5)
     assert min(m.y for m in replay(place, [Keys()] * 5 + off)[40:]) < plain[44].y - 1
     low = ground(*FLOOR, x=24, y=48)
     tap = [Keys()] * 5 + [JUMP] * 2 + [Keys()] * 60
     full = min(m.y for m in replay(low, tap))
-    low.walker = replace(low.walker, short_jumps=True)
+    low.walker = replace(low.walker, variable_jump_height=True)
     assert min(m.y for m in replay(low, tap)) > full + 5
     assert time_to_top(replace(low.walker, gravity=gravity_for(2.2, 0.4))) == pytest.approx(0.4)
 
@@ -680,10 +680,10 @@ def test_a_jump_slips_past_the_corner_of_a_ceiling() -> None:
     rows = ("     ", "##   ", "     ", "     ", "#####")
     for aside, through in ((3, True), (6, False)):
         place = ground(*rows, x=32 + 6 - aside, y=64)
-        place = felt(place, corner=4 / 16)
+        place = felt(place, corner_correction=4 / 16)
         half = place.half
         place = ground(*rows, x=32 + half - aside, y=64)
-        place = felt(place, corner=4 / 16)
+        place = felt(place, corner_correction=4 / 16)
         highest = min(m.y for m in walked(place, JUMP, 30))
         assert (highest < 64 - 20) == through, (aside, highest)
         stiff = min(m.y for m in walked(felt(place), JUMP, 30))
@@ -749,7 +749,15 @@ def test_among_ladders_and_water_no_step_ends_inside_a_solid(
     runs: list[Keys], rows: list[str], corner: float
 ) -> None:
     place = ground(*rows, "#" * 8, x=64, y=0)
-    place = felt(place, LADDER | WATER, corner=corner, jumps=1, speed_up=0.2, in_air=0.3, falls=9.0)
+    place = felt(
+        place,
+        LADDER | WATER,
+        corner_correction=corner,
+        jumps=1,
+        speed_up=0.2,
+        in_air=0.3,
+        falls=9.0,
+    )
     motion = place.begin()
     if place.covered(motion):
         return

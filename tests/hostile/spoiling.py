@@ -15,7 +15,7 @@ BROKEN = [-2.5, 0.001, 1e300, float("nan"), float("inf")]
 TEXTS = ["", "x" * 300, "../up", "a\x00b", "\ud800", "CON", "\u202egnp.exe", "{{ 7 }}"]
 LISTS: list[Any] = [[], [[]], [0, 0], [[0, 0], [1, 1]], [0, 0, 10**6, 10**6], [1] * 5000]
 JUNK: list[Any] = [GONE, None, True, {}, *NUMBERS, *BROKEN, *TEXTS, *LISTS]
-DEEP = '{"format": 4, "name": ' + "[" * 100_000 + "]" * 100_000 + "}"
+DEEP = '{"format": 5, "name": ' + "[" * 100_000 + "]" * 100_000 + "}"
 
 
 def spots(node: Any, at: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:

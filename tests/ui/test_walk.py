@@ -56,7 +56,11 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:
     drive.type_number("Already before landing", "0.08")
     drive.press("Shorter when let go")
     walker = drive.project.walker
-    assert (walker.late, walker.early, walker.short_jumps) == (0.1, 0.08, True)
+    assert (walker.coyote_time, walker.jump_buffer, walker.variable_jump_height) == (
+        0.1,
+        0.08,
+        True,
+    )
     drive.choose("Animation when it does: rise", "raise")
     assert drive.project.walker.states.rise == "raise"
     drive.choose("Animation when it does: rise", "usual")
@@ -75,7 +79,7 @@ def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:
         ("Both in the air in", "in_air"),
         ("Runs at", "run"),
         ("Falls at most at", "falls"),
-        ("Slips past corners of", "corner"),
+        ("Slips past corners of", "corner_correction"),
         ("Climbs at", "climbs"),
         ("Swims at", "swims"),
         ("Sinks at", "sinks"),

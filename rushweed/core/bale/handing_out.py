@@ -77,7 +77,7 @@ def world(project: Project, level: str) -> dict[str, Any]:
     ground = Ground(project, level)
     begin = ground.begin()
     sheet = next((one for one in project.sheets if one.name == project.walker.sheet), None)
-    numbers = ("speed", "jump", "gravity", "late", "early", "short_jumps")
+    numbers = ("speed", "jump", "gravity", "coyote_time", "jump_buffer", "variable_jump_height")
     area = _area(project, ground.level)
     following = project.walker.following
     return {

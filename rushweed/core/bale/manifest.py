@@ -344,9 +344,9 @@ class WalkerEntry:
     speed: float
     jump: float
     gravity: float
-    late: float
-    early: float
-    short_jumps: bool
+    coyote_time: float
+    jump_buffer: float
+    variable_jump_height: bool
     ways: Literal[4, 8]
     sheet: str
     layer: int
@@ -378,7 +378,7 @@ class Manifest:
     levels: tuple[LevelEntry | LevelFileEntry, ...]
     credits: tuple[CreditEntry, ...]
     files: dict[str, str]
-    format: Literal[3] = 3
+    format: Literal[4] = 4
 
 
 def schema() -> dict[str, Any]:

@@ -38,7 +38,7 @@ class Part:
     @property
     def edge(self) -> int:
         """How far its edge pixels are repeated around it."""
-        return self.treatment.repeat_edge if self.spaced else 0
+        return self.treatment.extrude if self.spaced else 0
 
     @property
     def room(self) -> Size:
@@ -132,7 +132,7 @@ def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) 
     """A tileset in rows and columns as it was cut, each cell with its space around it."""
     assert isinstance(sheet.layout, EvenCells)
     cell = sheet.layout.cell
-    edge = treatment.repeat_edge
+    edge = treatment.extrude
     pitch = Size(
         cell.width + 2 * edge + treatment.padding, cell.height + 2 * edge + treatment.padding
     )

@@ -203,7 +203,7 @@ def bleeding_edges(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets drawn with linear filtering whose pieces lie right beside each other on the page."""
     for sheet in project.sheets:
         treatment = treatment_of(project, sheet)
-        if treatment.filter == "linear" and not treatment.repeat_edge and len(sheet.pieces) > 1:
+        if treatment.filter == "linear" and not treatment.extrude and len(sheet.pieces) > 1:
             yield Finding(
                 "bleeding-edges",
                 "Gauge",
@@ -215,7 +215,7 @@ def bleeding_edges(project: Project, art: Art) -> Iterator[Finding]:
                 sheet.name,
                 sheet.name,
                 mend_words=say("Repeat 1 px"),
-                mend=partial(set_point, sheets=(sheet.name,), point="repeat_edge", value=1),
+                mend=partial(set_point, sheets=(sheet.name,), point="extrude", value=1),
             )
 
 

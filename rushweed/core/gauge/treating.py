@@ -25,7 +25,7 @@ WORDS = said(
         "compression": "compression",
         "multiplied": "multiplied alpha",
         "padding": "padding",
-        "repeat_edge": "repeated edges",
+        "extrude": "repeated edges",
         "sides": "sides",
     }
 )
@@ -140,7 +140,7 @@ def check_point(point: str, value: Any) -> None:
             "Pixels per unit is a whole number from 1 to {largest_pixels_per_unit}.",
             largest_pixels_per_unit=LARGEST_PIXELS_PER_UNIT,
         )
-    if point in ("padding", "repeat_edge") and not 0 <= value <= MOST_PADDING:
+    if point in ("padding", "extrude") and not 0 <= value <= MOST_PADDING:
         raise Refusal(
             "Space around pieces is from 0 to {most_padding} px.", most_padding=MOST_PADDING
         )

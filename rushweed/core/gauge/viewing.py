@@ -101,7 +101,7 @@ def side_by_side(
     `across` screen pixels off.
     """
     pieces = [piece[:LARGEST_NEIGHBOUR, :LARGEST_NEIGHBOUR] for piece in pieces]
-    edge, gap = (treatment.repeat_edge, treatment.padding) if spaced else (0, 0)
+    edge, gap = (treatment.extrude, treatment.padding) if spaced else (0, 0)
     page, places = _page(pieces, edge, gap)
     height = round(max(place.height for place in places) * scale)
     width = round(sum(place.width for place in places) * scale)

@@ -17,8 +17,8 @@ class Feel:
     `speed_up` is how long it takes from rest to walking speed on the ground, `brake` from that to
     rest, `in_air` both in the air; to a run and from it as much longer. It goes at `run` while the
     key for it is held, falls at most at `falls`, and jumps so many `jumps` more before it lands. A
-    jump slips past the corner of a ceiling that is in its way by at most `corner`. On ladders it
-    goes at `climbs`, in water at `swims`, and `sinks` there.
+    jump slips past the corner of a ceiling that is in its way by at most `corner_correction`. On
+    ladders it goes at `climbs`, in water at `swims`, and `sinks` there.
     """
 
     speed_up: Seconds = 0.0
@@ -27,7 +27,7 @@ class Feel:
     run: Rate = 0.0
     falls: Rate = 0.0
     jumps: JumpsInAir = 0
-    corner: Share = 0.0
+    corner_correction: Share = 0.0
     climbs: Rate = 2.5
     swims: Rate = 2.5
     sinks: Rate = 1.0

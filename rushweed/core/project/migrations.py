@@ -6,7 +6,7 @@ from typing import Any
 
 from rushweed.core.values import Refusal
 
-FORMAT = 4
+FORMAT = 5
 
 
 def migrate(body: Any, name: str) -> dict[str, Any]:
@@ -86,4 +86,33 @@ def _chosen_rules(body: dict[str, Any]) -> dict[str, Any]:
     return {**body, "rules": {**rules, "chosen": not usual}}
 
 
-STEPS = {1: _padding_to_treatments, 2: _flips_to_orientations, 3: _chosen_rules}
+def _names_of_the_trade(body: dict[str, Any]) -> dict[str, Any]:
+    """What the trade has a name for is called so."""
+
+    def named(part: dict[str, Any], names: dict[str, str]) -> dict[str, Any]:
+        return {names.get(key, key): value for key, value in part.items()}
+
+    edge = {"repeat_edge": "extrude"}
+    if isinstance(body.get("treatments"), list):
+        body = {**body, "treatments": [named(one, edge) for one in body["treatments"]]}
+    if isinstance(body.get("differences"), dict):
+        body = {**body, "differences": named(body["differences"], edge)}
+    if isinstance(body.get("walker"), dict):
+        walker = named(body["walker"], WALKERS)
+        if isinstance(walker.get("feel"), dict):
+            walker["feel"] = named(walker["feel"], {"corner": "corner_correction"})
+        body = {**body, "walker": walker}
+    return body
+
+
+WALKERS = {
+    "late": "coyote_time",
+    "early": "jump_buffer",
+    "short_jumps": "variable_jump_height",
+}
+STEPS = {
+    1: _padding_to_treatments,
+    2: _flips_to_orientations,
+    3: _chosen_rules,
+    4: _names_of_the_trade,
+}

@@ -61,7 +61,7 @@ class Treatment:
     compression: Compression = Compression()
     multiplied: bool = False
     padding: NotNegative = 2
-    repeat_edge: NotNegative = 1
+    extrude: NotNegative = 1
     sides: Sides = "any"
 
 
@@ -75,7 +75,7 @@ class Differences:
     compression: Compression | None = None
     multiplied: bool | None = None
     padding: NotNegative | None = None
-    repeat_edge: NotNegative | None = None
+    extrude: NotNegative | None = None
     sides: Sides | None = None
 
 
@@ -149,10 +149,10 @@ class Walker:
     """The figure one walks with: body in pixels (None for the usual one of the figure that is
     shown, else of the ground rules), speeds in units per second, jump in units.
 
-    `sheet` names the sheet whose animations it shows; empty for a plain figure. `late` is how
-    many seconds after a ledge one may still jump, `early` how many before landing; with
-    `short_jumps`, a jump ends when its key is let go. Seen from above it moves in 4 or 8 `ways`.
-    `layer` is the collision layer that it is of.
+    `sheet` names the sheet whose animations it shows; empty for a plain figure. `coyote_time` is
+    how many seconds after a ledge one may still jump, `jump_buffer` how many before landing; with
+    `variable_jump_height`, a jump ends when its key is let go. Seen from above it moves in 4 or 8
+    `ways`. `layer` is the collision layer that it is of.
     """
 
     body: Size | None = None
@@ -160,9 +160,9 @@ class Walker:
     jump: Rate = 2.2
     gravity: Rate = 22.0
     sheet: str = ""
-    late: Seconds = 0.0
-    early: Seconds = 0.0
-    short_jumps: bool = False
+    coyote_time: Seconds = 0.0
+    jump_buffer: Seconds = 0.0
+    variable_jump_height: bool = False
     ways: Literal[4, 8] = 8
     states: States = States()
     feel: Feel = Feel()

@@ -21,7 +21,7 @@ def flights(project: Project) -> dict[str, list[Point]]:
     key is let go, the one at a `run`, and the one that jumps `again` at each top."""
     walker = project.walker
     ways = {"full": walker.speed}
-    if walker.short_jumps:
+    if walker.variable_jump_height:
         ways["short"] = walker.speed
     if walker.feel.run:
         ways["run"] = walker.feel.run

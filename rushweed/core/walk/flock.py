@@ -128,7 +128,7 @@ class Flock:
         x, y, some.blocked = movers.across(some.x, some.y, aside)
         then, some.on, bumped = movers.down(x, y, down, through)
         hit = np.flatnonzero(bumped != NOTHING)
-        corner = self.ground.walker.feel.corner * self.ground.unit
+        corner = self.ground.walker.feel.corner_correction * self.ground.unit
         if hit.size and corner > 0:
             self._past_corners(movers, hit, (x, y, then, down, some.on, bumped), corner)
         some.speed_y[(some.on != NOTHING) | (bumped != NOTHING)] = 0.0

@@ -24,7 +24,7 @@ def glide(ground: Ground, motion: Motion, keys: Keys, most: int) -> Motion:
     walker, unit, feel = ground.walker, ground.unit, ground.walker.feel
     gravity = walker.gravity * unit
     slowest = -SHORT * math.sqrt(2 * gravity * walker.jump * unit)
-    lets_go = walker.short_jumps and not keys.jump
+    lets_go = walker.variable_jump_height and not keys.jump
     wanted = (keys.right - keys.left) * (feel.run if keys.run and feel.run else walker.speed) * unit
     speed, falls = walker.speed * unit, feel.falls * unit
     x, y, speed_x, speed_y = motion.x, motion.y, motion.speed_x, motion.speed_y
@@ -64,7 +64,7 @@ def may_glide(ground: Ground, motion: Motion, keys: Keys) -> bool:
     no body, ladder or water is in the level, and no jump may begin."""
     if motion.grounded or ground.moving.bodies or ground.mediums or ground.level.view != "side":
         return False
-    return not keys.jump or (motion.jump_held and not ground.walker.early)
+    return not keys.jump or (motion.jump_held and not ground.walker.jump_buffer)
 
 
 def _is_free(ground: Ground, x: float, y: float, aside: float, down: float) -> bool:

@@ -78,7 +78,7 @@ class Unseen:
         height = walker.jump * unit * jumps
         fall = max(0.0, (row + 1) * tile.height - here.y + height)
         down = math.sqrt(2 * fall / gravity) + (fall / (feel.falls * unit) if feel.falls else 0.0)
-        seconds = jumps * math.sqrt(2 * walker.jump * unit / gravity) + down + walker.late
+        seconds = jumps * math.sqrt(2 * walker.jump * unit / gravity) + down + walker.coyote_time
         return max(walker.speed, feel.run) * unit * seconds + 1.5 * tile.width + self._ground.half
 
     def _is_medium(self, cell: Cell) -> bool:

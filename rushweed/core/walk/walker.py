@@ -80,7 +80,7 @@ class Ground(World):
         dropping = keys.jump and keys.down and motion.grounded
         speed_x = self._speed_across(motion, across, keys.run)
         speed_y = -lift if jumping else motion.speed_y
-        if self.walker.short_jumps and not keys.jump and speed_y < -SHORT * lift:
+        if self.walker.variable_jump_height and not keys.jump and speed_y < -SHORT * lift:
             speed_y = -SHORT * lift
         rests = motion.grounded and not jumping
         mover = self.mover(motion.bodies)
@@ -134,7 +134,7 @@ class Ground(World):
     ) -> tuple[float, float, Slab | None, Slab | None]:
         """Down, or up past the corner of a ceiling that is hardly in the way."""
         y_then, on, bumped = mover.down(x, y, move, through)
-        corner = self.walker.feel.corner * self.unit
+        corner = self.walker.feel.corner_correction * self.unit
         if bumped is not None and corner > 0:
             for aside in (bumped.right - (x - mover.half), bumped.left - (x + mover.half)):
                 if abs(aside) <= corner and not mover.covered(x + aside, y):
@@ -147,9 +147,9 @@ class Ground(World):
         """Whether a jump begins: the key is pressed on the ground, or a little early or late."""
         if keys.down or not keys.jump:
             return False
-        early = asked <= round(self.walker.early / STEP)
-        late = motion.off <= round(self.walker.late / STEP) and motion.speed_y >= 0
-        return early and (motion.grounded or (self.walker.late > 0 and late))
+        early = asked <= round(self.walker.jump_buffer / STEP)
+        late = motion.off <= round(self.walker.coyote_time / STEP) and motion.speed_y >= 0
+        return early and (motion.grounded or (self.walker.coyote_time > 0 and late))
 
     def _jumps_again(self, motion: Motion, keys: Keys, asked: int) -> bool:
         """Whether one more jump begins in the air."""

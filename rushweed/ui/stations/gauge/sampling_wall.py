@@ -102,7 +102,7 @@ class SamplingWall(QWidget):
         space = say(
             "{gap} px of padding, {edge} px of repeated edges",
             gap=treatment.padding,
-            edge=treatment.repeat_edge,
+            edge=treatment.extrude,
         )
         names = (say("beside its neighbours, without padding on the page"), space)
         for index, (spaced, name) in enumerate(zip((False, True), names, strict=True)):

@@ -150,7 +150,7 @@ class SpaceGroup(Group):
         edge = Stepper(say("Repeated edge pixels"), say("px"), 0, 64)
         sides = Chips(said(SIDES), name=say("Width and height"))
         points.bind(padding, "padding", say("Set the padding of {what}"))
-        points.bind(edge, "repeat_edge", say("Set the repeated edges of {what}"))
+        points.bind(edge, "extrude", say("Set the repeated edges of {what}"))
         points.bind(sides, "sides", say("Set the sides of {what}"))
         self.add(row(label(say("Padding")), None, padding))
         self.add(row(label(say("Repeat edge pixels")), None, edge))
@@ -159,7 +159,7 @@ class SpaceGroup(Group):
 
     def refresh(self, treatments: list[Treatment]) -> None:
         """Warn where neighbours bleed in."""
-        bleeds = any(t.filter == "linear" and not t.padding + t.repeat_edge for t in treatments)
+        bleeds = any(t.filter == "linear" and not t.padding + t.extrude for t in treatments)
         sentence = say("Linear filtering mixes neighbours in: leave at least 1 px.")
         self.result.tell(sentence if bleeds else "", True)
 

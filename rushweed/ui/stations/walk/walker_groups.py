@@ -48,9 +48,9 @@ POINTS = {
     "speed": "speed",
     "jump": "jump",
     "gravity": "gravity",
-    "late": "late jumps",
-    "early": "early jumps",
-    "short_jumps": "short jumps",
+    "coyote_time": "late jumps",
+    "jump_buffer": "early jumps",
+    "variable_jump_height": "short jumps",
     "ways": "directions",
     "states": "animations",
     "feel": "feel",
@@ -237,9 +237,9 @@ class JumpGroup(Group):
             lambda project, seconds: round(gravity_for(project.walker.jump, seconds), 4),
         )
         seconds = partial(Stepper, unit=say("s"), low=0, high=1, step=0.02, whole=False, width=92)
-        late = points.plain(seconds(say("Still after a ledge")), "late")
-        early = points.plain(seconds(say("Already before landing")), "early")
-        short = points.plain(Check(say("Shorter when let go")), "short_jumps")
+        late = points.plain(seconds(say("Still after a ledge")), "coyote_time")
+        early = points.plain(seconds(say("Already before landing")), "jump_buffer")
+        short = points.plain(Check(say("Shorter when let go")), "variable_jump_height")
         again = points.part(Stepper(say("Jumps in the air"), "", 0, 8, width=72), "feel", "jumps")
         self.add(row(label(say("Time to the top")), None, to_top))
         self.add(row(label(say("Still after a ledge")), None, late))
@@ -271,7 +271,7 @@ class FeelGroup(Group):
             (say("Both in the air in"), "in_air", say("s"), 5, 0.05),
             (say("Runs at"), "run", say("units/s"), 60, 0.5),
             (say("Falls at most at"), "falls", say("units/s"), 99, 0.5),
-            (say("Slips past corners of"), "corner", say("units"), 1, 0.05),
+            (say("Slips past corners of"), "corner_correction", say("units"), 1, 0.05),
             (say("Climbs at"), "climbs", say("units/s"), 60, 0.5),
             (say("Swims at"), "swims", say("units/s"), 60, 0.5),
             (say("Sinks at"), "sinks", say("units/s"), 60, 0.5),
@@ -286,7 +286,7 @@ class FeelGroup(Group):
 
     def refresh(self, above: bool) -> None:
         """Show what a level that is seen from the side, or from `above`, makes use of."""
-        for name in ("in_air", "falls", "corner", "sinks"):
+        for name in ("in_air", "falls", "corner_correction", "sinks"):
             self._lines[name].setVisible(not above)
         self._ways.setVisible(above)
 
