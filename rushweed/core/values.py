@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, NamedTuple
 
-from rushweed.core.bounded import Place, Positive, Whole, within
+from rushweed.core.value_ranges import Place, Positive, Whole, within
 from rushweed.core.words import say
 
 Byte = Annotated[int, within(0, 255)]

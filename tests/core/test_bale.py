@@ -31,7 +31,7 @@ from rushweed.core.bale.levels_apart import joined
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
 from rushweed.core.bale.reading_ahead import read_ahead
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.telling_cells import RowForm, chunks_of, told_cells
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
@@ -387,7 +387,7 @@ def test_a_bundle_names_no_piece_that_is_gone(gone: set[str]) -> None:
     project = files.load(DEMO)
     sheets = tuple(sheet for sheet in project.sheets if sheet.name not in gone)
     project = replace(project, sheets=sheets)
-    body = chosen_part(project, Recipe("Game"))
+    body = chosen_subset(project, Recipe("Game"))
     known = {piece.number for _, piece in project.pieces()}
     for old, new in zip(project.levels, body.levels, strict=True):
         for before, after in zip(old.layers, new.layers, strict=True):
@@ -397,7 +397,7 @@ def test_a_bundle_names_no_piece_that_is_gone(gone: set[str]) -> None:
             assert after.props == tuple(prop for prop in before.props if prop.piece in known)
     assert {tile.piece for hem in body.hems for tile in hem.tiles} <= known
     assert {number for mix in body.mixes for number, _ in mix.tiles} <= known
-    assert chosen_part(body, Recipe("Game")) is body
+    assert chosen_subset(body, Recipe("Game")) is body
 
 
 def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path: Path) -> None:

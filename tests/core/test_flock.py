@@ -35,7 +35,7 @@ feels = st.builds(
     in_air=st.sampled_from([0.0, 0.3]),
     falls=st.sampled_from([0.0, 8.0]),
     jumps=st.sampled_from([0, 1]),
-    corner=st.sampled_from([0.0, 0.25]),
+    corner_correction=st.sampled_from([0.0, 0.25]),
     run=st.sampled_from([0.0, 9.0]),
 )
 
@@ -88,8 +88,8 @@ def test_many_walkers_come_down_where_each_would(rows: list[str], feel: Feel) ->
     starts = [Point(cell[0] * 16 + 8.0, y) for cell, y in standing.items()]
     plans, flock = plans_of(place.walker), Flock(place)
     who = np.repeat(np.arange(len(starts)), len(plans.first))
-    doing = plans.some(np.tile(np.arange(len(plans.first)), len(starts)))
-    many = Walkers.standing(*np.array(starts, np.float64).reshape(-1, 2).T).some(who)
+    doing = plans.only(np.tile(np.arange(len(plans.first)), len(starts)))
+    many = Walkers.standing(*np.array(starts, np.float64).reshape(-1, 2).T).only(who)
     down = flock.flights(flock.leaps(many, doing), doing)
     for number, start in enumerate(starts):
         own = np.flatnonzero((who == number) & (down.on != NOTHING))

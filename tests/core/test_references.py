@@ -9,7 +9,7 @@ from typing import Any, get_args, get_type_hints
 
 import pytest
 
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.cut.animations import remove_animation, rename_animation
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
@@ -105,7 +105,7 @@ def test_what_is_renamed_is_followed_everywhere(referring: Project) -> None:
     assert recipe.only_sheets == ("beach crab", "eel") and recipe.only_levels == ("Sluice",)
     assert project.walker.sheet == "beach crab" and project.walker.states.stand == "still"
     assert project.sheet("eel").belongs == Belonging("normal map", "beach crab")
-    assert chosen_part(project, recipe).sheet("beach crab")
+    assert chosen_subset(project, recipe).sheet("beach crab")
     unfollowed = replace(project, name=referring.name)
     assert "crab" not in repr(unfollowed).replace("beach crab", "").replace("art/", "").split("'")
 

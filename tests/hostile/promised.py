@@ -12,7 +12,7 @@ from types import SimpleNamespace
 import numpy as np
 
 from rushweed.core.bale.bundle import make_bundle
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.project import files
@@ -59,7 +59,7 @@ def broken_on_disk(project: Project) -> Iterator[str]:
 def broken_pictures(project: Project, art: Art) -> Iterator[str]:
     """What Weave shows, Walk shows, and so does a stranger's reader of the bundle; of pieces that
     are gone there is nothing in it."""
-    project = chosen_part(project, Recipe("Game"))
+    project = chosen_subset(project, Recipe("Game"))
     for level in project.levels[:2]:
         if not bounds(level).area or not project.sheets:
             continue

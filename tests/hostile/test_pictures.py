@@ -18,8 +18,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from rushweed.core.gather.bounds import PER_PIXEL, SETTING
 from rushweed.core.gather.open_raster import layers_of
+from rushweed.core.gather.picture_limits import PER_PIXEL, SETTING
 from rushweed.core.gather.pictures import decode, decode_frames
 from rushweed.core.values import Refusal
 from tests.core.test_forms import EXACT, animated, few_colours, open_raster, stored

@@ -14,13 +14,13 @@ from hypothesis import strategies as st
 
 from rushweed.core.bale.building import build_all
 from rushweed.core.bound.variants import add_variant
-from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.project import files
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Recolouring
+from rushweed.core.value_ranges import HIGHEST_NUMBER
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.probing import probe
 from rushweed.core.walk.replay import read_walk, replay

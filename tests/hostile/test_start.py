@@ -15,7 +15,7 @@ from urllib.parse import urlsplit
 
 import pytest
 
-from rushweed.core import limits
+from rushweed.core import owner_limits
 from rushweed.core.bale.freshening import FreshBundle
 from rushweed.core.bale.serving import BundleServer
 from rushweed.core.bale.templates import render_all
@@ -54,17 +54,17 @@ def piped(file: Path) -> None:
 
 @pytest.mark.parametrize("text", ["", "memory = " + DEEP, "memory = 9" + "9" * 5000, "x = ["])
 def test_odd_limits_are_told(open_window, demo: Path, text: str) -> None:
-    file = limits.limits_file()
-    limits._told.cache_clear()
+    file = owner_limits.limits_file()
+    owner_limits._told.cache_clear()
     file.parent.mkdir(parents=True, exist_ok=True)
     if text:
         file.write_text(text)
     else:
         piped(file)
-    assert limits.limit("memory", 512) == 512
+    assert owner_limits.limit("memory", 512) == 512
     told = open_window(demo).window.frame.notice.text
-    assert "limits.toml" in told or limits.what_is_wrong() == ""
-    limits._told.cache_clear()
+    assert "limits.toml" in told or owner_limits.what_is_wrong() == ""
+    owner_limits._told.cache_clear()
 
 
 def started(*words: str, **environment: str) -> subprocess.CompletedProcess[str]:

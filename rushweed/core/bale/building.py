@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from rushweed.core.bale.atlas_entries import make_entries
 from rushweed.core.bale.bundle import Bundle, assemble, make_bundle, page_files, told_of
 from rushweed.core.bale.pages import atlas_of, draw_page, plan_pages
-from rushweed.core.bale.parts import make_parts
 from rushweed.core.bale.reading_ahead import read_ahead
 from rushweed.core.bale.stamp import fingerprint, is_fresh, read_stamp
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.bale.writing import check_target, write_bundle
 from rushweed.core.folder.inside import Inside
@@ -71,7 +71,7 @@ def build_each(
                 continue
             own = read_templates(folder / TEMPLATES)
             if jobs > 1:
-                bundle = _make_with_jobs(chosen_part(project, recipe), art, recipe, own, jobs)
+                bundle = _make_with_jobs(chosen_subset(project, recipe), art, recipe, own, jobs)
             else:
                 bundle = make_bundle(project, art, recipe, own)
             over = bundle.over_budget(recipe)
@@ -110,7 +110,7 @@ def _make_with_jobs(
     if not any(sheet.pieces for sheet in project.sheets) or not recipe.densities:
         return make_bundle(project, art, recipe, own)
     read_ahead(art, [one for one in project.sheets if one.pieces or one.belongs], jobs)
-    plans = plan_pages(make_parts(project, art, recipe), recipe)
+    plans = plan_pages(make_entries(project, art, recipe), recipe)
 
     def page_of(number: int) -> dict[str, bytes]:
         return page_files(draw_page(plans[number], recipe), number, recipe)

@@ -15,7 +15,7 @@ from rushweed.core.bale.lasting import lasting_name
 from rushweed.core.bale.levels_apart import are_apart, put_apart
 from rushweed.core.bale.manifest import DensityEntry, PageEntry
 from rushweed.core.bale.pages import Atlas, Page, make_atlas
-from rushweed.core.bale.subset import chosen_part, over_budget
+from rushweed.core.bale.subset import chosen_subset, over_budget
 from rushweed.core.bale.templates import render_all
 from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
@@ -62,7 +62,7 @@ def make_bundle(
     Raises Refusal when there is nothing to pack, for a form that the pages cannot have, and for a
     template that fails.
     """
-    project = chosen_part(project, recipe)
+    project = chosen_subset(project, recipe)
     if not any(sheet.pieces for sheet in project.sheets):
         raise Refusal("There is no piece to pack yet. Cut a sheet first.")
     if not recipe.densities:

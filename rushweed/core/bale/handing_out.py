@@ -17,7 +17,7 @@ from typing import Any
 
 from rushweed.core.bale.bundle import MANIFEST_FILE, make_bundle
 from rushweed.core.bale.credits import credits_text
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bound.bodies import stops_of
 from rushweed.core.bound.slabs import Slab
 from rushweed.core.gather.art import Art
@@ -55,7 +55,7 @@ def walk_page(project: Project, level: str, art: Art) -> bytes:
             level=level,
         )
     recipe = Recipe("Walk", single_file=True, only_levels=(level,), trimmed=True)
-    project = chosen_part(project, recipe)
+    project = chosen_subset(project, recipe)
     bundle = make_bundle(project, art, recipe).files[MANIFEST_FILE].decode()
     page = (PARTS / "page.html").read_text(encoding="utf-8")
     told = say("Arrows or A, D, W, S walk, Space jumps, Shift runs, R begins again.")

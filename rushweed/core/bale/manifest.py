@@ -10,13 +10,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from rushweed.core.bounded import Degrees, NotNegative, Orientation, Share, Times
 from rushweed.core.project.body import BodyKind
 from rushweed.core.project.drawing_sets import HemTile, HemWay
 from rushweed.core.project.facts import Moves, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.rules import States
 from rushweed.core.project.sheet import Play
+from rushweed.core.value_ranges import Degrees, NotNegative, Orientation, Share, Times
 from rushweed.core.values import Byte, Point, Rect, Size
 
 Number = int | float

@@ -9,9 +9,8 @@ from functools import cached_property
 
 import numpy as np
 
+from rushweed.core.bale.atlas_entries import AtlasEntry, at_density, draw_edged, make_entries
 from rushweed.core.bale.packing import Packed, pack_pages
-from rushweed.core.bale.parts import Part, at_density, draw_edged, make_parts
-from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.bulk import in_bulk
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
@@ -20,6 +19,7 @@ from rushweed.core.gauge.lighting import FLAT
 from rushweed.core.gauge.sides import allowed_size, needed_sides
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe, Sides, Treatment
+from rushweed.core.value_ranges import LARGEST_SIDE
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 
@@ -37,11 +37,11 @@ class Placed:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Plan:
-    """What goes where, before anything is drawn: each page's parts with their places, and its
+    """What goes where, before anything is drawn: each page's entries with their places, and its
     size at density 1."""
 
     size: Size
-    parts: tuple[tuple[Part, Packed], ...]
+    entries: tuple[tuple[AtlasEntry, Packed], ...]
     treatment: Treatment
 
 
@@ -54,7 +54,7 @@ class Page:
 
     @property
     def treatment(self) -> Treatment:
-        """What its parts share where they have to."""
+        """What its entries share where they have to."""
         return self.plan.treatment
 
     @cached_property
@@ -64,7 +64,7 @@ class Page:
 
     @cached_property
     def normals(self) -> dict[int, Picture] | None:
-        """The normal maps at the same places, None when no part has one."""
+        """The normal maps at the same places, None when no entry has one."""
         if not self.is_lit:
             return None
         return {density: _drawn(self.plan, density, True) for density in self.densities}
@@ -76,8 +76,8 @@ class Page:
 
     @property
     def is_lit(self) -> bool:
-        """Whether any part has a normal map."""
-        return any(part.normals is not None for part, _ in self.plan.parts)
+        """Whether any entry has a normal map."""
+        return any(entry.normals is not None for entry, _ in self.plan.entries)
 
     @property
     def picture(self) -> Picture:
@@ -107,7 +107,7 @@ class Atlas:
 def make_atlas(project: Project, art: Art, recipe: Recipe) -> Atlas:
     """Put every piece of every sheet on pages, as the recipe says. Raises Refusal for a piece that
     is larger than a page."""
-    return atlas_of(plan_pages(make_parts(project, art, recipe), recipe), recipe)
+    return atlas_of(plan_pages(make_entries(project, art, recipe), recipe), recipe)
 
 
 def atlas_of(plans: Sequence[Plan], recipe: Recipe) -> Atlas:
@@ -119,23 +119,23 @@ def atlas_of(plans: Sequence[Plan], recipe: Recipe) -> Atlas:
 
 
 @in_bulk()
-def plan_pages(parts: Sequence[Part], recipe: Recipe) -> list[Plan]:
-    """Share parts out to pages: those that need pages of their own form first."""
-    groups: dict[object, list[Part]] = {}
-    for part in parts:
-        groups.setdefault(_page_kind(part.treatment, recipe), []).append(part)
+def plan_pages(entries: Sequence[AtlasEntry], recipe: Recipe) -> list[Plan]:
+    """Share entries out to pages: those that need pages of their own form first."""
+    groups: dict[object, list[AtlasEntry]] = {}
+    for entry in entries:
+        groups.setdefault(_page_kind(entry.treatment, recipe), []).append(entry)
     plans = []
     for group in groups.values():
         sides = _sides(group, recipe)
         largest = recipe.largest if sides == "any" else _below(recipe.largest, sides)
-        for part in group:
-            _refuse_large(part, largest)
-        rooms = [part.room for part in group]
-        spare = min(part.treatment.padding for part in group)
+        for entry in group:
+            _refuse_large(entry, largest)
+        rooms = [entry.room for entry in group]
+        spare = min(entry.treatment.padding for entry in group)
         pages, packed = pack_pages(rooms, largest + spare, recipe.turned)
         for number in range(len(pages)):
             on_page = tuple(
-                (part, one) for part, one in zip(group, packed, strict=True) if one.page == number
+                (entry, one) for entry, one in zip(group, packed, strict=True) if one.page == number
             )
             size = _fitting(on_page, sides, recipe.square)
             if max(size) > recipe.largest:
@@ -148,13 +148,13 @@ def plan_pages(parts: Sequence[Part], recipe: Recipe) -> list[Plan]:
     return plans
 
 
-def _refuse_large(part: Part, largest: int) -> None:
-    height, width = part.picture.shape[:2]
-    if max(height, width) + 2 * part.edge > largest:
+def _refuse_large(entry: AtlasEntry, largest: int) -> None:
+    height, width = entry.picture.shape[:2]
+    if max(height, width) + 2 * entry.edge > largest:
         raise Refusal(
             "“{name}” is {width} × {height} px, which does not fit a page of {largest} "
             "px a side. Allow larger pages in the recipe, or cut it up.",
-            name=part.name,
+            name=entry.name,
             width=width,
             height=height,
             largest=largest,
@@ -183,27 +183,27 @@ def _drawn(plan: Plan, density: int, normals: bool) -> Picture:
     page = np.zeros(shape, np.uint8)
     if normals:
         page.view(np.uint32)[:] = np.array(FLAT, np.uint8).view(np.uint32)
-    for part, packed in plan.parts:
-        if normals and part.normals is None:
+    for entry, packed in plan.entries:
+        if normals and entry.normals is None:
             continue
         picture = (
-            enlarged(part.normals, density)
-            if normals and part.normals is not None
-            else at_density(part, density)
+            enlarged(entry.normals, density)
+            if normals and entry.normals is not None
+            else at_density(entry, density)
         )
         if packed.turned:
             picture = np.rot90(picture, -1)
         x, y = int(packed.corner.x) * density, int(packed.corner.y) * density
-        draw_edged(page, picture, x, y, part.edge * density)
+        draw_edged(page, picture, x, y, entry.edge * density)
     return page
 
 
 def _placed(plan: Plan, page: int) -> dict[int, Placed]:
     found = {}
-    for part, packed in plan.parts:
-        x, y = int(packed.corner.x) + part.edge, int(packed.corner.y) + part.edge
-        height = part.picture.shape[0]
-        for number, inside in part.pieces.items():
+    for entry, packed in plan.entries:
+        x, y = int(packed.corner.x) + entry.edge, int(packed.corner.y) + entry.edge
+        height = entry.picture.shape[0]
+        for number, inside in entry.pieces.items():
             rect = inside.rect
             if packed.turned:
                 rect = Rect(height - rect.bottom, rect.x, rect.height, rect.width)
@@ -213,7 +213,7 @@ def _placed(plan: Plan, page: int) -> dict[int, Placed]:
 
 
 def _page_kind(treatment: Treatment, recipe: Recipe) -> object:
-    """What parts must share to lie on one page."""
+    """What entries must share to lie on one page."""
     if recipe.apart:
         return treatment
     if recipe.picture == "PNG":
@@ -221,11 +221,11 @@ def _page_kind(treatment: Treatment, recipe: Recipe) -> object:
     return treatment.multiplied, treatment.compression, treatment.mipmaps
 
 
-def _sides(parts: Sequence[Part], recipe: Recipe) -> Sides:
+def _sides(entries: Sequence[AtlasEntry], recipe: Recipe) -> Sides:
     """The strictest of what the recipe, the treatments and the form ask for."""
-    wanted = {recipe.sides, *(part.treatment.sides for part in parts)}
+    wanted = {recipe.sides, *(entry.treatment.sides for entry in entries)}
     if recipe.picture in ("KTX 2", "DDS"):
-        wanted |= {needed_sides(part.treatment) for part in parts}
+        wanted |= {needed_sides(entry.treatment) for entry in entries}
     order: tuple[Sides, ...] = ("power of two", "multiple of four", "any")
     return next(one for one in order if one in wanted)
 
@@ -234,14 +234,14 @@ def _below(side: int, sides: Sides) -> int:
     return 1 << side.bit_length() - 1 if sides == "power of two" else side // 4 * 4
 
 
-def _fitting(on_page: Sequence[tuple[Part, Packed]], sides: Sides, square: bool) -> Size:
-    """The smallest page of that kind around all parts with their edges."""
+def _fitting(on_page: Sequence[tuple[AtlasEntry, Packed]], sides: Sides, square: bool) -> Size:
+    """The smallest page of that kind around all entries with their edges."""
     right = bottom = 1
-    for part, packed in on_page:
-        height, width = part.picture.shape[:2]
+    for entry, packed in on_page:
+        height, width = entry.picture.shape[:2]
         if packed.turned:
             width, height = height, width
-        right = max(right, int(packed.corner.x) + width + 2 * part.edge)
-        bottom = max(bottom, int(packed.corner.y) + height + 2 * part.edge)
+        right = max(right, int(packed.corner.x) + width + 2 * entry.edge)
+        bottom = max(bottom, int(packed.corner.y) + height + 2 * entry.edge)
     size = allowed_size(Size(right, bottom), sides)
     return Size(max(size), max(size)) if square else size

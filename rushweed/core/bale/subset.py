@@ -18,7 +18,7 @@ KIB = 1024
 PLAIN = ("PNG", "WebP")
 
 
-def chosen_part(project: Project, recipe: Recipe) -> Project:
+def chosen_subset(project: Project, recipe: Recipe) -> Project:
     """The sheets and levels that a recipe names, with the sheets that those levels show; all, where
     it names none. What is left of a level shows no piece that is gone. Raises Refusal for a name
     that nothing has."""

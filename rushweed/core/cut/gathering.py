@@ -18,9 +18,9 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.bounds import check_area
 from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
+from rushweed.core.gather.picture_limits import check_area
 from rushweed.core.gather.pictures import content_hash, decode, decode_frames, read_bytes
 from rushweed.core.gather.relatives import join_relative, relatives
 from rushweed.core.gather.sequences import are_counted, stem_of

@@ -8,7 +8,6 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import Literal
 
-from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.cut.cutting import count_cells, even_cuts, in_reading_order
 from rushweed.core.orientation import (
     FLIPPED,
@@ -30,6 +29,7 @@ from rushweed.core.project.sheet import (
     Sheet,
     frames_share,
 )
+from rushweed.core.value_ranges import LARGEST_SIDE
 from rushweed.core.values import Point, Rect, Refusal, Size
 
 Turn = Literal["across", "down", "quarter"]

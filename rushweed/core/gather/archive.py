@@ -16,7 +16,7 @@ from threading import RLock
 from time import monotonic, time
 from typing import TYPE_CHECKING, Any, Self, TypeVar
 
-from rushweed.core.limits import limit
+from rushweed.core.owner_limits import limit
 
 if TYPE_CHECKING:
     import sqlite3

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from threading import RLock
 from typing import Any, TypeVar, cast
 
-from rushweed.core.limits import limit as set_limit
+from rushweed.core.owner_limits import limit as set_limit
 from rushweed.core.resting import rest
 
 Value = TypeVar("Value")

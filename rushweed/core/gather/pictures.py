@@ -18,10 +18,10 @@ from typing import Any, NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.folder.inside import Inside, read_anywhere
-from rushweed.core.gather.bounds import check_size
+from rushweed.core.gather.picture_limits import check_size
 from rushweed.core.project.sheet import Frames
+from rushweed.core.value_ranges import LARGEST_SIDE
 from rushweed.core.values import Refusal, Size
 
 Picture = npt.NDArray[np.uint8]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from rushweed.core.bounded import Seconds
+from rushweed.core.value_ranges import Seconds
 from rushweed.core.values import Point
 
 BodyKind = Literal["fixed", "pushed", "falls", "hinged", "travels"]

@@ -14,8 +14,8 @@ from dataclasses import MISSING, fields, is_dataclass
 from functools import cache
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
-from rushweed.core.bounded import one_of
 from rushweed.core.project.cells import Cells
+from rushweed.core.value_ranges import one_of
 
 
 class Doubtful(Exception):  # noqa: N818 - not a fault, only a reason to look closer

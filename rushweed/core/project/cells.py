@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from rushweed.core.arrays import Bytes, Mask, Numbers
-from rushweed.core.bounded import HIGHEST_NUMBER
+from rushweed.core.value_ranges import HIGHEST_NUMBER
 from rushweed.core.values import Rect
 
 CHUNK = 32

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import replace
 
-from rushweed.core.bounded import LARGEST_SIDE
 from rushweed.core.project.ground_rules import check_rules
 from rushweed.core.project.level import Level
 from rushweed.core.project.rules import GroundRules, Walker
 from rushweed.core.project.sheet import Animation, EvenCells, Piece, Sheet, frames_share
+from rushweed.core.value_ranges import LARGEST_SIDE
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.words import say
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import Positive, within
+from rushweed.core.value_ranges import Positive, within
 
 HemWay = Literal["sides", "all around", "corners"]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import NotNegative, within
+from rushweed.core.value_ranges import NotNegative, within
 from rushweed.core.values import Colour
 
 Side = Literal["left", "right", "above", "below"]

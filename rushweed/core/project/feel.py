@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from rushweed.core.bounded import Rate, Seconds, Share, within
+from rushweed.core.value_ranges import Rate, Seconds, Share, within
 
 JumpsInAir = Annotated[int, within(0, 8)]
 

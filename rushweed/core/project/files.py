@@ -11,7 +11,6 @@ from dataclasses import dataclass, fields, replace
 from pathlib import Path
 from typing import Any
 
-from rushweed.core.bounded import NextNumber
 from rushweed.core.bulk import in_bulk, in_short_turns
 from rushweed.core.folder import saving
 from rushweed.core.folder.inside import Inside
@@ -28,6 +27,7 @@ from rushweed.core.project.reading import adapter, read_part
 from rushweed.core.project.rules import GroundRules, Recipe, Treatment, Walker
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.text import rendered, to_json
+from rushweed.core.value_ranges import NextNumber
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
 

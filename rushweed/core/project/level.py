@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Annotated
 
-from rushweed.core.bounded import Degrees, Orientation, Place, Share, Times, within
 from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Note
 from rushweed.core.project.rules import View
+from rushweed.core.value_ranges import Degrees, Orientation, Place, Share, Times, within
 from rushweed.core.values import Colour, Point
 
 

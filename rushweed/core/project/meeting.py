@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated
 
-from rushweed.core.bounded import within
+from rushweed.core.value_ranges import within
 
 MOST_LAYERS = 32
 LayerNumber = Annotated[int, within(0, MOST_LAYERS - 1)]

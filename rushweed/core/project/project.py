@@ -9,7 +9,6 @@ from itertools import compress
 from operator import attrgetter, is_
 from typing import TypeVar
 
-from rushweed.core.bounded import HIGHEST_NUMBER
 from rushweed.core.newest import for_newest
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.inheriting import passed_on
@@ -22,6 +21,7 @@ from rushweed.core.project.rules import (
     default_treatments,
 )
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.value_ranges import HIGHEST_NUMBER
 from rushweed.core.values import Refusal
 
 Thing = TypeVar("Thing")

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.meeting import CollisionLayer, LayerNumber
+from rushweed.core.value_ranges import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.values import Colour, Size
 
 View = Literal["side", "top-down"]

@@ -6,9 +6,9 @@ import math
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal, NamedTuple
 
-from rushweed.core.bounded import Nearby, one_of
 from rushweed.core.project.facts import SIDES, Side
 from rushweed.core.project.meeting import LayerNumber
+from rushweed.core.value_ranges import Nearby, one_of
 from rushweed.core.values import Point
 
 Stops = Literal["all sides", "one-way", "sensor"]

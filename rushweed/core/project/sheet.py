@@ -6,7 +6,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from rushweed.core.bounded import (
+from rushweed.core.orientation import SWAPPED
+from rushweed.core.project.body import Body
+from rushweed.core.project.facts import Facts
+from rushweed.core.project.rules import Differences
+from rushweed.core.project.shape import Shape
+from rushweed.core.value_ranges import (
     Factor,
     Nearby,
     NotNegative,
@@ -19,11 +24,6 @@ from rushweed.core.bounded import (
     one_of,
     within,
 )
-from rushweed.core.orientation import SWAPPED
-from rushweed.core.project.body import Body
-from rushweed.core.project.facts import Facts
-from rushweed.core.project.rules import Differences
-from rushweed.core.project.shape import Shape
 from rushweed.core.values import Colour, Point, Rect, Size
 
 Kernel = Literal["nearest", "linear", "cubic"]

@@ -55,7 +55,7 @@ class Attempts:
         alone[starts[landed.by_itself]] = True
         good = (landed.on != NOTHING) & ~alone[starts]
         found: list[list[Target]] = [[] for _ in places]
-        for start, target in self._targets(landed.some(good), starts[good]):
+        for start, target in self._targets(landed.only(good), starts[good]):
             found[start].append(target)
         return [None if one else at for one, at in zip(alone.tolist(), found, strict=True)]
 
@@ -75,7 +75,7 @@ class Attempts:
         def is_past_next(walkers: Walkers, which: AnyWhole) -> Mask:
             return np.abs(walkers.x - x[which]) >= width
 
-        walked = self.flock.walks(begun.some(numbers), ways, is_past_next, MOST_STEPS)
+        walked = self.flock.walks(begun.only(numbers), ways, is_past_next, MOST_STEPS)
         return walked, numbers, ways
 
     def _leapt(
@@ -95,8 +95,8 @@ class Attempts:
         edges = Walkers.standing(walked.x[off] - walked.speed_x[off] * STEP, walked.y[off])
         edge, onward = np.nonzero((plans.then == ways[off, None]) & plans.jumps)
         edge, onward = (part[~self.flock.covered(edges)[edge]] for part in (edge, onward))
-        leaping = places.some(who).and_more(edges.some(edge))
-        plans = plans.some(np.concatenate((doing, onward)))
+        leaping = places.only(who).and_more(edges.only(edge))
+        plans = plans.only(np.concatenate((doing, onward)))
         return (
             self.flock.leaps(leaping, plans),
             np.concatenate((numbers[who], walkers[off[edge]])),
@@ -109,12 +109,12 @@ class Attempts:
         floor, is_level = self._floor[row, column], self._is_level[row, column]
         at_middle = is_level & (landed.y == floor)
         rest = np.flatnonzero(~at_middle & ~np.isnan(floor))
-        at_middle[rest] = self._gets_to_middle(landed.some(rest), floor[rest])
+        at_middle[rest] = self._gets_to_middle(landed.only(rest), floor[rest])
         number = row * self._floor.shape[1] + column
         order = np.argsort(~at_middle, kind="stable")
         _, first = np.unique(starts[order] * self._floor.size + number[order], return_index=True)
         once = order[first]
-        landed = landed.some(once)
+        landed = landed.only(once)
         for start, cell, is_middle, x, y in zip(
             starts[once].tolist(),
             self.flock.cells(landed),

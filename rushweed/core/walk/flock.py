@@ -42,44 +42,44 @@ class Flock:
 
     def leaps(self, walkers: Walkers, plans: Plans) -> Walkers:
         """The first step of those who jump or drop from where they stand."""
-        walkers = walkers.some(np.arange(len(walkers.x)))
+        walkers = walkers.only(np.arange(len(walkers.x)))
         walkers.speed_y = np.where(plans.jumps, -self._lift, 0.0)
         self._air_step(walkers, plans.first, plans.runs, ~plans.jumps, from_ground=True)
         return walkers
 
     def flights(self, walkers: Walkers, plans: Plans) -> Walkers:
         """Where those come down who are in the air; `on` is nothing for those who do not."""
-        walkers = walkers.some(np.arange(len(walkers.x)))
+        walkers = walkers.only(np.arange(len(walkers.x)))
         going = np.arange(len(walkers.x))
-        some, again = walkers, Again(plans.jumps, self.ground.walker.feel.jumps)
+        group, again = walkers, Again(plans.jumps, self.ground.walker.feel.jumps)
         for step in range(STEER_AFTER + LONGEST_FALL):
-            flies = (some.on == NOTHING) & ~some.by_itself
-            flies &= some.y - self.ground.height < self.table.lowest
+            flies = (group.on == NOTHING) & ~group.by_itself
+            flies &= group.y - self.ground.height < self.table.lowest
             if not flies.all():
-                walkers.put(going[~flies], some.some(~flies))
-                going, some, plans = going[flies], some.some(flies), plans.some(flies)
+                walkers.put(going[~flies], group.only(~flies))
+                going, group, plans = going[flies], group.only(flies), plans.only(flies)
                 again.keep(flies)
             if not going.size:
                 break
             if step >= STEER_AFTER:
-                some.speed_y[again.jump(some.speed_y)] = -self._lift
+                group.speed_y[again.jump(group.speed_y)] = -self._lift
             way = plans.first if step < STEER_AFTER else plans.then
-            self._air_step(some, way, plans.runs, np.zeros(len(going), bool))
+            self._air_step(group, way, plans.runs, np.zeros(len(going), bool))
         return walkers
 
     def walks(self, walkers: Walkers, ways: AnyWhole, done: Done, most: int) -> Walkers:
         """Where those come who walk each its way, at most so many steps, until it is done,
         something stops it, or it leaves the ground."""
-        walkers = walkers.some(np.arange(len(walkers.x)))
+        walkers = walkers.only(np.arange(len(walkers.x)))
         going = np.arange(len(ways))
         for _ in range(most):
             if not going.size:
                 break
-            some = walkers.some(going)
-            self._ground_step(some, ways[going])
-            walkers.put(going, some)
-            stops = (some.on == NOTHING) | (some.blocked != NOTHING) | some.by_itself
-            going = going[~(stops | done(some, going))]
+            group = walkers.only(going)
+            self._ground_step(group, ways[going])
+            walkers.put(going, group)
+            stops = (group.on == NOTHING) | (group.blocked != NOTHING) | group.by_itself
+            going = going[~(stops | done(group, going))]
         return walkers
 
     def is_special(self, x: float, y: float) -> bool:
@@ -101,40 +101,40 @@ class Flock:
         return list(zip(columns.tolist(), rows.tolist(), strict=True))
 
     def _air_step(
-        self, some: Walkers, ways: AnyWhole, runs: Mask, through: Mask, from_ground: bool = False
+        self, group: Walkers, ways: AnyWhole, runs: Mask, through: Mask, from_ground: bool = False
     ) -> None:
         """A step of all of them in the air, or off the ground."""
-        some.speed_x = self._speeds(some.speed_x, ways, runs, from_ground)
-        aside = some.speed_x * STEP
-        down, some.speed_y = self._fallen(some.speed_y)
-        x, y = some.x + aside, some.y + down
+        group.speed_x = self._speeds(group.speed_x, ways, runs, from_ground)
+        aside = group.speed_x * STEP
+        down, group.speed_y = self._fallen(group.speed_y)
+        x, y = group.x + aside, group.y + down
         half, height = self.ground.half + 1, self.ground.height + 1
-        left, right = np.minimum(x, some.x) - half, np.maximum(x, some.x) + half
-        top, bottom = np.minimum(y, some.y) - height, np.maximum(y, some.y) + 1
-        some.on, some.blocked = np.full(len(x), NOTHING), np.full(len(x), NOTHING)
+        left, right = np.minimum(x, group.x) - half, np.maximum(x, group.x) + half
+        top, bottom = np.minimum(y, group.y) - height, np.maximum(y, group.y) + 1
+        group.on, group.blocked = np.full(len(x), NOTHING), np.full(len(x), NOTHING)
         near = np.flatnonzero(self.table.sums.any_in(left, top, right, bottom))
         if near.size:
-            moved = self._moved(some.some(near), aside[near], down[near], through[near])
+            moved = self._moved(group.only(near), aside[near], down[near], through[near])
             x[near], y[near] = moved.x, moved.y
-            some.speed_x[near], some.speed_y[near] = moved.speed_x, moved.speed_y
-            some.on[near], some.blocked[near] = moved.on, moved.blocked
+            group.speed_x[near], group.speed_y[near] = moved.speed_x, moved.speed_y
+            group.on[near], group.blocked[near] = moved.on, moved.blocked
         if self._special is not None:
-            some.by_itself |= self._special.any_in(left, top, right, bottom)
-        some.x, some.y = x, y
+            group.by_itself |= self._special.any_in(left, top, right, bottom)
+        group.x, group.y = x, y
 
-    def _moved(self, some: Walkers, aside: Reals, down: Reals, through: Mask) -> Walkers:
+    def _moved(self, group: Walkers, aside: Reals, down: Reals, through: Mask) -> Walkers:
         """Where those come in the air who may meet something on the way."""
-        movers = self._movers(len(some.x))
-        x, y, some.blocked = movers.across(some.x, some.y, aside)
-        then, some.on, bumped = movers.down(x, y, down, through)
+        movers = self._movers(len(group.x))
+        x, y, group.blocked = movers.across(group.x, group.y, aside)
+        then, group.on, bumped = movers.down(x, y, down, through)
         hit = np.flatnonzero(bumped != NOTHING)
         corner = self.ground.walker.feel.corner_correction * self.ground.unit
         if hit.size and corner > 0:
-            self._past_corners(movers, hit, (x, y, then, down, some.on, bumped), corner)
-        some.speed_y[(some.on != NOTHING) | (bumped != NOTHING)] = 0.0
-        some.speed_x[some.blocked != NOTHING] = 0.0
-        some.x, some.y = x, then
-        return some
+            self._past_corners(movers, hit, (x, y, then, down, group.on, bumped), corner)
+        group.speed_y[(group.on != NOTHING) | (bumped != NOTHING)] = 0.0
+        group.speed_x[group.blocked != NOTHING] = 0.0
+        group.x, group.y = x, then
+        return group
 
     def _past_corners(
         self,
@@ -150,7 +150,7 @@ class Flock:
         for aside in (right - (x[hit] - movers.half[hit]), left - (x[hit] + movers.half[hit])):
             near = (np.abs(aside) <= corner) & (bumped[hit] != NOTHING)
             which, by = hit[near], aside[near]
-            there = movers.some(which)
+            there = movers.only(which)
             free = ~there.covered(x[which] + by, y[which])
             past, landed, bump = there.down(x[which] + by, y[which], move[which])
             free &= bump == NOTHING
@@ -158,19 +158,19 @@ class Flock:
             x[which] += by[free]
             then[which], on[which], bumped[which] = past[free], landed[free], NOTHING
 
-    def _ground_step(self, some: Walkers, ways: AnyWhole) -> None:
+    def _ground_step(self, group: Walkers, ways: AnyWhole) -> None:
         """A step of all of them on the ground."""
-        movers = self._movers(len(some.x))
-        some.speed_x = self._speeds(some.speed_x, ways, np.zeros(len(ways), bool), True)
-        x, y, some.blocked = movers.across(some.x, some.y, some.speed_x * STEP, climbs=True)
-        y, some.on = movers.settle(x, y, np.abs(x - some.x))
-        some.speed_x[some.blocked != NOTHING] = 0.0
+        movers = self._movers(len(group.x))
+        group.speed_x = self._speeds(group.speed_x, ways, np.zeros(len(ways), bool), True)
+        x, y, group.blocked = movers.across(group.x, group.y, group.speed_x * STEP, climbs=True)
+        y, group.on = movers.settle(x, y, np.abs(x - group.x))
+        group.speed_x[group.blocked != NOTHING] = 0.0
         if self._special is not None:
             half, height = self.ground.half + 1, self.ground.height + 1
-            left, right = np.minimum(x, some.x) - half, np.maximum(x, some.x) + half
-            top, bottom = np.minimum(y, some.y) - height, np.maximum(y, some.y) + 1
-            some.by_itself |= self._special.any_in(left, top, right, bottom)
-        some.x, some.y = x, y
+            left, right = np.minimum(x, group.x) - half, np.maximum(x, group.x) + half
+            top, bottom = np.minimum(y, group.y) - height, np.maximum(y, group.y) + 1
+            group.by_itself |= self._special.any_in(left, top, right, bottom)
+        group.x, group.y = x, y
 
     def _movers(self, count: int) -> ManyMovers:
         return ManyMovers.alike(self.table, count, self.ground.half, self.ground.height)

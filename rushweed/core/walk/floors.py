@@ -28,7 +28,7 @@ class Floors(NamedTuple):
     y: Reals
     room: Reals
 
-    def some(self, which: Mask | AnyWhole) -> Floors:
+    def only(self, which: Mask | AnyWhole) -> Floors:
         """These alone."""
         return Floors(
             self.columns[which], self.rows[which], self.x[which], self.y[which], self.room[which]
@@ -68,7 +68,7 @@ def floors(ground: World, at: float = 0.5) -> Floors:
     room = y - above + 0.5
     feet = np.floor_divide(y - 1e-6, height).astype(np.int64)
     all_floors = Floors(columns[found] + table.area.x, feet, x, y, room)
-    return all_floors.some((room > 1) & ~thin.covered(x, y - 0.25))
+    return all_floors.only((room > 1) & ~thin.covered(x, y - 0.25))
 
 
 def level_cells(ground: World, standing: Mapping[Cell, float]) -> frozenset[Cell]:
@@ -88,7 +88,7 @@ def level_cells(ground: World, standing: Mapping[Cell, float]) -> frozenset[Cell
     for way in ways_of_bodies(ground):
         free &= (way[0] >= last) | (way[2] <= first) | (way[1] > y) | (way[3] < head)
     flat = (top == y[box]) & (met.top_left == met.top_right) & ground.table.carries[met.slab]
-    met = met.some(flat)
+    met = met.only(flat)
     reached = left.copy()
     for pair in in_turns(met.box, met.left):
         which = met.box[pair]

@@ -27,7 +27,7 @@ class ManyMovers:
         """So many boxes of one size."""
         return cls(table, np.full(count, half), np.full(count, height))
 
-    def some(self, which: Mask | AnyWhole) -> ManyMovers:
+    def only(self, which: Mask | AnyWhole) -> ManyMovers:
         """These boxes alone."""
         return ManyMovers(self.table, self.half[which], self.height[which])
 
@@ -42,7 +42,7 @@ class ManyMovers:
         while (going := np.flatnonzero((left_over > 0) & (blocked == NOTHING))).size:
             part = np.minimum(left_over[going], LARGEST_STEP)
             left_over[going] -= part
-            some = self if len(going) == len(x) else self.some(going)
+            some = self if len(going) == len(x) else self.only(going)
             x[going], y[going], blocked[going] = some._across_a_little(
                 x[going], y[going], np.copysign(part, move[going]), climbs
             )
@@ -97,7 +97,7 @@ class ManyMovers:
     def _walls(self, left: Reals, y: Reals, right: Reals) -> Meetings:
         """What stops all sides and lies before boxes that reach from the left to the right."""
         met = self.table.meetings(left, y - self.height, right, y)
-        return met.some(self.table.walls[met.slab])
+        return met.only(self.table.walls[met.slab])
 
     def _across_a_little(
         self, x: Reals, y: Reals, move: Reals, climbs: bool
@@ -107,7 +107,7 @@ class ManyMovers:
         met = self._walls(left, y, right)
         box = met.box
         middle, half = (left + right) / 2, (right - left) / 2
-        met = met.some(met.overlap(middle[box], y[box], half[box], self.height[box]))
+        met = met.only(met.overlap(middle[box], y[box], half[box], self.height[box]))
         if not met.box.size:
             return x + move, y, np.full(len(x), NOTHING)
         toward = np.where(move > 0, 1.0, -1.0)
@@ -135,7 +135,7 @@ class ManyMovers:
             by = stops & (clear == first[met.box])
             blocked[met.box[by]] = met.slab[by]
             # what was passed in going all the way may be in the way where one stops now
-            met = met.some(~stops & (first < before)[met.box])
+            met = met.only(~stops & (first < before)[met.box])
         return first, blocked
 
     def _clear(self, met: Meetings, x: Reals, y: Reals, toward: Reals, reach: Reals) -> Reals:
@@ -150,7 +150,7 @@ class ManyMovers:
         meets = met.overlap(x + toward * reach, y, half, height)
         sloped = np.flatnonzero(meets & ~flat & ~within)
         if sloped.size:
-            rest, low, high = met.some(sloped), np.zeros(len(sloped)), reach[sloped]
+            rest, low, high = met.only(sloped), np.zeros(len(sloped)), reach[sloped]
             x, y, toward = x[sloped], y[sloped], toward[sloped]
             half, height = half[sloped], height[sloped]
             for _ in range(HALVINGS):

@@ -72,7 +72,7 @@ def standing_cells(ground: Ground) -> dict[Cell, float]:
     if ground.level.view == "top-down":
         return dict(_open_cells(ground))
     found = floors(ground)
-    found = found.some(found.room >= ground.height)
+    found = found.only(found.room >= ground.height)
     return dict(zip(found.cells(), found.y.tolist(), strict=True))
 
 
@@ -127,7 +127,7 @@ def _stopped(
     def is_far(walkers: Walkers, which: AnyWhole) -> Mask:
         far = np.abs(walkers.x - x[which]) >= width
         where = np.flatnonzero(far)
-        cells = flock.cells(walkers.some(where))
+        cells = flock.cells(walkers.only(where))
         far[where] = [cell in standing for cell in cells]
         return far
 
@@ -139,7 +139,7 @@ def _stopped(
         walkers.x[number], walkers.y[number] = motion.x, motion.y
         pieces[number] = motion.blocked
     stopped = pieces != 0
-    return walkers.some(stopped), ways[stopped], pieces[stopped]
+    return walkers.only(stopped), ways[stopped], pieces[stopped]
 
 
 def _sent(ground: Ground, start: Point, keys: Keys, standing: Collection[Cell]) -> Motion:
@@ -187,10 +187,10 @@ def narrow_gaps(ground: Ground) -> Iterator[Narrow]:
     left, right = (thin.across(both.x, both.y - 0.5, way * aside)[0] for way in (-1, 1))
     wide = right - left + 1
     narrow = np.where(low, wide > tile.width / 2, wide < body.width)
-    found = both.some(narrow)
+    found = both.only(narrow)
     order = np.lexsort((found.room, found.y, found.rows, found.columns, found.x))
     last: dict[tuple[float, float], float] = {}
-    for number, cell in zip(order.tolist(), found.some(order).cells(), strict=True):
+    for number, cell in zip(order.tolist(), found.only(order).cells(), strict=True):
         x, y, room = (float(part[number]) for part in found[2:])
         if x - last.get((y, room), -math.inf) > tile.width:
             yield Narrow(float(wide[narrow][number]), room, cell)
@@ -213,7 +213,7 @@ def _snags(ground: Ground, walkers: Walkers, ways: AnyWhole, pieces: AnyWhole) -
     """Why walkers were stopped by these pieces, where nobody would expect it."""
     front, head = walkers.x + ways * (ground.half + 0.5), walkers.y - ground.height
     met = ground.table.meetings(front - 1, head, front + 1, walkers.y)
-    met = met.some(ground.table.pieces[met.slab] == pieces[met.box])
+    met = met.only(ground.table.pieces[met.slab] == pieces[met.box])
     at = np.minimum(np.maximum(front[met.box], met.left), met.right)
     step, ceiling = np.zeros(len(ways)), np.zeros(len(ways))
     np.maximum.at(step, met.box, walkers.y[met.box] - met.top_at(at))

@@ -37,7 +37,7 @@ class Meetings:
     bottom_left: Reals
     bottom_right: Reals
 
-    def some(self, which: Mask | AnyWhole) -> Meetings:
+    def only(self, which: Mask | AnyWhole) -> Meetings:
         """These pairs alone."""
         return Meetings(*(getattr(self, name)[which] for name in self.__slots__))
 

@@ -33,7 +33,7 @@ class Walkers:
         on, blocked = np.zeros(count, np.int64), np.full(count, NOTHING)
         return cls(x, y, still, still.copy(), on, blocked, np.zeros(count, bool))
 
-    def some(self, which: Mask | AnyWhole) -> Walkers:
+    def only(self, which: Mask | AnyWhole) -> Walkers:
         """These alone."""
         return Walkers(*(value[which] for value in vars(self).values()))
 
@@ -58,7 +58,7 @@ class Plans:
     runs: Mask
     jumps: Mask
 
-    def some(self, which: Mask | AnyWhole) -> Plans:
+    def only(self, which: Mask | AnyWhole) -> Plans:
         """Those of these alone."""
         return Plans(self.first[which], self.then[which], self.runs[which], self.jumps[which])
 

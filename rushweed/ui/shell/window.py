@@ -11,7 +11,7 @@ from PyQt6.QtCore import QByteArray, QEvent, Qt
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 
-from rushweed.core.limits import limits_file, what_is_wrong
+from rushweed.core.owner_limits import limits_file, what_is_wrong
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.words import say

@@ -19,7 +19,7 @@ from rushweed.core.gauge.compression.blocks import (
     encode_each,
     to_blocks,
 )
-from rushweed.core.gauge.compression.few import few_colours, improve_few
+from rushweed.core.gauge.compression.flat_blocks import flat_blocks, improve_flat
 from rushweed.core.gauge.compression.lines import (
     Fit,
     Plane,
@@ -66,7 +66,7 @@ def encode_colours(
 def fit_colours(blocks: Blocks, weights: Plane) -> Fit:
     """Lines of four steps through the colours of blocks; weights are (pixels, blocks)."""
     fit = fit_lines(points_of(blocks), weights, FOUR, TABLES)
-    improve_few(fit, few_colours(blocks, weights), FOUR, TABLES)
+    improve_flat(fit, flat_blocks(blocks, weights), FOUR, TABLES)
     return fit
 
 
@@ -79,8 +79,8 @@ def _encode_blocks(blocks: Blocks) -> Bytes:
     clear = np.ascontiguousarray(blocks[..., 3].T < HALF)
     weights = (~clear).astype(np.float32)
     fit = fit_lines(points_of(blocks), weights, FOUR, TABLES)
-    few = few_colours(blocks, weights)
-    improve_few(fit, few, FOUR, TABLES)
+    flat = flat_blocks(blocks, weights)
+    improve_flat(fit, flat, FOUR, TABLES)
     four = ~clear.any(axis=0)
     fit.error[~four] = np.inf
     before = fit.error.copy()
@@ -88,7 +88,7 @@ def _encode_blocks(blocks: Blocks) -> Bytes:
     if len(punched):
         points = points_of(blocks[punched])
         fit.improve(fit_lines(points, weights[:, punched], THREE, TABLES), punched)
-    improve_few(fit, few, THREE, TABLES)
+    improve_flat(fit, flat, THREE, TABLES)
     four &= fit.error == before
     return encode_colours(fit, four, clear)
 

@@ -25,7 +25,7 @@ from rushweed.core.gauge.compression.bc7_form import (
     low_bit_of,
 )
 from rushweed.core.gauge.compression.blocks import Blocks, Bytes, encode_each, to_blocks
-from rushweed.core.gauge.compression.few import Few, few_colours, improve_few
+from rushweed.core.gauge.compression.flat_blocks import FlatBlocks, flat_blocks, improve_flat
 from rushweed.core.gauge.compression.lines import (
     Ends,
     Fit,
@@ -84,21 +84,21 @@ class _Blocks:
             whole = np.zeros(len(here), np.int64)
             self._try_parts(MODES[6], here, whole, 2 - quick, ways)
         if not quick:
-            self.few = few_colours(self._blocks, self.weights[0])
-            self.soft = _count_colours(self._blocks) > MANY
-            self.limits = np.where(self.soft, SOFT_ROUGH, FLAT_ROUGH)
-            self._try_apart(MODES[5], self._rough(~self.opaque | ~self.soft), 0)
+            self.flat = flat_blocks(self._blocks, self.weights[0])
+            self.many_coloured = _count_colours(self._blocks) > MANY
+            self.acceptable = np.where(self.many_coloured, SOFT_ROUGH, FLAT_ROUGH)
+            self._try_apart(MODES[5], self._rough(~self.opaque | ~self.many_coloured), 0)
             self._try_apart(MODES[4], self._rough(~self.opaque), 0)
             for rotation in (1, 2, 3):
-                self._try_apart(MODES[5], self._rough(~self.soft), rotation)
-                self._try_apart(MODES[4], self._rough(~self.soft), rotation)
+                self._try_apart(MODES[5], self._rough(~self.many_coloured), rotation)
+                self._try_apart(MODES[4], self._rough(~self.many_coloured), rotation)
             self._try_partitions(self.opaque, 3, 2, (3, 1))
             self._try_partitions(self.opaque, 3, 3, (2, 0))
             self._try_partitions(~self.opaque, 4, 2, (7,))
         return self.bytes
 
     def _rough(self, among: npt.NDArray[np.bool_]) -> npt.NDArray[np.intp]:
-        return np.flatnonzero(among & (self.errors > self.limits))
+        return np.flatnonzero(among & (self.errors > self.acceptable))
 
     def _try_partitions(
         self, among: npt.NDArray[np.bool_], channels: int, parts: int, modes: Sequence[int]
@@ -115,9 +115,9 @@ class _Blocks:
                 order = np.argsort(ranked >= 16, axis=1, kind="stable")
                 order = np.take_along_axis(ranked, order, axis=1)
             for place in range(TRIED[number]):
-                rough = self.errors[here] > self.limits[here]
+                rough = self.errors[here] > self.acceptable[here]
                 if place >= SOFT_TRIED:
-                    rough &= ~self.soft[here]
+                    rough &= ~self.many_coloured[here]
                 still = np.flatnonzero(rough)
                 self._try_parts(mode, here[still], order[still, place])
 
@@ -158,7 +158,7 @@ class _Blocks:
             seen = every if rotation else self.weights[0][:, here]
             colour = fit_lines(points[:3], seen, STEPS[colour_bits], _tables(mode, range(3)))
             if not rotation and colour_bits == 2:
-                improve_few(colour, _among(self.few, here), STEPS[2], _tables(mode, range(3)))
+                improve_flat(colour, _among(self.flat, here), STEPS[2], _tables(mode, range(3)))
             apart = fit_lines(points[3:], every, STEPS[alpha_bits], _tables(mode, (3,)))
             drawn = np.concatenate(
                 [_drawn(colour, STEPS[colour_bits]), _drawn(apart, STEPS[alpha_bits])]
@@ -324,14 +324,14 @@ def _fit_parts(
     return fits, indices, drawn
 
 
-def _among(few: list[Few], here: npt.NDArray[np.intp]) -> list[Few]:
+def _among(flat: list[FlatBlocks], here: npt.NDArray[np.intp]) -> list[FlatBlocks]:
     """The blocks of few colours among some, by their places among those."""
     found = []
-    for kind in few:
+    for kind in flat:
         inside = np.isin(kind.places, here)
         places = np.searchsorted(here, kind.places[inside])
         colours, counts = kind.colours[..., inside], kind.counts[:, inside]
-        found.append(Few(places, colours, counts, kind.which[:, inside]))
+        found.append(FlatBlocks(places, colours, counts, kind.which[:, inside]))
     return found
 
 

@@ -82,7 +82,7 @@ def fit_lines(
     return best
 
 
-def fit_few(colours: Points, counts: Plane, steps: Steps, tables: Sequence[Ends]) -> Fit:
+def fit_every_way(colours: Points, counts: Plane, steps: Steps, tables: Sequence[Ends]) -> Fit:
     """Lines through at most four colours a block, of shape (channels, colours, blocks), trying
     all ways to give them steps in their order along the principal axis. Indices are of colours."""
     mean, axis = principal_axis(colours, counts)

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QImage
 
 from rushweed.core.bale.bundle import Bundle, make_bundle
 from rushweed.core.bale.pages import Page
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.templates import read_templates
 from rushweed.core.gather.art import Art
 from rushweed.core.project.files import TEMPLATES
@@ -112,6 +112,6 @@ class BundleMaking(QObject):
 
 def _pixels(project: Project, recipe: Recipe) -> int:
     """About how many pixels the pages of a recipe have."""
-    sheets = chosen_part(project, recipe).sheets
+    sheets = chosen_subset(project, recipe).sheets
     drawn = sum(sheet.size.area for sheet in sheets if sheet.pieces)
     return drawn * max((density**2 for density in recipe.densities), default=1)

@@ -7,7 +7,7 @@ from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 
-from rushweed.core.bale.subset import chosen_part
+from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.project.project import Project, free_name
 from rushweed.core.project.rules import PictureForm, Recipe, Sides
 from rushweed.core.values import Refusal
@@ -130,7 +130,7 @@ def _with_names(point: str, project: Project, place: int, text: str) -> Project:
     """The project with these sheets or levels alone in the recipe."""
     names = tuple(dict.fromkeys(part.strip() for part in text.split(",") if part.strip()))
     changed = _changed(project, place, **{point: names})
-    chosen_part(changed, changed.recipes[min(place, len(changed.recipes) - 1)])
+    chosen_subset(changed, changed.recipes[min(place, len(changed.recipes) - 1)])
     return changed
 
 

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from rushweed.core.gauge.compression.blocks import Blocks
-from rushweed.core.gauge.compression.lines import Ends, Fit, Plane, Points, Steps, fit_few
+from rushweed.core.gauge.compression.lines import Ends, Fit, Plane, Points, Steps, fit_every_way
 
 MOST = 4
 NOTHING = np.uint32(0xFFFFFFFF)
@@ -17,7 +17,7 @@ EXACT = 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Few:
+class FlatBlocks:
     """Blocks of one number of colours: their places, the colours (channels, colours, blocks),
     how much each counts (colours, blocks), and which each pixel has (pixels, blocks)."""
 
@@ -27,7 +27,7 @@ class Few:
     which: npt.NDArray[np.intp]
 
 
-def few_colours(blocks: Blocks, weights: Plane) -> list[Few]:
+def flat_blocks(blocks: Blocks, weights: Plane) -> list[FlatBlocks]:
     """The blocks with at most four colours, by how many they have."""
     words = blocks[..., :3].astype(np.uint32) @ np.array([1, 256, 65536], np.uint32)
     words[(weights == 0).T] = NOTHING
@@ -37,22 +37,24 @@ def few_colours(blocks: Blocks, weights: Plane) -> list[Few]:
     begins &= ordered != NOTHING
     counts = begins.sum(axis=1)
     found = []
-    for few in range(1, MOST + 1):
-        places = np.flatnonzero(counts == few)
+    for number in range(1, MOST + 1):
+        places = np.flatnonzero(counts == number)
         if len(places):
-            colours = ordered[places][begins[places]].reshape(-1, few)
+            colours = ordered[places][begins[places]].reshape(-1, number)
             same = words[places].T[None] == colours.T[:, None]
             amounts = (same * weights[:, places]).sum(axis=1)
             channels = np.stack([colours.T >> shift & 255 for shift in (0, 8, 16)])
-            found.append(Few(places, channels.astype(np.float32), amounts, same.argmax(axis=0)))
+            found.append(
+                FlatBlocks(places, channels.astype(np.float32), amounts, same.argmax(axis=0))
+            )
     return found
 
 
-def improve_few(fit: Fit, few: list[Few], steps: Steps, tables: Sequence[Ends]) -> None:
+def improve_flat(fit: Fit, flat: list[FlatBlocks], steps: Steps, tables: Sequence[Ends]) -> None:
     """Improve the lines of blocks that have few colours by trying all ways to draw them."""
-    for kind in few:
+    for kind in flat:
         rough = np.flatnonzero(fit.error[kind.places] > EXACT)
         if len(rough):
-            better = fit_few(kind.colours[..., rough], kind.counts[:, rough], steps, tables)
+            better = fit_every_way(kind.colours[..., rough], kind.counts[:, rough], steps, tables)
             better.indices = np.take_along_axis(better.indices, kind.which[:, rough], axis=0)
             fit.improve(better, kind.places[rough])

@@ -23,8 +23,8 @@ from rushweed.core.values import Rect, Size
 
 
 @dataclass(slots=True, eq=False)
-class Part:
-    """Pixels that are put on a page once, for all pieces that have them. `spaced` parts get the
+class AtlasEntry:
+    """Pixels that are put on a page once, for all pieces that have them. `spaced` entries get the
     space and edges of their treatment around them; grids have them inside."""
 
     picture: Picture
@@ -48,9 +48,9 @@ class Part:
 
 
 @in_bulk()
-def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
-    """The parts of all sheets, in their order."""
-    shared: dict[tuple[object, ...], Part] = {}
+def make_entries(project: Project, art: Art, recipe: Recipe) -> list[AtlasEntry]:
+    """The entries of all sheets, in their order."""
+    shared: dict[tuple[object, ...], AtlasEntry] = {}
     kinds: dict[Treatment, int] = {}
     maps = companions(project)
     dense = {
@@ -71,8 +71,8 @@ def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
             and _is_finer(sheet, dense[sheet.name, density], density)
         }
         if recipe.grids and sheet.kind == "tileset" and isinstance(sheet.layout, EvenCells):
-            part = _grid(art, sheet, treatment, lit_by)
-            shared["grid", sheet.name] = part
+            entry = _grid(art, sheet, treatment, lit_by)
+            shared["grid", sheet.name] = entry
             continue
         look = treatment if recipe.apart else _nameless(treatment)
         kind = kinds.setdefault(look, len(kinds))
@@ -84,8 +84,8 @@ def make_parts(project: Project, art: Art, recipe: Recipe) -> list[Part]:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Own:
-    """What the parts of a sheet share: its pixels, how they are treated and of which kind that is,
-    its normal map, and what was drawn more finely."""
+    """What the entries of a sheet share: its pixels, how they are treated and of which kind that
+    is, its normal map, and what was drawn more finely."""
 
     sheet: Sheet
     picture: Picture
@@ -95,8 +95,8 @@ class _Own:
     finer: dict[int, Picture]
 
 
-def _add(shared: dict[tuple[object, ...], Part], own: _Own, piece: Piece, trim: Trim) -> None:
-    """Put a piece to the part that has its pixels."""
+def _add(shared: dict[tuple[object, ...], AtlasEntry], own: _Own, piece: Piece, trim: Trim) -> None:
+    """Put a piece to the entry that has its pixels."""
     box = trim.box
     normals = None if own.lit_by is None else cut_out(own.lit_by, box)
     dense = {
@@ -110,12 +110,12 @@ def _add(shared: dict[tuple[object, ...], Part], own: _Own, piece: Piece, trim: 
         b"" if normals is None else digest(normals),
         tuple((density, digest(one)) for density, one in dense.items()),
     )
-    part = shared.get(key)
-    if part is None:
+    entry = shared.get(key)
+    if entry is None:
         picture = cut_out(own.picture, box)
         name = f"{shown_name(own.sheet, piece)} of {own.sheet.name}"
-        part = shared[key] = Part(picture, normals, own.treatment, {}, name, dense=dense)
-    part.pieces[piece.number] = trim.inside
+        entry = shared[key] = AtlasEntry(picture, normals, own.treatment, {}, name, dense=dense)
+    entry.pieces[piece.number] = trim.inside
 
 
 @lru_cache(maxsize=256)
@@ -128,7 +128,7 @@ def _is_finer(sheet: Sheet, other: Sheet, density: int) -> bool:
     return other.size == Size(sheet.size.width * density, sheet.size.height * density)
 
 
-def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) -> Part:
+def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) -> AtlasEntry:
     """A tileset in rows and columns as it was cut, each cell with its space around it."""
     assert isinstance(sheet.layout, EvenCells)
     cell = sheet.layout.cell
@@ -149,7 +149,7 @@ def _grid(art: Art, sheet: Sheet, treatment: Treatment, lit_by: Picture | None) 
         if normals is not None and lit_by is not None:
             draw_edged(normals, cut_out(lit_by, piece.rect), x, y, edge)
         pieces[piece.number] = Inside(rect, Size(pixels.shape[1], pixels.shape[0]))
-    return Part(picture, normals, treatment, pieces, sheet.name, spaced=False)
+    return AtlasEntry(picture, normals, treatment, pieces, sheet.name, spaced=False)
 
 
 def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Rect:
@@ -165,8 +165,8 @@ def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Re
     return Rect(left, top, width, height)
 
 
-def at_density(part: Part, density: int) -> Picture:
-    """A part's picture at so many times its size: as it was supplied, else each pixel repeated."""
-    if density > 1 and part.dense and density in part.dense:
-        return part.dense[density]
-    return enlarged(part.picture, density)
+def at_density(entry: AtlasEntry, density: int) -> Picture:
+    """A entry's picture at so many times its size: as it was supplied, else each pixel repeated."""
+    if density > 1 and entry.dense and density in entry.dense:
+        return entry.dense[density]
+    return enlarged(entry.picture, density)

@@ -6,8 +6,8 @@ such pictures and the memory for them can raise it.
 
 from __future__ import annotations
 
-from rushweed.core.bounded import LARGEST_SIDE
-from rushweed.core.limits import limit, limits_file
+from rushweed.core.owner_limits import limit, limits_file
+from rushweed.core.value_ranges import LARGEST_SIDE
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
 
