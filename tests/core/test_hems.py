@@ -36,7 +36,8 @@ from rushweed.core.weave.levels import (
     remove_layer,
     spread_level,
 )
-from rushweed.core.weave.outlines import SolidOutlines, edges_in, merged_outlines
+from rushweed.core.weave.outline_edges import edges_in
+from rushweed.core.weave.outlines import SolidOutlines, merged_outlines
 from rushweed.core.weave.painting import (
     Brush,
     dabbed,

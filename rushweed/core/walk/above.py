@@ -19,6 +19,8 @@ from rushweed.core.walk.world import World
 FOOT = 0.5
 """Seen from above, a body is as deep as this share of its width: its feet meet things, its head
 does not."""
+ENTRIES: tuple[tuple[Side, Side], ...] = (("left", "right"), ("above", "below"))
+"""By which side one comes in forward, and backward, across and down."""
 
 
 def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
@@ -36,9 +38,9 @@ def step_from_above(ground: World, motion: Motion, keys: Keys) -> Motion:
     move_x, move_y = (speed_x + carried_x) * STEP, (speed_y + carried_y) * STEP
     gates = not afloat
     x, bodies, wall = _across(ground, motion, move_x)
-    x, gate = _to_the_gate(ground, motion.x, motion.y, x, upright=True) if gates else (x, 0)
+    x, gate = _to_the_gate(ground, motion.x, motion.y, x, axis=0) if gates else (x, 0)
     y, bodies, stop = _down(ground, replace(motion, x=x, bodies=bodies), move_y)
-    y, threshold = _to_the_gate(ground, x, motion.y, y, upright=False) if gates else (y, 0)
+    y, threshold = _to_the_gate(ground, x, motion.y, y, axis=1) if gates else (y, 0)
     stopped = wall or stop
     return replace(
         motion,
@@ -143,28 +145,31 @@ def foot_height(ground: World) -> float:
     return min(ground.height, max(2.0, ground.body.width * FOOT))
 
 
-def _to_the_gate(ground: World, x: float, y: float, to: float, upright: bool) -> tuple[float, int]:
-    """How far a move across (or down, unless upright) goes before a side that is shut, and the
-    piece whose side it is."""
-    width, height = ground.project.rules.tile
-    tall = foot_height(ground)
-    size, start = (width, x) if upright else (height, y)
+def _to_the_gate(ground: World, x: float, y: float, to: float, axis: int) -> tuple[float, int]:
+    """How far a move goes before a side that is shut, and the piece whose side it is: across for
+    axis 0, down for axis 1. The feet reach as far as
+
+                 ┌──────────┐  ─┬─
+                 │          │   │ tall
+                 └────┬─────┘  ─┴─
+           half ◄───  x, y ───► half
+    """
+    reaches = ((ground.half, ground.half), (foot_height(ground), 0.0))
+    (before, behind), (low, high) = reaches[axis], reaches[1 - axis]
+    start, beside = (x, y) if axis == 0 else (y, x)
+    size, width = ground.project.rules.tile[axis], ground.project.rules.tile[1 - axis]
     forward = to > start
-    before, behind = (ground.half, ground.half) if upright else (tall, 0.0)
-    front = (start + behind, to + behind) if forward else (start - before, to - before)
-    first, last = _lines_between(*front, size)
+    front = behind if forward else -before
+    side = ENTRIES[axis][0 if forward else 1]
+    first, last = _lines_between(start + front, to + front, size)
     for line in range(first, last) if forward else range(last - 1, first - 1, -1):
         cell = line if forward else line - 1
-        sides: tuple[Side, Side] = ("left", "right") if upright else ("above", "below")
-        side = sides[0] if forward else sides[1]
-        low, high = (y - tall, y) if upright else (x - ground.half, x + ground.half)
-        across = height if upright else width
-        for other in range(math.floor(low / across + 1e-9), math.ceil(high / across - 1e-9)):
-            place = (cell, other) if upright else (other, cell)
+        lowest, highest = (beside - low) / width + 1e-9, (beside + high) / width - 1e-9
+        for other in range(math.floor(lowest), math.ceil(highest)):
+            place = (cell, other) if axis == 0 else (other, cell)
             shut = shut_towards(ground.project, ground.level, place, side)
             if shut:
-                stop = line * size - behind if forward else line * size + before
-                return stop, shut
+                return line * size - front, shut
     return to, 0
 
 
