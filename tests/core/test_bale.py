@@ -22,7 +22,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
-from examples.read_bundle import cells_of
+from examples.read_bundle import Bundle, View, cells_of
 from rushweed.core.bale import templates
 from rushweed.core.bale.building import build_all, build_each
 from rushweed.core.bale.bundle import make_bundle
@@ -39,7 +39,7 @@ from rushweed.core.cut.gathering import gather
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out, picture_key
 from rushweed.core.gather.memory import Memory
-from rushweed.core.gather.pictures import content_hash, read_picture
+from rushweed.core.gather.pictures import content_hash
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
@@ -50,7 +50,7 @@ from rushweed.core.project.sheet import Belonging, Licence
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.core.weave.levels import bounds
-from tests.conftest import DEMO, ROOT
+from tests.conftest import DEMO
 
 
 @pytest.mark.slow
@@ -74,18 +74,18 @@ def test_a_stranger_draws_every_level_to_the_pixel(
         for point, value in (("padding", padding), ("extrude", edge), ("sides", sides)):
             project = set_shared_point(project, treatment.name, point, value)
     write_bundle(make_bundle(project, art, recipe), tmp_path / "bundle")
+    bundle = Bundle(tmp_path / "bundle")
     for level in project.levels:
         assert level.start is not None
         area = view_around(level.start, project.rules.resolution)
         if recipe.name == "Game" and level.name == "Sluice house":
             cells, tile = bounds(level), project.rules.tile
             area = Rect(cells.x * 16, cells.y * 16, cells.width * tile.width, cells.height * 16)
-        picture = tmp_path / f"{level.name}.png"
-        command = [sys.executable, str(ROOT / "examples/read_bundle.py"), str(tmp_path / "bundle")]
-        command += ["--level", level.name, "--area", *map(str, area), "--out", str(picture)]
-        subprocess.run(command, check=True, cwd=tmp_path, env={"PATH": ""})
         expected = Scene(project, art).level(level, area)
-        np.testing.assert_array_equal(read_picture(picture), expected)
+        drawn = View(
+            bundle, bundle.level(level.name), (area.x, area.y, area.width, area.height)
+        ).draw()
+        np.testing.assert_array_equal(np.asarray(drawn), expected[..., :3])
 
 
 def test_the_manifest_fits_its_schema_and_the_same_project_gives_the_same_bytes() -> None:

@@ -229,7 +229,7 @@ SIZES = [(16, 16), (32, 32), (24, 16), (8, 8), (48, 40)]
 @pytest.mark.parametrize("clear", [True, False])
 def test_nearly_all_tiles_of_made_sets_are_marked_rightly(count: int, clear: bool) -> None:
     right = tiles_in_all = 0
-    for width, height in SIZES:
+    for width, height in SIZES if count < 256 else SIZES[::2]:
         widest = min(width, height) // 2 - 1
         for rim in sorted({1, 2, width // 4, widest}):
             rough = int(2 < rim < widest - 1)

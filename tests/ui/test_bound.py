@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import product
 from pathlib import Path
 
 import pytest
@@ -10,11 +11,9 @@ from PyQt6.QtCore import QPoint, Qt
 
 from rushweed.core.bound.collision_layers import meets
 from rushweed.core.bound.shaping import set_shapes
-from rushweed.core.project import files
 from rushweed.core.project.facts import SIDES, Current, Note
 from rushweed.core.project.project import with_pieces, with_sheet
 from rushweed.core.project.shape import Circle
-from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Point
 from rushweed.ui.stations.bound.collision_groups import MeetingGrid
 from tests.hands import CONTROL, LEFT, RIGHT, QTest, drag_over
@@ -253,34 +252,25 @@ def test_repeat_shows_a_tile_as_a_level_uses_it_and_the_worst_pairs(drive) -> No
     assert drive.window.desk.selection.pieces == {first}
 
 
-@pytest.mark.parametrize("across", [-1, 1])
-@pytest.mark.parametrize("down", [-1, 1])
-@pytest.mark.parametrize("scale", [1 / 3, 1, 4])
-def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(
-    scale: float, down: int, across: int, open_window, demo: Path
-) -> None:
-    drive = open_window(demo)
-    desk = drive.window.desk
+def test_a_polygon_begun_on_a_shared_corner_goes_into_its_tile(drive) -> None:
+    desk, before = drive.window.desk, drive.project.sheet("fen_above").pieces
     desk.select(replace(desk.selection, sheets=("fen_above",), pieces=frozenset()))
     drive.station(4)
     drive.press("Polygon")
-    drive.canvas.zoom_to(scale)
-    for x, y in ((0, 0), (15, 1), (14, 15)):
-        drive.click(48 + across * x, 48 + down * y)
-    drive.key(Qt.Key.Key_Return)
-    drawn = [p for p in drive.project.sheet("fen_above").pieces if p not in before(demo)]
-    (piece,) = drawn
-    left, top = 48 if across > 0 else 32, 48 if down > 0 else 32
-    assert (piece.rect.x, piece.rect.y) == (left, top)
-    (shape,) = piece.shapes or ()
-    corners = set(shape.form.corners)
-    assert Point(0 if across > 0 else 16, 0 if down > 0 else 16) in corners
-    if scale < 4:
-        assert {value for corner in corners for value in corner} <= {0, 16}, "edges draw near"
-
-
-def before(demo: Path) -> tuple[Piece, ...]:
-    return files.load(demo).sheet("fen_above").pieces
+    for scale, down, across in product((1 / 3, 1, 4), (-1, 1), (-1, 1)):
+        drive.canvas.zoom_to(scale)
+        for x, y in ((0, 0), (15, 1), (14, 15)):
+            drive.click(48 + across * x, 48 + down * y)
+        drive.key(Qt.Key.Key_Return)
+        (piece,) = [p for p in drive.project.sheet("fen_above").pieces if p not in before]
+        left, top = 48 if across > 0 else 32, 48 if down > 0 else 32
+        assert (piece.rect.x, piece.rect.y) == (left, top)
+        (shape,) = piece.shapes or ()
+        corners = set(shape.form.corners)
+        assert Point(0 if across > 0 else 16, 0 if down > 0 else 16) in corners
+        if scale < 4:
+            assert {value for corner in corners for value in corner} <= {0, 16}, "edges draw near"
+        drive.undo_all()
 
 
 def test_a_whole_sheet_gets_its_shapes_and_doubts_are_a_click(drive) -> None:
