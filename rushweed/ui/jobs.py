@@ -72,6 +72,39 @@ class Job(QThread):
         self.done.emit(result)
 
 
+class Turn:
+    """Work of one kind, of which one is under way at a time: what is asked for meanwhile is begun
+    once more when that has ended, as it is wanted then."""
+
+    def __init__(self, begin: Callable[[], None]) -> None:
+        """`begin` starts the work by `start`, or leaves it."""
+        self._begin = begin
+        self.job: Job | None = None
+        self._again = False
+
+    def ask(self) -> None:
+        """Begin now, or once more afterwards."""
+        self._again = self.job is not None
+        if self.job is None:
+            self._begin()
+
+    def start(self, jobs: Jobs, work: Work, done: Callable[[Any], object], **how: Any) -> None:
+        """Start the work, as `Jobs.start` does."""
+        self.job = jobs.start(work, done, ended=self._end, **how)
+
+    def stop(self) -> None:
+        """Stop what is under way, and begin nothing after it."""
+        self._again = False
+        if self.job is not None:
+            self.job.stop()
+
+    def _end(self) -> None:
+        self.job = None
+        if self._again:
+            self._again = False
+            self._begin()
+
+
 class Jobs(QObject):
     """Owns every running job as long as the window lives, so that none is lost while it runs."""
 

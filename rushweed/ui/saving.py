@@ -10,7 +10,7 @@ from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk
-from rushweed.ui.jobs import Job, Jobs
+from rushweed.ui.jobs import Jobs, Turn
 
 MANY_CELLS, MANY_PIECES = 300_000, 10_000
 """Projects of more cells or pieces than this are saved beside the window."""
@@ -23,14 +23,15 @@ class Saving:
     def __init__(self, desk: Desk, jobs: Jobs, told: Callable[[], object]) -> None:
         """`told` hears that it was written."""
         self._desk, self._jobs, self._told = desk, jobs, told
-        self._job: Job | None = None
-        self._again = False
+        self._turn = Turn(self._begin)
+        self.begin = self._turn.ask
 
-    def begin(self) -> None:
-        """Save; once more afterwards where that is under way."""
-        if self._job is not None:
-            self._again = True
-            return
+    def wait(self) -> None:
+        """Let what is being written end."""
+        if self._turn.job is not None:
+            self._turn.job.wait()
+
+    def _begin(self) -> None:
         desk, words = self._desk, say("Saving")
         project, folder, known = desk.history.project, desk.folder, desk.known
 
@@ -51,18 +52,7 @@ class Saving:
             desk.note_saved(project, result)
             self._told()
 
-        self._job = self._jobs.start(work, done, ended=self._end)
-
-    def wait(self) -> None:
-        """Let what is being written end."""
-        if self._job is not None:
-            self._job.wait()
-
-    def _end(self) -> None:
-        self._job = None
-        if self._again:
-            self._again = False
-            self.begin()
+        self._turn.start(self._jobs, work, done)
 
 
 def is_much(project: Project) -> bool:

@@ -12,9 +12,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import Polygon, unary_union
 
-from rushweed.core.bound.from_above import for_above, is_seen_from_above
 from rushweed.core.bound.geometry import contains, find_crossing, signed_area, tidy
-from rushweed.core.bound.ground import decide, undecided
+from rushweed.core.bound.ground import decide, for_above, is_seen_from_above, undecided
 from rushweed.core.bound.outline import trace
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.bound.shaping import (

@@ -13,7 +13,6 @@ from rushweed.core.values import Point
 from rushweed.core.walk.attempts import Attempts, Target
 from rushweed.core.walk.floors import Cell, goes_without_saying, level_cells
 from rushweed.core.walk.motion import Keys, Motion
-from rushweed.core.walk.reaching_from_above import reached_from_above
 from rushweed.core.walk.trying import cell_of, jumped, landed, walked
 from rushweed.core.walk.unseen import Unseen
 from rushweed.core.walk.walker import Ground
@@ -171,3 +170,42 @@ class _Search:
 
 def _part_of(cell: Cell) -> Cell:
     return cell[0] // PART, cell[1] // PART
+
+
+def reached_from_above(ground: Ground, floors: Mapping[Cell, float]) -> frozenset[Cell]:
+    """The cells that are reached, of those that one can stand in."""
+    tile = ground.project.rules.tile
+    start = ground.begin()
+    seen: set[Cell] = set()
+    first = int(start.x // tile.width), int((start.y - 1e-6) // tile.height)
+    waiting = deque([first])
+    ways = (
+        (1, 0, Keys(right=True)),
+        (-1, 0, Keys(left=True)),
+        (0, 1, Keys(down=True)),
+        (0, -1, Keys(up=True)),
+    )
+    while waiting:
+        cell = waiting.popleft()
+        if cell in seen:
+            continue
+        seen.add(cell)
+        for across, down, keys in ways:
+            there = cell[0] + across, cell[1] + down
+            if there in floors and there not in seen and _walks(ground, cell, there, keys):
+                waiting.append(there)
+    return frozenset(seen)
+
+
+def _walks(ground: Ground, cell: Cell, there: Cell, keys: Keys) -> bool:
+    """Whether one comes from the middle of a cell into the next one."""
+    tile = ground.project.rules.tile
+    place = Point(cell[0] * tile.width + tile.width / 2, (cell[1] + 1) * tile.height - 2.0)
+    motion = ground.begin(place)
+    for _ in range(240):
+        motion = ground.step(motion, keys)
+        if (int(motion.x // tile.width), int((motion.y - 1e-6) // tile.height)) == there:
+            return True
+        if motion.blocked:
+            return False
+    return False

@@ -12,7 +12,7 @@ from rushweed.core.findings.grouping import FindingGroup
 from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
-from rushweed.ui.jobs import Job, Jobs
+from rushweed.ui.jobs import Jobs, Turn
 from rushweed.ui.shell.frame import Frame
 from rushweed.ui.shell.router import Router
 from rushweed.ui.soon import soon
@@ -30,12 +30,11 @@ class FindingsWatch(QObject):
     def __init__(self, desk: Desk, jobs: Jobs, frame: Frame, router: Router) -> None:
         super().__init__(frame)
         self._jobs = jobs
-        self._job: Job | None = None
-        self._again = False
+        self._turn = Turn(self._look_beside)
         self._looked_at: Project | None = None
         self._desk, self._frame, self._router = desk, frame, router
         self.findings: list[Finding] = []
-        self._timer = soon(self, DELAY, self._look_beside)
+        self._timer = soon(self, DELAY, self._look_anew)
         frame.findings_list.shown.connect(self.show)
         frame.findings_list.mended.connect(self.mend)
         frame.findings_list.closed.connect(self.toggle)
@@ -49,15 +48,14 @@ class FindingsWatch(QObject):
 
     def look_soon(self) -> None:
         """Look when it has been quiet for a while, and no more at what is no more as it was."""
-        if self._looked_at is not self._desk.project and self._job is not None:
-            self._job.stop()
+        if self._looked_at is not self._desk.project:
+            self._turn.stop()
         self._timer.start()
 
     def stop(self) -> None:
         """Look no more."""
         self._timer.stop()
-        if self._job is not None:
-            self._job.stop()
+        self._turn.stop()
 
     def look(self) -> None:
         """Look now, and wait for it."""
@@ -66,11 +64,11 @@ class FindingsWatch(QObject):
         self.stop()
         self._show(find_all(self._desk.project, self._desk.art))
 
-    def _look_beside(self) -> None:
+    def _look_anew(self) -> None:
         self.stop()
-        self._again = self._job is not None  # two at a time would read every picture twice
-        if self._again:
-            return
+        self._turn.ask()  # two at a time would read every picture twice
+
+    def _look_beside(self) -> None:
         project, art = self._desk.project, self._desk.art
         self._looked_at = project
 
@@ -88,12 +86,7 @@ class FindingsWatch(QObject):
             else:
                 self.look_soon()
 
-        self._job = self._jobs.start(work, done, quiet=True, ended=self._ended, gives_way=True)
-
-    def _ended(self) -> None:
-        self._job = None
-        if self._again:
-            self._look_beside()
+        self._turn.start(self._jobs, work, done, quiet=True, gives_way=True)
 
     def _show(self, findings: list[Finding]) -> None:
         self.findings = findings
@@ -141,4 +134,4 @@ class FindingsWatch(QObject):
         alone = len(group.findings) == 1
         words = f"{group.mend_words}, {group.first.place}" if alone else group.mend_words
         if self._desk.do(words, group.mend):
-            self._look_beside()
+            self._look_anew()

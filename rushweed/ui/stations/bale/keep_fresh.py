@@ -13,7 +13,7 @@ from rushweed.core.bale.templates import read_templates
 from rushweed.core.project.files import TEMPLATES
 from rushweed.core.values import Refusal
 from rushweed.core.words import say
-from rushweed.ui.jobs import Job
+from rushweed.ui.jobs import Turn
 from rushweed.ui.shell.controls import Check, Field, button, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
@@ -32,9 +32,8 @@ class KeepFresh(Group):
         self._services, self._desk, self._recipes = services, services.desk, recipes
         self._fresh = FreshBundle()
         self._server: BundleServer | None = None
-        self._job: Job | None = None
-        self._behind = False
-        self._soon = soon(self, SOON, self._follow)
+        self._following = Turn(self._follow)
+        self._soon = soon(self, SOON, self._following.ask)
         self._desk.changed.connect(lambda before, after, live: self._hear())
         recipes.chosen.connect(lambda place: self._hear())
         self._on = Check(say("Keep it fresh"), self._turn)
@@ -73,7 +72,7 @@ class KeepFresh(Group):
                 return
             self._address.show_value(f"{self._server.address}bundle/")
             self._address.setCursorPosition(0)
-            self._follow()
+            self._following.ask()
         self._told.setVisible(on)
 
     def _hear(self) -> None:
@@ -83,9 +82,6 @@ class KeepFresh(Group):
     def _follow(self) -> None:
         """Make the newest edition in the background; edits meanwhile are followed after it."""
         if self._server is None:
-            return
-        if self._job is not None:
-            self._behind = True
             return
         project, art, recipe = self._desk.project, self._desk.art, self._recipes.recipe
         folder, fresh, number = self._desk.folder / TEMPLATES, self._fresh, self.edition.number
@@ -100,17 +96,11 @@ class KeepFresh(Group):
             told = edition.differences[-1].words if news else ""
             yield 1.0, "", (told or say("The bundle is there."), False)
 
-        self._job = self._services.jobs.start(work, self._tell, quiet=True, ended=self._next)
+        self._following.start(self._services.jobs, work, self._tell, quiet=True)
 
     def _tell(self, told: Any) -> None:
         if self._server is not None and told is not None:
             self.result.tell(*told)
-
-    def _next(self) -> None:
-        self._job = None
-        if self._behind:
-            self._behind = False
-            self._follow()
 
     def _copy(self) -> None:
         clipboard = QApplication.clipboard()

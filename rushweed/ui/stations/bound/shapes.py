@@ -9,6 +9,7 @@ from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.hatching import LARGE, Stamps, draw_shape
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.commands import listed
 from rushweed.ui.shell.controls import Check
@@ -23,11 +24,44 @@ from rushweed.ui.stations.bound.shape_corners import Corners
 from rushweed.ui.stations.bound.shape_drawing import ShapeDrawer
 from rushweed.ui.stations.bound.shape_editing import ShapeEditor
 from rushweed.ui.stations.bound.shape_groups import ForMany
-from rushweed.ui.stations.bound.shape_hatching import ShapeHatching
 from rushweed.ui.stations.bound.shape_tools import ShapeTools
 from rushweed.ui.stations.bound.sheet_shapes import SheetShapes
 from rushweed.ui.stations.common.body_group import BodyGroup
+from rushweed.ui.stations.common.shape_marks import draw_corners
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas, only_changed
+
+LARGE_FROM = 6
+"""From this scale on shapes are hatched heavily and their corners are marked."""
+
+
+class ShapeHatching:
+    """Small shapes are drawn with stamps that are made once for a scale."""
+
+    def __init__(self, canvas: SheetCanvas) -> None:
+        self._canvas = canvas
+        self._stamps = Stamps()
+
+    def paint(self, painter: QPainter, shown: bool) -> None:
+        """Paint the shapes, if they are shown, and the corners of the one selected piece."""
+        canvas, scale = self._canvas, self._canvas.view.scale
+        large = scale >= LARGE_FROM
+        if shown:
+            self._paint_shapes(painter, scale, large)
+        selected = canvas.selected_pieces()
+        if large and len(selected) == 1:
+            draw_corners(painter, canvas, selected[0])
+
+    def _paint_shapes(self, painter: QPainter, scale: float, large: bool) -> None:
+        self._stamps.begin(painter, scale)
+        for _, piece in self._canvas.seen_pieces(painter):
+            if not piece.shapes:
+                continue
+            corner = self._canvas.view.to_screen(piece.rect.x, piece.rect.y)
+            if large:
+                for shape in piece.shapes:
+                    draw_shape(painter, shape, corner.x, corner.y, scale, LARGE)
+            else:
+                self._stamps.draw(painter, piece.shapes, corner.x, corner.y)
 
 
 class ShapesFace(Face):

@@ -14,15 +14,37 @@ from rushweed.core.weave.levels import set_start
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
+from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import STEPS
+from rushweed.ui.shell.controls import Chips
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.weave.ghost import Ghost
-from rushweed.ui.stations.weave.held import Held, Tool
+from rushweed.ui.stations.weave.held import TOOLS, Held, Tool
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.picking import Picking
 from rushweed.ui.stations.weave.strokes import Strokes
 from rushweed.ui.stations.weave.things import Things
-from rushweed.ui.stations.weave.tools import COMMAND_OF, tool_chips
+
+COMMAND_OF: dict[Tool, str] = {
+    "Brush": "weave.draw",
+    "Line": "weave.line",
+    "Box": "weave.box",
+    "Fill": "weave.fill",
+    "Erase": "weave.erase",
+    "Pick up": "weave.pick_up",
+    "Select": "weave.select",
+    "Props": "weave.props",
+    "Mark": "weave.mark",
+    "Measure": "weave.measure",
+    "Start": "weave.start",
+}
+
+
+def tool_chips(commands: Commands) -> Chips[Tool]:
+    """One button for each tool."""
+    tips = [commands.tip(COMMAND_OF[tool]) for tool in TOOLS]
+    return Chips({tool: say(tool) for tool in TOOLS}, tool=True, tips=tips, name=say("Tool"))
+
 
 KEEPS_THE_PART: tuple[Tool, ...] = ("Select", "Fill", "Props")
 """Tools that have to do with the part that is selected; any other forgets it."""

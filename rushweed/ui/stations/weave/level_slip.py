@@ -15,8 +15,8 @@ from rushweed.ui.stations.weave.held import DRAWING
 from rushweed.ui.stations.weave.hem_group import HemGroup
 from rushweed.ui.stations.weave.level_groups import LayerGroup, LevelGroup, PartGroup
 from rushweed.ui.stations.weave.level_hand import LevelHand
-from rushweed.ui.stations.weave.map_group import MapGroup
 from rushweed.ui.stations.weave.mark_group import MarkGroup
+from rushweed.ui.stations.weave.overview import MapGroup
 from rushweed.ui.stations.weave.pose_group import PoseGroup
 from rushweed.ui.stations.weave.prop_group import PropGroup
 from rushweed.ui.stations.weave.tray_group import TrayGroup

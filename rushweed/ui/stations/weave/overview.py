@@ -17,6 +17,9 @@ from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS
+from rushweed.ui.shell.controls import Check, row
+from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.slip import Group
 
 SIZE = (284, 92)
 
@@ -74,3 +77,22 @@ class Overview(Canvas):
         for colour, width in ((MARKS.paper, 3.0), (MARKS.tide, 1.5)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(seen.intersected(QRectF(self.rect())).adjusted(1, 1, -1, -1))
+
+
+class MapGroup(Group):
+    """The whole level, small; and whether solid outlines are shown, and other layers faded."""
+
+    def __init__(
+        self, number: int, services: Services, canvas: Canvas, level: Callable[[], Level | None]
+    ) -> None:
+        super().__init__(number, say("Overview"))
+        self._overview = Overview(services.desk, services.images, canvas, level)
+        self.solid = Check(say("Solid outlines"), lambda on: canvas.update())
+        self.fade = Check(say("Fade other layers"), lambda on: canvas.update())
+        self.add(self._overview, wide=True)
+        self.add(row(self.solid, None))
+        self.add(row(self.fade, None))
+
+    def refresh(self) -> None:
+        """Show the level as it is."""
+        self._overview.refresh()
