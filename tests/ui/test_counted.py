@@ -365,3 +365,57 @@ def walk_in_it(hand: Counting, tile: int) -> None:
     hand.drive.wait_for(lambda: stage.course.motion.x > before + tile)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
     assert stage.course.motion.y == 7 * tile
+
+
+def a_hillside(tile: int) -> np.ndarray:
+    """A tileset of six by four: four tiles of grass and eight of earth, a slope up and one down,
+    and below them tufts that stand free."""
+    dice = np.random.default_rng(tile)
+    picture = np.zeros((4 * tile, 6 * tile, 4), np.uint8)
+    earth = np.full((tile, tile, 4), 255, np.uint8)
+    y, x = np.mgrid[:tile, :tile]
+    for row, column in np.ndindex(4, 6):
+        cell = earth.copy()
+        cell[..., :3] = np.array([110, 80, 50]) + dice.integers(-14, 15, (tile, tile, 1))
+        surface = {4: tile - 1 - x, 5: x}.get(column, np.zeros_like(x)) if row == 0 else None
+        if surface is not None:
+            cell[(y >= surface) & (y < surface + tile // 5), :3] = (80, 170, 60)
+            cell[y < surface] = 0
+        if (row == 2 and column > 1) or row == 3:
+            cell[(y < tile // 2) | (np.abs(x - tile // 2) > tile // (4 + column))] = 0
+            cell[cell[..., 3] > 0, :3] = (60, 150, 70 + 10 * column)
+        picture[row * tile :, column * tile :][:tile, :tile] = cell
+    return picture
+
+
+def take_cells(hand: Counting, name: str, cell: Size) -> None:
+    """Answer what a sheet is by the key of the right one among those that are offered."""
+    drive = hand.drive
+    sheet = drive.project.sheet(name)
+    readings = see(drive.window.desk.art, sheet).readings[:3]
+    hand.key(str([one.layout for one in readings].index(EvenCells(cell)) + 1))
+    assert drive.project.sheet(name).layout == EvenCells(cell)
+
+
+@pytest.mark.parametrize("tile", [16, 24, 32, 48, 64])
+def test_a_tileset_of_unknown_size_gets_its_solids(
+    open_window: Open, tmp_path: Path, tile: int
+) -> None:
+    drive = open_window()
+    hand = Counting(drive)
+    drive.drop(write_picture(tmp_path / "hillside.png", a_hillside(tile)))
+    hand.acts += 1
+    take_cells(hand, "hillside", Size(tile, tile))
+    hand.station("Bound")
+    hand.press("Shapes for the sheet")
+    pieces = {(p.column, p.row): p for p in drive.project.sheet("hillside").pieces}
+    assert {piece.rect.size for piece in pieces.values()} == {Size(tile, tile)}
+    solids = [pieces[column, row] for row, column in np.ndindex(2, 6) if (row, column) < (0, 4)]
+    solids += [pieces[column, 1] for column in range(6)] + [pieces[0, 2], pieces[1, 2]]
+    whole = {Point(0, 0), Point(tile, 0), Point(tile, tile), Point(0, tile)}
+    for piece in solids:
+        assert [set(shape.form.corners) for shape in piece.shapes or ()] == [whole]
+    for column, corner in ((4, Point(0, 0)), (5, Point(tile, 0))):
+        (slope,) = pieces[column, 0].shapes or ()
+        assert set(slope.form.corners) == whole - {corner}
+    assert hand.acts <= 6

@@ -35,16 +35,29 @@ class Edges:
 
 def fewest_corners(edges: Edges) -> list[list[int]]:
     """The corners of the cheapest way around each ring, in their order; begun at the first corner,
-    then once more at one that the first way found, and the shorter taken."""
+    then once more at one that the first way found, and the cheaper taken."""
     every = np.arange(len(edges.counts))
-    first = _ways_around(edges, np.zeros(len(every), np.intp), every)
-    middles = np.array([way[len(way) // 2] for way in first], np.intp)
-    again = np.flatnonzero([len(way) > 3 for way in first])
+    found = _ways_around(edges, np.zeros(len(every), np.intp), every)
+    middles = np.array([way[len(way) // 2] for way in found], np.intp)
+    again = np.flatnonzero([len(way) >= 3 for way in found])
+    firsts = np.cumsum(edges.counts) - edges.counts
     for ring, way in zip(again.tolist(), _ways_around(edges, middles, again), strict=True):
-        first[ring] = min(first[ring], way, key=len)
-    for ring in np.flatnonzero([len(way) < 3 for way in first]).tolist():
-        first[ring] = _triangle(_edges_of(edges, ring))
-    return [sorted(way) for way in first]
+        if len(way) >= 3:
+            costs = [_cost(edges, int(firsts[ring]), ring, one) for one in (found[ring], way)]
+            found[ring] = way if costs[1] < costs[0] else found[ring]
+    for ring in np.flatnonzero([len(way) < 3 for way in found]).tolist():
+        found[ring] = _triangle(_edges_of(edges, ring))
+    return [sorted(way) for way in found]
+
+
+def _cost(edges: Edges, first: int, ring: int, way: Sequence[int]) -> float:
+    """What a way around a ring costs, whose corners begin at `first`."""
+    count, total = int(edges.counts[ring]), 0.0
+    for corner, following in zip(way, (*way[1:], way[0]), strict=True):
+        begin, end = edges.begins[first + corner : first + corner + 2].tolist()
+        length = (following - corner) % count
+        total += float(edges.costs[begin + np.searchsorted(edges.lengths[begin:end], length)])
+    return total
 
 
 def _ways_around(edges: Edges, starts: Indices, rings: Indices) -> list[list[int]]:
