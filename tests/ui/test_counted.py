@@ -419,3 +419,32 @@ def test_a_tileset_of_unknown_size_gets_its_solids(
         (slope,) = pieces[column, 0].shapes or ()
         assert set(slope.form.corners) == whole - {corner}
     assert hand.acts <= 6
+
+
+def test_unlike_pieces_are_named_one_after_the_other(open_window: Open, tmp_path: Path) -> None:
+    drive = open_window()
+    cut_sheet(drive, frames(2, 4), tmp_path)
+    names = ["lantern", "reed", "boat", "eel"]
+    QTest.keyClick(drive.table, Qt.Key.Key_F2)
+    for name in names:
+        caret = drive.window.focusWidget()
+        QTest.keyClicks(caret, name)
+        QTest.keyClick(caret, Qt.Key.Key_Return)
+        drive.qtbot.wait(1)
+    pieces = drive.project.sheet("warden").pieces
+    assert [piece.name for piece in pieces] == [*names, "", "", "", ""]
+    assert drive.window.desk.selection.pieces == {pieces[4].number}, "and on to the next"
+    assert drive.window.focusWidget() is caret
+    hand = Counting(drive)
+    hand.write(caret, "crab,, heron, here, there")
+    assert "take some away" in drive.window.frame.notice.text, "there are four"
+    hand.write(caret, "crab,, heron; ledger")
+    pieces = drive.project.sheet("warden").pieces
+    assert [piece.name for piece in pieces] == [*names, "crab", "", "heron", "ledger"]
+    drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset({2, 6})))
+    hand.write(caret, "sluice, wheel")
+    pieces = drive.project.sheet("warden").pieces
+    assert (pieces[1].name, pieces[5].name) == ("sluice", "wheel"), "those that are selected"
+    assert hand.acts == 3
+    drive.undo_all()
+    assert drive.project.sheets == ()

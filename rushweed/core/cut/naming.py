@@ -12,7 +12,9 @@ from rushweed.core.newest import for_newest
 from rushweed.core.project.project import NUMBER, Project, free_name, with_pieces
 from rushweed.core.project.sheet import Piece, Play, Sheet
 from rushweed.core.values import Refusal
+from rushweed.core.words import counted
 
+LIST = re.compile("[,;\t\n\r\u2028\u2029]")
 FIELD = re.compile(r"\{(?P<name>\w+)(?::(?P<digits>\d))?\}")
 
 
@@ -21,6 +23,25 @@ def name_pieces(project: Project, names: Mapping[int, str]) -> Project:
     return with_pieces(
         project, frozenset(names), lambda piece: replace(piece, name=names[piece.number].strip())
     )
+
+
+def listed_names(sheet: Sheet, chosen: Collection[int], text: str) -> dict[int, str]:
+    """A list of names, parted by commas, tabs or ends of lines, by the numbers of the pieces that
+    they are for: the chosen ones in reading order, or, where one is chosen, from that on; what has
+    nothing between two commas keeps its name. Raises Refusal for more names than pieces."""
+    names = [name.strip() for name in LIST.split(text.strip())]
+    places = [place for place, piece in enumerate(sheet.pieces) if piece.number in chosen]
+    pieces = [sheet.pieces[place] for place in places]
+    if len(pieces) == 1:
+        pieces = list(sheet.pieces[places[0] :])
+    if len(names) > len(pieces):
+        raise Refusal(
+            "{names} for {pieces}: take some away.",
+            names=counted(len(names), "name", "names"),
+            pieces=counted(len(pieces), "piece", "pieces"),
+        )
+    given = zip(pieces, names, strict=False)
+    return {piece.number: name for piece, name in given if name or len(names) == 1}
 
 
 def pattern_names(

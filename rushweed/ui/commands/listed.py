@@ -112,6 +112,7 @@ COMMANDS: tuple[Command, ...] = (
         ("cut.thin", "Split the selected piece where it is thin", "T"),
         ("cut.alike", "Select what looks like the selected piece", "A"),
         ("cut.leave_out", "Leave the selected pieces out", "Del"),
+        ("cut.name", "Name pieces one after the other", "F2"),
     ),
     _stepped("cut.nudge", PIECES, "With Edges in hand: move the selected pieces", *ARROWS),
     _stepped("frames.nudge", ANIMATIONS, "Nudge the picked frames", *ARROWS),

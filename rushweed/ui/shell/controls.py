@@ -306,9 +306,11 @@ class Choice(QComboBox, Generic[Value]):
 
 
 class Field(QLineEdit):
-    """A line of text that tells when it is finished, and that can show “differs”."""
+    """A line of text that tells when it is finished, and that can show “differs”. One that
+    `goes_on` keeps the keys after Enter."""
 
     entered = pyqtSignal(str)
+    goes_on = False
 
     def __init__(self, name: str, hint: str = "") -> None:
         super().__init__()

@@ -64,6 +64,8 @@ class ToolKeys(QObject):
             return False
         typed = watched.focusProxy() if watched.isWindow() else watched  # a list hangs below it
         if event.key() in ENTERS and typed is not None and _is_entry(typed):
+            if isinstance(typed, Field) and typed.goes_on:
+                return False
             QTimer.singleShot(0, self._to_table)  # once what was typed is taken
             return False
         if watched.window() is not self._window:

@@ -14,6 +14,7 @@ from rushweed.ui.shell.controls import Field, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
+from rushweed.ui.stations.cut.name_caret import NameCaret
 
 USUAL = "{sheet}_{row}_{n:2}"
 SHOWN = 3
@@ -47,12 +48,16 @@ class Names(Group):
             field.returnPressed.connect(self._name)
         self._button = button(say("Name all"), self._name, tip=say("Name all pieces of the sheet"))
         self.beside_title(self._button)
+        self.caret = NameCaret(canvas)
+        self.caret.setFixedWidth(200)
+        self.add(row(label(say("Each")), None, self.caret))
         self.add(row(label(say("Rows")), None, self._row_names))
         self.add(row(label(say("Pattern")), None, self._pattern))
 
     def refresh(self) -> None:
         """Show the rows of the sheet on the table."""
         sheet = self._canvas.sheet
+        self.caret.refresh()
         self._button.setEnabled(sheet is not None and bool(sheet.pieces))
         only = self._only(sheet) if sheet else frozenset()
         self._button.setText(say("Name {n}", n=len(only)) if only else say("Name all"))

@@ -69,6 +69,7 @@ class PiecesFace(Face):
         self._corrections.hand.show_cell = self._cut_around
         self._corrections.took.connect(lambda tool: self._one.setChecked(tool == "cell"))
         self._names = Names(2, self._canvas)
+        services.commands.bind("cut.name", self._names.caret.begin)
         self.slip = SlipPage([group, self._names, self._corrections])
 
     def _make_layout(self) -> Group:
