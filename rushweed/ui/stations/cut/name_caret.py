@@ -22,11 +22,7 @@ class NameCaret(Field):
     def __init__(self, canvas: SheetCanvas) -> None:
         super().__init__(say("Names, piece after piece"))
         self._canvas, self._desk = canvas, canvas.desk
-        self.setToolTip(
-            say(
-                "Enter names the selected piece and goes on to the next; commas part a list of names"
-            )
-        )
+        self.setToolTip(say("Enter names a piece and goes on; commas part a list of names"))
         self.returnPressed.connect(self._enter)
 
     def begin(self) -> None:
