@@ -11,6 +11,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLineEdit
 
 from rushweed.core.cut.gathering import cut_as, doubtful, see
 from rushweed.core.cut.steadying import stance
@@ -434,7 +435,7 @@ def test_unlike_pieces_are_named_one_after_the_other(open_window: Open, tmp_path
     pieces = drive.project.sheet("warden").pieces
     assert [piece.name for piece in pieces] == [*names, "", "", "", ""]
     assert drive.window.desk.selection.pieces == {pieces[4].number}, "and on to the next"
-    assert drive.window.focusWidget() is caret
+    assert isinstance(caret, QLineEdit) and drive.window.focusWidget() is caret
     hand = Counting(drive)
     hand.write(caret, "crab,, heron, here, there")
     assert "take some away" in drive.window.frame.notice.text, "there are four"
