@@ -21,7 +21,14 @@ from rushweed.core.bound.carrying import carried_over, carry, find_carried
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
 from rushweed.core.bound.fact_table import FACTS, told
-from rushweed.core.bound.facts import add_kind, change_kind, note_value, set_note, stand_on_foot
+from rushweed.core.bound.facts import (
+    COLOURS,
+    add_kind,
+    change_kind,
+    note_value,
+    set_note,
+    stand_on_foot,
+)
 from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
 from rushweed.core.bound.shaping import box, circle, polygon, set_shapes
@@ -98,9 +105,13 @@ def test_arrows_step_from_tile_to_tile(project: Project) -> None:
 
 
 def test_kinds_have_numbers_and_letters_of_their_own_and_tiles_follow(project: Project) -> None:
+    taken = {kind.number for kind in project.rules.kinds}
     project, first = add_kind(project, "bog")
     project, second = add_kind(project, "bog")
     kinds = project.rules.kinds
+    free = [number for number in range(1, 99) if number not in taken]
+    assert [first.number, second.number] == free[:2], "the lowest that are free"
+    assert [first.colour, second.colour] == [COLOURS[(n - 1) % len(COLOURS)] for n in free[:2]]
     assert len({k.number for k in kinds}) == len({k.letter for k in kinds}) == len(kinds)
     mud = piece(project, "mud")
     project = FactBrush("ground", first.number).paint(project, mud.number)

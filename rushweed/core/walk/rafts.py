@@ -64,11 +64,11 @@ class _Afloat(Mover):
     def near(self, left: float, top: float, right: float, bottom: float) -> Sequence[Slab]:
         found = super().near(left, top, right, bottom)
         for raft in self._floating:
-            found = [part for slab in found for part in _beside(slab, raft)]
+            found = [part for slab in found for part in beside(slab, raft)]
         return found
 
 
-def _beside(slab: Slab, raft: Raft) -> Iterator[Slab]:
+def beside(slab: Slab, raft: Raft) -> Iterator[Slab]:
     """What is left of a slab beside a raft. What is not upright goes where the raft's middle is on
     it, and stays else."""
     top, bottom = min(slab.top_left, slab.top_right), max(slab.bottom_left, slab.bottom_right)
