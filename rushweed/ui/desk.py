@@ -23,7 +23,7 @@ from rushweed.core.project.lock import ProjectLock
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
 from rushweed.core.project.sitting import Edit, Made, Outcome, Sitting, Transaction, made
-from rushweed.core.project.versions import Versions
+from rushweed.core.project.three_way import Versions
 from rushweed.core.values import Refusal
 from rushweed.core.words import say, some
 from rushweed.ui.selection import Selection
@@ -109,7 +109,7 @@ class Desk(QObject):
 
     def do(self, words: str, edit: Edit) -> Outcome | None:
         """Make an edit and remember it under these words. Gives back what it led to; None, once
-        that is told, when it was refused."""
+        that is told, when it was refused. An edit that changes nothing is told, too."""
         try:
             outcome = made(edit, self.history.project)
         except Refusal as refusal:
@@ -119,6 +119,8 @@ class Desk(QObject):
         self._become(self._sitting.done(words, outcome))
         if before is not self.project:
             self.done.emit(before, self.project)
+        elif type(outcome) is Outcome:  # others tell what they left alone, or made
+            self.said.emit(say("Nothing changed: it is so already."))
         return outcome
 
     def make(self, words: str, edit: Callable[[Project], tuple[Project, Thing]]) -> Thing | None:

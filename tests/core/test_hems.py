@@ -26,8 +26,8 @@ from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.project.turning import turned_stopping
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.finishing import draw_hem
+from rushweed.core.weave.guarding import leave_others, punched
 from rushweed.core.weave.hems import Around, propose_hem
-from rushweed.core.weave.holding import leave_others, punched
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,

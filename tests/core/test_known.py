@@ -18,7 +18,7 @@ from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Changed, Known, unlisted_in
 from rushweed.core.project.project import Project
-from rushweed.core.project.versions import Versions
+from rushweed.core.project.three_way import Versions
 from rushweed.core.values import Rect
 from rushweed.core.weave.levels import add_level, remove_level, rename_level, set_cells
 from tests.conftest import DEMO

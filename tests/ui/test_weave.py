@@ -20,8 +20,8 @@ from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
+from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.hems import with_hem
-from rushweed.core.weave.holding import belongs_behind
 from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area

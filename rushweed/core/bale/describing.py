@@ -39,10 +39,10 @@ from rushweed.core.cut.animations import holds_of
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.memory import Memory
 from rushweed.core.project.body import Body
+from rushweed.core.project.collision import met_by
 from rushweed.core.project.facts import Facts, Note
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.meeting import met_by
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape

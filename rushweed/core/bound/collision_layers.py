@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from rushweed.core.project.meeting import MOST_LAYERS, CollisionLayer, meet
+from rushweed.core.project.collision import MOST_LAYERS, CollisionLayer, meet
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece

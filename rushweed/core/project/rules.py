@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from rushweed.core.project.collision import CollisionLayer, LayerNumber
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.project.feel import Feel, Following
-from rushweed.core.project.meeting import CollisionLayer, LayerNumber
 from rushweed.core.value_ranges import Density, NotNegative, Positive, Rate, Seconds, within
 from rushweed.core.values import Colour, Size
 

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal, NamedTuple
 
+from rushweed.core.project.collision import LayerNumber
 from rushweed.core.project.facts import SIDES, Side
-from rushweed.core.project.meeting import LayerNumber
 from rushweed.core.value_ranges import Nearby, one_of
 from rushweed.core.values import Point
 

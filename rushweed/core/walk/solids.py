@@ -12,8 +12,8 @@ import numpy as np
 from rushweed.core.arrays import Mask, Whole
 from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.orientation import AS_DRAWN, SWAPPED
+from rushweed.core.project.collision import meet
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.meeting import meet
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece

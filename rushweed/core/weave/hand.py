@@ -22,8 +22,8 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Outcome
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.finishing import around_in, draw_hem, finished
+from rushweed.core.weave.guarding import first_purpose, leave_others
 from rushweed.core.weave.hems import parts_of_piece
-from rushweed.core.weave.holding import first_purpose, leave_others
 from rushweed.core.weave.levels import painted_layer, set_cells
 from rushweed.core.weave.painting import (
     ERASER,

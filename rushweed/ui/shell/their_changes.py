@@ -12,7 +12,7 @@ from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Known
 from rushweed.core.project.project import Project
-from rushweed.core.project.versions import Versions
+from rushweed.core.project.three_way import Versions
 from rushweed.core.words import say, some
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs

@@ -18,8 +18,8 @@ from rushweed.core.bound.collision_layers import (
     set_sensor_note,
 )
 from rushweed.core.bound.shaping import set_side, set_stops
+from rushweed.core.project.collision import CollisionLayer
 from rushweed.core.project.facts import Side
-from rushweed.core.project.meeting import CollisionLayer
 from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Stopping, Stops
 from rushweed.core.project.sheet import Piece

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import replace
 
-from rushweed.core.weave.holding import belongs_behind
+from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.levels import add_layer
 from rushweed.core.words import say
 from rushweed.ui.desk import Desk

@@ -8,8 +8,8 @@ from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Outcome
+from rushweed.core.weave.guarding import Takers, punched
 from rushweed.core.weave.hand import Drawn
-from rushweed.core.weave.holding import Takers, punched
 from rushweed.core.weave.purposes import Purposes
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk

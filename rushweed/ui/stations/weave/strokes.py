@@ -12,6 +12,7 @@ from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Outcome
 from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.weave.guarding import first_purpose
 from rushweed.core.weave.hand import (
     NINE,
     Act,
@@ -26,7 +27,6 @@ from rushweed.core.weave.hand import (
     lay_places,
     lay_under,
 )
-from rushweed.core.weave.holding import first_purpose
 from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.painting import ERASER, Brush, beside, line, mirror_places
 from rushweed.core.words import say
