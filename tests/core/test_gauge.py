@@ -286,7 +286,7 @@ def test_padding_moves_from_recipes_of_older_files(tmp_path: Path) -> None:
     for treatment in body["treatments"]:
         for point in ("padding", "extrude"):
             treatment.pop(point, None)
-    body["recipes"] = [{"name": "Game", "padding": 7, "extrude": 3, "y_up": True}]
+    body["recipes"] = [{"name": "Game", "padding": 7, "repeat_edge": 3, "y_up": True}]
     head.write_text(json.dumps(body))
     project = files.load(tmp_path)
     assert {(t.padding, t.extrude) for t in project.treatments} == {(7, 3)}

@@ -426,7 +426,7 @@ def test_unlike_pieces_are_named_one_after_the_other(open_window: Open, tmp_path
     drive = open_window()
     cut_sheet(drive, frames(2, 4), tmp_path)
     names = ["lantern", "reed", "boat", "eel"]
-    QTest.keyClick(drive.table, Qt.Key.Key_F2)
+    QTest.keyClick(drive.canvas, Qt.Key.Key_F2)
     for name in names:
         caret = drive.window.focusWidget()
         QTest.keyClicks(caret, name)

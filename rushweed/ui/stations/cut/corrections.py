@@ -9,7 +9,7 @@ from operator import attrgetter
 from typing import get_args
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from rushweed.core.arrays import Mask
 from rushweed.core.cut.correcting import (
@@ -52,7 +52,7 @@ SEEN = 12
 
 
 class Corrections(Group):
-    """Tools for the table, and buttons that work on the selected pieces."""
+    """Tools for the table, in a `bar` above it, and buttons that work on the selected pieces."""
 
     took = pyqtSignal(str)
 
@@ -82,7 +82,8 @@ class Corrections(Group):
             name: command_button(self._commands, f"cut.{name}", text, "tool")
             for name, text in texts.items()
         }
-        self.add(row(*self.tools.values(), None, spacing=4))
+        self.bar = QWidget()
+        self.bar.setLayout(row(*self.tools.values(), None, spacing=4))
 
     def _make_buttons(self) -> None:
         commands, offer = self._commands, self._offered_for

@@ -22,11 +22,12 @@ from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePictu
 from rushweed.core.project.sitting import Made, Outcome
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.words import counted, said, say
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.listed import PIECES
 from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import Check, Chips, button, row
 from rushweed.ui.shell.face import Face
-from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group, SlipPage
 from rushweed.ui.shell.zoom import ZoomChips
@@ -57,7 +58,7 @@ class PiecesFace(Face):
 
     def __init__(self, services: Services) -> None:
         super().__init__(services)
-        self.table = self._canvas = SheetCanvas(services)
+        self._canvas = SheetCanvas(services)
         self._numbers = Check(say("Numbers"), self._show_numbers)
         self._numbers.setChecked(True)
         self.tools = tools_row(ZoomChips(self._canvas), self._numbers)
@@ -66,11 +67,16 @@ class PiecesFace(Face):
         self.readings = ReadingRow(self._take_reading)
         group = self._make_layout()
         self._corrections = Corrections(3, self._canvas, services.commands)
+        self.table = BarredTable(self._corrections.bar, self._canvas)
         self._corrections.hand.show_cell = self._cut_around
         self._corrections.took.connect(lambda tool: self._one.setChecked(tool == "cell"))
         self._names = Names(2, self._canvas)
-        services.commands.bind("cut.name", self._names.caret.begin)
+        services.commands.bind("cut.name", self._begin_naming)
         self.slip = SlipPage([group, self._names, self._corrections])
+
+    def _begin_naming(self) -> None:
+        self.slip.ensureWidgetVisible(self._names.caret)
+        self._names.caret.begin()
 
     def _make_layout(self) -> Group:
         group = self._group = Group(1, say("How it is laid out"))
@@ -85,6 +91,9 @@ class PiecesFace(Face):
         group.add(self._loose)
         self._further = group.add_further(self._loose.further)
         return group
+
+    def canvas(self) -> Canvas:
+        return self._canvas
 
     def refresh(self) -> None:
         self._canvas.refresh()
