@@ -23,11 +23,13 @@ from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
 from rushweed.core.bound.fact_table import FACTS, told
 from rushweed.core.bound.facts import (
     COLOURS,
+    LARGEST_KIND,
     add_kind,
     change_kind,
     note_value,
     set_note,
     stand_on_foot,
+    with_kinds,
 )
 from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
@@ -42,7 +44,7 @@ from rushweed.core.gather.recolouring import palette_of, recoloured
 from rushweed.core.project import files
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.facts import SIDES, Current, Facts, Note
+from rushweed.core.project.facts import SIDES, Current, Facts, GroundKind, Note
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Form, Polygon, Shape
@@ -112,6 +114,15 @@ def test_kinds_have_numbers_and_letters_of_their_own_and_tiles_follow(project: P
     free = [number for number in range(1, 99) if number not in taken]
     assert [first.number, second.number] == free[:2], "the lowest that are free"
     assert [first.colour, second.colour] == [COLOURS[(n - 1) % len(COLOURS)] for n in free[:2]]
+    letters = project
+    for _ in range(30):
+        letters, kind = add_kind(letters, "!")
+        assert kind.letter == str(kind.number) or "A" <= kind.letter <= "Z"
+    full = with_kinds(project, [GroundKind(number, "bog") for number in range(1, LARGEST_KIND)])
+    full, last = add_kind(full, "bog")
+    assert last.number == LARGEST_KIND
+    with pytest.raises(Refusal, match="are taken"):
+        add_kind(full, "bog")
     assert len({k.number for k in kinds}) == len({k.letter for k in kinds}) == len(kinds)
     mud = piece(project, "mud")
     project = FactBrush("ground", first.number).paint(project, mud.number)

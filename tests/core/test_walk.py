@@ -326,6 +326,11 @@ def test_bodies_are_pushed_fall_and_carry() -> None:
     lift = with_body("travels", *FLOOR, at=(24, 48), x=24, y=32, path=Path((Point(0, -64),), 1.0))
     heights = [m.y for m in replay(lift, [Keys()] * 60)]
     assert min(heights) < -25
+    for aside in (-14, -12, 12, 14):
+        place = replace(lift.level, start=Point(24 + aside, 32))
+        beside = Ground(replace(lift.project, levels=(place,)), "Level")
+        heights = [m.y for m in replay(beside, [Keys()] * 60)]
+        assert (min(heights) < -25) == (abs(aside) < 13), "with one foot, but not beside it"
     tilted = with_body("hinged", "", at=(24, 64), x=29, y=40)
     angles = {m.bodies[0].angle for m in replay(tilted, [Keys()] * 60)}
     assert max(angles) > 5, "it gives way on the side that is stood on"
