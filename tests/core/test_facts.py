@@ -114,6 +114,7 @@ def test_kinds_have_numbers_and_letters_of_their_own_and_tiles_follow(project: P
     free = [number for number in range(1, 99) if number not in taken]
     assert [first.number, second.number] == free[:2], "the lowest that are free"
     assert [first.colour, second.colour] == [COLOURS[(n - 1) % len(COLOURS)] for n in free[:2]]
+    assert add_kind(Project(), "bog")[1].number == 1
     letters = project
     for _ in range(30):
         letters, kind = add_kind(letters, "!")
