@@ -19,7 +19,7 @@ from rushweed.core.project import files
 from rushweed.core.project.drawing_sets import Hem, HemTile
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.project.head import HEAD
-from rushweed.core.project.level import Mark
+from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.references import FIELDS, lost_references
 from rushweed.core.project.rules import Recipe, States, Treatment, Walker
@@ -118,6 +118,18 @@ def test_what_is_taken_away_is_referred_to_no_more(referring: Project) -> None:
     project = remove_sheets(project, ["crab"])
     assert not names_in(project) and project.walker.sheet == ""
     assert project.sheet("eel").belongs is None and project.recipes[0].only_sheets == ("eel",)
+
+
+def test_a_prop_whose_piece_was_let_go_waits_for_it_with_its_animation(referring: Project) -> None:
+    crab = referring.sheet("crab")
+    prop = Prop(crab.pieces[0].number, 8, 8, animation=crab.animations[0].name)
+    level = Level("Shore", (Layer("Props", props=(prop,)),))
+    project = replace(referring, levels=(*referring.levels, level))
+    kept = replace(project.sheet("eel"), belongs=None)
+    recut = replace(crab, pieces=(), animations=())
+    project = replace(project, walker=Walker(), sheets=(recut, kept))
+    assert crab.animations[0].name not in names_in(project)
+    assert any("Shore" in finding.what for finding in told(project, "missing-pieces"))
 
 
 def told(project: Project, code: str) -> list:

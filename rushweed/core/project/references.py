@@ -134,9 +134,9 @@ def _hem(follow: Follow, hem: Hem) -> Hem:
 
 def _level(follow: Follow, sheet_of: dict[int, str], level: Level) -> Level:
     def prop(old: Prop) -> Prop:
-        if not old.animation:
-            return old
-        name = _one(follow, "animation", old.animation, sheet_of.get(old.piece, ""))
+        if not old.animation or old.piece not in sheet_of:
+            return old  # of a piece that was let go; it comes back with it
+        name = _one(follow, "animation", old.animation, sheet_of[old.piece])
         return old if name == old.animation else replace(old, animation=name)
 
     def layer(old: Layer) -> Layer:
