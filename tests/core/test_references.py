@@ -20,10 +20,11 @@ from rushweed.core.project.drawing_sets import Hem, HemTile
 from rushweed.core.project.facts import GroundKind
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.level import Layer, Level, Mark, Prop
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.references import FIELDS, lost_references
 from rushweed.core.project.rules import Recipe, States, Treatment, Walker
-from rushweed.core.project.sheet import Belonging
+from rushweed.core.project.sheet import Belonging, Sheet
+from rushweed.core.project.sitting import made
 from rushweed.core.values import Refusal
 from rushweed.core.weave.hems import without_hem
 from rushweed.core.weave.letting_go import remove_sheets
@@ -118,6 +119,15 @@ def test_what_is_taken_away_is_referred_to_no_more(referring: Project) -> None:
     project = remove_sheets(project, ["crab"])
     assert not names_in(project) and project.walker.sheet == ""
     assert project.sheet("eel").belongs is None and project.recipes[0].only_sheets == ("eel",)
+
+
+def test_an_edit_that_takes_an_animation_away_leaves_no_name_of_it(referring: Project) -> None:
+    def bare(sheet: Sheet) -> Sheet:
+        return replace(sheet, animations=())
+
+    outcome = made(lambda project: with_sheet(project, "crab", bare), referring)
+    assert not names_in(outcome.project) and outcome.project.walker.states.stand == ""
+    assert made(lambda project: project, referring).project is referring
 
 
 def test_a_prop_whose_piece_was_let_go_waits_for_it_with_its_animation(referring: Project) -> None:

@@ -63,6 +63,21 @@ def renamed(project: Project, old: Reference, *new: str) -> Project:
     return followed(project, lambda one: new if one == old else (one.name,))
 
 
+def without_gone_animations(before: Project, after: Project) -> Project:
+    """The later of two versions, in which what referred to animations that went since refers to
+    nothing. Who renames one has followed it already."""
+    if before.sheets is after.sheets:
+        return after
+    old = {sheet.name: sheet for sheet in before.sheets}
+    for sheet in after.sheets:
+        was = old.get(sheet.name, sheet)
+        if was.animations is not sheet.animations:
+            here = {animation.name for animation in sheet.animations}
+            for gone in {animation.name for animation in was.animations} - here:
+                after = renamed(after, Reference("animation", gone, sheet.name))
+    return after
+
+
 def lost_references(project: Project) -> Iterator[Reference]:
     """Every reference to what is not there, each once."""
     known: set[Reference] = {Reference("hem", hem.name) for hem in project.hems}

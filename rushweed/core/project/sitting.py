@@ -8,6 +8,7 @@ from typing import Generic, TypeVar
 
 from rushweed.core.project.history import History
 from rushweed.core.project.project import Project
+from rushweed.core.project.references import without_gone_animations
 from rushweed.core.values import Refusal
 
 
@@ -35,9 +36,12 @@ back. So it can be made on another project, later, and beside the window."""
 
 
 def made(edit: Edit, project: Project) -> Outcome:
-    """What an edit makes of a project. Raises what the edit raises."""
+    """What an edit makes of a project; whatever took animations away, nothing refers to them any
+    more. Raises what the edit raises."""
     result = edit(project)
-    return result if isinstance(result, Outcome) else Outcome(result)
+    outcome = result if isinstance(result, Outcome) else Outcome(result)
+    whole = without_gone_animations(project, outcome.project)
+    return outcome if whole is outcome.project else replace(outcome, project=whole)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
