@@ -45,8 +45,7 @@ Follow = Callable[[Reference], Sequence[str]]
 def followed(project: Project, follow: Follow) -> Project:
     """The project with every reference as `follow` says; what it changes nothing of is the same
     object."""
-    sheet_of = {piece.number: sheet.name for sheet, piece in project.pieces()}
-    edit_level = partial(_level, follow, sheet_of)
+    edit_level = partial(_level, follow, _sheet_of(project))
     return replace(
         project,
         walker=_walker(follow, project.walker),
@@ -55,6 +54,15 @@ def followed(project: Project, follow: Follow) -> Project:
         hems=mapped(project.hems, partial(_hem, follow)),
         levels=mapped(project.levels, edit_level),
     )
+
+
+def _sheet_of(project: Project) -> dict[int, str]:
+    """The sheet of each piece, of those too that may come back to it."""
+    found: dict[int, str] = {}
+    for sheet in project.sheets:
+        waiting = (*sheet.earlier, *(missing.piece for missing in sheet.missing))
+        found |= {piece.number: sheet.name for piece in waiting}
+    return found | {piece.number: sheet.name for sheet, piece in project.pieces()}
 
 
 def renamed(project: Project, old: Reference, *new: str) -> Project:
