@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from rushweed.core.cut.gathering import cut_as, doubtful, see
 from rushweed.core.cut.steadying import stance
@@ -447,5 +447,16 @@ def test_unlike_pieces_are_named_one_after_the_other(open_window: Open, tmp_path
     pieces = drive.project.sheet("warden").pieces
     assert (pieces[1].name, pieces[5].name) == ("sluice", "wheel"), "those that are selected"
     assert hand.acts == 3
+    hand.write(caret, ",")
+    assert drive.project.sheet("warden").pieces == pieces, "a list of nothing names nothing"
+    drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset({5})))
+    QApplication.clipboard().setText("reeds\r\npost\tlamp\n")
+    caret.selectAll()
+    caret.paste()
+    QTest.keyClick(caret, Qt.Key.Key_Return)
+    named = [piece.name for piece in drive.project.sheet("warden").pieces]
+    assert named[4:] == ["reeds", "post", "lamp", "ledger"]
+    QTest.keyClick(caret, Qt.Key.Key_Escape)
+    assert drive.window.focusWidget() is drive.canvas, "Escape gives the keys back"
     drive.undo_all()
     assert drive.project.sheets == ()

@@ -166,7 +166,7 @@ def draw_edged(page: Picture, picture: Picture, x: int, y: int, edge: int) -> Re
 
 
 def at_density(entry: AtlasEntry, density: int) -> Picture:
-    """A entry's picture at so many times its size: as it was supplied, else each pixel repeated."""
+    """A picture at so many times its size: as it was supplied, else each pixel repeated."""
     if density > 1 and entry.dense and density in entry.dense:
         return entry.dense[density]
     return enlarged(entry.picture, density)

@@ -14,7 +14,7 @@ from rushweed.core.project.sheet import Piece, Play, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted
 
-LIST = re.compile("[,;\t\n\r\u2028\u2029]")
+LIST = re.compile("\\r\\n|[,;\\t\\n\\r\\u2028\\u2029]")
 FIELD = re.compile(r"\{(?P<name>\w+)(?::(?P<digits>\d))?\}")
 
 
@@ -25,7 +25,7 @@ def name_pieces(project: Project, names: Mapping[int, str]) -> Project:
     )
 
 
-def listed_names(sheet: Sheet, chosen: Collection[int], text: str) -> dict[int, str]:
+def listed_names(sheet: Sheet, chosen: frozenset[int], text: str) -> dict[int, str]:
     """A list of names, parted by commas, tabs or ends of lines, by the numbers of the pieces that
     they are for: the chosen ones in reading order, or, where one is chosen, from that on; what has
     nothing between two commas keeps its name. Raises Refusal for more names than pieces."""

@@ -53,7 +53,7 @@ def draw_facts(
 ) -> None:
     """A tile's facts of the kinds that are shown: what lies on it first, then plates."""
     marked = Marked(tile, facts, kinds, scale, tile.width() >= SMALL)
-    for name in dict.fromkeys((*MARKS_OF, *FACTS)):
+    for name in ORDER:
         if name in shown and FACTS[name].is_set(facts) and (marked.roomy or name in LIE_BELOW):
             if name in MARKS_OF:
                 MARKS_OF[name](painter, marked)
@@ -267,5 +267,6 @@ MARKS_OF: dict[FactName, Callable[[QPainter, Marked], None]] = {
 }
 """In the order in which they lie over each other; a fact that is not here has a plate with its
 title."""
+ORDER = tuple(dict.fromkeys((*MARKS_OF, *FACTS)))
 LIE_BELOW = ("ground", "wade", "entry")
 """What is drawn on small tiles too."""

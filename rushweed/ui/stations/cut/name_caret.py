@@ -5,6 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+
 from rushweed.core.cut.naming import listed_names, name_pieces, shown_name
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
@@ -51,8 +54,7 @@ class NameCaret(Field):
         if sheet is None or not chosen:
             self.begin()
             return
-        numbers = [piece.number for piece in chosen]
-        last = max(place for place, one in enumerate(sheet.pieces) if one.number in set(numbers))
+        numbers = frozenset(piece.number for piece in chosen)
         if self.isModified():
             try:
                 names = listed_names(sheet, numbers, self.text())
@@ -66,9 +68,16 @@ class NameCaret(Field):
             )
             self.setModified(False)
             self._desk.do(words, partial(name_pieces, names=names))
-            last = max(place for place, one in enumerate(sheet.pieces) if one.number in names)
+            numbers = frozenset(names) or numbers
+        last = max(place for place, one in enumerate(sheet.pieces) if one.number in numbers)
         self._select(sheet, (last + 1) % len(sheet.pieces))
         self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self._canvas.setFocus()
+        else:
+            super().keyPressEvent(event)
 
     def _select(self, sheet: Sheet, place: int) -> None:
         number = sheet.pieces[place].number
