@@ -42,7 +42,7 @@ def fewest_corners(edges: Edges) -> list[list[int]]:
     again = np.flatnonzero([len(way) >= 3 for way in found])
     firsts = np.cumsum(edges.counts) - edges.counts
     for ring, way in zip(again.tolist(), _ways_around(edges, middles, again), strict=True):
-        if len(way) >= 3:
+        if len(way) >= 3 and set(way) != set(found[ring]):  # it nearly always is the same
             costs = [_cost(edges, int(firsts[ring]), ring, one) for one in (found[ring], way)]
             found[ring] = way if costs[1] < costs[0] else found[ring]
     for ring in np.flatnonzero([len(way) < 3 for way in found]).tolist():
