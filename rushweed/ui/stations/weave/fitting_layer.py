@@ -21,9 +21,9 @@ Guard = tuple[str, str, int | None]
 """What would be replaced and what by, by their purposes, and the place of the layer that fits."""
 
 
-def go_to_fitting_layer(desk: Desk, guard: Guard, numbers: Collection[int]) -> None:
+def go_to_fitting_layer(desk: Desk, guard: Guard, numbers: Collection[int]) -> bool:
     """Draw on the layer that fits pieces from now on; a new one lies before the active layer, or
-    behind it where it would hide it."""
+    behind it where it would hide it. False where it cannot be made."""
     selection, index = desk.selection, guard[2]
     if index is None:
         behind = guard[1] == "ground" or belongs_behind(desk.project, desk.art, numbers)
@@ -31,5 +31,6 @@ def go_to_fitting_layer(desk: Desk, guard: Guard, numbers: Collection[int]) -> N
         name = say("Background") if behind else guard[1].capitalize()
         level, index = selection.level, below + 1
         if not desk.do(say("Added a layer"), lambda p: add_layer(p, level, below, name)):
-            return
+            return False
     desk.select(replace(desk.selection, layer=index))
+    return True

@@ -8,7 +8,7 @@ from functools import partial
 
 from rushweed.core.gather.art import Art
 from rushweed.core.project.cells import Cells, Key
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Outcome
 from rushweed.core.values import Point, Rect, Refusal
@@ -27,10 +27,9 @@ from rushweed.core.weave.hand import (
     lay_places,
     lay_under,
 )
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.painting import ERASER, Brush, beside, line, mirror_places
 from rushweed.core.words import say
-from rushweed.ui.beside import Beside
+from rushweed.ui.beside import Beside, Told
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
@@ -115,10 +114,14 @@ class Strokes:
         if not self._in_hand():
             return
         index, place = self._desk.selection.layer, self.cell(pointer)
-        hand = self._hand(self._held.tool == "Erase")
         words = say("Repeated a stroke on {layer}", layer=level.layers[index].name)
-        lay = partial(last.again, hand=hand, at=place)
-        self._tell(self._desk.do(words, self._on(level, index, lay)))
+        self._tell(self._again(words, level, last, place))
+
+    def _again(self, words: str, level: Level, act: Act, at: Key) -> Outcome | None:
+        """Draw something once more from a place, on the layer that is active now."""
+        hand = self._hand(self._held.tool == "Erase")
+        lay = partial(act.again, hand=hand, at=at)
+        return self._desk.do(words, self._on(level, self._desk.selection.layer, lay))
 
     def _in_hand(self) -> bool:
         """Whether there is anything to draw or rub with; where there is not, that is said."""
@@ -134,9 +137,10 @@ class Strokes:
         """The level after going to the layer that fits what is drawn, where another kind lies."""
         project = self._desk.project
         guard = guard_at(self._desk, level, self._held, cell)
-        if guard is None:
+        if guard is None or not go_to_fitting_layer(
+            self._desk, guard, numbers_in_hand(project, self._held)
+        ):
             return level
-        go_to_fitting_layer(self._desk, guard, numbers_in_hand(project, self._held))
         now = self._desk.project.level(level.name)
         told = say("Painting on {layer}, for {kind} lies here.")
         layer = now.layers[self._desk.selection.layer].name
@@ -169,11 +173,11 @@ class Strokes:
         itself, from where the stroke began."""
         index = self._desk.selection.layer
         layer = level.layers[index]
-        verb = say("Rubbed out on {layer}") if rubs else say("Painted on {layer}")
+        words = say("Rubbed out on {layer}") if rubs else say("Painted on {layer}")
         last = first = self.cell(press.place)
         stroke = _Way(self._hand(rubs), level.name, index, layer.cells)
         brush = stroke.hand.brush
-        drag = self._desk.drag(verb.format(layer=layer.name))
+        drag = self._desk.drag(words.format(layer=layer.name))
         try:
             self._go_on(drag, stroke, [first])
             while True:
@@ -184,9 +188,8 @@ class Strokes:
                     self._go_on(drag, stroke, path)
                     last = here
                 if event.released:
-                    self._end_drag(drag)
                     way = tuple((x - first[0], y - first[1]) for x, y in stroke.way)
-                    self._held.last = Act("stroke", way)
+                    self._end_drag(drag, words, level, Act("stroke", way), first)
                     return
         finally:
             drag.abandon()
@@ -213,9 +216,9 @@ class Strokes:
                     drag.to(self._on(level, index, partial(lay, first=first, last=last)))
                     self._canvas.update()
                 if event.released:
-                    self._end_drag(drag)
                     way = last[0] - first[0], last[1] - first[1]
-                    self._held.last = Act("box" if box else "line", (way,), hand.walls)
+                    act = Act("box" if box else "line", (way,), hand.walls)
+                    self._end_drag(drag, words, level, act, first)
                     return
         finally:
             self._from = self._lay = None
@@ -242,10 +245,28 @@ class Strokes:
         if stroke.hand.mirror is not None:
             self._update(mirror_places(fresh, stroke.hand.mirror, brush.width), brush)
 
-    def _end_drag(self, drag: Drag) -> None:
+    def _end_drag(self, drag: Drag, words: str, level: Level, act: Act, at: Key) -> None:
         outcome = drag.outcome
         drag.end()
-        self._tell(outcome)
+        self._held.last = act
+        if not self._elsewhere(level, outcome, words, act, at):
+            self._tell(outcome)
+
+    def _elsewhere(
+        self, level: Level, outcome: Outcome | None, words: str, act: Act, at: Key
+    ) -> bool:
+        """Where all stayed as it was, for it serves another purpose, draw on the layer that fits:
+        that is what was meant. Whether it was so."""
+        if not isinstance(outcome, Drawn) or not outcome.laid.spared:
+            return False
+        index = self._desk.selection.layer
+        stayed = outcome.laid.cells == level.layers[index].cells
+        now = self._aside(level, min(outcome.laid.spared)) if stayed else level
+        if now is level:
+            return False
+        layer = now.layers[self._desk.selection.layer].name
+        self._again(words.format(layer=layer), now, act, at)
+        return True
 
     def _tell(self, outcome: Outcome | None) -> None:
         """Say what was left alone, and keep for the ghost where a hem has no tile."""
@@ -259,7 +280,7 @@ class Strokes:
             self._desk.refused.emit(FIRST)
             return
         words = say("Filled under the surface on {layer}")
-        self._lay_many(level, words, partial(lay_under, within=self.within()))
+        self._lay_many(level, words, partial(lay_under, within=self.within()), self._tell)
 
     def _fill(self, level: Level, cell: Key) -> None:
         """Fill what is alike; on an empty layer as far as the level reaches, or is seen."""
@@ -268,7 +289,17 @@ class Strokes:
             whole = bounds(level)
             within = whole if whole.contains(*cell) else self._seen()
         lay = partial(lay_fill, start=cell, by=self._held.fill_by, within=within)
-        self._lay_many(level, say("Filled on {layer}"), lay)
+        brush = self._held.brush
+        single = brush is None or brush.width * brush.height == 1
+
+        def told(outcome: Outcome | None) -> None:
+            spared = outcome.laid.spared if isinstance(outcome, Drawn) and single else ()
+            way = tuple((x - cell[0], y - cell[1]) for x, y in spared)
+            words = say("Filled on {layer}")
+            if not way or not self._elsewhere(level, outcome, words, Act("stroke", way), cell):
+                self._tell(outcome)
+
+        self._lay_many(level, say("Filled on {layer}"), lay, told)
 
     def _seen(self) -> Rect:
         """The cells of which something is seen."""
@@ -277,13 +308,13 @@ class Strokes:
         left, top = seen.x // width, seen.y // height
         return Rect(left, top, -(-seen.right // width) - left, -(-seen.bottom // height) - top)
 
-    def _lay_many(self, level: Level, words: str, lay: Callable[..., Laid]) -> None:
+    def _lay_many(self, level: Level, words: str, lay: Callable[..., Laid], told: Told) -> None:
         """Lay what may be all cells; beside the window where these are many."""
         index, many = self._desk.selection.layer, bounds(level).area > WAITED_FOR
         hand = self._hand()
         words = words.format(layer=level.layers[index].name)
         edit = self._on(level, index, lambda spot: lay(spot, hand))
-        self._beside.do(words, edit, (), self._tell, takes_long=many)
+        self._beside.do(words, edit, (), told, takes_long=many)
 
     def _update(self, places: Iterable[Key], brush: Brush) -> None:
         width, height = self._desk.project.rules.tile
