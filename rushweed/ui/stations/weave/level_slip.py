@@ -45,6 +45,7 @@ class LevelSlip(SlipPage):
         super().__init__([group for group, _ in self._groups()])
         for picks in (self.tray.picked, self.sets.taken):
             picks.connect(hand.picking.take_brush)
+        self.tray.shelf.picked.connect(hand.picking.take_thing)
         self.hems.taken.connect(lambda name: self.show_tray())
         things.on_chosen = self.show_props
         hand.on_taken = self._fit

@@ -35,13 +35,18 @@ class Picking:
         """The one that is placed as a prop; 0 for none."""
         return next(iter(self.pieces()), 0)
 
-    def take_brush(self, brush: Brush) -> None:
-        """Take a brush in hand; where there is no level yet, begin one."""
+    def take_thing(self, brush: Brush) -> None:
+        """Take something in hand that is put down as a prop, be it as large as a tile."""
+        self.take_brush(brush, "Props")
+
+    def take_brush(self, brush: Brush, tool: Tool | None = None) -> None:
+        """Take a brush in hand, with a tool or the one that it asks for; where there is no level
+        yet, begin one."""
         if not self._desk.selection.level:
             begin_level(self._desk)
         self._held.brush, self._held.hem = brush, ""
         self._follow(brush)
-        tool, places_tiles = self._tool_for(brush), self._held.places_tiles
+        tool, places_tiles = tool or self._tool_for(brush), self._held.places_tiles
         self._take(tool)
         self._held.places_tiles = places_tiles and tool == "Props"
         chosen = frozenset(brush.numbers())

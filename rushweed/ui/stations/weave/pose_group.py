@@ -1,25 +1,29 @@
-"""How chosen props stand: their size, turn, tint and opacity, and what that does to pixels."""
+"""How chosen props stand and move: what they do, their size, turn, tint and opacity, and what that
+does to pixels."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from operator import attrgetter
-from typing import Any
+from typing import Any, Literal
 
 from rushweed.core.bound.written_notes import read_notes, written_notes
-from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.body import Body, BodyKind
+from rushweed.core.project.level import Level, Prop, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
 from rushweed.core.weave.fitting_props import fill_gap, line_up_props, pose_props, uneven
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import prop_area
-from rushweed.core.words import counted, say
+from rushweed.core.weave.props import change_props
+from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import Field, button, label, row
+from rushweed.ui.shell.controls import Choice, Field, button, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.body_group import KINDS
 from rushweed.ui.stations.weave.level_groups import notes_field
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import PropsAt, Things
@@ -34,10 +38,12 @@ AS_DRAWN: dict[str, object] = {
 }
 WORDS = (28, 42)
 """How wide the words before the two columns are."""
+AS_PIECE = "as its piece"
+BODIES = {AS_PIECE: "As its piece"} | KINDS
 
 
 class PoseGroup(Group):
-    """Sets how chosen props stand, and fits them to what is around."""
+    """Sets how chosen props stand and move, and fits them to what is around."""
 
     def __init__(
         self,
@@ -47,10 +53,17 @@ class PoseGroup(Group):
         parts: Parts,
         level: Callable[[], Level | None],
     ) -> None:
-        super().__init__(number, say("Size and turn"))
+        super().__init__(number, say("As it stands"))
         self._desk, self._level = services.desk, level
         self._things, self._parts = things, parts
         self._bound = Bindings(self._desk, self._props, things.called, at=things.at)
+        body = Choice(say("What it does"), 150, said(BODIES))
+        self._bound.bind(body, _kind_of, _with_kind, say("Said what {what} do"))
+        path = button(
+            say("Path"),
+            things.begin_path,
+            tip=say("Click its points, Enter ends; or drag from a prop with Ctrl"),
+        )
         across = Stepper(say("Times as wide"), "", 1 / 64, 64, 1, whole=False, width=84)
         down = Stepper(say("Times as high"), "", 1 / 64, 64, 1, whole=False, width=84)
         angle = Stepper(say("Turned clockwise"), "°", -359, 359, 5, width=84)
@@ -87,6 +100,7 @@ class PoseGroup(Group):
         turn = command_button(services.commands, "props.turn", say("Turn"))
         self.add(row(word, tint, None, flip, turn))
         self.add(row(fill, along, plain, None, spacing=4))
+        self.add(row(label(say("It")), body, path, None))
         self.add(row(label(say("Notes")), notes))
 
     def refresh(self) -> None:
@@ -162,3 +176,16 @@ class PoseGroup(Group):
         if not cells.area and level is not None:
             cells = bounds(level)
         return Rect(cells.x * width, cells.y * height, cells.width * width, cells.height * height)
+
+
+def _kind_of(prop: Prop) -> str:
+    return prop.body.kind if prop.body else AS_PIECE
+
+
+def _with_kind(project: Project, at: PropsAt, kind: BodyKind | Literal["as its piece"]) -> Project:
+    def edit(prop: Prop) -> Prop:
+        if kind == "as its piece":
+            return replace(prop, body=None)
+        return replace(prop, body=Body(kind, prop.body.path if prop.body else None))
+
+    return change_props(project, *at, edit)

@@ -6,16 +6,13 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from operator import attrgetter
-from typing import Any, Literal
+from typing import Any
 
-from rushweed.core.project.body import Body, BodyKind, Path
+from rushweed.core.project.body import Body, Path
 from rushweed.core.project.history import History
-from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.level import Level, Prop, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
-from rushweed.core.weave.levels import (
-    bounds,
-)
 from rushweed.core.weave.props import (
     add_props,
     animations_of,
@@ -35,13 +32,11 @@ from rushweed.ui.shell.controls import Chips, Choice, Field, button, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.common.body_group import EASINGS, KINDS, WAYS
+from rushweed.ui.stations.common.body_group import EASINGS, WAYS
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.things import PropsAt, Snap, Things
 
 SNAPS: dict[Snap, str] = {"pixel": "Pixel", "grid": "Grid", "edges": "Edges"}
-AS_PIECE = "as its piece"
-BODIES = {AS_PIECE: "As its piece"} | KINDS
 
 
 class PropGroup(Group):
@@ -66,10 +61,8 @@ class PropGroup(Group):
         self._bound = Bindings(self._desk, self._props, things.called, at=things.at)
         self._name = Field(say("Name of the prop"), say("name"))
         group = Field(say("Group of props"), say("group"))
-        body = Choice(say("What it does"), 150, said(BODIES))
         self._point(self._name, attrgetter("name"), _with_name, say("Named {what}"))
         self._point(group, attrgetter("group"), _with_group, say("Grouped {what}"))
-        self._point(body, _kind_of, _with_kind, say("Said what {what} do"))
         self._plays: Choice[str] = Choice(say("Animation of the prop"))
         self._bound.bind(
             self._plays,
@@ -77,7 +70,6 @@ class PropGroup(Group):
             _playing,
             say("Had {what} play"),
         )
-        path = button(say("Path"), self._draw_path, tip=say("Click its points, Enter ends"))
         self.add(row(label(say("Snap to")), snap, None))
         commands = services.commands
         front = button(say("To front"), lambda: self._order(True))
@@ -87,7 +79,6 @@ class PropGroup(Group):
         self.add(row(front, back, None, spacing=4))
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
-        self.add(row(body, path, None))
         self.add(self._plays)
         self._moving = Bindings(self._desk, self._travelling, things.called, at=things.at)
         seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
@@ -216,12 +207,6 @@ class PropGroup(Group):
         self.refresh()
         return done is not None
 
-    def _draw_path(self) -> None:
-        if self._things.chosen:
-            self._things.begin_path()
-        else:
-            self._desk.refused.emit(say("Choose props first: take the tool Props and click one."))
-
     def _scatter(self) -> None:
         level = self._level()
         if level is None:
@@ -247,10 +232,6 @@ def _playing(project: Project, at: PropsAt, name: str) -> Project:
     return play_props(project, level, layer, places, name)
 
 
-def _kind_of(prop: Prop) -> str:
-    return prop.body.kind if prop.body else AS_PIECE
-
-
 def path_of(project: Project, prop: Prop) -> Path | None:
     """The path by which a prop travels, its own or its piece's; None where it does not."""
     found = project.find(prop.piece)
@@ -264,9 +245,3 @@ def _with_name(prop: Prop, name: str) -> Prop:
 
 def _with_group(prop: Prop, group: str) -> Prop:
     return replace(prop, group=group.strip())
-
-
-def _with_kind(prop: Prop, kind: BodyKind | Literal["as its piece"]) -> Prop:
-    if kind == "as its piece":
-        return replace(prop, body=None)
-    return replace(prop, body=Body(kind, prop.body.path if prop.body else None))

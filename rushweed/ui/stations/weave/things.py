@@ -42,7 +42,7 @@ Snap = Literal["grid", "pixel", "edges"]
 PropsAt = tuple[str, int, frozenset[int]]
 """The level, the layer and the places on it of some props."""
 REACH = 6
-"""Edges of props meet when they are nearer than so many pixels."""
+"""Edges of props meet when they are nearer than so many pixels; a drag goes so far at least."""
 NEAR_MARK = 8
 COPIED = "application/x-rushweed-props"
 """What the clipboard says it holds while props are what was copied last."""
@@ -115,8 +115,7 @@ class Things:
             return self._place(press, level)
         places = with_groups(layer, {here})
         if press.ctrl:
-            self.choose(self.chosen ^ places)
-            return None
+            return self._choose_or_send(press, level, places)
         if not places <= self.chosen:
             self.choose(places)
         return self._drag(press, level)
@@ -223,6 +222,27 @@ class Things:
         finally:
             self._box = None
             self._canvas.update()
+
+    def _choose_or_send(self, press: Pointer, level: Level, places: frozenset[int]) -> Stroke:
+        """A click chooses props beside the others, or no longer; a drag sends them along it, there
+        and back."""
+        prop = level.layers[self._desk.selection.layer].props[min(places)]
+        stands = Point(prop.x, prop.y)
+        try:
+            while True:
+                event = yield
+                across, down = event.place.x - press.place.x, event.place.y - press.place.y
+                to = self._snapped(Point(prop.x + across, prop.y + down))
+                is_far = math.hypot(across, down) * self._canvas.view.scale >= REACH
+                self.path = [stands, to] if is_far else None
+                self._canvas.update()
+                if event.released:
+                    self.choose(places if is_far else self.chosen ^ places)
+                    self.path = [to] if is_far else None
+                    self.end_path(level)
+                    return
+        finally:
+            self.path = None
 
     def copy(self, level: Level | None) -> None:
         """Keep the chosen props for `paste`, in any level of this window."""

@@ -103,7 +103,8 @@ def things_to_place(project: Project, level: Level | None, in_tray: str) -> list
 
 
 class TrayGroup(Group):
-    """Tells `picked` with a brush. `sheet` is the name of the sheet that lies in the tray."""
+    """Tells `picked` with a brush; what stands on the `shelf` tells it itself. `sheet` is the name
+    of the sheet that lies in the tray."""
 
     picked = pyqtSignal(object)
 
@@ -127,7 +128,6 @@ class TrayGroup(Group):
         self._area.setWidget(self.tray)
         self.add(row(None, self._area, None), wide=True)
         self.shelf = Shelf(services.images)
-        self.shelf.picked.connect(self.picked.emit)
         self.add(row(None, self.shelf, None), wide=True)
 
     def begin(self, level: Level | None) -> None:
