@@ -42,6 +42,7 @@ from rushweed.core.weave.painting import (
     rectangle,
     ring,
     room,
+    stretched,
 )
 from rushweed.core.weave.purposes import Purposes
 
@@ -133,7 +134,9 @@ def lay_line(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
 
 
 def lay_box(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
-    """Draw a box between two corners, and its mirror image: full, or its walls alone."""
+    """Draw a box between two corners, and its mirror image: full, or its walls alone. With a block
+    of nine tiles the walls are a room's from the side; from above the block is stretched, for the
+    floor belongs to it."""
     left, right = sorted((first[0], last[0]))
     top, bottom = sorted((first[1], last[1]))
     area = Rect(left, top, right - left + 1, bottom - top + 1)
@@ -141,7 +144,9 @@ def lay_box(spot: Spot, hand: Hand, first: Key, last: Key) -> Laid:
         return lay_places(spot, hand, ring(area, hand.walls))
     cells = spot.cells
     if hand.walls and (hand.brush.width, hand.brush.height) == NINE:
-        after = room(cells, hand.brush, area, hand.walls)
+        above = spot.level.view == "top-down"
+        nine = hand.brush
+        after = stretched(cells, nine, area) if above else room(cells, nine, area, hand.walls)
     else:
         after = rectangle(cells, hand.brush, area)
         rooms = [hollow(area, hand.walls)]

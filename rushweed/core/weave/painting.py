@@ -141,6 +141,29 @@ def room(cells: Cells, nine: Brush, area: Rect, walls: int) -> Cells:
     return cells.painted({place: faces.get(place, middle) for place in ring(area, walls)})
 
 
+def stretched(cells: Cells, nine: Brush, area: Rect) -> Cells:
+    """Draw the nine tiles of a block over an area: its corners and sides stay there, its middle
+    fills what is between.
+
+        a b c        a b b b c
+        d e f   ->   d e e e f
+        g h i        g h h h i
+    """
+    if area.area > LARGEST_FILL:
+        raise Refusal("That rectangle is too large to fill at once. Draw smaller ones.")
+
+    def of(place: int, first: int, last: int) -> int:
+        return 0 if place == first else 2 if place == last else 1
+
+    return cells.painted(
+        {
+            (x, y): nine.rows[of(y, area.y, area.bottom - 1)][of(x, area.x, area.right - 1)]
+            for y in range(area.y, area.bottom)
+            for x in range(area.x, area.right)
+        }
+    )
+
+
 def ring(area: Rect, walls: int) -> Iterator[Key]:
     """The cells of walls so many cells thick along the inside of an area's edge."""
     if area.area > LARGEST_FILL:
