@@ -27,10 +27,10 @@ from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.sequences import expand
 from rushweed.core.gauge.compression.treated import work_out
 from rushweed.core.project import files
+from rushweed.core.project.level import bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.drawing import Moment, Scene
-from rushweed.core.weave.levels import bounds
 from rushweed.core.words import counted, say
 from rushweed.verbs.ruling import (
     Background,

@@ -44,12 +44,11 @@ from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells, Key
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.level import Layer, Level, bounds
 from rushweed.core.project.rules import Compression, Recipe
 from rushweed.core.project.sheet import Belonging, Licence
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
-from rushweed.core.weave.levels import bounds
 from tests.conftest import DEMO
 
 

@@ -12,8 +12,10 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import Polygon, unary_union
 
+from rushweed.core.bound.from_above import for_above, walls_of
+from rushweed.core.bound.from_side import for_side
 from rushweed.core.bound.geometry import contains, find_crossing, signed_area, tidy
-from rushweed.core.bound.ground import decide, for_above, is_seen_from_above, undecided
+from rushweed.core.bound.ground import decide, is_seen_from_above, undecided
 from rushweed.core.bound.outline import trace
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.bound.shaping import (
@@ -24,6 +26,7 @@ from rushweed.core.bound.shaping import (
     set_shapes,
     set_stops,
 )
+from rushweed.core.bound.tile_looks import is_ladder, is_tall_grass, is_water
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import cut_as, gather
 from rushweed.core.gather.art import Art
@@ -38,13 +41,16 @@ from rushweed.core.gauge.treating import (
 )
 from rushweed.core.gauge.units import figure, size_sentence, to_units, units
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.facts import Facts
 from rushweed.core.project.files import load
 from rushweed.core.project.level import Layer, Level
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.weave.painting import rectangle, single
+from rushweed.core.weave.painting import ring as ring_of
 from tests.conftest import DEMO
 from tests.samples import checkered, write_picture
 from tools.corpus.hem_sets import HemSet, draw_set
@@ -278,14 +284,106 @@ def test_from_above_names_tell_walls_from_floors_and_the_rest_is_in_doubt() -> N
     sheet = project.sheet("x")
     pieces = tuple(replace(p, name=name) for p, name in zip(sheet.pieces, names, strict=True))
     proposals = {piece.number: Proposal(full) for piece in pieces}
+    grey = np.full((8, 48, 4), 255, np.uint8)
     told = lambda name: list(  # noqa: E731
-        for_above(replace(sheet, name=name, pieces=pieces), proposals).values()
+        for_above(replace(sheet, name=name, pieces=pieces), grey, proposals, 8).values()
     )
     unknown, cliff, sand, floor, mixed, hedge = told("x")
     assert unknown == Proposal((), False, full) == mixed
     assert cliff == hedge == Proposal(full) and sand == floor == Proposal(())
     assert told("fen_walls_32")[:3] == [Proposal(full), Proposal(full), Proposal(())]
     assert told("Floor2")[0] == Proposal(()), "and it is not asked about"
+
+
+@given(st.integers(1, 6), st.integers(1, 6), st.integers(1, 2), st.booleans(), st.data())
+def test_from_above_what_lies_around_a_room_is_its_wall(
+    width: int, height: int, thick: int, empty: bool, data: st.DataObject
+) -> None:
+    floor, wall = 5, 7
+    inside = Rect(data.draw(st.integers(-9, 9)), data.draw(st.integers(-9, 9)), width, height)
+    walls = list(ring_of(inside.grown(thick), thick))
+    cells = Cells().painted(dict.fromkeys(walls, (wall, 0)))
+    if not empty:
+        cells = rectangle(cells, single(floor), inside)
+    level = Level("Hut", (Layer("Ground", cells),), view="top-down")
+    assert walls_of((level,)) == {wall}
+    row = data.draw(st.integers(inside.y, inside.bottom - 1))
+    door = {(x, row): (0, 0) for x, y in walls if y == row and x < inside.x}
+    assert not walls_of((replace(level, layers=(Layer("Ground", cells.painted(door)),)),))
+    filled = rectangle(Cells(), single(floor), inside.grown(thick))
+    assert not walls_of((replace(level, layers=(Layer("Ground", filled),)),))
+
+
+@given(st.integers(12, 64), st.integers(1, 3), st.integers(2, 4), st.integers(0, 99))
+def test_ladders_water_and_grass_are_known_by_their_look_and_frames_are_none(
+    side: int, rail: int, rungs: int, seed: int
+) -> None:
+    dice = np.random.default_rng(seed)
+    ladder = np.zeros((side, side), bool)
+    left = int(dice.integers(0, side // 4 - 1))
+    right = side - 1 - int(dice.integers(0, side // 4 - 1))
+    ladder[:, left : left + rail] = ladder[:, right - rail + 1 : right + 1] = True
+    for at in (np.arange(rungs) + 0.5) * side / rungs:
+        ladder[int(at) : int(at) + 1, left:right] = True
+    assert is_ladder(ladder) and not is_ladder(np.ones_like(ladder))
+    assert rungs == 2 or not is_ladder(ladder.T), "a fence"
+    frame = np.ones((side, side), bool)
+    frame[rail:-rail, rail:-rail] = False
+    assert not is_ladder(frame)
+    water = np.full((side, side, 4), (40, 110, 200, 150), np.uint8)
+    water[..., :3] += dice.integers(0, 20, (side, side, 1)).astype(np.uint8)
+    opaque = water | np.array([0, 0, 0, 255], np.uint8)
+    assert is_water(water, glassy=True) and is_water(opaque) and not is_water(opaque, glassy=True)
+    assert not is_water(opaque[..., [2, 1, 0, 3]]), "lava is none"
+    bricks = opaque.copy()
+    bricks[:: max(3, side // 5), :, :3] = bricks[:, :: max(3, side // 5), :3] = 0
+    assert not is_water(bricks), "joints are dark"
+    y, x = np.mgrid[:side, :side]
+    blades = y >= (0.1 + 1.6 * np.abs((x + 0.5) * 4 / side % 1 - 0.5)) * side
+    grass = np.where(blades[..., None], np.array([40, 150, 60, 255], np.uint8), 0).astype(np.uint8)
+    assert is_tall_grass(grass) and not is_tall_grass(grass[::-1])
+    assert not is_tall_grass(np.where(grass > 0, 90, 0).astype(np.uint8)), "stones are grey"
+
+
+def test_a_thin_ledge_lets_one_through_from_below_and_a_slab_does_not() -> None:
+    drawn = [np.zeros((16, 16), bool) for _ in range(3)]
+    for mask, high in zip(drawn, (8, 9, 16), strict=True):
+        mask[:high] = True
+    source = Source("art/x.png", "0" * 64, Size(48, 16))
+    project = cut(
+        Project(sheets=(Sheet("x", (source,)),)), "x", EvenCells(Size(16, 16)), np.hstack(drawn)
+    )
+    sheet = project.sheet("x")
+    picture = np.hstack(drawn)[..., None] * np.full(4, 255, np.uint8)
+    found = for_side(sheet, picture, propose_shapes(np.hstack(drawn), sheet.pieces))
+    ledge, slab, block = (found[piece.number] for piece in sheet.pieces)
+    assert [one.stops for one in ledge.shapes] == ["one-way"] and not ledge.sure
+    assert ledge.turned.shapes == ledge.other == (Shape(Box(0, 0, 16, 8)),)
+    for one in (slab, block):
+        assert [shape.stops for shape in one.shapes] == ["all sides"]
+
+
+def test_a_tree_of_tiles_stands_on_its_foot_and_covers_whom_is_behind() -> None:
+    y, x = np.mgrid[:48, :48] + 0.5
+    tree = (np.hypot(x - 24, y - 14) < 13) | ((np.abs(x - 24) < 4) & (y > 14) & (y < 46))
+    source = Source("art/x.png", "0" * 64, Size(48, 48))
+    layout = EvenCells(Size(16, 16))
+    project = cut(Project(sheets=(Sheet("x", (source,)),)), "x", layout, tree)
+    sheet = project.sheet("x")
+    picture = tree[..., None] * np.array([60, 110, 60, 255], np.uint8)
+    found = for_above(sheet, picture, propose_shapes(tree, sheet.pieces), 16)
+    for piece in sheet.pieces:
+        one = found[piece.number]
+        assert one.facts.cover == 2 - piece.row and bool(one.shapes) == (piece.row == 2)
+    foot = next(piece for piece in sheet.pieces if piece.row == 2)
+    assert found[foot.number].shapes == (Shape(Box(4, 10, 8, 4)),)
+    given_ = give_proposed(project, found)
+    turned = give_proposed(given_, {n: one.turned for n, one in found.items()})
+    assert {p.facts for p in turned.sheet("x").pieces} == {Facts()}
+    counter = replace(sheet.pieces[0].facts, cover=4)
+    said = with_pieces(project, frozenset(found), lambda p: replace(p, facts=counter))
+    kept = give_proposed(said, found).sheet("x").pieces
+    assert {piece.facts.cover for piece in kept} == {4}, "what somebody said stays"
 
 
 def test_a_sheet_is_for_the_levels_that_use_it_or_else_for_all() -> None:

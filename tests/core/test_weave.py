@@ -15,7 +15,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.level import Layer, Level, Prop, bounds
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal, Size
@@ -25,7 +25,6 @@ from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.levels import (
     add_layer,
     add_level,
-    bounds,
     main_layer,
     set_cells,
     set_start,

@@ -16,7 +16,7 @@ from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.project import files
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.project.references import lost_references
 from rushweed.core.project.rules import Recipe
@@ -25,7 +25,6 @@ from rushweed.core.values import Point, Rect
 from rushweed.core.walk.picturing import picture_with_walker
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Scene, view_around
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.purposes import Purposes
 from tests.conftest import ROOT
 

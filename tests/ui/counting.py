@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QLineEdit, QPlainTextEdit, QScrollArea, QWidget
 
+from rushweed.ui.shell.controls import Choice
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.driving import Driver
@@ -60,6 +61,12 @@ class Counting:
         self.drive.type_number(name, text)
         self.acts += 1
         self.drive.settle()
+
+    def pick(self, name: str, text: str) -> None:
+        """Choose something in a list, which is two acts."""
+        self._bring_into_view(self.drive.seen(Choice, name))
+        self.drive.choose(name, text)
+        self.acts += 2
 
     def key(self, key: str) -> None:
         """Press a key where the focus is; that is an act, too."""

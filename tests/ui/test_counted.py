@@ -18,14 +18,19 @@ from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.project import files
+from rushweed.core.project.body import Body
+from rushweed.core.project.body import Path as Way
+from rushweed.core.project.facts import Facts
 from rushweed.core.project.project import Project
+from rushweed.core.project.shape import Box
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Size
+from rushweed.core.walk.underfoot import wade_at
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.selection import Selection
 from tests.driving import Driver
-from tests.hands import SHIFT, QTest
+from tests.hands import CONTROL, NONE, SHIFT, QTest
 from tests.pack import write_pack
 from tests.samples import write_picture
 from tests.ui.counting import Counting
@@ -317,7 +322,7 @@ def test_an_evening_with_a_strangers_pack(open_window: Open, tmp_path: Path, til
     hand.press("Write the bundle …")
     bundle = json.loads((tmp_path / "bundle" / "bundle.json").read_text())
     assert bundle["tile"] == [tile, tile] and bundle["levels"]
-    assert hand.acts <= 14
+    assert hand.acts <= 12
     drive.answers.folder = tmp_path / "moor"
     drive.window.menus.actions["project.save"].trigger()
     assert files.load(tmp_path / "moor") == drive.project
@@ -344,7 +349,6 @@ def gather_the_pack(hand: Counting, tile: int) -> None:
 def paint_a_room(hand: Counting) -> None:
     drive, (width, height) = hand.drive, hand.drive.project.rules.tile
     hand.station("Weave")
-    hand.press("Begin a level")
     tray = drive.at("Weave").slip.tray.tray
     tile = drive.project.sheet("moor_ground").pieces[1].number
     hand.drag_over(tray, tray.place_of(tile).center().toPoint())
@@ -356,7 +360,6 @@ def paint_a_room(hand: Counting) -> None:
 
 def walk_in_it(hand: Counting, tile: int) -> None:
     hand.station("Walk")
-    hand.press("Take them as the art says")
     stage = hand.drive.at("Walk").stage
     hand.drive.wait_for(lambda: stage.course.motion.grounded)
     assert stage.course.motion.y == 7 * tile, "it stands on the floor of the room"
@@ -366,6 +369,173 @@ def walk_in_it(hand: Counting, tile: int) -> None:
     hand.drive.wait_for(lambda: stage.course.motion.x > before + tile)
     QTest.keyRelease(stage, Qt.Key.Key_Right)
     assert stage.course.motion.y == 7 * tile
+
+
+def a_hut_from_above(tile: int) -> np.ndarray:
+    """Nine tiles of a room with walls around its floor; beside them water and tall grass."""
+    dice = np.random.default_rng(tile)
+    picture = np.zeros((3 * tile, 4 * tile, 4), np.uint8)
+    grain = dice.integers(-8, 9, (3 * tile, 4 * tile, 1))
+    picture[:, : 3 * tile, :3] = (np.array([90, 84, 96]) + grain)[:, : 3 * tile]
+    picture[tile : 2 * tile, tile : 2 * tile, :3] += np.array([80, 60, 20], np.uint8)
+    picture[:tile, 3 * tile :, :3] = (np.array([40, 96, 190]) + grain)[:tile, 3 * tile :]
+    picture[: 2 * tile, :, 3] = picture[:, : 3 * tile, 3] = 255
+    meadow = picture[tile : 2 * tile, 3 * tile :]
+    y, x = np.mgrid[:tile, :tile]
+    meadow[:] = np.where((y >= tile * (3 + (x * 5 // tile) % 2 * 6) // 12)[..., None], GRASS, 0)
+    return picture
+
+
+GRASS = np.array([40, 150, 60, 255], np.uint8)
+
+
+def a_tree(tile: int) -> np.ndarray:
+    """A crown two tiles wide and high on a trunk of one tile."""
+    y, x = np.mgrid[: 3 * tile, : 2 * tile] + 0.5
+    crown = np.hypot(x - tile, y - tile) < tile
+    trunk = (np.abs(x - tile) < tile // 4) & (y > tile)
+    picture = np.zeros((3 * tile, 2 * tile, 4), np.uint8)
+    picture[trunk], picture[crown] = (110, 80, 50, 255), (50, 130, 60, 255)
+    return picture
+
+
+@pytest.mark.parametrize("tile", [16, 24, 32, 48, 64])
+def test_a_room_from_above_with_water_grass_and_a_tree(
+    open_window: Open, tmp_path: Path, tile: int
+) -> None:
+    drive = open_window()
+    sheets = {"hut": a_hut_from_above(tile), "tree": a_tree(tile)}
+    drive.drop(*(write_picture(tmp_path / f"{name}.png", art) for name, art in sheets.items()))
+    art = drive.window.desk.art
+    drive.window.desk.do("Cut", lambda p: cut_as(p, art, "hut", EvenCells(Size(tile, tile))))
+    drive.window.desk.do("Cut", lambda p: cut_as(p, art, "tree", OnePicture()))
+    drive.window.desk.do("Told", lambda p: set_kind(p, ("hut",), "tileset"))
+    drive.window.desk.select(Selection(sheets=("hut",)))
+
+    hand = Counting(drive)
+    hand.station("Weave")
+    hand.press("Begin one seen from above")
+    group = drive.at("Weave").slip.tray
+    at = {(p.column, p.row): p.number for p in drive.project.sheet("hut").pieces}
+    (tree,) = drive.project.sheet("tree").pieces
+
+    def pick(*cells: tuple[int, int]) -> None:
+        hand.drag_over(
+            group.tray, *(group.tray.place_of(at[cell]).center().toPoint() for cell in cells)
+        )
+
+    def draw(*corners: tuple[float, float]) -> None:
+        hand.drag(*((x * tile, y * tile) for x, y in corners), held=SHIFT)
+
+    pick((0, 0), (2, 2))
+    draw((0.5, 0.5), (11.5, 8.5))
+    pick((3, 0))
+    draw((2.5, 2.5), (4.5, 3.5))
+    pick((3, 1))
+    draw((7.5, 2.5), (9.5, 3.5))
+    hand.drag_over(group.shelf, group.shelf.place_of(tree.number).center().toPoint())
+    hand.click(5.5 * tile, 7 * tile)
+    hand.station("Walk")
+    hand.acts += 1
+    assert hand.acts <= 12
+
+    course = drive.at("Walk").stage.course
+    facts = {cell: drive.project.find(number)[1] for cell, number in at.items()}
+    whole = Box(0, 0, tile, tile)
+    for cell, piece in facts.items():
+        is_wall = cell in np.ndindex(3, 3) and cell != (1, 1)
+        assert [one.form for one in piece.shapes or ()] == [whole] * is_wall
+    assert facts[3, 0].facts == Facts(moves="swims") and facts[3, 1].facts.wade == tile // 4
+    level = drive.project.levels[0]
+    assert wade_at(drive.project, level, 8.5 * tile, 3.5 * tile) == tile // 4
+    for start, key, stop in (
+        (Point(9 * tile, 6 * tile), Qt.Key.Key_Right, 11 * tile),
+        (Point(2 * tile, 7 * tile - 1), Qt.Key.Key_Right, 5.5 * tile - tile // 4),
+    ):
+        drive.at("Walk").show_spot(start)
+        QTest.keyPress(drive.at("Walk").stage, key)
+        drive.at("Walk").stage.step(240)
+        QTest.keyRelease(drive.at("Walk").stage, key)
+        assert course.motion.x + course.ground.half == pytest.approx(stop, abs=1)
+
+
+def a_cavern(tile: int) -> np.ndarray:
+    """Nine tiles of ground; beside them a ladder, a thin ledge and water one sees through."""
+    picture = np.zeros((3 * tile, 4 * tile, 4), np.uint8)
+    picture[:, : 3 * tile] = a_cave(tile)
+    ladder, ledge, water = (picture[at * tile :][:tile, 3 * tile :] for at in range(3))
+    rail, rung = tile // 8, tile // 4
+    for rows in (slice(rung, rung + 2), slice(3 * rung, 3 * rung + 2)):
+        ladder[rows, rail : tile - rail] = (150, 110, 60, 255)
+    for columns in (slice(rail, 2 * rail), slice(tile - 2 * rail, tile - rail)):
+        ladder[:, columns] = (150, 110, 60, 255)
+    ledge[: tile // 4], water[:] = (120, 90, 60, 255), (50, 110, 200, 150)
+    return picture
+
+
+@pytest.mark.parametrize("tile", [16, 24, 32, 48, 64])
+def test_a_cavern_with_a_ladder_a_ledge_water_a_crate_and_a_raft(
+    open_window: Open, tmp_path: Path, tile: int
+) -> None:
+    drive = open_window()
+    crate = np.full((tile, tile, 4), (140, 100, 60, 255), np.uint8)
+    sheets = {"cavern": a_cavern(tile), "crate": crate, "raft": crate[: tile // 2].repeat(2, 1)}
+    drive.drop(*(write_picture(tmp_path / f"{name}.png", art) for name, art in sheets.items()))
+    art = drive.window.desk.art
+
+    def cut_all(project: Project) -> Project:
+        project = cut_as(project, art, "cavern", EvenCells(Size(tile, tile)))
+        for name in ("crate", "raft"):
+            project = set_kind(cut_as(project, art, name, OnePicture()), (name,), "picture")
+        return set_kind(project, ("cavern",), "tileset")
+
+    drive.window.desk.do("Cut", cut_all)
+    drive.window.desk.select(Selection(sheets=("cavern",)))
+
+    hand = Counting(drive)
+    hand.station("Weave")
+    group = drive.at("Weave").slip.tray
+    at = {(p.column, p.row): p.number for p in drive.project.sheet("cavern").pieces}
+    (box,), (raft,) = (drive.project.sheet(name).pieces for name in ("crate", "raft"))
+
+    def pick(*cells: tuple[int, int]) -> None:
+        places = [group.tray.place_of(at[cell]).center().toPoint() for cell in cells]
+        hand.drag_over(group.tray, *places)
+
+    def draw(*corners: tuple[float, float], held: Qt.KeyboardModifier = SHIFT) -> None:
+        hand.drag(*((x * tile, y * tile) for x, y in corners), held=held)
+
+    def put(piece: int, x: float, y: float) -> None:
+        hand.drag_over(group.shelf, group.shelf.place_of(piece).center().toPoint())
+        hand.click(x * tile, y * tile)
+
+    pick((0, 0), (2, 2))
+    draw((0.5, 0.5), (11.5, 8.5))
+    pick((3, 0))
+    draw((2.5, 3.5), (2.5, 7.5), held=NONE)
+    pick((3, 1))
+    draw((3.5, 3.5), (5.5, 3.5), held=NONE)
+    pick((3, 2))
+    draw((8.5, 6.5), (10.5, 7.5))
+    put(raft.number, 5.5, 6)
+    draw((5.5, 5.75), (7.5, 5.75), held=CONTROL)
+    put(box.number, 4.5, 8)
+    hand.pick("What it does", "Can be pushed")
+    hand.station("Walk")
+    hand.acts += 1
+    assert hand.acts <= 18
+
+    facts = {cell: drive.project.find(number)[1] for cell, number in at.items()}
+    assert facts[3, 0].facts == Facts(moves="climbs") and not facts[3, 0].shapes
+    assert facts[3, 2].facts == Facts(moves="swims") and not facts[3, 2].shapes
+    assert [one.stops for one in facts[3, 1].shapes] == ["one-way"]
+    whole = Box(0, 0, tile, tile)
+    for cell in np.ndindex(3, 3):
+        assert [one.form for one in facts[cell].shapes] == [whole], "a backdrop walls nobody in"
+    (layer, *_) = drive.project.levels[0].layers
+    moving, pushed = layer.props
+    assert moving.body == Body("travels", Way((Point(2 * tile, 0),)))
+    assert pushed.body == Body("pushed")
 
 
 def a_hillside(tile: int) -> np.ndarray:

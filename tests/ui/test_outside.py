@@ -18,10 +18,10 @@ from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.project.files import load
+from rushweed.core.project.level import bounds
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.drawing import Scene
-from rushweed.core.weave.levels import bounds
 from tests.conftest import RAW
 from tests.driving import Driver
 from tests.hands import LEFT, QTest

@@ -14,7 +14,7 @@ from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.level import Layer, Level, Prop, bounds
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
@@ -22,7 +22,6 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.hems import with_hem
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image

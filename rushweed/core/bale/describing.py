@@ -42,14 +42,13 @@ from rushweed.core.project.body import Body
 from rushweed.core.project.collision import met_by
 from rushweed.core.project.facts import Facts, Note
 from rushweed.core.project.ground_rules import walker_body
-from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.level import Layer, Level, Prop, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.shape import Circle, Ring, Shape
 from rushweed.core.project.sheet import Animation, Borders, Piece, Sheet
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Colour, Point
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.walkers_place import front_of_walker
 
 

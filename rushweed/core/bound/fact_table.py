@@ -9,11 +9,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from rushweed.core.gauge.units import figure
-from rushweed.core.project.facts import SIDES, Current, Facts
+from rushweed.core.project.facts import SIDES, USUAL, Current, Facts
 from rushweed.core.words import say
 
 FactName = Literal["entry", "cover", "wade", "reach", "ground", "moves", "notes"]
-USUAL = Facts()
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,37 +1,67 @@
-"""Ground that nobody decided about: what a level is painted with, and what the art says of it; seen
-from above a wall is as full as the floor beside it, so that names tell more."""
+"""Ground that nobody decided about: what a level is made of, and what the art says of it."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Mapping
 
+from rushweed.core.bound.from_above import for_above, walls_of
+from rushweed.core.bound.from_side import for_side
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project, numbers_in, piece_index
-from rushweed.core.project.sheet import EvenCells, Sheet
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet
+from rushweed.core.project.sitting import Made
+
+Wanted = Mapping[str, Collection[int]]
+"""Numbers of pieces by sheet."""
+Known = Mapping[int, Proposal]
+"""What was proposed for pieces, by number."""
 
 
-def undecided(project: Project, level: Level) -> dict[str, frozenset[int]]:
+def undecided(project: Project, level: Level, known: Known | None = None) -> dict[str, set[int]]:
     """The numbers of painted tiles of which nobody said whether they are solid, by sheet, on the
-    layers of a level that stop walkers: they carry and stop nobody."""
+    layers of a level that stop walkers: they carry and stop nobody. From above, those of props
+    too, for one runs through what stands there. With `known` also those that are still as they
+    were proposed, in doubt."""
     index = piece_index(project)
-    painted = {number for one in level.layers if one.stops for number in one.cells.used()}
+    layers = [layer for layer in level.layers if layer.stops]
+    painted = {number for one in layers for number in one.cells.used()}
+    if level.view == "top-down":
+        painted |= {prop.piece for layer in layers for prop in layer.props if not prop.body}
     found: dict[str, set[int]] = {}
     for number in sorted(painted & index.keys()):
         sheet, piece = index[number]
-        if piece.shapes is None:
+        if _is_open(piece, known or {}):
             found.setdefault(sheet.name, set()).add(number)
-    return {name: frozenset(numbers) for name, numbers in found.items()}
+    return found
+
+
+def to_decide(project: Project, level: Level, known: Known) -> dict[str, set[int]]:
+    """What is to be decided about, by sheet, so that a level has ground: what it is made of; from
+    the side the rest of these sheets, so that what is painted next is known, too."""
+    if level.view == "top-down":
+        return undecided(project, level, known)
+    sheets = map(project.sheet, undecided(project, level))
+    return {one.name: {p.number for p in one.pieces if p.shapes is None} for one in sheets}
+
+
+def _is_open(piece: Piece, known: Known) -> bool:
+    """Whether nobody decided about a piece: not at all, or it is as it was proposed, in doubt."""
+    one = known.get(piece.number)
+    return piece.shapes is None or (one is not None and not one.sure and one.shapes == piece.shapes)
 
 
 def proposed(project: Project, art: Art, sheet: Sheet) -> dict[int, Proposal]:
-    """Shapes for all pieces of a sheet, by number, as its art tells, from the side or from above.
-    Raises Refusal where the picture cannot be read."""
-    found = propose_shapes(solid(art.picture(sheet)), sheet.pieces, holds_tiles(project, sheet))
-    return for_above(sheet, found) if is_seen_from_above(project, sheet) else found
+    """Shapes and facts for all pieces of a sheet, by number, as its art tells, from the side or
+    from above. Raises Refusal where the picture cannot be read."""
+    picture, tiles = art.picture(sheet), holds_tiles(project, sheet)
+    found = propose_shapes(solid(picture), sheet.pieces, tiles)
+    if is_seen_from_above(project, sheet):
+        walls = walls_of(level for level in project.levels if level.view == "top-down")
+        return for_above(sheet, picture, found, project.rules.tile.height, walls)
+    return for_side(sheet, picture, found) if tiles else found
 
 
 def holds_tiles(project: Project, sheet: Sheet) -> bool:
@@ -47,23 +77,25 @@ def holds_tiles(project: Project, sheet: Sheet) -> bool:
     return painted or sheet.layout.cell == project.rules.tile
 
 
-def decide(project: Project, art: Art, wanted: Mapping[str, Collection[int]]) -> Project:
-    """The project with the shapes that the art tells for pieces, by sheet, that nobody decided
-    about so far. Raises Refusal where a picture cannot be read."""
-    index = piece_index(project)
+def decide(project: Project, art: Art, wanted: Wanted) -> Project:
+    """The project with what the art tells of pieces, by sheet, that nobody decided about so
+    far. Raises Refusal where a picture cannot be read."""
+    return decided(project, art, wanted, {}).project
+
+
+def decided(project: Project, art: Art, wanted: Wanted, known: Known) -> Made[dict[int, Proposal]]:
+    """The same, with what was proposed for each; those that are as they were `known` to be, in
+    doubt, are decided anew."""
+    made: dict[int, Proposal] = {}
     for name, numbers in wanted.items():
-        found = proposed(project, art, project.sheet(name))
-        open_ = {n for n in numbers if n in index and index[n][1].shapes is None}
-        project = give_proposed(project, {n: found[n] for n in open_ & found.keys()})
-    return project
-
-
-STOPS = "block blocks boulder boulders cliff cliffs fence fences hedge hedges rock rocks wall walls"
-CARRIES = (
-    "carpet carpets dirt floor floors grass ground grounds lawn path paths road roads sand turf"
-)
-KNOWN = dict.fromkeys(STOPS.split(), True) | dict.fromkeys(CARRIES.split(), False)
-"""Words for what stops one, and for what one walks on."""
+        sheet = project.sheet(name)
+        found = proposed(project, art, sheet)
+        for piece in sheet.pieces:
+            if piece.number in numbers and _is_open(piece, known):
+                one = found[piece.number]
+                if known.get(piece.number) != one or piece.shapes is None:
+                    made[piece.number] = one
+    return Made(give_proposed(project, made) if made else project, made)
 
 
 def is_seen_from_above(project: Project, sheet: Sheet) -> bool:
@@ -73,26 +105,3 @@ def is_seen_from_above(project: Project, sheet: Sheet) -> bool:
     using = [level for level in project.levels if numbers_in(level) & numbers]
     views = {level.view for level in using or project.levels} or {project.rules.view}
     return views == {"top-down"}
-
-
-def for_above(sheet: Sheet, proposals: Mapping[int, Proposal]) -> dict[int, Proposal]:
-    """What is proposed for pieces of a sheet, by number, as it is meant from above."""
-    return {
-        piece.number: _for_above(proposals[piece.number], piece.name, sheet.name)
-        for piece in sheet.pieces
-        if piece.number in proposals
-    }
-
-
-def _for_above(proposal: Proposal, *names: str) -> Proposal:
-    found = proposal.shapes or proposal.other
-    stops = next((told for name in names if (told := _told_by(name)) is not None), None)
-    if stops is None:
-        return Proposal((), sure=not found, other=found)
-    return Proposal(found, sure=proposal.sure) if stops else Proposal(())
-
-
-def _told_by(name: str) -> bool | None:
-    """Whether what is called so stops one; the last word that is known says it."""
-    words = re.split(r"[\W_\d]+", name.lower())
-    return next((KNOWN[word] for word in reversed(words) if word in KNOWN), None)

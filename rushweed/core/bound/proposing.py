@@ -4,7 +4,7 @@ slopes and odd edges, nothing to what stands free."""
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import NamedTuple
 
 import numpy as np
@@ -13,6 +13,7 @@ from rushweed.core.arrays import Mask, Reals
 from rushweed.core.bound.fitting import fit_outlines, masks_of
 from rushweed.core.bound.shaping import full_box
 from rushweed.core.cut.loose import part_of
+from rushweed.core.project.facts import USUAL, Facts
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Piece
@@ -42,11 +43,18 @@ CLOSE = 1.0
 
 @dataclass(frozen=True, slots=True)
 class Proposal:
-    """Shapes for a piece. Where they are not `sure`, the others may be meant as well."""
+    """Shapes and facts for a piece. Where they are not `sure`, the others may be meant as well."""
 
     shapes: tuple[Shape, ...]
     sure: bool = True
     other: tuple[Shape, ...] = ()
+    facts: Facts = USUAL
+    other_facts: Facts = USUAL
+
+    @property
+    def turned(self) -> Proposal:
+        """The other way."""
+        return Proposal(self.other, self.sure, self.shapes, self.other_facts, self.facts)
 
 
 class Sides(NamedTuple):
@@ -79,12 +87,25 @@ def propose_shapes(mask: Mask, pieces: Sequence[Piece], tiles: bool = True) -> d
 
 
 def give_proposed(project: Project, proposals: Mapping[int, Proposal]) -> Project:
-    """Give pieces the shapes that were proposed for them."""
-    return with_pieces(
-        project,
-        frozenset(proposals),
-        lambda piece: replace(piece, shapes=proposals[piece.number].shapes),
-    )
+    """Give pieces the shapes and facts that were proposed for them; other facts stay."""
+
+    def edit(piece: Piece) -> Piece:
+        one = proposals[piece.number]
+        facts = _in_place_of(one.other_facts, one.facts, piece.facts)
+        return replace(piece, shapes=one.shapes, facts=facts)
+
+    return with_pieces(project, frozenset(proposals), edit)
+
+
+def _in_place_of(other: Facts, proposed: Facts, facts: Facts) -> Facts:
+    """Facts with those that are proposed, where they are usual or as the other way has them."""
+
+    def value(name: str) -> object:
+        told = getattr(facts, name)
+        free = told in (getattr(USUAL, name), getattr(other, name))
+        return getattr(proposed, name) if free else told
+
+    return Facts(**{field.name: value(field.name) for field in fields(Facts)})  # type: ignore[arg-type]
 
 
 def _propose(mask: Mask, outline: tuple[Shape, ...]) -> Proposal:

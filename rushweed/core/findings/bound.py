@@ -77,10 +77,10 @@ def _standing_error(art: Art, sheet: Sheet, piece: Piece) -> int:
 
 def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
     """Sheets with painted tiles of which nobody said whether they are solid."""
-    found: dict[str, frozenset[int]] = {}
+    found: dict[str, set[int]] = {}
     for level in project.levels:
         for name, numbers in undecided(project, level).items():
-            found[name] = found.get(name, frozenset()) | numbers
+            found[name] = found.get(name, set()) | numbers
     for name, numbers in found.items():
         count = say_of(len(numbers), "1 painted tile", "{count} painted tiles")
         yield Finding(

@@ -11,12 +11,12 @@ from rushweed.core.gather.art import Art, picture_key
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.pivots import stand_on_feet
 from rushweed.core.pixels import box_around
+from rushweed.core.project.level import bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
 from rushweed.core.walk.probing import known_probed, probe
 from rushweed.core.walk.showing import named_states
 from rushweed.core.walk.troubles import troubles
-from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 
 MOST_CELLS = 200_000

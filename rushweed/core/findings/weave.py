@@ -9,14 +9,14 @@ from functools import partial
 from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
-from rushweed.core.project.level import Prop
+from rushweed.core.project.level import Prop, bounds
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, numbers_in, piece_index
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point
 from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.fitting_props import evened, uneven
-from rushweed.core.weave.levels import bounds, set_start
+from rushweed.core.weave.levels import set_start
 from rushweed.core.weave.props import change_props
 from rushweed.core.words import say, say_of
 

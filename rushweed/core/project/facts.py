@@ -62,3 +62,7 @@ class Facts:
     notes: tuple[Note, ...] = ()
     moves: Moves = "walks"
     current: Current = Current()
+
+
+USUAL = Facts()
+"""Those of a tile of which nothing was said."""

@@ -10,7 +10,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Note
 from rushweed.core.project.rules import View
 from rushweed.core.value_ranges import Degrees, Orientation, Place, Share, Times, within
-from rushweed.core.values import Colour, Point
+from rushweed.core.values import Colour, Point, Rect
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,3 +102,11 @@ class Level:
     background: Colour | None = None
     marks: tuple[Mark, ...] = ()
     notes: tuple[Note, ...] = ()
+
+
+def bounds(level: Level) -> Rect:
+    """The smallest rectangle of cells around all that is painted in a level."""
+    area = Rect(0, 0, 0, 0)
+    for layer in level.layers:
+        area = area.union(layer.cells.bounds())
+    return area

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from rushweed.core.project.level import bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.following import area_of, seen_place
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import view_around
-from rushweed.core.weave.levels import bounds
 
 TRACE = 480
 LONGEST = 60 * 60 * 60

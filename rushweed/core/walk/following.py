@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from rushweed.core.project.feel import Following
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.drawing import view_around
-from rushweed.core.weave.levels import bounds
 
 
 def first_seen(project: Project, level: Level) -> Rect:

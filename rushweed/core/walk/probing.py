@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from operator import attrgetter
 
 from rushweed.core.gather.art import Art, piece_key
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Refusal
@@ -23,7 +23,6 @@ from rushweed.core.walk.probes import (
 )
 from rushweed.core.walk.reaching import reaching
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.levels import bounds
 
 LARGEST = 4_000_000
 """Cells of a level that is still probed."""

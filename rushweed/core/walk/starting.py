@@ -8,10 +8,9 @@ import numpy as np
 
 from rushweed.core.arrays import Mask
 from rushweed.core.project.ground_rules import walker_body
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point, Rect
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.purposes import purpose_of
 
 MOST_COLUMNS, MOST_ROWS = 512, 512

@@ -9,7 +9,7 @@ import numpy as np
 
 from rushweed.core.arrays import Reals
 from rushweed.core.project.ground_rules import walker_body
-from rushweed.core.project.level import Prop
+from rushweed.core.project.level import Prop, bounds
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Walker
@@ -21,7 +21,6 @@ from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.slab_table import SlabTable
 from rushweed.core.walk.solids import Solids
 from rushweed.core.walk.starting import first_standing
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import prop_area
 
 

@@ -8,11 +8,10 @@ from dataclasses import replace
 import numpy as np
 
 from rushweed.core.orientation import SWAPPED
-from rushweed.core.project.level import Level, Prop
+from rushweed.core.project.level import Level, Prop, bounds
 from rushweed.core.project.own_size import LONGEST, in_levels
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Refusal
-from rushweed.core.weave.levels import bounds
 from rushweed.core.weave.posing import MOST_PIXELS, drawn_size, prop_area
 from rushweed.core.weave.props import Places, add_props, change_props
 from rushweed.core.weave.purposes import purpose_of

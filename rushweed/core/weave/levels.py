@@ -6,18 +6,24 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.level import Layer, Level, bounds
 from rushweed.core.project.project import Project, free_name, with_level
 from rushweed.core.project.references import Reference, renamed
+from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.finishing import finished_along
 from rushweed.core.weave.painting import cropped, spread
 
 
-def add_level(project: Project, name: str = "Level") -> tuple[Project, str]:
-    """A new, empty level with one layer. Returns the project and the level's name."""
+def add_level(
+    project: Project, name: str = "Level", view: View | None = None
+) -> tuple[Project, str]:
+    """A new, empty level with one layer, seen as levels begin where no `view` is told; the first
+    one says how they begin. Returns the project and the level's name."""
     name = free_name(name, {level.name for level in project.levels})
-    level = Level(name, (Layer("Ground"),), view=project.rules.view)
+    level = Level(name, (Layer("Ground"),), view=view or project.rules.view)
+    if not project.levels and level.view != project.rules.view:
+        project = replace(project, rules=replace(project.rules, view=level.view))
     return replace(project, levels=(*project.levels, level)), name
 
 
@@ -89,14 +95,6 @@ def lies_behind_ground(level: Level, index: int) -> bool:
     tiles = {at: one.cells.count() for at, one in enumerate(level.layers) if one.stops}
     ground = max(tiles, key=lambda at: tiles[at], default=-1)
     return level.view == "side" and index < ground and tiles[ground] > 0
-
-
-def bounds(level: Level) -> Rect:
-    """The smallest rectangle of cells around all that is painted in a level."""
-    area = Rect(0, 0, 0, 0)
-    for layer in level.layers:
-        area = area.union(layer.cells.bounds())
-    return area
 
 
 # -- layers ----------------------------------------------------------------------------

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.project.level import Layer, Level
+from rushweed.core.project.level import Layer, Level, bounds
 from rushweed.core.project.project import Project
-from rushweed.core.weave.levels import add_level, bounds, main_layer, show_layer
+from rushweed.core.project.rules import View
+from rushweed.core.weave.levels import add_level, main_layer, show_layer
 from rushweed.core.weave.walkers_place import front_of_walker
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_checker
@@ -216,9 +218,9 @@ class LevelRack(QWidget):
         return self._images.number(self._desk.project, number) if number else None
 
 
-def begin_level(desk: Desk) -> None:
-    """Begin an empty level and open it."""
-    name = desk.make(say("Began a level"), add_level)
+def begin_level(desk: Desk, view: View | None = None) -> None:
+    """Begin an empty level and open it; seen as levels begin, if no `view` is told."""
+    name = desk.make(say("Began a level"), partial(add_level, view=view))
     if name is not None:
         desk.select(replace(desk.selection, level=name, layer=0))
 

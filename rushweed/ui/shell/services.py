@@ -15,6 +15,7 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside
+from rushweed.ui.proposals import Proposals
 from rushweed.ui.seeing import Sight
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
@@ -25,9 +26,9 @@ LensPainting = Callable[[QPainter, QRect], None]
 @dataclass(slots=True)
 class Services:
     """What stations share. `sight` knows what is seen in sheets. `beside` makes edits that may take
-    long. `status` shows what the pointer is over; `lens_instead` lets a station paint the lens for
-    a while, `lens_update` has it painted again. `offer` says something and puts a button beside
-    it."""
+    long, `proposals` those that the art tells. `status` shows what the pointer is over;
+    `lens_instead` lets a station paint the lens for a while, `lens_update` has it painted again.
+    `offer` says something and puts a button beside it."""
 
     desk: Desk
     commands: Commands
@@ -35,6 +36,7 @@ class Services:
     sight: Sight
     jobs: Jobs
     beside: Beside
+    proposals: Proposals
     outside: Outside
     dialogs: Dialogs
     settings: Settings

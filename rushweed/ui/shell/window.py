@@ -27,6 +27,7 @@ from rushweed.ui.loading import Loading
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
+from rushweed.ui.proposals import Proposals
 from rushweed.ui.seeing import Sight
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
@@ -99,13 +100,19 @@ class Window(QMainWindow):
 
     def _make_services(self, images: Images, dialogs: Dialogs) -> Services:
         lens = self.frame.lens
+        beside = Beside(self.desk, self.jobs, images)
+
+        def offer(told: str, words: str, act: Callable[[], object]) -> None:
+            self.frame.notice.tell(told, (words, act), quiet=True)
+
         return Services(
             desk=self.desk,
             commands=self.commands,
             images=images,
             sight=self._sight,
             jobs=self.jobs,
-            beside=Beside(self.desk, self.jobs, images),
+            beside=beside,
+            proposals=Proposals(self.desk, beside, offer, partial(self.router.open, "Bound")),
             outside=self.outside,
             dialogs=dialogs,
             settings=self.settings,
@@ -114,7 +121,7 @@ class Window(QMainWindow):
             gather=self.pictures.gather,
             lens_instead=lens.show_instead,
             lens_update=lens.picture.update,
-            offer=lambda told, words, act: self.frame.notice.tell(told, (words, act), quiet=True),
+            offer=offer,
         )
 
     def look_ahead(self) -> None:

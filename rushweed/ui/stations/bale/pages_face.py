@@ -51,16 +51,14 @@ class PagesFace(Face):
             Invitation(
                 say("There is nothing to pack yet."),
                 say("Cut a sheet, and its pieces are laid on a page here."),
-                say("Open Cut"),
-                lambda: self.services.open_station("Cut"),
+                (say("Open Cut"), lambda: self.services.open_station("Cut")),
             )
         )
         pages.addWidget(
             Invitation(
                 say("There is much to pack."),
                 say("Making all of its pages takes a while, and much memory."),
-                say("Make the pages"),
-                lambda: self.making.ask(self.recipes.recipe),
+                (say("Make the pages"), lambda: self.making.ask(self.recipes.recipe)),
             )
         )
         return pages

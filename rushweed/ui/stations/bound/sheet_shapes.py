@@ -2,21 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace
-from functools import reduce
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter
 
-from rushweed.core.bound.ground import proposed
-from rushweed.core.bound.proposing import Proposal, give_proposed
-from rushweed.core.bound.shaping import set_shapes
+from rushweed.core.bound.proposing import give_proposed
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
-from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import Piece, Sheet
-from rushweed.core.values import Point, Refusal
+from rushweed.core.values import Point
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.marks import draw_doubt
 from rushweed.ui.look.colours import MARKS, look
@@ -31,7 +26,6 @@ BADGE = 16
 ROOMY, LARGE = 28, 64
 """Pieces smaller than this on the screen have room for a dot only; one that is gone to is shown
 larger."""
-Proposals = dict[int, Proposal]
 
 
 class SheetShapes(Group):
@@ -40,8 +34,8 @@ class SheetShapes(Group):
 
     def __init__(self, number: int, services: Services, canvas: SheetCanvas) -> None:
         super().__init__(number, say("The whole sheet"))
-        self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
-        self._doubts: dict[int, Proposal] = {}
+        self._desk, self._canvas = services.desk, canvas
+        self._proposals = services.proposals
         self._give = button(
             say("Shapes for the sheet"),
             self._begin,
@@ -96,15 +90,11 @@ class SheetShapes(Group):
         return self._desk.selection.chosen(self._desk.project)
 
     def _in_doubt(self) -> dict[int, Piece]:
-        """The pieces of the selected sheets that still are as they were proposed, or the other
-        way."""
-        if not self._doubts:
-            return {}
+        """The pieces of the selected sheets that may be meant otherwise."""
         return {
-            piece.number: piece
+            number: piece
             for sheet in self._sheets()
-            for piece in sheet.pieces
-            if piece.number in self._doubts and piece.shapes in _ways(self._doubts[piece.number])
+            for number, piece in self._proposals.doubtful(sheet).items()
         }
 
     def _badged(self) -> list[Piece]:
@@ -117,38 +107,18 @@ class SheetShapes(Group):
         return min(piece.rect.size) * self._canvas.view.scale >= ROOMY
 
     def _begin(self) -> None:
-        """Propose shapes sheet by sheet while the window goes on, and give them all at once."""
+        """Propose shapes sheet by sheet, and give them all at once."""
         sheets = [sheet for sheet in self._sheets() if sheet.pieces]
-        project, art = self._desk.project, self._desk.art
-        names = tuple(sheet.name for sheet in sheets)
-        words = say("Gave {what} shapes", what=sheets_words(names))
+        wanted = {
+            sheet.name: {piece.number for piece in sheet.pieces if piece.shapes is None}
+            for sheet in sheets
+        }
+        words = say("Gave {what} shapes", what=sheets_words(tuple(wanted)))
+        self._proposals.take(wanted, words, lambda _: self._show())
 
-        def work() -> Iterator[tuple[float, str, list[Proposals]]]:
-            found: list[Proposals] = []
-            for index, sheet in enumerate(sheets):
-                yield index / len(sheets), words, found
-                found = [*found, proposed(project, art, sheet)]
-            yield 1.0, words, found
-
-        self._jobs.start(work, lambda found: self._keep(words, found))
-
-    def _keep(self, words: str, found: list[Proposals]) -> None:
-        whole = {number: one for proposals in found for number, one in proposals.items()}
-
-        def edit(project: Project) -> Project:
-            pairs = map(project.find, whole)
-            open_ = {pair[1].number for pair in pairs if pair and pair[1].shapes is None}
-            if not open_:
-                raise Refusal("Every piece has been decided about already.")
-            return give_proposed(project, {n: one for n, one in whole.items() if n in open_})
-
-        if self._desk.do(words, edit):
-            doubts = {
-                n: one for n, one in whole.items() if not one.sure and one.shapes != one.other
-            }
-            self._doubts |= doubts
-            self.refresh()
-            self._canvas.update()
+    def _show(self) -> None:
+        self.refresh()
+        self._canvas.update()
 
     def _go_to_next(self) -> None:
         """Select the next piece in doubt, after those that are selected."""
@@ -173,20 +143,16 @@ class SheetShapes(Group):
         name = shown_name(*found) if found else ""
         what = name if len(pieces) == 1 else counted(len(pieces), "piece", "pieces")
 
-        ways = {piece.number: _ways(self._doubts[piece.number]) for piece in pieces}
+        known = self._proposals.known
 
-        def swapped(project: Project, piece: Piece) -> Project:
-            one, other = ways[piece.number]
-            shapes = other if piece.shapes == one else one
-            return set_shapes(project, frozenset({piece.number}), shapes)
+        def edit(project: Project) -> Project:
+            ways = {}
+            for piece in pieces:
+                one = known[piece.number]
+                ways[piece.number] = one.turned if piece.shapes == one.shapes else one
+            return give_proposed(project, ways)
 
-        self._desk.do(
-            say("Took {what} the other way", what=what), lambda p: reduce(swapped, pieces, p)
-        )
-
-
-def _ways(proposal: Proposal) -> tuple[tuple[Shape, ...], tuple[Shape, ...]]:
-    return proposal.shapes, proposal.other
+        self._desk.do(say("Took {what} the other way", what=what), edit)
 
 
 def _badge(right: float, top: float) -> QRectF:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -12,9 +14,10 @@ from rushweed.ui.shell.controls import button, label
 
 
 class Invitation(QWidget):
-    """An empty station: one sentence, and the one button that comes next."""
+    """An empty station: one sentence, and the button that comes next, perhaps with another way to
+    begin below it."""
 
-    def __init__(self, title: str, text: str, action: str, run) -> None:  # type: ignore[no-untyped-def]
+    def __init__(self, title: str, text: str, *acts: tuple[str, Callable[[], object]]) -> None:
         super().__init__()
         heading = label(title, "heading")
         heading.setFont(font(READ_OUT, 600))
@@ -24,7 +27,9 @@ class Invitation(QWidget):
         for part in (heading, label(text, "caption")):
             layout.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addSpacing(8)
-        layout.addWidget(button(action, run, "main"), 0, Qt.AlignmentFlag.AlignHCenter)
+        for place, (words, run) in enumerate(acts):
+            begin = button(words, run, "quiet" if place else "main")
+            layout.addWidget(begin, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addStretch(1)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

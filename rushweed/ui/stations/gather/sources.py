@@ -98,8 +98,7 @@ class SourcesFace(Face):
             Invitation(
                 say("Drop pictures here, or open them."),
                 say("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
-                say("Open pictures"),
-                self._ask,
+                (say("Open pictures"), self._ask),
             )
         )
         self._pages.addWidget(area)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import partial
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from rushweed.core.bound.ground import decide, undecided
+from rushweed.core.bound.ground import undecided
 from rushweed.core.gauge.units import figure
 from rushweed.core.values import Point, Size
 from rushweed.core.words import said, say, say_of
@@ -119,11 +118,11 @@ class WalkFace(Face):
 
     def _offer_ground(self) -> None:
         """Say which tiles carry nobody since nobody decided about them, and offer what is seen."""
-        ground, art = self.stage.course.ground, self.desk.art
+        ground = self.stage.course.ground
         wanted = undecided(self.project, ground.level) if ground else {}
-        if not wanted:
+        if ground is None or not wanted:
             return
-        words = say("Took the ground as the art says")
+        name = ground.level.name
         self.services.offer(
             say_of(
                 sum(map(len, wanted.values())),
@@ -131,9 +130,7 @@ class WalkFace(Face):
                 "{count} tiles of this level have no shape yet: they carry and stop nobody.",
             ),
             say("Take them as the art says"),
-            lambda: self.services.beside.do(
-                words, partial(decide, art=art, wanted=wanted), tuple(wanted)
-            ),
+            lambda: self.services.proposals.take_ground(name),
         )
 
     def refresh(self) -> None:

@@ -7,10 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QElapsedTimer, QTimer
 from PyQt6.QtGui import QPainter
 
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect, Size
-from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture

@@ -7,9 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from rushweed.core.project.level import Level
+from rushweed.core.project.level import Level, bounds
 from rushweed.core.values import Rect
-from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.level_picture import LevelPicture

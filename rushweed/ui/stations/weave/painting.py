@@ -7,9 +7,9 @@ from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QStackedWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.project.level import bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Point
-from rushweed.core.weave.levels import bounds
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.view import zoom_words
@@ -45,6 +45,8 @@ class LevelFace(Face):
         self._canvas.hovered.connect(self._hover)
         self._canvas.view_changed.connect(lambda view: self._tell(self._canvas.pointer))
         self.hand.strokes.on_done = self._show_stroke
+        self._drawn_on: set[str] = set()
+        self.desk.done.connect(self._note_drawn)
         self.hand.picking.on_rule = self._show_anew
 
     def _make_pages(self) -> QStackedWidget:
@@ -54,8 +56,8 @@ class LevelFace(Face):
             Invitation(
                 say("There is no level yet."),
                 say("A level has no edges: it grows wherever you paint."),
-                say("Begin a level"),
-                lambda: begin_level(self.desk),
+                (say("Begin a level"), lambda: begin_level(self.desk)),
+                (say("Begin one seen from above"), lambda: begin_level(self.desk, "top-down")),
             )
         )
         return pages
@@ -89,6 +91,17 @@ class LevelFace(Face):
 
     def leave(self) -> None:
         self.hand.things.leave_path()
+        self._take_ground()
+
+    def _note_drawn(self, before: Project, after: Project) -> None:
+        known = {id(level) for level in before.levels}
+        self._drawn_on |= {level.name for level in after.levels if id(level) not in known}
+
+    def _take_ground(self) -> None:
+        """What was drawn carries and stops from now on, as its art says."""
+        drawn, self._drawn_on = self._drawn_on, set()
+        for name in sorted(drawn & {level.name for level in self.project.levels}):
+            self.services.proposals.take_ground(name)
 
     def refresh(self) -> None:
         level = self.hand.level()

@@ -1,0 +1,84 @@
+"""What was taken as the art says: given to pieces that nobody decided about, and kept in mind as
+long as it may be meant otherwise."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+
+from rushweed.core.bound.ground import Wanted, decided, to_decide
+from rushweed.core.bound.proposing import Proposal
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sitting import Made, Outcome
+from rushweed.core.words import say, say_of
+from rushweed.ui.beside import Beside
+from rushweed.ui.desk import Desk
+
+MANY = 256
+"""More pieces than this are looked at beside the window."""
+Found = Mapping[int, Proposal]
+
+
+class Proposals:
+    """One for the window; `known` is what was proposed for pieces, by their numbers."""
+
+    def __init__(
+        self,
+        desk: Desk,
+        beside: Beside,
+        offer: Callable[[str, str, Callable[[], object]], None],
+        show: Callable[[], object],
+    ) -> None:
+        self._desk, self._beside, self._offer, self._show = desk, beside, offer, show
+        self.known: dict[int, Proposal] = {}
+
+    def doubtful(self, sheet: Sheet) -> dict[int, Piece]:
+        """The pieces of a sheet that are as they were proposed, or the other way, where both may
+        be meant."""
+        known = self.known
+        if not known:
+            return {}
+        return {
+            piece.number: piece
+            for piece in sheet.pieces
+            if (one := known.get(piece.number)) is not None
+            and not one.sure
+            and one.turned != one
+            and piece.shapes in (one.shapes, one.other)
+        }
+
+    def take_ground(self, level: str) -> None:
+        """Take what a level is made of as the art says, as far as nobody decided about it. What
+        was proposed before and let be is looked at anew, for more is painted now."""
+        project = self._desk.project
+        wanted = to_decide(project, project.level(level), self.known)
+        if wanted:
+            self.take(wanted, say("Took the ground as the art says"), self._tell)
+
+    def take(self, wanted: Wanted, words: str, told: Callable[[Found], object]) -> None:
+        """Take pieces, by sheet, as their art says; `told` hears what was proposed for them."""
+        art, known = self._desk.art, dict(self.known)
+
+        def steps(project: Project) -> Iterator[Outcome]:
+            found: dict[int, Proposal] = {}
+            for name, numbers in wanted.items():
+                step = decided(project, art, {name: numbers}, known)
+                project, found = step.project, {**found, **step.made}
+                yield Made(project, found)
+
+        def keep(outcome: Outcome | None) -> None:
+            if isinstance(outcome, Made):
+                self.known |= outcome.made
+                told(outcome.made)
+
+        many = sum(map(len, wanted.values())) > MANY
+        self._beside.do_stepwise(words, steps, tuple(wanted), keep, takes_long=many)
+
+    def _tell(self, found: Found) -> None:
+        if found:
+            told = say_of(
+                len(found),
+                "1 piece that nobody had decided about was taken as its art says.",
+                "{count} pieces that nobody had decided about were taken as their art says.",
+            )
+            self._offer(told, say("Look at them in Bound"), self._show)
