@@ -21,6 +21,7 @@ from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.agreeing import agreements, height_sentence, make_agree
+from rushweed.core.gauge.glance import pivot_words, sheet_lines, treatment_words, usual_line
 from rushweed.core.gauge.pivots import (
     ANCHORS,
     align_pivots,
@@ -223,8 +224,17 @@ def test_treatments_are_made_named_and_removed() -> None:
     assert name == "Painted 2" and project.sheet("crab").treatment == name
     project = rename_treatment(project, name, " Beasts ")
     assert project.sheet("crab").treatment == "Beasts"
-    with pytest.raises(Refusal, match="shared by crab"):
-        remove_treatment(project, "Beasts")
+    project = set_point(project, ("crab",), "padding", 7)
+    before = [treatment_of(project, sheet) for sheet in project.sheets]
+    gone = remove_treatment(project, "Beasts")
+    after = [treatment_of(gone, sheet) for sheet in gone.sheets]
+    assert [replace(one, name="") for one in after] == [replace(one, name="") for one in before]
+    assert {one.name for one in gone.treatments} == {one.name for one in project.treatments} - {
+        "Beasts"
+    }
+    with pytest.raises(Refusal, match="needs a treatment"):
+        for one in gone.treatments:
+            gone = remove_treatment(gone, one.name)
     with pytest.raises(Refusal, match="already"):
         rename_treatment(project, "Beasts", "Painted")
     with pytest.raises(Refusal, match="needs a name"):
@@ -233,6 +243,23 @@ def test_treatments_are_made_named_and_removed() -> None:
         set_treatment(project, ("eel",), "Gone")
     project = set_treatment(project, ("crab",), "Crisp pixels")
     assert remove_treatment(project, "Beasts").treatments == bench_of_treating().treatments
+
+
+def test_one_line_says_all_of_a_sheet_and_what_most_have_is_usual() -> None:
+    project = set_point(bench_of_treating(), ("crab",), "padding", 7)
+    project = set_filter(project, ("eel",), "linear")
+    lines = dict(zip((sheet.name for sheet in project.sheets), sheet_lines(project), strict=True))
+    held = treatment_of(project, project.sheet("crab"))
+    assert lines["crab"].space == f"7 + {held.extrude} px" and lines["crab"].treatment.endswith("*")
+    assert lines["eel"].filter == "linear" and lines["eel"].size == "16 px a unit"
+    assert "7 + " in treatment_words(held) and "nearest" in treatment_words(held)
+    usual = usual_line([lines["crab"], lines["crab"], lines["eel"]])
+    assert usual.filter == lines["crab"].filter != lines["eel"].filter
+    box = Rect(0, 0, 8, 16)
+    one, other = (Piece(n, box, Point(4, 16)) for n in (1, 2))
+    assert pivot_words(()) == "not cut" and pivot_words((one, other)) == "Foot"
+    assert pivot_words((replace(one, pivot=Point(3, 7.5)),)) == "3, 7.5 px"
+    assert pivot_words((one, replace(other, pivot=Point(3, 7)))) == "differs"
 
 
 def test_sheets_are_brought_to_one_pixel_size() -> None:

@@ -109,16 +109,21 @@ def rename_treatment(project: Project, name: str, wanted: str) -> Project:
 
 
 def remove_treatment(project: Project, name: str) -> Project:
-    """Take away a treatment that no sheet shares. Raises Refusal when one does."""
-    users = [sheet.name for sheet in project.sheets if sheet.treatment == name]
-    if users:
-        raise Refusal(
-            "“{name}” is shared by {users}. Give it another treatment first.",
-            name=name,
-            users=users[0],
-        )
+    """Take away a treatment. Sheets that shared it share the first of the others, and differ from
+    it so that all of them are treated as before. Raises Refusal for the only one."""
     kept = tuple(treatment for treatment in project.treatments if treatment.name != name)
-    return replace(project, treatments=kept)
+    if not kept:
+        raise Refusal("A project needs a treatment. Make another one first.")
+    first = kept[0]
+
+    def edit(sheet: Sheet) -> Sheet:
+        held = treatment_of(project, sheet)
+        points = {point: getattr(held, point) for point in WORDS}
+        own = {point: one for point, one in points.items() if one != getattr(first, point)}
+        return replace(sheet, treatment=first.name, differences=Differences(**own))
+
+    users = tuple(sheet.name for sheet in project.sheets if sheet.treatment == name)
+    return replace(with_sheets(project, users, edit), treatments=kept)
 
 
 def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Project:

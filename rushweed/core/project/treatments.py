@@ -16,11 +16,12 @@ ALIKE = Differences()
 
 def treatment_of(project: Project, sheet: Sheet) -> Treatment:
     """The choices that hold for a sheet: its treatment's, save where it differs."""
-    return _holding(project.treatments, sheet)
+    return holding(project.treatments, sheet)
 
 
 @for_newest_parts
-def _holding(treatments: tuple[Treatment, ...], sheet: Sheet) -> Treatment:
+def holding(treatments: tuple[Treatment, ...], sheet: Sheet) -> Treatment:
+    """Which of some treatments holds for a sheet, with what differs in it."""
     shared = _named(treatments, sheet.treatment)
     return shared if sheet.differences == ALIKE else _differing(shared, sheet.differences)
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.compression.costs import EXACT, Cost
+from rushweed.core.gauge.glance import compression_words
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
@@ -167,7 +168,7 @@ class CostTable(QWidget):
         draw_cord(painter, [(10, middle), (28, middle)], 3, [(1, dye)], 3.2)
         if held:
             draw_knot(painter, 19, middle, dye, 0.62)
-        name, detail = choice_words(choice)
+        name, detail = compression_words(choice)
         painter.setFont(font(BODY, 600 if held else 500))
         painter.setPen(colours.ink)
         painter.drawText(_column(NAME, LEFT, row), LEFT, name)
@@ -222,20 +223,6 @@ class CostTable(QWidget):
         words = f"{shown_name(*found)}  {cost.loss.worst_noise:.1f} dB"
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideMiddle, room)
         painter.drawText(_column(WORST + 28, LEFT, row), LEFT, words)
-
-
-def choice_words(choice: Compression) -> tuple[str, str]:
-    """The name of a choice and what it says of itself."""
-    if choice.form == "palette":
-        dithered = say(", dithered") if choice.dithered else ""
-        return say("Palette"), say("{n} colours", n=choice.colours) + dithered
-    if choice.form == "lossless":
-        return say("Lossless"), "PNG"
-    if choice.form == "lossless WebP":
-        return say("Lossless"), "WebP"
-    if choice.form == "lossy WebP":
-        return say("Lossy"), say("WebP, quality {n}", n=choice.quality)
-    return choice.form, say("4 × 4 blocks")
 
 
 def kibibytes(count: int) -> str:

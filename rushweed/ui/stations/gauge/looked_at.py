@@ -6,13 +6,13 @@ from dataclasses import dataclass, replace
 
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.costs import known_treated
+from rushweed.core.gauge.glance import compression_words
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
 from rushweed.ui.shell.services import Services
-from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
 from rushweed.ui.stations.gauge.trials import PartTrial, Trials
 
@@ -79,7 +79,7 @@ class LookedAt:
     @property
     def words(self) -> str:
         """What the choice is called, empty for none."""
-        return " ".join(choice_words(self.choice)) if self.choice else ""
+        return " ".join(compression_words(self.choice)) if self.choice else ""
 
     def _instead(self) -> str:
         far = self.part.is_too_large and self._trials.asking

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QWidget
 
+from rushweed.core.gauge.glance import treatment_words
 from rushweed.core.gauge.treating import (
     add_treatment,
     differing_points,
@@ -15,14 +15,13 @@ from rushweed.core.gauge.treating import (
     share_differences,
 )
 from rushweed.core.project.sheet import Sheet
+from rushweed.core.project.treatments import find_treatment
 from rushweed.core.words import counted, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindings, common
 from rushweed.ui.shell.controls import Choice, Field, button, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.common.shared import sheets_words
-
-LONGEST_NAME = 150
 
 
 class TreatmentGroup(Group):
@@ -49,7 +48,8 @@ class TreatmentGroup(Group):
         self.add(self._treatment)
         self.add(row(self._name, button(say("New"), self._add, tip=tip)))
         self.add(self._make_differing())
-        self._remove = button("", self._remove_unused, tip=say("No sheet shares it"))
+        tip = say("Its sheets share another one, and stay as they are")
+        self._remove = button(say("Remove"), self._remove_shown, tip=tip)
         self.add(row(self._remove, None))
 
     def _make_differing(self) -> QWidget:
@@ -80,25 +80,18 @@ class TreatmentGroup(Group):
         self.aside.setText(
             say("shared by {what}", what=counted(shared, "sheet", "sheets")) if name else ""
         )
-        self._show_unused()
+        self._remove.setEnabled(name is not None and len(project.treatments) > 1)
         self._show_differing(sheets)
-
-    def _show_unused(self) -> None:
-        unused = self._unused()
-        self._remove.setVisible(bool(unused))
-        if unused:
-            shown = self._remove.fontMetrics().elidedText(
-                unused[0], Qt.TextElideMode.ElideMiddle, LONGEST_NAME
-            )
-            self._remove.setText(say("Remove {name}", name=shown))
-            self._remove.setAccessibleName(self._remove.text())
 
     def _show_differing(self, sheets: list[Sheet]) -> None:
         differing = [(s.name, points) for s in sheets if (points := differing_points(s))]
         self._share.setEnabled(len(sheets) == 1)
         self._differing_row.setVisible(bool(differing))
         if not differing:
-            self.result.tell("")
+            name = common(sheet.treatment for sheet in sheets)
+            told = say("What sheets share under a name, changed for all of them at once: {all}")
+            treatment = find_treatment(self._desk.project, name) if name else None
+            self.result.tell(told.format(all=treatment_words(treatment)) if treatment else "")
             return
         who, points = differing[0]
         told = say("{name} differs in {points}.", name=who, points=say(" and ").join(points))
@@ -106,12 +99,6 @@ class TreatmentGroup(Group):
 
     def _sheets(self) -> list[Sheet]:
         return self._desk.selection.chosen(self._desk.project)
-
-    def _unused(self) -> list[str]:
-        """The names of treatments that no sheet shares."""
-        project = self._desk.project
-        used = {sheet.treatment for sheet in project.sheets}
-        return [one.name for one in project.treatments if one.name not in used]
 
     def _rename(self, wanted: str) -> None:
         name = common(sheet.treatment for sheet in self._sheets())
@@ -126,11 +113,11 @@ class TreatmentGroup(Group):
         words = say("Made a treatment for {what}", what=sheets_words(sheets))
         self._desk.do(words, lambda p: add_treatment(p, base, sheets)[0])
 
-    def _remove_unused(self) -> None:
-        unused = self._unused()
-        if unused:
-            words = say("Removed the treatment {name}", name=unused[0])
-            self._desk.do(words, lambda p: remove_treatment(p, unused[0]))
+    def _remove_shown(self) -> None:
+        name = common(sheet.treatment for sheet in self._sheets())
+        if name is not None:
+            words = say("Removed the treatment {name}", name=name)
+            self._desk.do(words, lambda p: remove_treatment(p, name))
 
     def _share_differences(self) -> None:
         sheet = self._sheets()[0]

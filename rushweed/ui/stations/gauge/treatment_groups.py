@@ -165,15 +165,18 @@ class SpaceGroup(Group):
 
 
 class TreatmentSlip(SlipPage):
-    """All three groups, under the names of the chosen sheets."""
+    """All three groups, perhaps with one before and one after them, under the names of the chosen
+    sheets."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, *around: Group) -> None:
         self._desk, self._head = desk, SelectionHead()
         self.points = TreatmentPoints(desk)
-        self.filtering = FilterGroup(1, self.points)
-        self.compression = CompressionGroup(2, self.points)
-        self.space = SpaceGroup(3, self.points)
-        super().__init__([self.filtering, self.compression, self.space], self._head)
+        before, after = around[:1], around[1:]
+        self.filtering = FilterGroup(len(before) + 1, self.points)
+        self.compression = CompressionGroup(len(before) + 2, self.points)
+        self.space = SpaceGroup(len(before) + 3, self.points)
+        own = (self.filtering, self.compression, self.space)
+        super().__init__([*before, *own, *after], self._head)
 
     def refresh(self) -> None:
         """Show the treatments of the chosen sheets."""

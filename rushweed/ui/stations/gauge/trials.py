@@ -15,13 +15,13 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gauge.compression.costs import Cost, all_costs, cost_key
 from rushweed.core.gauge.compression.partly import part_of, treat_part
 from rushweed.core.gauge.compression.treated import cost_of
+from rushweed.core.gauge.glance import compression_words
 from rushweed.core.project.rules import Compression, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.words import say
 from rushweed.ui.jobs import Job
 from rushweed.ui.shell.services import Services
-from rushweed.ui.stations.gauge.cost_table import choice_words
 from rushweed.ui.stations.gauge.treated_canvas import ORIGIN
 
 Costs = dict[Compression, Cost]
@@ -178,9 +178,8 @@ def _all_costs(
     for place, choice in enumerate(order):
         each: list[Cost] = []
         for index, (sheet, treatment) in enumerate(zip(sheets, plain, strict=True)):
-            words = say(
-                "Trying {what} on {sheet}", what=" ".join(choice_words(choice)), sheet=sheet.name
-            )
+            what = " ".join(compression_words(choice))
+            words = say("Trying {what} on {sheet}", what=what, sheet=sheet.name)
             at = (place * len(sheets) + index) / total
             yield at, words, (key, dict(done))
             last: Cost | None = None
