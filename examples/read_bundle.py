@@ -117,7 +117,7 @@ class Bundle:
         sheet = self.pieces[prop["piece"]]["sheet"]
         for animation in self.manifest["animations"]:
             if (animation["sheet"], animation["name"]) == (sheet, prop["animation"]):
-                return frame(animation, seconds)
+                return frame(animation, seconds + prop["phase"])
         return prop["piece"]
 
     def in_cell(self, number: int, seconds: float) -> int:

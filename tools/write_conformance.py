@@ -80,6 +80,7 @@ def pool() -> Project:
     grey, blue = Colour(200, 190, 170), Colour(120, 160, 255)
     props = (
         Prop(bird.pieces[0].number, 40, 84, animation=bird.animations[0].name, name="guide"),
+        Prop(bird.pieces[0].number, 72, 84, animation=bird.animations[0].name, phase=0.37),
         Prop(wheel, 88, 64, across=1.5, down=2.0, angle=30, tint=grey),
         Prop(wheel, 128, 60, orientation=5, opacity=0.4, notes=(Note("turns", "2", "number"),)),
         Prop(wheel, 119.625, 52.375, orientation=6),

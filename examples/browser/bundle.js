@@ -214,7 +214,7 @@ export class View {
     const animation = this.bundle.manifest.animations.find(
       (one) => one.sheet === sheet && one.name === prop.animation,
     );
-    const number = animation ? this.bundle.frame(animation, seconds) : prop.piece;
+    const number = animation ? this.bundle.frame(animation, seconds + prop.phase) : prop.piece;
     const [picture, [pivotX, pivotY]] = this.bundle.posed(number, prop);
     const [placeX, placeY] = this.bundle.place([prop.x, prop.y]);
     const x = Math.floor(placeX - pivotX) - left, y = Math.floor(placeY - pivotY) - top;

@@ -760,12 +760,12 @@ static int rw_frame(rw_value *animation, double seconds) {
     return steps[at < count ? at : 2 * count - 2 - at];
 }
 
-static int rw_animated(rw_view *v, int number, const char *name) {
+static int rw_animated(rw_view *v, int number, const char *name, double phase) {
     const char *sheet = rw_said(rw_get(rw_piece(v->b, number), "sheet"));
     for (rw_value *one = rw_first(rw_get(v->b->manifest, "animations")); one; one = one->next) {
         int meant = name ? !strcmp(rw_said(rw_get(one, "name")), name) && !strcmp(rw_said(rw_get(one, "sheet")), sheet)
                          : rw_is(rw_get(one, "in_cells")) && rw_whole(rw_at(rw_get(one, "frames"), 0)) == number;
-        if (meant) return rw_frame(one, v->seconds);
+        if (meant) return rw_frame(one, v->seconds + phase);
     }
     return number;
 }
@@ -808,7 +808,7 @@ static void rw_cell(rw_view *v, rw_value *layer, double column, double row, int 
     int width = rw_tile(v->b, 0), height = rw_tile(v->b, 1);
     double left = column * width - v->x;
     if (left >= v->width || left < -RW_LONGEST) return;
-    rw_picture picture = rw_standing_piece(v->b, rw_piece(v->b, rw_animated(v, number, NULL)));
+    rw_picture picture = rw_standing_piece(v->b, rw_piece(v->b, rw_animated(v, number, NULL, 0)));
     picture = rw_turned(v->b, picture, turn & 7);
     rw_tint(&picture, rw_get(layer, "tint"));
     rw_blend(v, &picture, left, (row + 1) * height - picture.height - v->y, rw_byte(rw_get(layer, "opacity")), 255);
@@ -894,7 +894,9 @@ static void rw_cells(rw_view *v, rw_value *layer) {
 
 static void rw_prop(rw_view *v, rw_value *layer, rw_value *prop) {
     rw_bundle *b = v->b;
-    rw_value *piece = rw_piece(b, rw_animated(v, rw_whole(rw_get(prop, "piece")), rw_said(rw_get(prop, "animation"))));
+    double phase = rw_number(rw_get(prop, "phase"), 0);
+    int number = rw_animated(v, rw_whole(rw_get(prop, "piece")), rw_said(rw_get(prop, "animation")), phase);
+    rw_value *piece = rw_piece(b, number);
     rw_picture picture = rw_standing_piece(b, piece);
     double unit = b->in_units ? rw_number(rw_get(piece, "pixels_per_unit"), 1) : 1;
     double pivot_x = rw_thousandths(rw_number(rw_at(rw_get(piece, "pivot"), 0), 0) * unit);

@@ -45,6 +45,7 @@ Orientation = Annotated[int, within(0, 7)]
 Rate = Annotated[float, within(0, 1000)]
 """Pictures, or units, in a second."""
 Seconds = Annotated[float, within(0, 60)]
+Phase = Annotated[float, within(0, 3600)]
 Steps = Annotated[int, within(1, 10_000)]
 """For how many steps of its animation a frame is shown."""
 Density = Annotated[int, within(1, 16)]

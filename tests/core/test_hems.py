@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from shapely import Polygon, union_all
 
 from rushweed.core.bound.geometry import signed_area
+from rushweed.core.cut.animations import one_round
 from rushweed.core.gather.art import Art
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, quarter, turned, turned_point
 from rushweed.core.project import files
@@ -25,6 +26,7 @@ from rushweed.core.project.shape import Polygon as Form
 from rushweed.core.project.sheet import Piece, Sheet, Source
 from rushweed.core.project.turning import turned_stopping
 from rushweed.core.values import Point, Rect, Refusal, Size
+from rushweed.core.weave.drawing import frame_of
 from rushweed.core.weave.finishing import draw_hem
 from rushweed.core.weave.guarding import leave_others, punched
 from rushweed.core.weave.hems import Around, propose_hem
@@ -56,6 +58,7 @@ from rushweed.core.weave.props import (
     flip_props,
     move_props,
     order_props,
+    out_of_step,
     scatter,
     snapped_to_edges,
     turn_props,
@@ -459,3 +462,23 @@ def test_what_is_filled_below_a_surface_lies_below_it_and_within_the_part(
                 below = top is not None and area.contains(x, y) and y > top
                 fresh = below and not cells.at(x, y)[0]
                 assert filled.at(x, y) == ((9, 0) if fresh else cells.at(x, y))
+
+
+@given(st.integers(0, 9999), st.floats(0, 30))
+def test_scattered_figures_play_theirs_each_with_a_phase_of_its_own(
+    seed: int, seconds: float
+) -> None:
+    project = files.load(DEMO)
+    heron, stone = project.sheet("heron"), project.sheet("landing").pieces[0].number
+    animation = heron.animations[0]
+    first = animation.frames[0]
+    still = [Prop(piece, 8 * n, 0) for n, piece in enumerate([first] * 12 + [stone])]
+    *birds, rock = out_of_step(project, still, seed)
+    assert [*birds, rock] == out_of_step(project, still, seed) and rock == still[-1]
+    whole = len(one_round(animation)) / animation.rate
+    assert {bird.animation for bird in birds} == {animation.name}
+    assert all(0 <= bird.phase <= whole for bird in birds)
+    assert len({bird.phase for bird in birds}) > 6, "no two keep step"
+    for bird in birds:
+        ahead = frame_of(project, replace(bird, phase=0.0), seconds + bird.phase)
+        assert frame_of(project, bird, seconds) == ahead

@@ -247,6 +247,7 @@ def _prop(prop: Prop, measure: Measure) -> PropEntry:
         y=place.y,
         orientation=prop.orientation,
         animation=prop.animation,
+        phase=prop.phase,
         name=prop.name,
         group=prop.group,
         body=body,

@@ -16,7 +16,7 @@ from rushweed.core.project.facts import Moves, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.rules import States
 from rushweed.core.project.sheet import Play
-from rushweed.core.value_ranges import Degrees, NotNegative, Orientation, Share, Times
+from rushweed.core.value_ranges import Degrees, NotNegative, Orientation, Phase, Share, Times
 from rushweed.core.values import Byte, Point, Rect, Size
 
 Number = int | float
@@ -175,13 +175,15 @@ class AnimationEntry:
 class PropEntry:
     """A piece placed freely, its pivot at (x, y), drawn `across` times as wide and `down` times as
     high, turned and flipped about it, then turned by `angle` degrees clockwise. `animation` is
-    empty for a still one, `body` null for one that moves as its piece does."""
+    empty for a still one, and `phase` seconds ahead; `body` is null for one that moves as its piece
+    does."""
 
     piece: int
     x: Number
     y: Number
     orientation: Orientation
     animation: str
+    phase: Phase
     name: str
     group: str
     body: BodyEntry | None

@@ -202,6 +202,11 @@ def frame_at(animation: Animation, seconds: float) -> int:
     return animation.frames[place_at(animation, seconds)]
 
 
+def begun_by(sheet: Sheet, piece: int) -> Animation | None:
+    """The first animation of a sheet that begins with a piece, or None."""
+    return next((one for one in sheet.animations if one.frames[:1] == (piece,)), None)
+
+
 def find_animation(sheet: Sheet, name: str) -> Animation | None:
     """The sheet's animation of that name, or None."""
     return next((a for a in sheet.animations if a.name == name), None)

@@ -9,7 +9,7 @@ from rushweed.core.project.body import Body
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Note
 from rushweed.core.project.rules import View
-from rushweed.core.value_ranges import Degrees, Orientation, Place, Share, Times, within
+from rushweed.core.value_ranges import Degrees, Orientation, Phase, Place, Share, Times, within
 from rushweed.core.values import Colour, Point, Rect
 
 
@@ -18,7 +18,8 @@ class Prop:
     """A piece placed freely, standing on its pivot at (x, y) in pixels of the level.
 
     `orientation` is one of the eight turns and flips of a square, about the pivot. With
-    `animation`, the sheet's animation of that name plays there instead of the still piece. Props
+    `animation`, the sheet's animation of that name plays there instead of the still piece, `phase`
+    seconds ahead. Props
     of one `group` are moved together. `body` is how it moves, None for as its piece does. It is
     drawn `across` times as wide and `down` times as high before it is turned, by its orientation
     and then by `angle` degrees clockwise about the pivot; `tint` multiplies its colours.
@@ -38,6 +39,7 @@ class Prop:
     tint: Colour | None = None
     opacity: Share = 1.0
     notes: tuple[Note, ...] = ()
+    phase: Phase = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -247,7 +247,7 @@ def frame_of(project: Project, prop: Prop, seconds: float) -> int:
     """The piece that a prop shows after so many seconds."""
     found = project.find(prop.piece)
     animation = find_animation(found[0], prop.animation) if found and prop.animation else None
-    return frame_at(animation, seconds) if animation else prop.piece
+    return frame_at(animation, seconds + prop.phase) if animation else prop.piece
 
 
 def frames_now(project: Project, seconds: float) -> dict[int, int]:

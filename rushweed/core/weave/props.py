@@ -6,7 +6,7 @@ import random
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import replace
 
-from rushweed.core.cut.animations import find_animation
+from rushweed.core.cut.animations import begun_by, find_animation, one_round
 from rushweed.core.orientation import FLIPPED, FLIPPED_DOWN, quarter
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project, with_level
@@ -178,6 +178,22 @@ def snapped_to_edges(project: Project, prop: Prop, others: Iterable[Prop], reach
     dx = min((by for by in across if abs(by) <= reach), key=abs, default=0)
     dy = min((by for by in down if abs(by) <= reach), key=abs, default=0)
     return replace(prop, x=prop.x + dx, y=prop.y + dy)
+
+
+def out_of_step(project: Project, props: Iterable[Prop], seed: int) -> list[Prop]:
+    """Props that each play the animation that their piece begins, with a phase of its own within
+    one round; the same for the same seed. Others stay as they are."""
+    draw = random.Random(seed)
+
+    def playing(prop: Prop) -> Prop:
+        found = project.find(prop.piece)
+        animation = begun_by(found[0], prop.piece) if found else None
+        if animation is None:
+            return prop
+        ahead = draw.random() * len(one_round(animation)) / animation.rate
+        return replace(prop, animation=animation.name, phase=round(ahead, 2))
+
+    return list(map(playing, props))
 
 
 def scatter(area: Rect, pieces: Collection[int], count: int, apart: float, seed: int) -> list[Prop]:

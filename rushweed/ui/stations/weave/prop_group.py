@@ -8,6 +8,8 @@ from functools import partial
 from operator import attrgetter
 from typing import Any
 
+from PyQt6.QtWidgets import QWidget
+
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.history import History
 from rushweed.core.project.level import Level, Prop, bounds
@@ -20,6 +22,7 @@ from rushweed.core.weave.props import (
     duplicate_props,
     flip_props,
     order_props,
+    out_of_step,
     play_props,
     remove_props,
     scatter,
@@ -79,7 +82,11 @@ class PropGroup(Group):
         self.add(row(front, back, None, spacing=4))
         self.add(row(twice, remove, None, spacing=4))
         self.add(row(self._name, group))
-        self.add(self._plays)
+        self._phase = Stepper(say("Ahead by"), say("s"), 0, 3600, 0.1, whole=False, width=84)
+        self._point(self._phase, attrgetter("phase"), _with_phase, say("Set {what} out of step"))
+        self._ahead = QWidget()
+        self._ahead.setLayout(row(self._plays, label(say("ahead"), "caption"), self._phase))
+        self.add(self._ahead)
         self._moving = Bindings(self._desk, self._travelling, things.called, at=things.at)
         seconds = Stepper(say("One way in"), say("s"), 0.1, 60, 0.1, whole=False, width=92)
         easing = Chips(said(EASINGS), name=say("Speed along the path"))
@@ -108,7 +115,7 @@ class PropGroup(Group):
         count = len(props)
         self.aside.setText(counted(count, "chosen", "chosen") if count else "")
         names = animations_of(self._desk.project, props)
-        self._plays.setVisible(bool(names))
+        self._ahead.setVisible(bool(names))
         self._plays.offer({"": say("plays nothing")} | {name: name for name in names})
         self._bound.show()
         self._name.setEnabled(count == 1)
@@ -219,7 +226,8 @@ class PropGroup(Group):
         apart = float(self._apart.value or 0)
 
         def edit(project: Project) -> Project:
-            return add_props(project, level.name, layer, scatter(area, pieces, count, apart, seed))
+            spread = scatter(area, pieces, count, apart, seed)
+            return add_props(project, level.name, layer, out_of_step(project, spread, seed))
 
         if self._desk.history is self._scattered:  # another try takes the place of the last
             self._desk.undo()
@@ -230,6 +238,10 @@ class PropGroup(Group):
 def _playing(project: Project, at: PropsAt, name: str) -> Project:
     level, layer, places = at
     return play_props(project, level, layer, places, name)
+
+
+def _with_phase(prop: Prop, phase: float) -> Prop:
+    return replace(prop, phase=phase)
 
 
 def path_of(project: Project, prop: Prop) -> Path | None:
