@@ -14,13 +14,12 @@ from rushweed.core.words import say, say_of
 from rushweed.ui.beside import Beside
 from rushweed.ui.desk import Desk
 
-MANY = 256
-"""More pieces than this are looked at beside the window."""
 Found = Mapping[int, Proposal]
 
 
 class Proposals:
-    """One for the window; `known` is what was proposed for pieces, by their numbers."""
+    """One for the window; `known` is what was proposed for pieces, by their numbers, `waits` says
+    whether pieces are looked at just now."""
 
     def __init__(
         self,
@@ -31,6 +30,7 @@ class Proposals:
     ) -> None:
         self._desk, self._beside, self._offer, self._show = desk, beside, offer, show
         self.known: dict[int, Proposal] = {}
+        self.waits = False
 
     def doubtful(self, sheet: Sheet) -> dict[int, Piece]:
         """The pieces of a sheet that are as they were proposed, or the other way, where both may
@@ -67,12 +67,13 @@ class Proposals:
                 yield Made(project, found)
 
         def keep(outcome: Outcome | None) -> None:
+            self.waits = False
             if isinstance(outcome, Made):
                 self.known |= outcome.made
                 told(outcome.made)
 
-        many = sum(map(len, wanted.values())) > MANY
-        self._beside.do_stepwise(words, steps, tuple(wanted), keep, takes_long=many)
+        self.waits = True
+        self._beside.do_stepwise(words, steps, tuple(wanted), keep, takes_long=True)
 
     def _tell(self, found: Found) -> None:
         if found:

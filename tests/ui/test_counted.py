@@ -294,15 +294,16 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     hand.acts += 1
 
     (level,) = drive.project.levels
-    (room,) = level.layers
+    behind, room = level.layers
     area = room.cells.bounds()
     assert (area.width, area.height, room.cells.count()) == (10, 6, 60 - 8 * 4)
     assert room.cells.at(area.x + 3, area.bottom - 1)[0] == at[1, 0], "one stands on grass"
     assert room.cells.at(area.x, area.y + 2)[0] == at[2, 1]
     assert room.cells.at(area.x + 3, area.y)[0] == at[1, 2]
-    assert [prop.piece for prop in room.props] == [backdrop, guide]
+    assert [prop.piece for prop in room.props] == [guide]
+    assert [prop.piece for prop in behind.props] == [backdrop] and not behind.solid
     inside = Rect((area.x + 1) * tile, (area.y + 1) * tile, 8 * tile, 4 * tile)
-    assert prop_area(drive.project, room.props[0]) == inside
+    assert prop_area(drive.project, behind.props[0]) == inside
     assert begun.y == inside.bottom and stage.course.motion.x > begun.x + tile
     assert hand.acts <= 12
 

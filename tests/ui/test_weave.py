@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -13,13 +14,16 @@ from rushweed.core.bound.ground import undecided
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.sources import set_kind
+from rushweed.core.project.body import Body
+from rushweed.core.project.body import Path as Way
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop, bounds
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Rect, Size
+from rushweed.core.values import Point, Rect, Size
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
+from rushweed.core.weave.fitting_props import pose_props
 from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.hems import with_hem
 from rushweed.core.weave.painting import Brush, single
@@ -353,6 +357,33 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     assert drive.project == begun
 
 
+def test_within_a_large_prop_one_puts_others_down_and_ctrl_sends_them_on_their_way(drive) -> None:
+    boat, sky = (drive.project.sheet(name).pieces[0] for name in ("landing", "high_sky"))
+    level_ = Level("Far", (Layer("Far", props=(Prop(sky.number, 200, 150),)),))
+    drive.window.desk.do("Put", lambda p: replace(p, levels=(level_,)))
+    drive.window.desk.select(replace(drive.window.desk.selection, level="Far", layer=0))
+    drive.at("Weave").hand.picking.take_thing(single(boat.number))
+    props = lambda: drive.project.level("Far").layers[0].props  # noqa: E731
+    area = prop_area(drive.project, props()[0])
+    x, y = area.x + area.width // 2, area.y + area.height // 2
+    drive.click(x, y)
+    assert [(one.piece, one.x, one.y) for one in props()[1:]] == [(boat.number, x, y)]
+    drive.drag((x, y - 2), (x + 40, y + 10), held=CONTROL)
+    assert props()[1].body == Body("travels", Way((Point(40, 12),)))
+    drive.click(x, y - 2, held=CONTROL)
+    assert not drive.at("Weave").hand.things.chosen, "a click with Ctrl only chooses"
+    drive.drag((area.x + 4, area.y + 4), (area.x + 24, area.y + 4))
+    assert len(props()) == 2 and props()[0].x == 220, "a drag moves the large one"
+    for across, code in ((2.0, "enlarged-props"), (1.5, "uneven-props")):
+        pose = partial(pose_props, level="Far", layer=0, places={1}, across=across, down=2.0)
+        drive.window.desk.do("Posed", pose)
+        drive.window.watch.look()
+        (found,) = [f for f in drive.window.watch.findings if f.code.endswith("-props")]
+        assert found.code == code and "In Far, 1 prop is" in found.what
+        mended = found.mend(drive.project).level("Far").layers[0].props[1]
+        assert mended.across == (1 if code == "enlarged-props" else 2)
+
+
 def test_large_props_are_shown_as_small_ones_are(drive, monkeypatch: pytest.MonkeyPatch) -> None:
     boat = drive.project.sheet("landing").pieces[0].number
     poses = [Prop(boat, 100, 60, turn, across=2, down=3, angle=30 * turn) for turn in range(8)]
@@ -566,9 +597,12 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     assert cells(drive).at(column, row - 1)[0] == number(drive, "tuft")
     assert cells(drive).at(column, row) == before.at(column, row)
     assert "1 tile of another kind stayed" in drive.window.frame.notice.text
+    ground = drive.window.desk.selection.layer
     drive.press("Tool: Fill")
     drive.click(*at(column, row))
-    assert cells(drive).at(column, row) == before.at(column, row)
+    assert level(drive).layers[ground].cells.at(column, row) == before.at(column, row)
+    assert cells(drive).at(column, row)[0] == number(drive, "tuft"), "on the layer that fits it"
+    assert drive.window.desk.selection.layer != ground
     drive.press("Other kinds: Give way")
     drive.press("Tool: Box")
     drive.drag(at(column, row - 1), at(column, row))
@@ -576,7 +610,7 @@ def test_a_stroke_from_the_air_into_the_ground_leaves_the_ground(drive) -> None:
     drive.press("Other kinds: Stay")
     hold(drive, "mud")
     drive.drag(at(column, row))
-    assert "stayed" in drive.window.frame.notice.text
+    assert "Painting on Solid" in drive.window.frame.notice.text
     drive.station(6)
     assert not drive.window.frame.notice.text, "it was said of the last station"
 

@@ -47,6 +47,7 @@ CHECKS = (
     weave.misfitting_tiles,
     weave.no_start,
     weave.uneven_props,
+    weave.enlarged_props,
     walk.walking_troubles,
     walk.feet_beside_the_ground,
     names.lost_names,

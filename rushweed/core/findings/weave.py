@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import partial
 
 from rushweed.core.cut.rules_from_art import choose_tile, tile_words
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
-from rushweed.core.project.level import Prop, bounds
+from rushweed.core.gauge.units import figure
+from rushweed.core.project.level import Level, Prop, bounds
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, numbers_in, piece_index
 from rushweed.core.project.treatments import treatment_of
@@ -18,7 +20,7 @@ from rushweed.core.walk.starting import first_standing
 from rushweed.core.weave.fitting_props import evened, uneven
 from rushweed.core.weave.levels import set_start
 from rushweed.core.weave.props import change_props
-from rushweed.core.words import say, say_of
+from rushweed.core.words import say, say_of, some
 
 
 def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
@@ -89,23 +91,9 @@ def no_start(project: Project, art: Art) -> Iterator[Finding]:
 def uneven_props(project: Project, art: Art) -> Iterator[Finding]:
     """Props that are drawn with nearest pixels at a factor or an angle at which these differ."""
     for level in project.levels:
-        found = {
-            (index, place)
-            for index, layer in enumerate(level.layers)
-            for place, prop in enumerate(layer.props)
-            if (prop.across, prop.down, prop.angle) != (1, 1, 0)
-            and uneven(project, prop)
-            and _is_nearest(project, prop)
-        }
+        found = _posed_props(level, partial(uneven, project), project)
         if not found:
             continue
-
-        def mend(old: Project, name: str = level.name, at: set[tuple[int, int]] = found) -> Project:
-            for index in sorted({index for index, _ in at}):
-                places = {place for where, place in at if where == index}
-                old = change_props(old, name, index, places, evened)
-            return old
-
         props = say_of(len(found), "1 prop is", "{count} props are")
         yield Finding(
             "uneven-props",
@@ -119,8 +107,68 @@ def uneven_props(project: Project, art: Art) -> Iterator[Finding]:
             level.name,
             level=level.name,
             mend_words=say("Make the factors whole"),
-            mend=mend,
+            mend=partial(_with_props, level=level.name, at=found, edit=evened),
         )
+
+
+def enlarged_props(project: Project, art: Art) -> Iterator[Finding]:
+    """Props the pixels of which are larger, each as large as the others, than those around."""
+    for level in project.levels:
+        found = _posed_props(level, partial(_is_enlarged, project), project)
+        if not found:
+            continue
+        props = [level.layers[index].props[place] for index, place in sorted(found)]
+        factors = sorted({figure(max(prop.across, prop.down)) for prop in props})
+        yield Finding(
+            "enlarged-props",
+            "Weave",
+            say(
+                "In {name}, {props} drawn with pixels {factors} times as large as those around.",
+                name=level.name,
+                props=say_of(len(found), "1 prop is", "{count} props are"),
+                factors=some(factors),
+            ),
+            say("Pixels of two sizes beside each other look like art of two games."),
+            level.name,
+            level=level.name,
+            mend_words=say("Draw them as large as they are"),
+            mend=partial(_with_props, level=level.name, at=found, edit=_as_large_as_drawn),
+        )
+
+
+Places = frozenset[tuple[int, int]]
+"""Props of a level, each by its layer and its place there."""
+
+
+def _posed_props(level: Level, meant: Callable[[Prop], bool], project: Project) -> Places:
+    """The props of a level that are turned or enlarged, are meant, and are drawn with nearest
+    pixels."""
+    return frozenset(
+        (index, place)
+        for index, layer in enumerate(level.layers)
+        for place, prop in enumerate(layer.props)
+        if (prop.across, prop.down, prop.angle) != (1, 1, 0)
+        and meant(prop)
+        and _is_nearest(project, prop)
+    )
+
+
+def _with_props(project: Project, level: str, at: Places, edit: Callable[[Prop], Prop]) -> Project:
+    for index in sorted({index for index, _ in at}):
+        places = {place for where, place in at if where == index}
+        project = change_props(project, level, index, places, edit)
+    return project
+
+
+def _is_enlarged(project: Project, prop: Prop) -> bool:
+    """Whether whole factors make a prop larger than it was drawn; a surround is of any size."""
+    found = project.find(prop.piece)
+    plain = found is not None and found[1].borders is None
+    return plain and max(prop.across, prop.down) > 1 and not uneven(project, prop)
+
+
+def _as_large_as_drawn(prop: Prop) -> Prop:
+    return replace(prop, across=1.0, down=1.0)
 
 
 def _is_nearest(project: Project, prop: Prop) -> bool:

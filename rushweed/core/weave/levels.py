@@ -91,10 +91,16 @@ def main_layer(level: Level) -> int:
 
 def lies_behind_ground(level: Level, index: int) -> bool:
     """Whether what is put in front of the layer at `index` lies behind the ground of a level that
-    is seen from the side: the layer with the most tiles that stop walkers."""
+    is seen from the side."""
+    ground = ground_layer(level)
+    return level.view == "side" and ground is not None and index < ground
+
+
+def ground_layer(level: Level) -> int | None:
+    """The layer with the most tiles that stop walkers; None where no such layer has any."""
     tiles = {at: one.cells.count() for at, one in enumerate(level.layers) if one.stops}
-    ground = max(tiles, key=lambda at: tiles[at], default=-1)
-    return level.view == "side" and index < ground and tiles[ground] > 0
+    ground = max(tiles, key=lambda at: tiles[at], default=None)
+    return ground if ground is not None and tiles[ground] else None
 
 
 # -- layers ----------------------------------------------------------------------------

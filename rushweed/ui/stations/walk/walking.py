@@ -120,7 +120,7 @@ class WalkFace(Face):
         """Say which tiles carry nobody since nobody decided about them, and offer what is seen."""
         ground = self.stage.course.ground
         wanted = undecided(self.project, ground.level) if ground else {}
-        if ground is None or not wanted:
+        if ground is None or not wanted or self.services.proposals.waits:
             return
         name = ground.level.name
         self.services.offer(

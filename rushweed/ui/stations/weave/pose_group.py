@@ -156,7 +156,9 @@ class PoseGroup(Group):
                 project = fill_gap(project, at.level, at.layer, place)
             return project
 
-        self._desk.do(say("Made {what} fill the gap", what=self._things.called()), edit)
+        done = self._desk.do(say("Made {what} fill the gap", what=self._things.called()), edit)
+        if done is not None and len(chosen) == 1:
+            self._things.settle(at.level, at.layer, *chosen)
 
     def _line_up(self) -> None:
         at, chosen, reach = self._desk.selection, sorted(self._things.chosen), self._reach()

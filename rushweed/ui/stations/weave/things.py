@@ -11,12 +11,13 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QApplication
 
+from rushweed.core.cut.animations import begun_by
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.level import Level, Mark, Prop
-from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.project.sitting import Edit
 from rushweed.core.values import Point, Rect
+from rushweed.core.weave.backdrops import fills_room, put_behind
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import (
     add_mark,
@@ -44,6 +45,8 @@ PropsAt = tuple[str, int, frozenset[int]]
 REACH = 6
 """Edges of props meet when they are nearer than so many pixels; a drag goes so far at least."""
 NEAR_MARK = 8
+ROOMY = 9
+"""Within a prop of so many times its area something else is put down."""
 COPIED = "application/x-rushweed-props"
 """What the clipboard says it holds while props are what was copied last."""
 
@@ -106,6 +109,8 @@ class Things:
         if alone is not None and self._handle.is_under(press, layer.props[alone]):
             return self._handle.drag(level, alone, press)
         here = prop_at(self._desk.project, layer, press.place)
+        if here is not None and self._goes_inside(layer.props[here], here):
+            return self._place_or_drag(press, level, here)
         if here is None:
             if press.shift:
                 return self._choose_within(press, level)
@@ -272,6 +277,51 @@ class Things:
         after = len(self._desk.project.level(level.name).layers[index].props)
         self.choose(range(before, after))
 
+    def _goes_inside(self, prop: Prop, place: int) -> bool:
+        """Whether what is in hand is so much smaller than a prop that it is put down within."""
+        found = self._desk.project.find(self._piece())
+        if found is None or place in self.chosen:
+            return False
+        return ROOMY * found[1].rect.size.area <= prop_area(self._desk.project, prop).area
+
+    def _place_or_drag(self, press: Pointer, level: Level, here: int) -> Stroke:
+        """On a large prop a click puts down what is in hand; a drag moves the prop."""
+        layer = level.layers[self._desk.selection.layer]
+        while True:
+            event = yield
+            far = math.dist(event.place, press.place) * self._canvas.view.scale
+            if event.released or far >= REACH:
+                break
+        if event.released:
+            stroke = self._place(press, level)
+            next(stroke)
+        else:
+            self.choose(with_groups(layer, {here}))
+            stroke = self._drag(press, level)
+            next(stroke)
+        try:
+            while True:
+                stroke.send(event)
+                event = yield
+        except StopIteration:
+            return
+        finally:
+            stroke.close()
+
+    def settle(self, level: str, index: int, place: int) -> None:
+        """What was put down or enlarged to fill the room goes behind it, as part of the same step;
+        one goes on where one was."""
+        desk, last = self._desk, self._desk.history
+        project = desk.project
+        if not fills_room(project, project.level(level), index, place):
+            return
+        words = say("Put a prop behind the ground")
+        desk.amend(last, words, lambda _: put_behind(project, level, index, place))
+        added = len(desk.project.level(level).layers) - len(project.level(level).layers)
+        self.choose(())
+        desk.select(replace(desk.selection, layer=index + added))
+        desk.said.emit(say("It is as large as the room: it stands behind the ground now."))
+
     def _place(self, press: Pointer, level: Level) -> Stroke:
         """Put a prop down and drag it to its place."""
         index = self._desk.selection.layer
@@ -282,7 +332,8 @@ class Things:
 
         def at(event: Pointer) -> Edit:
             place = self._snapped(event.place)
-            prop = Prop(piece, place.x, place.y, animation=_first_animation(found, piece))
+            begun = begun_by(found[0], piece) if found else None
+            prop = Prop(piece, place.x, place.y, animation=begun.name if begun else "")
             others = level.layers[index].props
             snaps = self.snap == "edges"
             one = snapped_to_edges(project, prop, others, REACH) if snaps else prop
@@ -290,7 +341,12 @@ class Things:
             return lambda p: add_props(p, level.name, index, [one])
 
         last = len(level.layers[index].props)
-        return following(drag, at, press, lambda: self.choose({last}))
+
+        def kept() -> None:
+            self.choose({last})
+            self.settle(level.name, index, last)
+
+        return following(drag, at, press, kept)
 
     def _drag(self, press: Pointer, level: Level) -> Stroke:
         index, places = self._desk.selection.layer, self.chosen
@@ -370,10 +426,3 @@ class Things:
         )
         place = self._canvas.view.to_screen(*end)
         draw_tag(painter, place.x + 12, place.y - 26, words, MARKS.ink, MARKS.paper)
-
-
-def _first_animation(found: tuple[Sheet, Piece] | None, piece: int) -> str:
-    """The animation that a piece begins, empty for none."""
-    if found is None:
-        return ""
-    return next((a.name for a in found[0].animations if a.frames[:1] == (piece,)), "")
