@@ -320,3 +320,14 @@ def test_padding_moves_from_recipes_of_older_files(tmp_path: Path) -> None:
     assert project.recipes[0].y_up
     picture = padded(np.ones((3, 5, 4), np.uint8), Size(8, 4))
     assert picture.shape == (4, 8, 4) and picture.sum() == 60
+
+
+def test_the_rules_follow_where_all_sheets_are_alike_and_nobody_chose_them() -> None:
+    project = bench_of_treating()
+    one = set_pixels_per_unit(project, ("crab",), 32)
+    assert one.rules.pixels_per_unit == 16, "there is a rest to differ from"
+    both = set_pixels_per_unit(one, ("eel",), 32)
+    assert both.rules.pixels_per_unit == 32 and not both.rules.chosen
+    assert {treatment_of(both, sheet).pixels_per_unit for sheet in both.sheets} == {32}
+    chosen = replace(project, rules=replace(project.rules, chosen=True))
+    assert set_pixels_per_unit(chosen, ("crab", "eel"), 32).rules.pixels_per_unit == 16

@@ -177,10 +177,12 @@ def test_a_treatment_is_made_named_changed_for_all_and_removed(drive) -> None:
     assert own(drive, "crab").pixels_per_unit == own(drive, "eel").pixels_per_unit == 16
     drive.press("Follow it")
     assert own(drive, "crab").pixels_per_unit == 32
-    drive.choose("Treatment", "Crisp pixels")
-    drive.press("Remove Painted")
-    drive.press("Remove Small beasts")
-    assert [t.name for t in drive.project.treatments] == ["Crisp pixels"]
+    names = lambda: [t.name for t in drive.project.treatments]  # noqa: E731
+    drive.press("Remove unused")
+    assert names() == ["Crisp pixels", "Small beasts"]
+    drive.press("Remove")
+    assert names() == ["Crisp pixels"] and own(drive, "crab").pixels_per_unit == 32
+    assert "differs in pixels per unit" in drive.at("Gauge").treatment.result.text()
 
 
 def test_a_top_is_dragged_and_a_figure_stands_beside(drive) -> None:

@@ -14,11 +14,16 @@ from PIL import Image
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton
 
+from rushweed.core.bound.facts import stand_on_foot
+from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
+from rushweed.core.gather.sources import set_kind
+from rushweed.core.project.drawing_sets import Hem, HemTile
 from rushweed.core.project.files import load
 from rushweed.core.project.level import bounds
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.drawing import Scene
@@ -26,7 +31,7 @@ from tests.conftest import RAW
 from tests.driving import Driver
 from tests.hands import LEFT, QTest
 from tests.samples import write_picture
-from tests.ui.test_counted import frames
+from tests.ui.test_counted import a_tree, frames
 
 STEP = 17
 """Tiles of the ground lie 17 px apart, from 2 px in."""
@@ -106,6 +111,48 @@ def test_a_row_inserted_outside_leaves_the_painted_level_as_it_was(drive, demo: 
     assert drive.project is before
     np.testing.assert_array_equal(level_pixels(drive), pixels)
     assert len(drive.window.outside.waiting()) == 1, "it waits again"
+
+
+def test_a_new_block_is_offered_all_that_was_decided_about_the_one_it_resembles(
+    drive, tmp_path: Path
+) -> None:
+    desk, tree = drive.window.desk, a_tree(16)
+    drive.drop(write_picture(tmp_path / "tree.png", tree))
+    layout = EvenCells(Size(16, 16))
+    desk.do("Cut", lambda p: set_kind(cut_as(p, desk.art, "tree", layout), ("tree",), "tileset"))
+    old = [piece.number for piece in drive.project.sheet("tree").pieces]
+    hem = Hem("crown", tuple(HemTile(number, 16 + place) for place, number in enumerate(old)))
+
+    def decide(project: Project) -> Project:
+        project = stand_on_foot(project, frozenset(old))
+        project = set_animation(project, "tree", "sway", old[:2], 4)
+        return replace(project, hems=(*project.hems, hem))
+
+    desk.do("Decided", decide)
+    golden = tree[..., [1, 0, 2, 3]]
+    art = drive.project.sheet("tree").sources[0].path
+    saved_outside(drive, desk.folder / art, np.hstack([tree, golden]))
+    drive.window.outside.take(drive.window.outside.waiting())
+    drive.settle()
+    assert "drawn like some that were decided about" in drive.window.frame.notice.text
+    drive.press("Show them beside each other")
+    pieces = {(p.column, p.row): p for p in drive.project.sheet("tree").pieces}
+    new = {p.number for p in pieces.values()} - set(old)
+    assert desk.selection.pieces == new and len(new) == len(old)
+    drive.press("Carry over")
+    pieces = {(p.column, p.row): p for p in drive.project.sheet("tree").pieces}
+    for (column, row), piece in pieces.items():
+        if column < 2:
+            taker = pieces[column + 2, row]
+            assert (taker.shapes, taker.facts) == (piece.shapes, piece.facts)
+    sheet, (*_, taken) = drive.project.sheet("tree"), drive.project.hems
+    assert [one.name for one in sheet.animations] == ["sway", "sway 2"]
+    assert {tile.piece for tile in taken.tiles} == new and taken.name == "crown 2"
+    assert not drive.at("Bound").carry.carried, "nothing is left to ask"
+    drive.window.menus.actions["edit.undo"].trigger()
+    assert len(drive.at("Bound").carry.carried) == len(new)
+    drive.press("Leave them")
+    assert not drive.at("Bound").carry.carried
 
 
 def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path) -> None:

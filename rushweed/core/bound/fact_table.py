@@ -10,7 +10,7 @@ from typing import Literal
 
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.facts import SIDES, USUAL, Current, Facts
-from rushweed.core.words import say
+from rushweed.core.words import say, say_of
 
 FactName = Literal["entry", "cover", "wade", "reach", "ground", "moves", "notes"]
 
@@ -80,7 +80,7 @@ FACTS: dict[FactName, FactKind] = {
         "How many tiles high it is drawn over somebody behind it",
         "Drawn over whoever stands up to so many tiles below; 0 lies flat.",
         ("cover",),
-        lambda facts: say("covers {cover} tiles", cover=facts.cover),
+        lambda facts: say_of(facts.cover, "covers 1 tile", "covers {count} tiles"),
         Amount("How high", "tiles", 1),
     ),
     "wade": FactKind(

@@ -70,8 +70,8 @@ def find_twins(
     wanted = set(numbers)
     own = {p.number: part(words, p.rect) for p in sheet.pieces if p.number in wanted}
     known: dict[Hashable, Twin] = {}
-    for number, drawn in own.items():
-        for orientation in ORIENTATIONS:
+    for orientation in ORIENTATIONS:
+        for number, drawn in own.items():
             for likeness, key in _keys(turned(drawn, orientation)):
                 known.setdefault((likeness, key), Twin(0, number, orientation, likeness))
     among = words if other_words is None else other_words

@@ -7,7 +7,11 @@ from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
-from rushweed.core.project.ground_rules import LARGEST_PIXELS_PER_UNIT
+from rushweed.core.project.ground_rules import (
+    LARGEST_PIXELS_PER_UNIT,
+    change_rules,
+    is_painted,
+)
 from rushweed.core.project.project import Project, free_name, with_sheets
 from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
@@ -33,8 +37,14 @@ WORDS = said(
 
 
 def set_pixels_per_unit(project: Project, sheets: tuple[str, ...], number: int) -> Project:
-    """Give sheets that many pixels per unit. Raises Refusal for what is no sensible number."""
-    return set_point(project, sheets, "pixels_per_unit", number)
+    """Give sheets that many pixels per unit. Where all sheets have it then, and nobody chose the
+    ground rules, nor painted by them, these follow: there is no rest to differ from. Raises
+    Refusal for what is no sensible number."""
+    project = set_point(project, sheets, "pixels_per_unit", number)
+    alike = all(treatment_of(project, sheet).pixels_per_unit == number for sheet in project.sheets)
+    if not alike or not project.sheets or project.rules.chosen or is_painted(project):
+        return project
+    return change_rules(project, pixels_per_unit=number)
 
 
 def set_filter(project: Project, sheets: tuple[str, ...], choice: Filter) -> Project:
@@ -124,6 +134,13 @@ def remove_treatment(project: Project, name: str) -> Project:
 
     users = tuple(sheet.name for sheet in project.sheets if sheet.treatment == name)
     return replace(with_sheets(project, users, edit), treatments=kept)
+
+
+def unused_treatments(project: Project) -> list[str]:
+    """The names of treatments that no sheet shares, but one where else none would be left."""
+    used = {sheet.treatment for sheet in project.sheets}
+    unused = [one.name for one in project.treatments if one.name not in used]
+    return unused if len(unused) < len(project.treatments) else unused[1:]
 
 
 def set_treatment(project: Project, sheets: tuple[str, ...], name: str) -> Project:

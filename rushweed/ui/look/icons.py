@@ -18,6 +18,7 @@ PATHS = {
     "circle": "M 11.5 7 L 10.9 9.2 L 9.2 10.9 L 7 11.5 L 4.8 10.9 L 3.1 9.2 L 2.5 7 L 3.1 4.8 "
     "L 4.8 3.1 L 7 2.5 L 9.2 3.1 L 10.9 4.8 Z",
     "down": "M 4 5.5 L 7 8.5 L 10 5.5",
+    "right": "M 2.5 7 L 11 7 M 8 4 L 11 7 L 8 10",
 }
 FIELD = 14
 FILLED = frozenset({"play"})

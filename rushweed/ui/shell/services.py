@@ -16,6 +16,7 @@ from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside
 from rushweed.ui.proposals import Proposals
+from rushweed.ui.resemblances import Resemblances
 from rushweed.ui.seeing import Sight
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
@@ -26,9 +27,10 @@ LensPainting = Callable[[QPainter, QRect], None]
 @dataclass(slots=True)
 class Services:
     """What stations share. `sight` knows what is seen in sheets. `beside` makes edits that may take
-    long, `proposals` those that the art tells. `status` shows what the pointer is over;
-    `lens_instead` lets a station paint the lens for a while, `lens_update` has it painted again.
-    `offer` says something and puts a button beside it."""
+    long, `proposals` those that the art tells, `resemblances` knows what new pieces could take
+    over. `status` shows what the pointer is over; `lens_instead` lets a station paint the lens for
+    a while, `lens_update` has it painted again. `offer` says something and puts a button beside
+    it."""
 
     desk: Desk
     commands: Commands
@@ -37,6 +39,7 @@ class Services:
     jobs: Jobs
     beside: Beside
     proposals: Proposals
+    resemblances: Resemblances
     outside: Outside
     dialogs: Dialogs
     settings: Settings

@@ -28,6 +28,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.style import palette, style_sheet
 from rushweed.ui.outside import Outside
 from rushweed.ui.proposals import Proposals
+from rushweed.ui.resemblances import Resemblances
 from rushweed.ui.seeing import Sight
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.dialogs import Dialogs
@@ -100,7 +101,7 @@ class Window(QMainWindow):
 
     def _make_services(self, images: Images, dialogs: Dialogs) -> Services:
         lens = self.frame.lens
-        beside = Beside(self.desk, self.jobs, images)
+        beside, bound = Beside(self.desk, self.jobs, images), partial(self.router.open, "Bound")
 
         def offer(told: str, words: str, act: Callable[[], object]) -> None:
             self.frame.notice.tell(told, (words, act), quiet=True)
@@ -112,7 +113,8 @@ class Window(QMainWindow):
             sight=self._sight,
             jobs=self.jobs,
             beside=beside,
-            proposals=Proposals(self.desk, beside, offer, partial(self.router.open, "Bound")),
+            proposals=Proposals(self.desk, beside, offer, bound),
+            resemblances=Resemblances(self.desk, self.jobs, offer, bound),
             outside=self.outside,
             dialogs=dialogs,
             settings=self.settings,

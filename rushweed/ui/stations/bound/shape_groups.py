@@ -5,40 +5,30 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from functools import partial
 from itertools import zip_longest
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QWidget
 
-from rushweed.core.bound.carrying import Carried, carry, find_carried, is_decided
 from rushweed.core.bound.editing import FORMS, common_forms, form_words
-from rushweed.core.bound.fact_table import told as facts_told
 from rushweed.core.bound.twins import Twin, find_twins, give_to_twins, mirror_shapes
 from rushweed.core.cut.likeness import shown
-from rushweed.core.cut.naming import shown_name
-from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.project import with_pieces
 from rushweed.core.project.shape import Shape
-from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.core.project.sheet import Piece
 from rushweed.core.values import Refusal, Size
-from rushweed.core.weave.finding_hems import find_hems
 from rushweed.core.words import counted, say
-from rushweed.ui.canvas.marks import draw_doubt, draw_odd_box
+from rushweed.ui.canvas.marks import draw_odd_box
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.look.colours import look
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import FAINT, Choice, button, label, row
+from rushweed.ui.shell.controls import FAINT, button, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.stations.common.sheet_canvas import SheetCanvas
 
 COLUMNS = 6
-ROOMY = 18
-"""A piece with fewer screen pixels has no room for a mark in its corner."""
-LISTED = 6
-"""So many changes are listed before they are made."""
 MANY = 2000
 """Twins among more pieces are looked for while the window goes on."""
 
@@ -106,7 +96,6 @@ class ForMany(Group):
         self._desk, self._jobs, self._canvas = services.desk, services.jobs, canvas
         self._copied: tuple[Shape, ...] | None = None
         self.twins: list[Twin] = []
-        self.carried: list[Carried] = []
         commands = services.commands
         copy = command_button(commands, "bound.copy", say("Copy"))
         self._paste = command_button(commands, "bound.paste", say("Paste"))
@@ -115,18 +104,6 @@ class ForMany(Group):
         self._do = button(say("Give them the shapes"), self.give_twins)
         self.add(row(copy, self._paste, mirror, None))
         self.add(row(self._find, self._do, None))
-        self._from: Choice[str] = Choice(say("Sheet to carry from"), 118)
-        self._from.entered.connect(lambda _: self.find_carried())
-        self._carry = button(say("Carry over"), self.carry_over)
-        self._unsure = button(
-            "",
-            partial(self.carry_over, True),
-            tip=say("Alike in silhouette or place alone: they wear a ? on the sheet"),
-        )
-        self.add(row(label(say("From")), self._from, self._carry, None))
-        self.add(row(self._unsure, None))
-        self._before_after = label("", "caption")
-        self.add(self._before_after)
         self.refresh()
 
     def refresh(self) -> None:
@@ -134,25 +111,9 @@ class ForMany(Group):
         chosen = self._desk.selection.pieces
         if any(twin.of not in chosen for twin in self.twins):
             self.twins = []
-        sheet = self._canvas.sheet
-        others = {
-            other.name: other.name
-            for other in self._desk.project.sheets
-            if sheet is not None and other.name != sheet.name and any(map(is_decided, other.pieces))
-        }
-        if self.carried and not self._fits_carried():
-            self.carried = []
-        self._from.offer(others)
-        self._from.show_value(self._from.value if self.carried else None, say("a sheet"))
-        unsure = sum(not one.sure for one in self.carried)
-        self._carry.setEnabled(len(self.carried) > unsure)
-        self._unsure.setVisible(unsure > 0)
-        self._unsure.setText(say("And {n} unsure ones", n=unsure))
-        self._unsure.setAccessibleName(self._unsure.text())
-        self._before_after.setVisible(bool(self.carried))
         self._paste.setEnabled(self._copied is not None)
         self._do.setEnabled(bool(self.twins))
-        if not self.twins and not self.carried:
+        if not self.twins:
             self.result.tell("")
 
     def copy(self) -> None:
@@ -229,112 +190,12 @@ class ForMany(Group):
         self.refresh()
         self._canvas.update()
 
-    def find_carried(self) -> None:
-        """Look what this sheet could take over from another one, and list it; nothing is changed
-        yet."""
-        sheet, art = self._canvas.sheet, self._desk.art
-        name = self._from.value
-        if sheet is None or name is None:
-            return
-        source = self._desk.project.sheet(name)
-        try:
-            pictures = art.picture(source), art.picture(sheet)
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
-            return
-        words = say("Looking through {name}", name=name)
-
-        def work() -> Iterator[tuple[float, str, list[Carried]]]:
-            yield 0.0, words, []
-            blocks = _hems_in(source, pictures[0]), _hems_in(sheet, pictures[1])
-            yield 0.5, words, []
-            drawn = shown(pictures[0]), shown(pictures[1])
-            yield 1.0, words, find_carried(drawn[0], source, drawn[1], sheet, blocks)
-
-        def done(found: list[Carried]) -> None:
-            now = self._canvas.sheet
-            if now is None or now.name != sheet.name:
-                return  # another sheet lies on the table by now
-            self._from.show_value(name)
-            self._offer_carried(found)
-
-        self._jobs.start(work, done)
-
-    def _offer_carried(self, found: list[Carried]) -> None:
-        """List what could be carried over, to the selected pieces or to all of the sheet."""
-        chosen = {piece.number for piece in self._canvas.selected_pieces()}
-        self.carried = [one for one in found if not chosen or one.to in chosen]
-        self.twins = []
-        lines = [self._before_and_after(one) for one in self.carried]
-        if len(lines) > LISTED:
-            lines[LISTED:] = [say("and {n} more", n=len(lines) - LISTED)]
-        self._before_after.setText("\n".join(lines))
-        kinds = Counter((not one.sure, say(one.why)) for one in self.carried)
-        told = ", ".join(
-            say("{n} {kind}, unsure", n=n, kind=kind) if unsure else f"{n} {kind}"
-            for (unsure, kind), n in sorted(kinds.items())
-        )
-        self.refresh()
-        self.result.tell(
-            f"{told}." if told else say("No tile of that sheet resembles these."), not told
-        )
-        self._canvas.update()
-
-    def carry_over(self, unsure: bool = False) -> None:
-        """Give the pieces that were found what was decided about those they resemble; those that
-        are not sure only when that is wanted."""
-        carried = [one for one in self.carried if one.sure != unsure]
-        words = say(
-            "Carried shapes and facts over to {what}", what=counted(len(carried), "piece", "pieces")
-        )
-        self._desk.do(words, lambda project: carry(project, carried))
-        self.carried = [one for one in self.carried if one not in carried]
-        self.refresh()
-        self._canvas.update()
-
-    def _before_and_after(self, one: Carried) -> str:
-        """“grass_2: undecided → 1 shape, ground 1”."""
-        project = self._desk.project
-        to, of = project.find(one.to), project.find(one.of)
-        if to is None or of is None:
-            return ""
-        line = f"{shown_name(*to)}: {_decided(to[1])} → {_decided(of[1])}"
-        metrics = self._before_after.fontMetrics()
-        return metrics.elidedText(line, Qt.TextElideMode.ElideRight, 250)
-
-    def _fits_carried(self) -> bool:
-        sheet = self._canvas.sheet
-        own = {piece.number for piece in sheet.pieces} if sheet else set()
-        return all(one.to in own for one in self.carried)
-
     def paint(self, painter: QPainter) -> None:
         """Mark the twins that were found."""
-        marked = {twin.number for twin in self.twins} | {one.to for one in self.carried}
-        unsure = {one.to for one in self.carried if not one.sure}
+        marked = {twin.number for twin in self.twins}
         for _, piece in self._canvas.seen_pieces() if marked else ():
             if piece.number in marked:
-                place = self._canvas.to_screen(piece.rect).adjusted(1, 1, -1, -1)
-                draw_odd_box(painter, place)
-                if piece.number in unsure and place.width() >= ROOMY:
-                    draw_doubt(painter, place.right(), place.top())
+                draw_odd_box(painter, self._canvas.to_screen(piece.rect).adjusted(1, 1, -1, -1))
 
     def _numbers(self) -> frozenset[int]:
         return frozenset(piece.number for piece in self._canvas.selected_pieces())
-
-
-def _hems_in(sheet: Sheet, picture: Picture) -> list[tuple[int, ...]]:
-    return [hem for hem in find_hems(sheet, picture) if hem]
-
-
-def _decided(piece: Piece) -> str:
-    """What was decided about a piece, in a few words."""
-    shapes = piece.shapes
-    solid = (
-        say("undecided")
-        if shapes is None
-        else counted(len(shapes), "shape", "shapes")
-        if shapes
-        else say("nothing solid")
-    )
-    facts = facts_told(piece.facts)
-    return f"{solid}, {facts}" if facts else solid

@@ -18,6 +18,7 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import SelectionHead, SlipPage
 from rushweed.ui.shell.zoom import ZoomChips
+from rushweed.ui.stations.bound.carry_over import CarryOver
 from rushweed.ui.stations.bound.collision_groups import StopsGroup
 from rushweed.ui.stations.bound.found_shapes import FoundShapes
 from rushweed.ui.stations.bound.shape_corners import Corners
@@ -95,10 +96,14 @@ class ShapesFace(Face):
         self._stops = StopsGroup(3, self.desk, self._targets)
         self.found = FoundShapes(self.desk, self.services.jobs, canvas)
         self.many = ForMany(5, self.services, canvas)
-        self._corners = Corners(6, self.desk, canvas)
-        self._body = BodyGroup(7, self.desk, canvas, lambda: self.shape_tools.take("path"))
+        self.carry = CarryOver(6, self.services, canvas)
+        self._corners = Corners(7, self.desk, canvas)
+        self._body = BodyGroup(8, self.desk, canvas, lambda: self.shape_tools.take("path"))
         first = [self.sheet_shapes, self.shape_tools, self._stops, self.found]
-        return SlipPage([*first, self.many, self._corners, self._body], self._head)
+        last = [self.many, self.carry, self._corners, self._body]
+        slip = SlipPage([*first, *last], self._head)
+        self.carry.offered.connect(lambda: slip.ensureWidgetVisible(self.carry))
+        return slip
 
     def leave(self) -> None:
         self._drawer.forget()
@@ -131,6 +136,7 @@ class ShapesFace(Face):
         self.shape_tools.refresh(self.table.sheet)
         self.found.refresh()
         self.many.refresh()
+        self.carry.refresh()
         self._corners.refresh()
         self._body.refresh()
         self._stops.refresh()
@@ -188,5 +194,12 @@ class ShapesFace(Face):
             return
         self._hatching.paint(painter, self._shows.isChecked())
         self.table.paint_selection(painter)
-        for part in (self.many, self.sheet_shapes, self._body, self._corners, self._drawer):
+        for part in (
+            self.many,
+            self.carry,
+            self.sheet_shapes,
+            self._body,
+            self._corners,
+            self._drawer,
+        ):
             part.paint(painter)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import reduce
+
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.gauge.glance import treatment_words
@@ -13,7 +15,9 @@ from rushweed.core.gauge.treating import (
     rename_treatment,
     set_treatment,
     share_differences,
+    unused_treatments,
 )
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.treatments import find_treatment
 from rushweed.core.words import counted, say
@@ -50,7 +54,10 @@ class TreatmentGroup(Group):
         self.add(self._make_differing())
         tip = say("Its sheets share another one, and stay as they are")
         self._remove = button(say("Remove"), self._remove_shown, tip=tip)
-        self.add(row(self._remove, None))
+        self._clear = button(
+            say("Remove unused"), self._remove_unused, tip=say("No sheet shares it")
+        )
+        self.add(row(self._remove, self._clear, None))
 
     def _make_differing(self) -> QWidget:
         self._share = button(
@@ -81,6 +88,7 @@ class TreatmentGroup(Group):
             say("shared by {what}", what=counted(shared, "sheet", "sheets")) if name else ""
         )
         self._remove.setEnabled(name is not None and len(project.treatments) > 1)
+        self._clear.setVisible(bool(unused_treatments(project)))
         self._show_differing(sheets)
 
     def _show_differing(self, sheets: list[Sheet]) -> None:
@@ -118,6 +126,12 @@ class TreatmentGroup(Group):
         if name is not None:
             words = say("Removed the treatment {name}", name=name)
             self._desk.do(words, lambda p: remove_treatment(p, name))
+
+    def _remove_unused(self) -> None:
+        def edit(project: Project) -> Project:
+            return reduce(remove_treatment, unused_treatments(project), project)
+
+        self._desk.do(say("Removed treatments that no sheet shared"), edit)
 
     def _share_differences(self) -> None:
         sheet = self._sheets()[0]
