@@ -4,6 +4,7 @@ long as it may be meant otherwise."""
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
+from dataclasses import replace
 
 from rushweed.core.bound.ground import Wanted, decided, to_decide
 from rushweed.core.bound.proposing import Proposal
@@ -82,4 +83,15 @@ class Proposals:
                 "1 piece that nobody had decided about was taken as its art says.",
                 "{count} pieces that nobody had decided about were taken as their art says.",
             )
-            self._offer(told, say("Look at them in Bound"), self._show)
+            self._offer(told, say("Look at them in Bound"), lambda: self._look_at(found))
+
+    def _look_at(self, found: Found) -> None:
+        """Show the first sheet with pieces that may be meant otherwise, else the first at all."""
+        project = self._desk.project
+        sheets = [s for s in project.sheets if any(p.number in found for p in s.pieces)]
+        sheet = next(filter(self.doubtful, sheets), sheets[0]) if sheets else None
+        if sheet is not None:
+            numbers = frozenset(self.doubtful(sheet))
+            chosen = replace(self._desk.selection, sheets=(sheet.name,), pieces=numbers)
+            self._desk.select(chosen)
+        self._show()

@@ -377,6 +377,19 @@ def test_a_tree_of_tiles_stands_on_its_foot_and_covers_whom_is_behind() -> None:
         assert one.facts.cover == 2 - piece.row and bool(one.shapes) == (piece.row == 2)
     foot = next(piece for piece in sheet.pieces if piece.row == 2)
     assert found[foot.number].shapes == (Shape(Box(4, 10, 8, 4)),)
+    stamp = Cells().painted({(p.column + 4, p.row - 2): (p.number, 0) for p in sheet.pieces})
+    meadow = Layer("Meadow", rectangle(Cells(), single(99), Rect(0, -6, 12, 12)))
+    level = Level("Grove", (meadow, Layer("Things", stamp)), view="top-down")
+    bare = {number: Proposal((), sure=False, other=(Shape(Box(1, 2, 9, 9)),)) for number in found}
+    merged = np.full_like(picture, 200)  # nothing in the picture tells one tree from the next
+    by_place = for_above(sheet, merged, bare, 16, (level,))
+    assert {n: one.facts.cover for n, one in by_place.items()} == {
+        piece.number: 2 - piece.row for piece in sheet.pieces
+    }
+    again = Layer("Things", stamp.painted({(4, 1): stamp.at(4, -2)}))
+    twice = replace(level, layers=(meadow, again))
+    assert by_place[sheet.pieces[0].number].facts.cover == 2
+    assert not for_above(sheet, merged, bare, 16, (twice,))[stamp.at(4, -2)[0]].facts.cover
     given_ = give_proposed(project, found)
     turned = give_proposed(given_, {n: one.turned for n, one in found.items()})
     assert {p.facts for p in turned.sheet("x").pieces} == {Facts()}

@@ -10,7 +10,8 @@ beside it: names tell it, what is seen, and where tiles lie in the levels that a
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from operator import attrgetter
 
 import numpy as np
 
@@ -23,7 +24,7 @@ from rushweed.core.cut.loose import part_of
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.facts import Facts
 from rushweed.core.project.level import Level, bounds
-from rushweed.core.project.shape import Shape
+from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import Sheet
 
 FOOT = 0.25
@@ -43,12 +44,14 @@ def for_above(
     picture: Picture,
     proposals: Mapping[int, Proposal],
     tile: int,
-    walls: frozenset[int] = frozenset(),
+    levels: Sequence[Level] = (),
 ) -> dict[int, Proposal]:
     """What is proposed for pieces of a sheet, by number, as it is meant from above. `picture`, of
     shape (height, width, 4), is that of the sheet; `tile` is how many pixels high a cell is;
-    `walls` are tiles that lie around something."""
-    tall = {} if sheet.animations else _tall_things(sheet, picture)
+    `levels` are those that may be painted with it."""
+    walls = walls_of(levels)
+    clear = {number for number, one in proposals.items() if not _is_full(one)} - walls
+    tall = {} if sheet.animations else _tall_things(sheet, picture) | _tall_in(levels, clear)
     found = {}
     for piece in sheet.pieces:
         if piece.number not in proposals:
@@ -132,6 +135,35 @@ def _tall_things(sheet: Sheet, picture: Picture) -> dict[int, int]:
         if end is not None:
             found[piece.number] = max(0, -(-(end - piece.rect.bottom) // high))
     return found
+
+
+def _is_full(proposal: Proposal) -> bool:
+    """Whether all of a tile is drawn: it is given one box, as large as it is."""
+    shapes = proposal.shapes or proposal.other
+    form = shapes[0].form if len(shapes) == 1 else None
+    return isinstance(form, Box) and (form.x, form.y) == (0, 0)
+
+
+def _tall_in(levels: Iterable[Level], clear: Collection[int]) -> dict[int, int]:
+    """The tiles that lie over each other in some levels, with nothing painted around them, and how
+    many tiles each lies above the lowest; those that lie now here, now there are none."""
+    from scipy import ndimage
+
+    found: dict[int, set[int]] = {}
+    for level in levels:
+        for layer in filter(attrgetter("is_walked"), level.layers):
+            area = layer.cells.bounds()
+            if not area.area or max(area.size) > MOST_CELLS:
+                continue
+            cells, _ = layer.cells.window(area)
+            labels, _ = ndimage.label(np.isin(cells, list(clear)))
+            for label, (rows, columns) in enumerate(ndimage.find_objects(labels), 1):
+                high, wide = rows.stop - rows.start, columns.stop - columns.start
+                stands = 1 < high <= TALLEST and wide <= WIDEST
+                for row, column in np.argwhere(labels[rows, columns] == label).tolist():
+                    number = int(cells[rows.start + row, columns.start + column])
+                    found.setdefault(number, set()).add(high - 1 - row if stands else -1)
+    return {n: above.pop() for n, above in found.items() if len(above) == 1 and -1 not in above}
 
 
 def walls_of(levels: Iterable[Level]) -> frozenset[int]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping
 
-from rushweed.core.bound.from_above import for_above, walls_of
+from rushweed.core.bound.from_above import for_above
 from rushweed.core.bound.from_side import for_side
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.gather.art import Art
@@ -59,8 +59,8 @@ def proposed(project: Project, art: Art, sheet: Sheet) -> dict[int, Proposal]:
     picture, tiles = art.picture(sheet), holds_tiles(project, sheet)
     found = propose_shapes(solid(picture), sheet.pieces, tiles)
     if is_seen_from_above(project, sheet):
-        walls = walls_of(level for level in project.levels if level.view == "top-down")
-        return for_above(sheet, picture, found, project.rules.tile.height, walls)
+        levels = [level for level in project.levels if level.view == "top-down"]
+        return for_above(sheet, picture, found, project.rules.tile.height, levels)
     return for_side(sheet, picture, found) if tiles else found
 
 

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 
 from rushweed.core.cut.naming import shown_name
+from rushweed.core.cut.rules_from_art import tile_of
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
@@ -132,11 +133,13 @@ class TrayGroup(Group):
 
     def begin(self, level: Level | None) -> None:
         """Lay the likeliest sheet in the tray, if none lies there: a tileset that the open level
-        uses, else any tileset, else what is selected."""
+        uses, else one of tiles as large as cells, else any tileset, else what is selected."""
         if self.sheet:
             return
         project = self._desk.project
-        tilesets = [s.name for s in project.sheets if s.kind == "tileset" and s.pieces]
+        tile = project.rules.tile
+        found = [sheet for sheet in project.sheets if sheet.kind == "tileset" and sheet.pieces]
+        tilesets = [s.name for s in sorted(found, key=lambda sheet: tile_of(sheet) != tile)]
         used = set().union(*(layer.cells.used() for layer in level.layers)) if level else set()
         fitting = (n for n in tilesets if used & {p.number for p in project.sheet(n).pieces})
         self.sheet = next(fitting, next(iter(tilesets), self._desk.selection.sheet))
