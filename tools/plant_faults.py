@@ -40,12 +40,12 @@ RELATED = {
     "project/cells.py": "cells project finishing",
     "walk/bodies.py": "depth walk",
     "walk/mover.py": "walk flock",
-    "walk/rafts.py": "walk depth",
-    "walk/walker.py": "walk flock depth",
+    "walk/rafts.py": "walk_numbers walk depth",
+    "walk/walker.py": "walk_numbers walk flock depth",
     "weave/finishing.py": "finishing hems",
     "weave/painting.py": "weave finishing hems",
     "weave/posing.py": "posing depth",
-    "weave/props.py": "hems posing",
+    "weave/props.py": "hems posing props",
 }
 """Modules of the core that are made of numbers, each with the tests that are about it."""
 SWAPPED = {

@@ -6,6 +6,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import replace
 
+from PyQt6.QtCore import QObject, pyqtSignal
+
 from rushweed.core.bound.ground import Wanted, decided, to_decide
 from rushweed.core.bound.proposing import Proposal
 from rushweed.core.project.project import Project
@@ -18,9 +20,11 @@ from rushweed.ui.desk import Desk
 Found = Mapping[int, Proposal]
 
 
-class Proposals:
+class Proposals(QObject):
     """One for the window; `known` is what was proposed for pieces, by their numbers, `waits` says
-    whether pieces are looked at just now."""
+    whether pieces are looked at just now. `found` tells that more is known."""
+
+    found = pyqtSignal()
 
     def __init__(
         self,
@@ -29,6 +33,7 @@ class Proposals:
         offer: Callable[[str, str, Callable[[], object]], None],
         show: Callable[[], object],
     ) -> None:
+        super().__init__(desk)
         self._desk, self._beside, self._offer, self._show = desk, beside, offer, show
         self.known: dict[int, Proposal] = {}
         self.waits = False
@@ -56,7 +61,9 @@ class Proposals:
         if wanted:
             self.take(wanted, say("Took the ground as the art says"), self._tell)
 
-    def take(self, wanted: Wanted, words: str, told: Callable[[Found], object]) -> None:
+    def take(
+        self, wanted: Wanted, words: str, told: Callable[[Found], object] = lambda found: None
+    ) -> None:
         """Take pieces, by sheet, as their art says; `told` hears what was proposed for them."""
         art, known = self._desk.art, dict(self.known)
 
@@ -71,6 +78,7 @@ class Proposals:
             self.waits = False
             if isinstance(outcome, Made):
                 self.known |= outcome.made
+                self.found.emit()
                 told(outcome.made)
 
         self.waits = True

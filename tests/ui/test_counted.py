@@ -537,6 +537,13 @@ def test_a_cavern_with_a_ladder_a_ledge_water_a_crate_and_a_raft(
     moving, pushed = layer.props
     assert moving.body == Body("travels", Way((Point(2 * tile, 0),)))
     assert pushed.body == Body("pushed")
+    drive.press("Look at them in Bound")
+    drive.settle()
+    doubts = drive.at("Bound").sheet_shapes
+    assert at[3, 1] in doubts._in_doubt() and at[3, 1] in drive.window.desk.selection.pieces
+    drive.press("The other way")
+    assert drive.project.find(at[3, 0])[1].facts == Facts(), "a ladder that is none"
+    assert [one.stops for one in drive.project.find(at[3, 1])[1].shapes] == ["all sides"]
 
 
 def a_hillside(tile: int) -> np.ndarray:

@@ -29,7 +29,8 @@ def undecided(project: Project, level: Level, known: Known | None = None) -> dic
     layers = [layer for layer in level.layers if layer.stops]
     painted = {number for one in layers for number in one.cells.used()}
     if level.view == "top-down":
-        painted |= {prop.piece for layer in layers for prop in layer.props if not prop.body}
+        standing = {prop.piece for layer in layers for prop in layer.props if prop.body is None}
+        painted |= {n for n in standing & index.keys() if index[n][1].body.kind == "fixed"}
     found: dict[str, set[int]] = {}
     for number in sorted(painted & index.keys()):
         sheet, piece = index[number]

@@ -36,6 +36,7 @@ class SheetShapes(Group):
         super().__init__(number, say("The whole sheet"))
         self._desk, self._canvas = services.desk, canvas
         self._proposals = services.proposals
+        self._proposals.found.connect(self._show)
         self._give = button(
             say("Shapes for the sheet"),
             self._begin,
@@ -114,7 +115,7 @@ class SheetShapes(Group):
             for sheet in sheets
         }
         words = say("Gave {what} shapes", what=sheets_words(tuple(wanted)))
-        self._proposals.take(wanted, words, lambda _: self._show())
+        self._proposals.take(wanted, words)
 
     def _show(self) -> None:
         self.refresh()
