@@ -347,7 +347,7 @@ def test_ladders_water_and_grass_are_known_by_their_look_and_frames_are_none(
 
 def test_a_thin_ledge_lets_one_through_from_below_and_a_slab_does_not() -> None:
     drawn = [np.zeros((16, 16), bool) for _ in range(3)]
-    for mask, high in zip(drawn, (8, 9, 16), strict=True):
+    for mask, high in zip(drawn, (10, 11, 16), strict=True):
         mask[:high] = True
     source = Source("art/x.png", "0" * 64, Size(48, 16))
     project = cut(
@@ -358,9 +358,14 @@ def test_a_thin_ledge_lets_one_through_from_below_and_a_slab_does_not() -> None:
     found = for_side(sheet, picture, propose_shapes(np.hstack(drawn), sheet.pieces))
     ledge, slab, block = (found[piece.number] for piece in sheet.pieces)
     assert [one.stops for one in ledge.shapes] == ["one-way"] and not ledge.sure
-    assert ledge.turned.shapes == ledge.other == (Shape(Box(0, 0, 16, 8)),)
+    assert ledge.turned.shapes == ledge.other == (Shape(Box(0, 0, 16, 10)),)
     for one in (slab, block):
         assert [shape.stops for shape in one.shapes] == ["all sides"]
+    blue = np.where(picture > 0, np.array([40, 110, 200, 255]), 0)
+    deep = for_side(sheet, blue.astype(np.uint8), {p.number: found[p.number] for p in sheet.pieces})
+    pool = deep[sheet.pieces[2].number]
+    assert pool.shapes == block.shapes and not pool.sure, "blue bricks or a deep pool"
+    assert (pool.turned.shapes, pool.turned.facts) == ((), Facts(moves="swims"))
 
 
 def test_a_tree_of_tiles_stands_on_its_foot_and_covers_whom_is_behind() -> None:

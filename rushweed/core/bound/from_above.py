@@ -19,7 +19,7 @@ from rushweed.core.arrays import Numbers
 from rushweed.core.bound.fitting import fit_boxes
 from rushweed.core.bound.proposing import Proposal
 from rushweed.core.bound.tile_looks import is_tall_grass, is_water
-from rushweed.core.bound.tile_words import TileWord, told_by_any
+from rushweed.core.bound.tile_words import TileWord, told_by
 from rushweed.core.cut.loose import part_of
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.facts import Facts
@@ -58,13 +58,18 @@ def for_above(
             continue
         rect, one = piece.rect, proposals[piece.number]
         seen = picture[rect.y : rect.bottom, rect.x : rect.right]
-        told = told_by_any(piece.name, sheet.name)
-        if told is None and piece.number in tall:
-            found[piece.number] = _part_of_tall(seen, tall[piece.number], tile)
-        elif told is None:
-            found[piece.number] = _seen(one, seen, tile, piece.number in walls)
-        else:
+        told, of_sheet = told_by(piece.name), told_by(sheet.name)
+        looks = None
+        if told is None and of_sheet in (None, "carries"):
+            looks = _seen(seen, one, tile, tall.get(piece.number), piece.number in walls)
+        told = told or of_sheet
+        if looks is not None:
+            found[piece.number] = looks
+        elif told is not None:
             found[piece.number] = _told(one, told, seen, tile)
+        else:
+            solid = one.shapes or one.other
+            found[piece.number] = Proposal((), sure=not solid, other=solid)
     return found
 
 
@@ -82,9 +87,14 @@ def _told(proposal: Proposal, told: TileWord, seen: Picture, tile: int) -> Propo
     return Proposal(solid, sure=proposal.sure)
 
 
-def _seen(proposal: Proposal, seen: Picture, tile: int, is_wall: bool) -> Proposal:
-    """What a piece without a telling name seems to be; nothing seen is sure."""
+def _seen(
+    seen: Picture, proposal: Proposal, tile: int, above: int | None, is_wall: bool
+) -> Proposal | None:
+    """What a piece without a telling name seems to be, `above` the foot of something tall by so
+    many tiles; None where its look tells nothing. Nothing seen is sure."""
     solid = proposal.shapes or proposal.other
+    if above is not None:
+        return _part_of_tall(seen, above, tile)
     if is_wall and solid:
         return Proposal(solid, False)
     if is_water(seen):
@@ -93,7 +103,7 @@ def _seen(proposal: Proposal, seen: Picture, tile: int, is_wall: bool) -> Propos
         return Proposal((), False, (), _tall_grass(tile))
     if len(seen) > tile and (seen[..., 3] == 0).any():
         return Proposal(_foot(seen, tile), False)
-    return Proposal((), sure=not solid, other=solid)
+    return None
 
 
 def _tall_grass(tile: int) -> Facts:

@@ -26,11 +26,12 @@ DRAWN = 8
 
 
 def is_water(tile: Picture, glassy: bool = False) -> bool:
-    """Whether a tile, of shape (height, width, 4), is blue, even, and full at its foot; with
-    `glassy` also whether one sees through it."""
+    """Whether a tile, of shape (height, width, 4), is blue, even, and full in its lower half, for
+    above that waves may foam; with `glassy` also whether one sees through it."""
     drawn = tile[..., 3] > DRAWN
-    if not drawn[-1].mean() >= FULL or drawn.mean() < 0.5:
+    if drawn.mean() < 0.5 or drawn[len(tile) // 2 :].mean() < FULL:
         return False
+    tile, drawn = tile[len(tile) // 2 :], drawn[len(tile) // 2 :]
     if glassy and (tile[..., 3][drawn] >= GLASSY).mean() > CLEAR:
         return False
     red, green, blue = _colours(tile, drawn)

@@ -29,8 +29,3 @@ def told_by(name: str) -> TileWord | None:
     if "tall" in words:
         return "tall"
     return next((KNOWN[word] for word in reversed(words) if word in KNOWN), None)
-
-
-def told_by_any(*names: str) -> TileWord | None:
-    """What the first of some names tells that tells anything."""
-    return next((told for name in names if (told := told_by(name)) is not None), None)
