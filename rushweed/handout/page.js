@@ -109,7 +109,7 @@ class Stage {
   drawWalker(left, top, seconds) {
     const { walker } = this, animation = this.animation();
     const number = animation ? this.bundle.frame(animation, seconds) : WORLD.still;
-    const looks = animation ? WORLD.ways[animation.name] : 1;
+    const looks = animation ? WORLD.ways[animation.name] : WORLD.looks;
     const flipped = number !== 0 && looks !== walker.facing;
     const picture = number ? this.bundle.picture(number, flipped ? 1 : 0) : plainFigure();
     const [pivotX, pivotY] = number ? this.bundle.pivot(number) : [Math.floor(WORLD.body[0] / 2), WORLD.body[1]];

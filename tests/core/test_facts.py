@@ -19,6 +19,7 @@ from rushweed.core.bale.manifest import FactsEntry
 from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.bound.carrying import carried_over, carry, find_carried
 from rushweed.core.bound.convex import convex_parts
+from rushweed.core.bound.editing import moved_both_sides
 from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
 from rushweed.core.bound.fact_table import FACTS, told
 from rushweed.core.bound.facts import (
@@ -33,7 +34,7 @@ from rushweed.core.bound.facts import (
 )
 from rushweed.core.bound.fitting import fit_circles, fit_outlines, give_fitted
 from rushweed.core.bound.joining import small_steps
-from rushweed.core.bound.shaping import box, circle, polygon, set_shapes
+from rushweed.core.bound.shaping import box, circle, circle_within, polygon, set_shapes
 from rushweed.core.bound.variants import add_variant, recolour
 from rushweed.core.bound.written_notes import read_notes, written_notes
 from rushweed.core.cut.cutting import cut
@@ -274,13 +275,40 @@ def test_convex_parts_cover_a_shape_exactly(cells: list[tuple[int, int]], most: 
         assert sum(part.area for part in parts) == pytest.approx(whole.area), "none overlap"
 
 
+@given(*[st.integers(-20, 20)] * 4)
+def test_a_circle_lies_in_the_box_it_is_dragged_over_at_its_first_corner(
+    x: int, y: int, across: int, down: int
+) -> None:
+    least = min(abs(across), abs(down))
+    if not least:
+        return
+    found = circle_within(Point(x, y), Point(x + across, y + down))
+    assert found.radius == least / 2
+    for at, middle, way in ((x, found.x, across), (y, found.y, down)):
+        ends = sorted((middle - found.radius, middle + found.radius))
+        assert at in ends and min(at, at + way) <= ends[0] and ends[1] <= max(at, at + way)
+
+
+@given(*[st.integers(-4, 4)] * 4)
+def test_both_sides_of_a_box_move_as_far_apart(
+    left: int, top: int, right: int, bottom: int
+) -> None:
+    form = Box(10, 20, 30, 40)
+    moved = Box(10 + left, 20 + top, 30 + right - left, 40 + bottom - top)
+    both = moved_both_sides(form, moved)
+    assert (both.x, both.y) == (10 + left - right, 20 + top - bottom)
+    assert (both.x + both.width, both.y + both.height) == (40 + right - left, 60 + bottom - top)
+    assert moved_both_sides(form, form) == form
+
+
 def test_holes_and_circles_are_kept_found_and_refused(project: Project, tmp_path: Path) -> None:
     ring = polygon(SQUARE[::-1], [HOLE])
     assert ring.rings[0][0] == Point(0, 0) and len(ring.holes) == 1
     with pytest.raises(Refusal, match="inside"):
         polygon(SQUARE, [[Point(10, 10), Point(20, 10), Point(20, 20)]])
-    with pytest.raises(Refusal, match="no area"):
-        circle(Point(3, 3), Point(3, 3))
+    for make in (circle, circle_within):
+        with pytest.raises(Refusal, match="no area"):
+            make(Point(3, 3), Point(3, 3))
     mask = np.zeros((16, 16), bool)
     rows, columns = np.indices(mask.shape)
     mask[(rows - 7.5) ** 2 + (columns - 7.5) ** 2 < 36] = True

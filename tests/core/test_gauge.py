@@ -272,7 +272,9 @@ def test_sheets_are_brought_to_one_pixel_size() -> None:
     ]
     agreed = make_agree(project, found)
     assert agreements(agreed, list(agreed.sheets)) == []
-    assert height_sentence(agreed, list(agreed.sheets)) == "crab stands 1.5 units high."
+    assert height_sentence(agreed, list(agreed.sheets)) == (
+        "crab stands 1.5 units high, 17 % of the game's picture."
+    )
 
 
 @given(st.sampled_from(sorted(ANCHORS)), st.integers(-50, 50), st.integers(-50, 50))

@@ -21,6 +21,7 @@ from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.blending import blend
 from rushweed.core.weave.drawing import Scene, missing, shifted, view_around
+from rushweed.core.weave.hand import Hand, count_everywhere, replace_everywhere
 from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.levels import (
     add_layer,
@@ -210,3 +211,47 @@ def test_a_layer_that_is_added_behind_the_ground_walls_nobody_in(
     most = max((count for count, solid in layers if solid), default=0)
     ground = next((n for n, pair in enumerate(layers) if pair == (most, True)), -1)
     assert added.solid is not (view == "side" and most > 0 and index < ground)
+
+
+@given(
+    st.lists(
+        st.dictionaries(
+            st.tuples(st.integers(-5, 40), st.integers(-5, 40)), st.integers(1, 3), max_size=9
+        ),
+        min_size=1,
+        max_size=4,
+    ),
+    st.integers(0, 3),
+    st.booleans(),
+)
+def test_a_tile_is_replaced_wherever_it_lies_but_on_locked_layers(
+    drawn: list[dict[tuple[int, int], int]], locked: int, everywhere: bool
+) -> None:
+    levels = tuple(
+        Level(
+            f"Level {n}",
+            (
+                Layer("Below", Cells().painted({at: (one, 2) for at, one in cells.items()})),
+                Layer("Above", Cells().painted({at: (one, 0) for at, one in cells.items()})),
+            ),
+        )
+        for n, cells in enumerate(drawn)
+    )
+    if locked < len(levels):
+        below, above = levels[locked].layers
+        held = replace(levels[locked], layers=(replace(below, locked=True), above))
+        levels = (*levels[:locked], held, *levels[locked + 1 :])
+    project = Project(levels=levels)
+    meant = [level.name for level in (levels if everywhere else levels[:1])]
+    after = replace_everywhere(project, Art(Path()), 1, Hand(single(7)), meant)
+    count = 0
+    for before, now in zip(project.levels, after.levels, strict=True):
+        for old, new in zip(before.layers, now.layers, strict=True):
+            changes = before.name in meant and not old.locked
+            for row in range(-5, 41):
+                for column in range(-5, 41):
+                    number, turn = old.cells.at(column, row)
+                    gone = changes and number == 1
+                    count += gone
+                    assert new.cells.at(column, row) == ((7, 0) if gone else (number, turn))
+    assert count_everywhere(project, 1, meant) == count

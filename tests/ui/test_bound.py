@@ -190,9 +190,9 @@ def test_circles_typed_corners_paths_and_snapping(drive) -> None:
     rect = bottle.rect
     drive.canvas.centre_on(rect, 12)
     QTest.keyClick(drive.canvas, Qt.Key.Key_O)
-    drive.drag((rect.x + 4, rect.y + 6), (rect.x + 8, rect.y + 6))
+    drive.drag((rect.x + 1, rect.y + 2), (rect.x + 7, rect.y + 10))
     [shape] = tile(drive, "float", "landing").shapes
-    assert shape.form == Circle(4, 6, 4)
+    assert shape.form == Circle(4, 5, 3), "from corner to corner, as a box is"
     select(drive, "landing", 2)
     drive.press("Circle", drive.at("Bound").found)
     assert isinstance(tile(drive, "float", "landing").shapes[0].form, Circle)

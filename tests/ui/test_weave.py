@@ -336,6 +336,11 @@ def test_a_prop_is_made_larger_turned_fitted_and_laid_in_a_row(drive) -> None:
     corner, reach = (area.right + 1, area.y - 1), (area.right - 1600, area.y - 60)
     drive.drag(corner, (1600 + 2 * reach[0], 60 + 2 * reach[1]))
     assert (props()[0].across, props()[0].down) == (2, 2), "whole factors, about the pivot"
+    drive.type_number("Times as wide", "3")
+    assert (props()[0].across, props()[0].down) == (3, 3), "both sides go together"
+    drive.type_number("Times as high", "2")
+    assert (props()[0].across, props()[0].down) == (2, 2)
+    drive.press("Both sides")
     drive.type_number("Times as wide", "1.5")
     drive.type_number("Turned clockwise", "30")
     drive.type_number("Opacity of the prop", "50")

@@ -79,7 +79,7 @@ def world(project: Project, level: str) -> dict[str, Any]:
     sheet = next((one for one in project.sheets if one.name == project.walker.sheet), None)
     numbers = ("speed", "jump", "gravity", "coyote_time", "jump_buffer", "variable_jump_height")
     area = _area(project, ground.level)
-    following = project.walker.following
+    following, drawn = project.walker.following, project.walker.drawn_way
     return {
         "level": level,
         "resolution": tuple(project.rules.resolution),
@@ -102,7 +102,8 @@ def world(project: Project, level: str) -> dict[str, Any]:
         "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
         "sheet": project.walker.sheet,
         "shows": named_states(sheet, project.walker) if sheet else {},
-        "ways": {one.name: way_of(one.name) or 1 for one in sheet.animations} if sheet else {},
+        "ways": {one.name: way_of(one.name) or drawn for one in sheet.animations} if sheet else {},
+        "looks": drawn,
         "still": walker_frame(ground, begin),
     }
 

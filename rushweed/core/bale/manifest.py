@@ -340,7 +340,8 @@ class MixEntry:
 @dataclass(frozen=True, slots=True)
 class WalkerEntry:
     """The walker that was tried in the levels: its `body` in pixels, in units per second its
-    `speed`, and the rest as ground rules and `feel` have it, in units and seconds."""
+    `speed`, and the rest as ground rules and `feel` have it, in units and seconds. Its figure
+    `faces` that way as it is drawn, where animations are not named for ways."""
 
     body: Size
     speed: float
@@ -355,6 +356,7 @@ class WalkerEntry:
     states: States
     feel: Feel
     following: Following
+    faces: Literal["right", "left"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -80,6 +80,18 @@ def moved_grip(form: Form, grip: Grip, start: Point, to: Point) -> Form:
     return polygon(rings[0], rings[1:])
 
 
+def moved_both_sides(form: Form, moved: Form) -> Form:
+    """A box of which sides were moved, with the sides across from them moved as far the other way;
+    other forms as they were moved. Raises Refusal for what has no area."""
+    if not isinstance(form, Box) or not isinstance(moved, Box):
+        return moved
+    left, top = moved.x - form.x, moved.y - form.y
+    right = moved.x + moved.width - form.x - form.width
+    bottom = moved.y + moved.height - form.y - form.height
+    first = Point(moved.x - right, moved.y - bottom)
+    return box(first, Point(moved.x + moved.width - left, moved.y + moved.height - top))
+
+
 def snapped(place: Point, piece: Piece, pieces: Sequence[Piece], reach: float) -> Point:
     """A place in a piece, or the nearest corner that a shape of its neighbours has, within reach.
 

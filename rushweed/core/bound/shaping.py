@@ -41,6 +41,18 @@ def circle(middle: Point, rim: Point) -> Circle:
     return Circle(middle.x, middle.y, radius)
 
 
+def circle_within(first: Point, second: Point) -> Circle:
+    """The largest circle in the box that is dragged from one corner to another, at the first, in
+    half pixels. Raises Refusal when it has no area."""
+    across, down = second.x - first.x, second.y - first.y
+    radius = math.floor(min(abs(across), abs(down))) / 2
+    if radius <= 0:
+        raise Refusal("That circle has no area. Drag it at least one pixel wide and high.")
+    return Circle(
+        first.x + math.copysign(radius, across), first.y + math.copysign(radius, down), radius
+    )
+
+
 def full_box(size: Size) -> Box:
     """The box as large as a piece."""
     return Box(0, 0, size.width, size.height)

@@ -88,13 +88,17 @@ def set_standing_height(project: Project, sheets: tuple[str, ...], units: float)
 
 
 def height_sentence(project: Project, sheets: list[Sheet]) -> str:
-    """“keeper stands 1.88 units high.” for the first piece of the first sheet; else nothing."""
+    """“keeper stands 1.88 units high, 21 % of the game's picture.” for the first piece of the first
+    sheet that is no tileset; else nothing."""
     for sheet in sheets:
         if sheet.pieces and sheet.kind != "tileset":
             number = treatment_of(project, sheet).pixels_per_unit
+            high = sheet.pieces[0].rect.height / number
+            seen = project.rules.resolution.height / project.rules.pixels_per_unit
             return say(
-                "{name} stands {units} high.",
+                "{name} stands {units} high, {share} % of the game's picture.",
                 name=sheet.name,
-                units=units(sheet.pieces[0].rect.height / number),
+                units=units(high),
+                share=round(100 * high / seen),
             )
     return ""

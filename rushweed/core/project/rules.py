@@ -152,7 +152,8 @@ class Walker:
     `sheet` names the sheet whose animations it shows; empty for a plain figure. `coyote_time` is
     how many seconds after a ledge one may still jump, `jump_buffer` how many before landing; with
     `variable_jump_height`, a jump ends when its key is let go. Seen from above it moves in 4 or 8
-    `ways`. `layer` is the collision layer that it is of.
+    `ways`. `layer` is the collision layer that it is of. `faces` says which way the figure looks
+    as it is drawn, where its animations are not named for ways.
     """
 
     body: Size | None = None
@@ -168,6 +169,12 @@ class Walker:
     feel: Feel = Feel()
     following: Following = Following()
     layer: LayerNumber = 0
+    faces: Literal["right", "left"] = "right"
+
+    @property
+    def drawn_way(self) -> int:
+        """Which way it looks as it is drawn: 1 for right, -1 for left."""
+        return -1 if self.faces == "left" else 1
 
 
 CRISP_PIXELS = Treatment("Crisp pixels", 16, "nearest")

@@ -82,7 +82,7 @@ def _blend_walker(
         tile = plain_figure(ground.body)
         pivot_x, pivot_y = float(ground.body.width // 2), float(ground.body.height)
     else:
-        flipped = is_flipped(_animation(ground, motion, found[0]), motion)
+        flipped = is_flipped(_animation(ground, motion, found[0]), motion, ground.project.walker)
         tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
         pivot_x, pivot_y = found[1].standing
         if flipped:

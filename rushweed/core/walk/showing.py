@@ -98,9 +98,10 @@ def shown_animation(
     return next(iter(sheet.animations), None)
 
 
-def is_flipped(animation: Animation | None, motion: Motion) -> bool:
-    """Whether the frames look the other way than the walker."""
-    return ((way_of(animation.name) if animation else 0) or 1) != motion.facing
+def is_flipped(animation: Animation | None, motion: Motion, walker: Walker) -> bool:
+    """Whether the frames look the other way than the walker: as they are named, else drawn."""
+    named = way_of(animation.name) if animation else 0
+    return (named or walker.drawn_way) != motion.facing
 
 
 def _states(motion: Motion, from_the_side: bool) -> tuple[str, ...]:

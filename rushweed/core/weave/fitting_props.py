@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 import numpy as np
@@ -26,11 +26,21 @@ def pose_props(
     """Set how props stand: `across`, `down`, `angle`, `tint` or `opacity`. Raises Refusal for one
     that would be too large to be drawn."""
 
-    def edit(prop: Prop) -> Prop:
-        new = replace(prop, **changes)  # type: ignore[arg-type]
-        return _checked(project, new)
+    return checked_props(
+        project,
+        level,
+        layer,
+        places,
+        lambda prop: replace(prop, **changes),  # type: ignore[arg-type]
+    )
 
-    return change_props(project, level, layer, places, edit)
+
+def checked_props(
+    project: Project, level: str, layer: int, places: Places, edit: Callable[[Prop], Prop]
+) -> Project:
+    """Make an edit of how props stand. Raises Refusal for one that would be too large to be
+    drawn."""
+    return change_props(project, level, layer, places, lambda p: _checked(project, edit(p)))
 
 
 def fill_gap(project: Project, level: str, layer: int, place: int) -> Project:

@@ -7,7 +7,7 @@ alone is told.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -179,6 +179,33 @@ def lay_fill(spot: Spot, hand: Hand, start: Key, by: FillBy, within: Rect | None
     if after == cells:
         raise Refusal("That is filled with the brush already. Take another tile to fill it with.")
     return _settled(spot, hand, cells, after)
+
+
+def replace_everywhere(
+    project: Project, art: Art, number: int, hand: Hand, levels: Collection[str]
+) -> Project:
+    """The project with a tile replaced by what is in hand wherever it lies on the layers of some
+    levels that are not locked, whatever it serves for."""
+    hand = replace(hand, keeps=False)
+    for name in levels:
+        for index, layer in enumerate(project.level(name).layers):
+            start = next(layer.cells.places_of({number}), None)
+            if start is not None and not layer.locked:
+                spot = Spot(project, art, project.level(name), index)
+                cells = lay_fill(spot, hand, start, "all alike", None).cells
+                project = set_cells(project, name, index, cells)
+    return project
+
+
+def count_everywhere(project: Project, number: int, levels: Collection[str]) -> int:
+    """On how many cells a tile lies on the layers of some levels that are not locked."""
+    return sum(
+        int(np.count_nonzero(numbers == number))
+        for name in levels
+        for layer in project.level(name).layers
+        if not layer.locked
+        for numbers, _ in layer.cells.chunks.values()
+    )
 
 
 def lay_under(spot: Spot, hand: Hand, within: Rect | None) -> Laid:

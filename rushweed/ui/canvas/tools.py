@@ -33,6 +33,7 @@ class Pointer:
     button: int = 1
     shift: bool = False
     ctrl: bool = False
+    alt: bool = False
     released: bool = False
     double: bool = False
 
@@ -61,6 +62,7 @@ def pointer_of(
         2 if event.button() == Qt.MouseButton.RightButton else 1,
         bool(held & Qt.KeyboardModifier.ShiftModifier),
         bool(held & Qt.KeyboardModifier.ControlModifier),
+        bool(held & Qt.KeyboardModifier.AltModifier),
         released,
         double,
     )

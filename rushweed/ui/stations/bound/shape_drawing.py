@@ -11,7 +11,7 @@ from PyQt6.QtGui import QPainter
 
 from rushweed.core.bound.bodies import set_body
 from rushweed.core.bound.geometry import find_crossing
-from rushweed.core.bound.shaping import add_shape, box, circle, polygon, set_shapes
+from rushweed.core.bound.shaping import add_shape, box, circle_within, polygon, set_shapes
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.project import Project
@@ -63,7 +63,7 @@ class ShapeDrawer:
             return None
         if piece is None:
             return self._canvas.select_tool(press)
-        return self._drag(press, piece, box if what == "box" else circle)
+        return self._drag(press, piece, box if what == "box" else circle_within)
 
     def end(self) -> None:
         """Close the polygon, or end the path."""
@@ -118,7 +118,7 @@ class ShapeDrawer:
             draw_crossing(painter, self._canvas, self._on.rect, self._crossing)
 
     def _drag(self, press: Pointer, piece: Piece, make: Callable[[Point, Point], Form]) -> Stroke:
-        """Drag from corner to corner, or from the middle of a circle to its rim."""
+        """Drag from corner to corner; a circle lies within that box."""
         numbers = self._recipients(piece)
         words = say("Drew a box on {what}") if make is box else say("Drew a circle on {what}")
         drag = self._desk.drag(words.format(what=self._who(numbers, piece)))

@@ -8,6 +8,7 @@ from rushweed.core.bound.editing import (
     Grip,
     grip_at,
     gripped,
+    moved_both_sides,
     moved_grip,
     replace_form,
     snapped,
@@ -71,7 +72,7 @@ class ShapeEditor:
 
     def _drag(self, press: Pointer, piece: Piece, grip: Grip) -> Stroke:
         """Whole pixels; with Ctrl halves, with Ctrl and Shift free. Corners snap to corners of
-        neighbours that are very near."""
+        neighbours that are very near. With Alt the other side of a box moves as far."""
         numbers, form = self._alike(piece), (piece.shapes or ())[grip.shape].form
         drag = self._desk.drag(say("Changed a shape"))
         start = self._place(press, piece)
@@ -82,6 +83,8 @@ class ShapeEditor:
                 return None
             try:
                 changed = moved_grip(form, grip, start, to)
+                if event.alt and grip.kind != "inside":
+                    changed = moved_both_sides(form, changed)
             except Refusal as refusal:
                 if event.released:
                     self._desk.refused.emit(str(refusal))

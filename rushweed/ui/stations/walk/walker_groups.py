@@ -17,6 +17,7 @@ from rushweed.core.values import Size
 from rushweed.core.walk.flight import flights
 from rushweed.core.walk.manners import Manner, manner_of, take_manner
 from rushweed.core.walk.replay import clears, gravity_for, time_to_top
+from rushweed.core.walk.showing import way_of
 from rushweed.core.words import counted, said, say
 from rushweed.ui.desk import Desk
 from rushweed.ui.shell.binding import Bindable, Bindings
@@ -56,7 +57,9 @@ POINTS = {
     "feel": "feel",
     "following": "view",
     "layer": "collision layer",
+    "faces": "way of looking",
 }
+FACES = {"right": "Right", "left": "Left"}
 
 
 class WalkerPoints:
@@ -123,6 +126,9 @@ class WalkerGroup(Group):
         self._figure: Choice[str] = Choice(say("Figure"), 150)
         self._figure.entered.connect(self._set_figure)
         self.add(row(label(say("Figure")), None, self._figure))
+        looks = Chips(said(FACES), name=say("Which way it is drawn looking"))
+        self._looks = _line(label(say("Drawn looking")), None, points.plain(looks, "faces"))
+        self.add(self._looks)
         self._add_body()
         for field, name, unit, high in (
             ("speed", say("Speed"), say("units/s"), 60),
@@ -150,6 +156,7 @@ class WalkerGroup(Group):
         self._usual_body.setEnabled(walker.body is not None)
         sheet = next((s for s in project.sheets if s.name == walker.sheet), None)
         names = {a.name: a.name for a in sheet.animations} if sheet else {}
+        self._looks.setVisible(sheet is not None and not any(map(way_of, names)))
         for state, choice in self._states.items():
             choice.offer({"": say("usual")} | names)
             choice.show_value(getattr(walker.states, state))
@@ -212,7 +219,12 @@ class WalkerGroup(Group):
     def _set_figure(self, name: str) -> None:
         words = say("Walked as {name}", name=name or say("a plain figure"))
         desk = self._points.desk
-        desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name)))
+        if desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name))) and name:
+            animations = desk.project.sheet(name).animations
+            if animations and not any(way_of(one.name) for one in animations):
+                told = say("{name} is taken to be drawn looking {way}; Drawn looking changes it.")
+                way = say(FACES[self._points.walker.faces]).lower()
+                desk.said.emit(told.format(name=name, way=way))
 
     def _set_state(self, state: str, name: str) -> None:
         self._points.set(states=replace(self._points.walker.states, **{state: name}))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.weave.painting import Brush, FillBy, mirrored, quarter_turned
@@ -13,7 +14,7 @@ from rushweed.ui.shell.controls import Check, Chips, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.stations.weave.held import FIRST, Held, Others
+from rushweed.ui.stations.weave.held import FIRST, Held, Others, Reach
 
 FILLS: dict[FillBy, str] = {
     "tile": "Tile",
@@ -21,6 +22,7 @@ FILLS: dict[FillBy, str] = {
     "emptiness": "Empty",
     "all alike": "All alike",
 }
+REACHES: dict[Reach, str] = {"layer": "Here", "level": "In the level", "levels": "In all"}
 OTHERS: dict[Others, str] = {"stay": "Stay", "aside": "Other layer", "replaced": "Give way"}
 NAMES_WIDTH = 180
 
@@ -40,10 +42,17 @@ class BrushInHand(Group):
         fills.entered.connect(self._set_fill)
         fills.show_value(held.fill_by)
         fills.setToolTip(say("All alike: the same tile wherever it lies on the layer"))
+        reach = Chips(said(REACHES), name=say("Replaces it"))
+        reach.entered.connect(self._set_reach)
+        reach.show_value(held.reach)
+        self._reach = QWidget()
+        self._reach.setLayout(row(label(say("Replaces it")), reach, None))
+        self._reach.setVisible(held.fill_by == "all alike")
         mirror = Check(say("Mirrored"), self._set_mirror)
         repeat = command_button(commands, "weave.repeat", say("Again"))
         self.add(row(across, down, turn, None, spacing=4))
         self.add(row(label(say("Fill by")), fills, None))
+        self.add(self._reach)
         under = command_button(commands, "weave.under", say("Fill under"))
         self.add(row(mirror, repeat, under, None))
         others = Chips(said(OTHERS), name=say("Other kinds"))
@@ -65,6 +74,9 @@ class BrushInHand(Group):
         walls.setToolTip(told + " " + say("With Shift they are one cell thick."))
         walls.entered.connect(self._set_walls)
         self.add(row(label(say("Walls of a box")), None, walls))
+
+    def _set_reach(self, reach: Reach) -> None:
+        self._held.reach = reach
 
     def _set_walls(self, cells: int) -> None:
         self._held.walls = cells
@@ -114,6 +126,7 @@ class BrushInHand(Group):
 
     def _set_fill(self, fill_by: FillBy) -> None:
         self._held.fill_by = fill_by
+        self._reach.setVisible(fill_by == "all alike")
 
     def _set_mirror(self, on: bool) -> None:
         """Mirror strokes about the middle of what is seen."""

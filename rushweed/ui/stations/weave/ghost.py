@@ -11,8 +11,9 @@ from PyQt6.QtGui import QPainter
 from rushweed.core.project.cells import Key
 from rushweed.core.project.level import Level
 from rushweed.core.values import Point, Rect
+from rushweed.core.weave.hand import count_everywhere
 from rushweed.core.weave.painting import single
-from rushweed.core.words import say
+from rushweed.core.words import say, say_of
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_odd_box, draw_tag
 from rushweed.ui.look.colours import MARKS
@@ -82,6 +83,20 @@ class Ghost:
             painter.fillRect(QRectF(round(x), 0, 1, self._canvas.height()), MARKS.tide)
         if self.guard is not None:
             self._paint_guard(painter, self._canvas.to_screen(area), self.guard)
+        self._paint_count(painter, self._canvas.to_screen(area), cell)
+
+    def _paint_count(self, painter: QPainter, place: QRectF, cell: Key) -> None:
+        """Say beside the pointer how many tiles a click would replace."""
+        level = self._level()
+        number, levels = self._strokes.to_replace(level, cell) if level else (0, [])
+        if number:
+            count = count_everywhere(self._desk.project, number, levels)
+            words = say_of(count, "replaces 1 tile", "replaces {count} tiles")
+            if self._held.reach == "levels":
+                words = say_of(
+                    count, "replaces 1 tile in all levels", "replaces {count} tiles in all levels"
+                )
+            draw_tag(painter, place.right() + 10, place.bottom() + 6, words)
 
     def _watch(self, cell: Key | None) -> None:
         """See whether painting here would punch a hole."""

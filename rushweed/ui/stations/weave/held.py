@@ -28,6 +28,8 @@ PAINTING: tuple[Tool, ...] = ("Brush", "Line", "Box", "Fill")
 FIRST = say("Pick a tile in the tray first.")
 TOOLS: tuple[Tool, ...] = (*DRAWING, "Props", "Mark", "Measure", "Start")
 
+Reach = Literal["layer", "level", "levels"]
+"""Where a fill of all that is alike replaces it: on the layer, in the level, in all levels."""
 Others = Literal["stay", "aside", "replaced"]
 """They stay, or the stroke goes aside to the layer that fits it, or they are replaced."""
 
@@ -44,6 +46,7 @@ class Held:
     brush: Brush | None = None
     hem: str = ""
     fill_by: FillBy = "tile"
+    reach: Reach = "layer"
     mirror: float | None = None
     last: Act | None = None
     others: Others = "stay"

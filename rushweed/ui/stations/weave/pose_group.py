@@ -13,13 +13,19 @@ from rushweed.core.project.body import Body, BodyKind
 from rushweed.core.project.level import Level, Prop, bounds
 from rushweed.core.project.project import Project
 from rushweed.core.values import Rect
-from rushweed.core.weave.fitting_props import fill_gap, line_up_props, pose_props, uneven
+from rushweed.core.weave.fitting_props import (
+    checked_props,
+    fill_gap,
+    line_up_props,
+    pose_props,
+    uneven,
+)
 from rushweed.core.weave.posing import prop_area
 from rushweed.core.weave.props import change_props
 from rushweed.core.words import counted, said, say
 from rushweed.ui.shell.binding import Bindings, Control
 from rushweed.ui.shell.command_buttons import command_button
-from rushweed.ui.shell.controls import Choice, Field, button, label, row
+from rushweed.ui.shell.controls import Check, Choice, Field, button, label, row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
@@ -70,8 +76,12 @@ class PoseGroup(Group):
         opacity = Stepper(say("Opacity of the prop"), "%", 0, 100, 5, width=84)
         tint = Field(say("Tint of the prop"), "#RRGGBB")
         tint.setFixedWidth(84)
-        self._point(across, "across")
-        self._point(down, "down")
+        self._both = Check(say("Both sides"))
+        self._both.setToolTip(say("Wide and high go together"))
+        self._both.setChecked(True)
+        self.beside_title(self._both)
+        self._side(across, "across", "down")
+        self._side(down, "down", "across")
         self._point(angle, "angle")
         self._point(opacity, "opacity", lambda share: round(share * 100), lambda n: n / 100)
         self._point(tint, "tint", hex_of, colour_or_none)
@@ -140,6 +150,19 @@ class PoseGroup(Group):
 
         words = say("Set how {what} stand")
         self._bound.bind(control, lambda prop: read(take(prop)), edit, words)
+
+    def _side(self, control: Control, side: str, other: str) -> None:
+        """Have a control show and set one side of the chosen props, and with it the other one."""
+
+        def edit(project: Project, at: PropsAt, value: float) -> Project:
+            def change(prop: Prop) -> Prop:
+                before, beside = getattr(prop, side), getattr(prop, other)
+                both = {other: beside * value / before} if self._both.isChecked() else {}
+                return replace(prop, **{side: value, **both})
+
+            return checked_props(project, *at, change)
+
+        self._bound.bind(control, attrgetter(side), edit, say("Set how {what} stand"))
 
     def _reset(self) -> None:
         at, chosen = self._desk.selection, self._things.chosen

@@ -20,15 +20,17 @@ from rushweed.core.weave.hand import (
     Hand,
     Laid,
     Spot,
+    count_everywhere,
     drawn,
     lay_box,
     lay_fill,
     lay_line,
     lay_places,
     lay_under,
+    replace_everywhere,
 )
 from rushweed.core.weave.painting import ERASER, Brush, beside, line, mirror_places
-from rushweed.core.words import say
+from rushweed.core.words import say, say_of
 from rushweed.ui.beside import Beside, Told
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.tools import Pointer, Stroke
@@ -284,6 +286,9 @@ class Strokes:
 
     def _fill(self, level: Level, cell: Key) -> None:
         """Fill what is alike; on an empty layer as far as the level reaches, or is seen."""
+        if self._held.fill_by == "all alike" and self._held.reach != "layer":
+            self._replace(level, cell)
+            return
         within = self.within()
         if within is None and not level.layers[self._desk.selection.layer].cells.chunks:
             whole = bounds(level)
@@ -300,6 +305,28 @@ class Strokes:
                 self._tell(outcome)
 
         self._lay_many(level, say("Filled on {layer}"), lay, told)
+
+    def to_replace(self, level: Level, cell: Key) -> tuple[int, list[str]]:
+        """The tile at a cell that a fill of all alike replaces, and the levels in which it does; 0
+        where it replaces none elsewhere."""
+        held = self._held
+        if held.tool != "Fill" or held.fill_by != "all alike" or held.reach == "layer":
+            return 0, []
+        levels = [one.name for one in self._desk.project.levels]
+        number = level.layers[self._desk.selection.layer].cells.at(*cell)[0]
+        return number, [level.name] if held.reach == "level" else levels
+
+    def _replace(self, level: Level, cell: Key) -> None:
+        """Replace a tile wherever it lies."""
+        number, levels = self.to_replace(level, cell)
+        if not number:
+            self._desk.refused.emit(say("Nothing lies there. Click a tile that is to be replaced."))
+            return
+        count = count_everywhere(self._desk.project, number, levels)
+        words = say_of(count, "Replaced 1 tile", "Replaced {count} tiles")
+        art, hand = self._desk.art, self._hand()
+        edit = partial(replace_everywhere, art=art, number=number, hand=hand, levels=levels)
+        self._beside.do(words, edit, (), takes_long=count > WAITED_FOR)
 
     def _seen(self) -> Rect:
         """The cells of which something is seen."""
