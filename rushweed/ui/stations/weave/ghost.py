@@ -81,12 +81,12 @@ class Ghost:
             x = self._canvas.view.to_screen(self._held.mirror * width, 0).x
             painter.fillRect(QRectF(round(x) - 1, 0, 3, self._canvas.height()), MARKS.paper)
             painter.fillRect(QRectF(round(x), 0, 1, self._canvas.height()), MARKS.tide)
-        if self.guard is not None:
-            self._paint_guard(painter, self._canvas.to_screen(area), self.guard)
-        self._paint_count(painter, self._canvas.to_screen(area), cell)
+        place = self._canvas.to_screen(area)
+        if not self._paint_count(painter, place, cell) and self.guard is not None:
+            self._paint_guard(painter, place, self.guard)
 
-    def _paint_count(self, painter: QPainter, place: QRectF, cell: Key) -> None:
-        """Say beside the pointer how many tiles a click would replace."""
+    def _paint_count(self, painter: QPainter, place: QRectF, cell: Key) -> bool:
+        """Say beside the pointer how many tiles a click would replace, if it does."""
         level = self._level()
         number, levels = self._strokes.to_replace(level, cell) if level else (0, [])
         if number:
@@ -97,6 +97,7 @@ class Ghost:
                     count, "replaces 1 tile in all levels", "replaces {count} tiles in all levels"
                 )
             draw_tag(painter, place.right() + 10, place.bottom() + 6, words)
+        return number > 0
 
     def _watch(self, cell: Key | None) -> None:
         """See whether painting here would punch a hole."""
