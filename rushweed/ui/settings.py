@@ -12,7 +12,8 @@ from rushweed.core.words import say
 
 
 class Remembered(NamedTuple):
-    """The remembered values. `others` is what becomes of tiles of another kind under a stroke."""
+    """The remembered values. `others` is what becomes of tiles of another kind under a stroke,
+    `scrolls` what scrolling over a picture does."""
 
     theme: str = "Paper"
     recent: tuple[str, ...] = ()
@@ -20,6 +21,7 @@ class Remembered(NamedTuple):
     folds: tuple[str, ...] = ()
     arranged: tuple[tuple[str, int, int, int], ...] = ()
     others: str = "stay"
+    scrolls: str = "by device"
 
 
 class Settings:
@@ -105,6 +107,7 @@ READ: dict[str, Callable[[Any], Any]] = {
     "folds": _names,
     "arranged": _arranged,
     "others": _one_of("stay", "aside", "replaced"),
+    "scrolls": _one_of("by device", "pans", "zooms"),
 }
 """How each remembered value is read from what is written down."""
 

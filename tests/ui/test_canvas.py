@@ -13,8 +13,17 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QImage, QPainter, QWheelEvent
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6.QtGui import (
+    QEventPoint,
+    QImage,
+    QNativeGestureEvent,
+    QPainter,
+    QPointingDevice,
+    QTouchEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QApplication
 
 from rushweed.core import resting
 from rushweed.core.gather.art import Art
@@ -27,12 +36,13 @@ from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.canvas.cut_lines import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
+from rushweed.ui.canvas.scrolling import LINE, TWICE, Manner, Scrolls
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from rushweed.ui.jobs import Jobs
 from tests.conftest import DEMO
-from tests.hands import LEFT, NONE, QTest, drag_over
+from tests.hands import CONTROL, LEFT, NONE, QTest, drag_over
 from tests.samples import checkered
 
 numbers = st.floats(-500, 500)
@@ -192,18 +202,132 @@ def test_work_that_gives_way_rests_while_something_is_dragged_or_moved(qtbot, mo
     assert not rested(True), "to point is not to drag"
 
 
-def wheel(canvas: Canvas, x: int, y: int, turned: int) -> None:
+def wheel(
+    canvas: Canvas,
+    x: int,
+    y: int,
+    turned: int,
+    pixels: QPoint | None = None,
+    phase: Qt.ScrollPhase = Qt.ScrollPhase.NoScrollPhase,
+    held: Qt.KeyboardModifier = NONE,
+    across: int = 0,
+) -> None:
     event = QWheelEvent(
         QPointF(x, y),
         QPointF(canvas.mapToGlobal(QPoint(x, y))),
-        QPoint(),
-        QPoint(0, turned),
+        pixels or QPoint(),
+        QPoint(across, turned),
         Qt.MouseButton.NoButton,
-        NONE,
-        Qt.ScrollPhase.NoScrollPhase,
+        held,
+        phase,
         False,
     )
     canvas.wheelEvent(event)
+
+
+@pytest.fixture
+def bare(qtbot) -> Canvas:
+    canvas = Canvas(lambda painter, canvas: None)
+    qtbot.addWidget(canvas)
+    canvas.resize(400, 300)
+    canvas.show_content(Rect(0, 0, 100, 80))
+    canvas.show()
+    return canvas
+
+
+def test_a_fine_wheel_zooms_by_the_notches_that_its_parts_come_to(bare: Canvas) -> None:
+    canvas, coarse = bare, View(3, 40, 30)
+    canvas.set_view(coarse)
+    for _ in range(40):
+        wheel(canvas, 120, 90, 10)
+    assert canvas.view.scale == 6, "40 parts of 10 are three notches: 4, 5, 6"
+    for _ in range(15):
+        wheel(canvas, 120, 90, -8)
+    assert canvas.view.scale == 5, "and one back, whatever was left over"
+    before = canvas.view
+    wheel(canvas, 120, 90, 0, across=120)
+    assert canvas.view == before.moved(LINE, 0), "a wheel that is tilted goes aside"
+
+
+def test_two_fingers_on_a_touchpad_pan_by_pixels_and_zoom_smoothly_with_ctrl(
+    bare: Canvas, qtbot
+) -> None:
+    canvas, phases = bare, Qt.ScrollPhase
+    canvas.set_view(View(3, 40, 30))
+    ways = [(0, 0), (3, -7), (12, -20), (5, -6), (0, 0)]
+    steps = [phases.ScrollBegin, *[phases.ScrollUpdate] * 3, phases.ScrollEnd]
+    for (across, down), phase in zip(ways, steps, strict=True):
+        wheel(canvas, 120, 90, down * 2, QPoint(across, down), phase, across=across * 2)
+    assert canvas.view == View(3, 60, -3), "both ways, and no zoom"
+    place = canvas.view.to_picture(120, 90)
+    seen = []
+    for phase in (phases.ScrollBegin, *[phases.ScrollUpdate] * 10):
+        wheel(canvas, 120, 90, 12, QPoint(0, 12), phase, CONTROL)
+        seen.append(canvas.view.scale)
+        assert canvas.view.to_screen(*place) == pytest.approx((120, 90), abs=0.51)
+    assert seen == sorted(set(seen)) and seen[-1] == pytest.approx(3 * 2 ** (132 / TWICE))
+    wheel(canvas, 120, 90, 0, QPoint(), phases.ScrollEnd, CONTROL)
+    assert canvas.view.scale == 5, "it settles where pixels are even"
+    wheel(canvas, 120, 90, 40, QPoint(0, 40), held=CONTROL)
+    assert canvas.view.scale not in STEPS
+    qtbot.waitUntil(lambda: canvas.view.scale in STEPS)
+
+
+@pytest.mark.parametrize("manner", ["pans", "zooms"])
+def test_scrolling_does_what_is_said_of_it_whatever_the_device(
+    bare: Canvas, manner: Scrolls, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(Manner, "scrolls", manner)
+    for pixels in (None, QPoint(0, 40)):
+        bare.set_view(View(3, 40, 30))
+        wheel(bare, 120, 90, 120, pixels)
+        assert (bare.view.scale == 3) is (manner == "pans")
+        assert (bare.view.top != 30) or manner == "zooms"
+
+
+def test_pinches_zoom_and_one_finger_draws(bare: Canvas, qtbot) -> None:
+    log: list[str] = []
+    canvas = bare
+    canvas.tool = strokes_to(log)
+    canvas.set_view(View(4, 40, 30))
+    kinds = Qt.NativeGestureType
+    for kind, value in (
+        (kinds.BeginNativeGesture, 0.0),
+        (kinds.ZoomNativeGesture, 0.25),
+        (kinds.ZoomNativeGesture, 0.2),
+        (kinds.EndNativeGesture, 0.0),
+    ):
+        place, device = QPointF(120, 90), QPointingDevice.primaryPointingDevice()
+        event = QNativeGestureEvent(kind, device, 2, place, place, place, value, QPointF())
+        QApplication.sendEvent(canvas, event)
+    assert canvas.view.scale == 6, "1.25 times 1.2 times four"
+    touched(canvas, (50, 50))
+    touched(canvas, (80, 60))
+    touched(canvas, (80, 60), ended=True)
+    assert log[0] == "press" and not canvas.busy and "cleaned" in log
+    log.clear()
+    canvas.set_view(View(4, 40, 30))
+    touched(canvas, (50, 50))
+    touched(canvas, (50, 50), (150, 50))
+    held = canvas.view.to_picture(100, 50)
+    touched(canvas, (40, 60), (190, 60))
+    assert canvas.view.scale == pytest.approx(6)
+    assert canvas.view.to_screen(*held) == pytest.approx((115, 60), abs=1.5)
+    touched(canvas, (40, 60), (190, 60), ended=True)
+    assert log == [] and canvas.view.scale == 6, "two fingers draw nothing"
+
+
+def touched(canvas: Canvas, *places: tuple[int, int], ended: bool = False) -> None:
+    """Fingers at some places of a canvas."""
+    states = QEventPoint.State
+    state = states.Released if ended else states.Updated
+    points = [
+        QEventPoint(n, state, QPointF(*place), canvas.mapToGlobal(QPointF(*place)))
+        for n, place in enumerate(places)
+    ]
+    kind = QEvent.Type.TouchEnd if ended else QEvent.Type.TouchUpdate
+    device = QPointingDevice.primaryPointingDevice()
+    canvas.event(QTouchEvent(kind, device, NONE, points))
 
 
 rects = st.lists(st.builds(Rect, *[st.integers(0, 60)] * 2, *[st.integers(1, 20)] * 2), max_size=12)

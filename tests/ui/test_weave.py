@@ -8,7 +8,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6.QtGui import QInputDevice, QMouseEvent, QPointingDevice
 
 from rushweed.core.bound.ground import undecided
 from rushweed.core.cut.animations import set_animation
@@ -32,7 +33,7 @@ from rushweed.ui.canvas.images import from_image
 from rushweed.ui.stations.weave import strokes
 from rushweed.ui.stations.weave.overview import Overview
 from tests.core.test_finishing import a_tileset, thirteen
-from tests.hands import CONTROL, LEFT, RIGHT, SHIFT, QTest
+from tests.hands import CONTROL, LEFT, NONE, RIGHT, SHIFT, QTest
 from tests.samples import write_picture
 from tests.ui.test_stations import words
 
@@ -764,3 +765,29 @@ def test_painted_ground_carries_by_one_act_in_walk(drive) -> None:
     stage = drive.at("Walk").stage
     stage.step(120)
     assert stage.course.motion.grounded
+
+
+def test_the_other_end_of_a_pen_rubs_out_whatever_is_in_hand(drive) -> None:
+    hold(drive, "mud")
+    drive.drag(at(92, -8), at(94, -8))
+    assert cells(drive).at(93, -8)[0] == number(drive, "mud")
+    types = QPointingDevice.PointerType
+    for end, kind in (("tip", types.Pen), ("rubber", types.Eraser)):
+        pen = QPointingDevice(
+            end,
+            7,
+            QInputDevice.DeviceType.Stylus,
+            kind,
+            QInputDevice.Capability.Position,
+            1,
+            2,
+        )
+        place = QPointF(drive.spot(*at(93, -8)))
+        pressed = QMouseEvent(QEvent.Type.MouseButtonPress, place, place, LEFT, LEFT, NONE, pen)
+        released = QMouseEvent(
+            QEvent.Type.MouseButtonRelease, place, place, LEFT, Qt.MouseButton.NoButton, NONE, pen
+        )
+        drive.canvas.mousePressEvent(pressed)
+        drive.canvas.mouseReleaseEvent(released)
+        assert bool(cells(drive).at(93, -8)[0]) is (end == "tip")
+    assert drive.at("Weave").hand.held.tool == "Brush"

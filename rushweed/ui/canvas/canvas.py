@@ -1,26 +1,30 @@
-"""The pan-and-zoom surface: wheel zooms at the pointer, middle or space drag pans."""
+"""The pan-and-zoom surface: a wheel zooms at the pointer, two fingers, the middle button or space
+and a drag pan."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QPoint, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QHideEvent,
     QImage,
     QKeyEvent,
     QMouseEvent,
+    QNativeGestureEvent,
     QPainter,
     QPaintEvent,
     QResizeEvent,
     QShowEvent,
+    QTouchEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.resting import touch
 from rushweed.core.values import Point, Rect, Size
-from rushweed.ui.canvas.tools import Hand, Tool, pointer_of
+from rushweed.ui.canvas.scrolling import Fingers, Scrolling
+from rushweed.ui.canvas.tools import Hand, Pointer, Tool, pointer_of
 from rushweed.ui.canvas.view import View, centred, fitted, next_step
 from rushweed.ui.look.colours import look
 
@@ -48,6 +52,16 @@ class Canvas(QWidget):
         self._pan_from: QPoint | None = None
         self._space = False
         self._wants_fit = True
+        self._scrolling = Scrolling(self, lambda: self.view, self.set_view)
+        self._fingers = Fingers(
+            self._scrolling,
+            place=self.mapFromGlobal,
+            press=self._press_finger,
+            move=lambda place: self._hand.move(self._touch(place)),
+            release=lambda place: self._hand.release(self._touch(place, released=True)),
+            abort=self.abort,
+        )
+        self.setAttribute(Qt.WidgetAttribute.WA_AcceptTouchEvents)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(120, 80)
@@ -139,12 +153,27 @@ class Canvas(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
-        turned = event.angleDelta().y() or event.angleDelta().x()
-        if turned:
-            place = event.position()
-            scale = next_step(self.view.scale, 1 if turned > 0 else -1)
-            self.set_view(self.view.zoomed(scale, place.x(), place.y()))
+        self._scrolling.wheel(event)
         event.accept()
+
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QNativeGestureEvent):
+            return self._scrolling.gesture(event)
+        if isinstance(event, QTouchEvent):
+            self._fingers.take(event)
+            event.accept()
+            return True
+        return super().event(event)
+
+    def _touch(self, place: QPointF, released: bool = False) -> Pointer:
+        """What one finger says of the pointer."""
+        self.pointer = self.view.to_picture(place.x(), place.y())
+        self.hovered.emit(self.pointer)
+        return Pointer(self.pointer, released=released)
+
+    def _press_finger(self, place: QPointF) -> None:
+        if self.tool is not None:
+            self._hand.press(self.tool, self._touch(place))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

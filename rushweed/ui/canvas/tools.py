@@ -11,7 +11,7 @@ from collections.abc import Callable, Generator
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QMouseEvent, QPointingDevice
 
 from rushweed.core.values import Point
 from rushweed.ui.canvas.view import View
@@ -27,7 +27,8 @@ ARROWS = {
 
 @dataclass(frozen=True, slots=True)
 class Pointer:
-    """What the pointer did: its place in pixels of the picture, and what is held."""
+    """What the pointer did: its place in pixels of the picture, and what is held; whether the other
+    end of a pen `erases`."""
 
     place: Point
     button: int = 1
@@ -36,6 +37,7 @@ class Pointer:
     alt: bool = False
     released: bool = False
     double: bool = False
+    erases: bool = False
 
     @property
     def pixel(self) -> Point:
@@ -56,7 +58,8 @@ def pointer_of(
     view: View, event: QMouseEvent, released: bool = False, double: bool = False
 ) -> Pointer:
     """What a mouse event over a view says of the pointer."""
-    held = event.modifiers()
+    held, device = event.modifiers(), event.pointingDevice()
+    eraser = QPointingDevice.PointerType.Eraser
     return Pointer(
         view.to_picture(event.position().x(), event.position().y()),
         2 if event.button() == Qt.MouseButton.RightButton else 1,
@@ -65,6 +68,7 @@ def pointer_of(
         bool(held & Qt.KeyboardModifier.AltModifier),
         released,
         double,
+        device is not None and device.pointerType() == eraser,
     )
 
 

@@ -70,6 +70,11 @@ def next_step(scale: float, direction: int) -> float:
     return next((step for step in reversed(STEPS) if step < scale * 0.999), STEPS[0])
 
 
+def nearest_step(scale: float) -> float:
+    """The zoom step that a scale is nearest to, in times."""
+    return min(STEPS, key=lambda step: max(step / scale, scale / step))
+
+
 FRACTIONS = {1 / 8: "⅛", 1 / 6: "⅙", 1 / 4: "¼", 1 / 3: "⅓", 1 / 2: "½", 2 / 3: "⅔"}
 
 

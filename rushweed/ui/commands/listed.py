@@ -75,6 +75,7 @@ COMMANDS: tuple[Command, ...] = (
         ("window.findings", "Findings", "Ctrl+J"),
         ("window.theme", "Paper, or Dusk", "Ctrl+D"),
         ("window.full", "Full screen", "F11"),
+        ("window.scrolls", "Scrolling: as the device is, pans, or zooms", ""),
         ("view.slip", "Fold the slip away, or open it", "F7"),
         ("view.lens", "Fold the lens away, or open it", "F8"),
         ("view.strip", "Fold the strip away, or open it", "F9"),
@@ -213,7 +214,7 @@ MENUS: dict[str, tuple[str, ...]] = {
     "View": (
         *("view.all", "window.findings", ""),
         *("view.slip", "view.lens", "view.strip", ""),
-        *("window.theme", "window.full"),
+        *("window.theme", "window.full", "window.scrolls"),
     ),
     "Help": ("window.keys",),
 }

@@ -17,6 +17,7 @@ from rushweed.core.values import Refusal
 from rushweed.core.words import say
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
+from rushweed.ui.canvas.scrolling import SCROLLS, Manner
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import read_own_keys
@@ -71,6 +72,7 @@ class Window(QMainWindow):
         self.commands, refused = _commands(settings)
         self.setMinimumSize(1024, 680)
         self.setAcceptDrops(True)
+        Manner.scrolls = next(way for way in SCROLLS if way == settings.values.scrolls)
         self._apply_theme()
         frame = self.frame = Frame(desk, images, self.jobs)
         self.setCentralWidget(frame)
@@ -167,6 +169,7 @@ class Window(QMainWindow):
             ("window.findings", self.watch.toggle),
             ("window.theme", self.switch_theme),
             ("window.full", self._full_screen),
+            ("window.scrolls", self.switch_scrolling),
             ("window.keys", self.show_keys),
             ("view.all", lambda: self._on_canvas(Canvas.fit)),
             ("view.nearer", lambda: self._on_canvas(partial(step_nearer, by=1))),
@@ -254,6 +257,13 @@ class Window(QMainWindow):
         look.theme = "Dusk" if look.theme == "Paper" else "Paper"
         self.settings.remember(theme=look.theme)
         self._apply_theme()
+
+    def switch_scrolling(self) -> None:
+        """What scrolling over a picture does: the next of the three."""
+        ways = list(SCROLLS)
+        Manner.scrolls = ways[(ways.index(Manner.scrolls) + 1) % len(ways)]
+        self.settings.remember(scrolls=Manner.scrolls)
+        self.desk.said.emit(SCROLLS[Manner.scrolls])
 
     def show_keys(self) -> None:
         sheet = KeysSheet(self, self.commands, self.settings.keys_file)

@@ -19,7 +19,7 @@ from rushweed.ui.commands.listed import STEPS
 from rushweed.ui.shell.controls import Chips
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.weave.ghost import Ghost
-from rushweed.ui.stations.weave.held import TOOLS, Held, Tool
+from rushweed.ui.stations.weave.held import DRAWING, TOOLS, Held, Tool
 from rushweed.ui.stations.weave.parts import Parts
 from rushweed.ui.stations.weave.picking import Picking
 from rushweed.ui.stations.weave.strokes import Strokes
@@ -93,6 +93,8 @@ class LevelHand:
             return None
         self.picking.take_selected()
         tool = self.held.tool
+        if press.erases and tool in DRAWING:
+            return self.strokes.press(press, level)
         if tool == "Props":
             return self.things.press_prop(press, level)
         if press.button == 2 or tool == "Pick up":

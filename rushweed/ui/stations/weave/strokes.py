@@ -37,7 +37,7 @@ from rushweed.ui.canvas.tools import Pointer, Stroke
 from rushweed.ui.desk import Desk, Drag
 from rushweed.ui.soon import soon
 from rushweed.ui.stations.weave.fitting_layer import GUARDED, go_to_fitting_layer
-from rushweed.ui.stations.weave.held import FIRST, Held
+from rushweed.ui.stations.weave.held import FIRST, Held, Tool
 from rushweed.ui.stations.weave.in_hand import guard_at, numbers_in_hand, tell_spared
 
 WAITED_FOR = 250_000
@@ -91,10 +91,10 @@ class Strokes:
         return int(place.x // width), int(place.y // height)
 
     def press(self, press: Pointer, level: Level) -> Stroke | None:
-        """Begin a stroke with the tool in hand."""
-        tool = self._held.tool
+        """Begin a stroke with the tool in hand, or with the other end of a pen."""
+        tool: Tool = "Erase" if press.erases else self._held.tool
         rubs = tool == "Erase"
-        if not self._in_hand():
+        if not rubs and not self._in_hand():
             return None
         if self._held.others == "aside":
             level = self._aside(level, self.cell(press.place))

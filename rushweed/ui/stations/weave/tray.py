@@ -12,6 +12,7 @@ from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import Brush
 from rushweed.core.words import say
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
+from rushweed.ui.canvas.scrolling import Notches
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import MARKS, look
 
@@ -36,6 +37,7 @@ class Tray(QWidget):
         self._start: Piece | None = None
         self._area = Rect(0, 0, 1, 1)
         self._scale = 1.0
+        self._notches = Notches()
         self.setFixedSize(SIZE, SIZE)
         self.setMouseTracking(True)
         self.setAccessibleName(say("Tray of tiles"))
@@ -68,7 +70,9 @@ class Tray(QWidget):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            self.zoom(1 if event.angleDelta().y() > 0 else -1)
+            notches = self._notches.add(event.angleDelta().y())
+            if notches:
+                self.zoom(notches)
             event.accept()
         else:
             event.ignore()
