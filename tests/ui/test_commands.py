@@ -8,8 +8,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QKeyCombination
-from PyQt6.QtGui import QKeySequence
+from PyQt6.QtCore import QEvent, QKeyCombination, Qt
+from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 
 from rushweed.core.values import Refusal
@@ -18,11 +18,13 @@ from rushweed.ui.commands import listed
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import claims, read_own_keys, write_all_keys
 from rushweed.ui.commands.listed import COMMANDS
+from rushweed.ui.selection import Selection
 from rushweed.ui.shell.frame import USUAL
 from rushweed.ui.shell.keys_sheet import KeysSheet
+from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.stage import Stage
 from tests.driving import Driver
-from tests.hands import QTest
+from tests.hands import CONTROL, NONE, QTest
 from tools.write_keys import TARGET, table
 
 PLACES = {
@@ -412,3 +414,64 @@ def test_a_file_of_all_keys_changes_nothing_until_somebody_does(tmp_path: Path) 
 
 def test_the_page_of_keys_is_as_the_list_says() -> None:
     assert TARGET.read_text() == table()
+
+
+FRENCH = "&é\"'(-è_çà)= AZERTYUIOP^$ QSDFGHJKLMÙ WXCVBN,;:!"
+GERMAN = "1234567890ßˆ QWERTZUIOPÜ+ ASDFGHJKLÖÄ YXCVBNM,.-"
+RUSSIAN = "1234567890-= ЙЦУКЕНГШЩЗХЪ ФЫВАПРОЛДЖЭ ЯЧСМИТЬБЮ."
+GREEK = "1234567890-= ;ςΕΡΤΥΘΙΟΠ[] ΑΣΔΦΓΗΞΚΛ΄' ΖΧΨΩΒΝΜ,./"
+LAYOUTS = {"fr": FRENCH, "de": GERMAN, "ru": RUSSIAN, "gr": GREEK}
+UNITED_STATES = "1234567890-= QWERTYUIOP[] ASDFGHJKL;' ZXCVBNM,./"
+
+
+def pressed(layout: str, wanted: str, held: Qt.KeyboardModifier = NONE) -> QKeyEvent:
+    """The key that a hand on a keyboard of a layout presses for a letter or digit: the one that has
+    it, else the one that stands where it does in the United States."""
+    rows = zip((10, 24, 38, 52), layout.split(), UNITED_STATES.split(), strict=True)
+    signs = [
+        (first + n, own, usual)
+        for first, owns, usuals in rows
+        for n, (own, usual) in enumerate(zip(owns, usuals, strict=True))
+    ]
+    has = {own: (code, own) for code, own, _ in reversed(signs)}
+    stands = {usual: (code, own) for code, own, usual in reversed(signs)}
+    code, sign = has.get(wanted) or stands[wanted]
+    return QKeyEvent(QEvent.Type.KeyPress, ord(sign), held, code, 0, 0, sign.lower())
+
+
+@pytest.mark.parametrize("layout", LAYOUTS.values(), ids=LAYOUTS)
+def test_keys_mean_the_same_on_every_keyboard(layout: str) -> None:
+    """Each letter and digit of the list does what it says, and no other key does it as well."""
+    done: list[str] = []
+    commands = Commands()
+    for name, command in commands.all.items():
+        commands.bind_stepped(name, lambda index, name=name: done.append(name))
+        del command
+    if layout in (RUSSIAN, GREEK):
+        commands.press(listed.WINDOW, pressed(layout, "G"))  # it is seen which script this is
+    signs = set(UNITED_STATES) - {" "}
+    for (place, key), (name, _) in commands._at.items():
+        *held, sign = key.rsplit("+", 1) if key not in ("+", "Ctrl++") else ("", "+")
+        if sign in signs and sign.isalnum() and held in ([], ["Ctrl"]):
+            done.clear()
+            event = pressed(layout, sign, CONTROL if held else NONE)
+            if (place, "+".join([*held, chr(event.key())])) in commands._at and event.key() < 128:
+                event = pressed(UNITED_STATES, sign, CONTROL if held else NONE)  # with Shift there
+            assert commands.press(place, event), (place, key)
+            assert done == [name], (place, key)
+    done.clear()
+    if layout == GERMAN:
+        commands.press(listed.WINDOW, pressed(layout, "Y", CONTROL))
+        assert not done, "Z is there, so that its place means nothing"
+
+
+def test_a_letter_of_another_script_reaches_the_table_from_a_number(open_window, demo) -> None:
+    drive = open_window(demo)
+    drive.station(2)
+    drive.window.desk.select(Selection(sheets=("keeper",)))
+    field = drive.seen(Stepper, "Cell across").edit
+    field.setFocus()
+    before = drive.window.frame.lens.picture.playing
+    QApplication.sendEvent(field, pressed(RUSSIAN, "P"))
+    drive.settle()
+    assert drive.window.frame.lens.picture.playing != before

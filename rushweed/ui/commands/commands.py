@@ -9,6 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QKeySequence
 
 from rushweed.core.words import say
 from rushweed.ui.commands.listed import COMMANDS, Command
+from rushweed.ui.commands.places_of_keys import KeysByPlace
 
 Act = Callable[[], object]
 Can = Callable[[], bool]
@@ -27,6 +28,7 @@ class Commands(QObject):
         self.all: dict[str, Command] = {command.identity: command for command in COMMANDS}
         self._keys = {name: command.keys for name, command in self.all.items()}
         self._keys |= {name: keys for name, keys in (own_keys or {}).items() if name in self.all}
+        self._by_place = KeysByPlace()
         self._bound: dict[str, tuple[Callable[[int], object], Can]] = {}
         self._at: dict[tuple[str, str], tuple[str, int]] = {
             (command.place, key): (name, index)
@@ -65,8 +67,22 @@ class Commands(QObject):
 
     def press(self, place: str, event: QKeyEvent) -> bool:
         """Do what a key means in a place; whether it means anything there."""
-        found = [self._at[place, key] for key in _names_of(event) if (place, key) in self._at]
+        names = self._names_of(event)
+        found = [self._at[place, key] for key in names if (place, key) in self._at]
         return any(self.run(identity, index) for identity, index in found)
+
+    def keys_of(self, event: QKeyEvent) -> list[int]:
+        """The keys that are meant by one that is pressed: where a layout has no such key, that of
+        its place comes after it."""
+        placed = self._by_place.find(event)
+        return [event.key()] if placed is None else [event.key(), placed]
+
+    def _names_of(self, event: QKeyEvent) -> list[str]:
+        """What a pressed key may be written as: Shift need not be a part of it."""
+        held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        ways = (held, held & ~Qt.KeyboardModifier.ShiftModifier)
+        pairs = ((key, how) for key in self.keys_of(event) for how in ways)
+        return list(dict.fromkeys(key_name(key, how) for key, how in pairs))
 
     def keys(self, identity: str) -> tuple[str, ...]:
         """The keys of a command, the user's if there are any."""
@@ -108,10 +124,3 @@ def key_name(key: int, held: Qt.KeyboardModifier) -> str:
 def key_words(key: str) -> str:
     """A key as people name it."""
     return "+".join(WORDS.get(part, part) for part in key.split("+")) if key != "+" else key
-
-
-def _names_of(event: QKeyEvent) -> list[str]:
-    """What a pressed key may be written as: Shift need not be a part of it."""
-    held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
-    plain = held & ~Qt.KeyboardModifier.ShiftModifier
-    return list(dict.fromkeys(key_name(event.key(), how) for how in (held, plain)))

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import OVER, RACK, TABLE, WINDOW
+from rushweed.ui.commands.places_of_keys import is_letter
 from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 
@@ -126,6 +127,6 @@ def _is_plain(event: QKeyEvent, watched: QWidget) -> bool:
     but letters, and a button is pressed by a space."""
     if event.modifiers() & HELD:
         return False
-    letter = Qt.Key.Key_A <= event.key() <= Qt.Key.Key_Z
+    letter = is_letter(event.key())
     sign = Qt.Key.Key_Exclam <= event.key() <= Qt.Key.Key_AsciiTilde
     return letter or (sign and not _is_number(watched))

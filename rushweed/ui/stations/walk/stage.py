@@ -47,6 +47,7 @@ class Stage(QWidget):
         self.frame_piece = 0
         self.held: set[str] = set()
         self._keys = services.commands.held(WALK)
+        self._keys_of = services.commands.keys_of
         self.gamepads = Gamepads(self)
         self._owed = 0.0
         self._clock = QElapsedTimer()
@@ -186,7 +187,9 @@ class Stage(QWidget):
 
     def _name_of(self, event: QKeyEvent) -> str:
         """What a key does as long as it is held; empty for nothing."""
-        name = self._keys.get(key_name(event.key(), Qt.KeyboardModifier.NoModifier), "")
+        bare = Qt.KeyboardModifier.NoModifier
+        names = (key_name(key, bare) for key in self._keys_of(event))
+        name = next((self._keys[one] for one in names if one in self._keys), "")
         return name.removeprefix("walk.")
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
