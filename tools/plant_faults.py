@@ -2,6 +2,8 @@
 
     tools/plant_faults.py [--each N] [--seed N] [--only MODULE]     writes docs/planted.md
 
+With a module alone its lines on the page are written anew, and the others stay.
+
 A fault is what a tired hand does: a number that is one off, another sign, another comparison, a
 term that was dropped, the smaller for the larger. Each is planted in a copy of the tree; the tests
 named beside its module run there, stopping at the first that fails.
@@ -12,6 +14,7 @@ from __future__ import annotations
 import argparse
 import ast
 import random
+import re
 import shutil
 import subprocess
 import sys
@@ -165,23 +168,41 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as place:
         copy = Path(place) / "tree"
         shutil.copytree(ROOT, copy, ignore=shutil.ignore_patterns(".git", ".venv", "*cache*"))
-        rows, left = [], []
+        rows, left = {}, {}
         for module in RELATED:
             if options.only not in module:
                 continue
             tried = list(try_module(copy, module, options.each, options.seed))
-            rows.append((module, len(tried), sum(found for _, found in tried)))
-            left += [(module, fault) for fault, found in tried if not found]
-            print(
-                *rows[-1], *(fault for fault, found in tried if not found), sep="\n    ", flush=True
-            )
-    if not options.only:
-        write(rows, left, options.seed)
+            missed = [fault for fault, found in tried if not found]
+            rows[module] = len(tried), len(tried) - len(missed)
+            left[module] = [f"line {fault.line}: {fault.what}" for fault in missed]
+            print(module, *rows[module], *left[module], sep="\n    ", flush=True)
+            write(known_rows() | rows, known_left() | left, options.seed)
 
 
-def write(rows: list[tuple[str, int, int]], left: list[tuple[str, Fault]], seed: int) -> None:
+Rows = dict[str, tuple[int, int]]
+Left = dict[str, list[str]]
+ROW = re.compile(r"^\| `([^`]+)` \| (\d+) \| (\d+) \|$", re.MULTILINE)
+MISSED = re.compile(r"^- `([^`]+\.py)`, (line \d+: .*)$", re.MULTILINE)
+
+
+def known_rows() -> Rows:
+    """How many faults were planted and found in each module, as the page says."""
+    told = ROW.findall(PAGE.read_text(encoding="utf-8"))
+    return {module: (int(tried), int(found)) for module, tried, found in told}
+
+
+def known_left() -> Left:
+    """What was not found, by module, as the page says."""
+    found: Left = {}
+    for module, fault in MISSED.findall(PAGE.read_text(encoding="utf-8")):
+        found.setdefault(module, []).append(fault)
+    return found
+
+
+def write(rows: Rows, left: Left, seed: int) -> None:
     """Write the page."""
-    tried, found = sum(row[1] for row in rows), sum(row[2] for row in rows)
+    tried, found = (sum(counts) for counts in zip(*rows.values(), strict=True))
     lines = [
         "# Faults planted in numbers",
         "",
@@ -191,11 +212,11 @@ def write(rows: list[tuple[str, int, int]], left: list[tuple[str, Fault]], seed:
         "",
         "| module | planted | found |",
         "| --- | --- | --- |",
-        *(f"| `{module}` | {count} | {hits} |" for module, count, hits in rows),
+        *(f"| `{module}` | {count} | {hits} |" for module, (count, hits) in rows.items()),
         "",
         "## Not found",
         "",
-        *(f"- `{module}`, line {fault.line}: {fault.what}" for module, fault in left),
+        *(f"- `{module}`, {fault}" for module in rows for fault in left.get(module, ())),
     ]
     PAGE.write_text("\n".join(lines) + "\n", encoding="utf-8")
 
