@@ -10,7 +10,7 @@ from tempfile import TemporaryDirectory
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
-from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtCore import QEvent, QObject, QRectF
 from PyQt6.QtGui import QFontMetrics
 
 from rushweed.core.project import files
@@ -276,4 +276,4 @@ def test_texts_of_cards_are_whole_and_the_walk_is_as_large_as_it_can_be(
     stage = drive.at("Walk").stage
     picture, whole = stage.picture_rect(), Size(stage.width(), stage.height())
     assert stage.factor == 3 and picture.left() >= 6 and picture.right() <= whole.width - 6
-    assert stage.rect().contains(picture)
+    assert QRectF(stage.rect()).contains(picture)

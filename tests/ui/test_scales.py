@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
 from rushweed.core.project.ground_rules import choose_rules
@@ -115,7 +115,9 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     assert stage.course.motion.y == 8 * side and stage.course.ground.body.height == round(
         21 / 16 * side
     )
-    assert stage.rect().contains(stage.picture_rect()), "nothing of the game's picture is cut off"
+    assert QRectF(stage.rect()).contains(stage.picture_rect()), (
+        "nothing of the game's picture is cut off"
+    )
     window.router.turn_face(0)
     window.grab()
 

@@ -25,7 +25,7 @@ from rushweed.core.resting import touch
 from rushweed.core.values import Point, Rect, Size
 from rushweed.ui.canvas.scrolling import Fingers, Scrolling
 from rushweed.ui.canvas.tools import Hand, Pointer, Tool, pointer_of
-from rushweed.ui.canvas.view import View, centred, fitted, next_step
+from rushweed.ui.canvas.view import View, centred, fitted, nearest_step, next_step, zoom_words
 from rushweed.ui.look.colours import look
 
 Painting = Callable[[QPainter, "Canvas"], None]
@@ -52,7 +52,7 @@ class Canvas(QWidget):
         self._pan_from: QPoint | None = None
         self._space = False
         self._wants_fit = True
-        self._scrolling = Scrolling(self, lambda: self.view, self.set_view)
+        self._scrolling = Scrolling(self, lambda: self.view, self.set_view, lambda: self.ratio)
         self._fingers = Fingers(
             self._scrolling,
             place=self.mapFromGlobal,
@@ -84,7 +84,8 @@ class Canvas(QWidget):
     def fit(self) -> None:
         """Show all of the content as large as it goes."""
         self._wants_fit = True
-        self.set_view(fitted(self.content, Size(self.width(), self.height())), fitting=True)
+        size = Size(self.width(), self.height())
+        self.set_view(fitted(self.content, size, self.ratio), fitting=True)
 
     def zoom_to(self, scale: float) -> None:
         """Show the content at a scale, keeping the middle of the view."""
@@ -95,8 +96,21 @@ class Canvas(QWidget):
         """Bring an area of the content to the middle."""
         self.set_view(centred(area, Size(self.width(), self.height()), scale or self.view.scale))
 
+    @property
+    def ratio(self) -> float:
+        """How many of the screen's own pixels are one of the window system's."""
+        return self.devicePixelRatioF() or 1.0
+
+    @property
+    def zoom_words(self) -> str:
+        """How many of the screen's pixels one of the content takes, as people write it."""
+        return zoom_words(self.view.scale * self.ratio)
+
     def set_view(self, view: View, fitting: bool = False) -> None:
-        self._wants_fit = fitting
+        """Show another view, on whole pixels of the screen."""
+        self._wants_fit, ratio = fitting, self.ratio
+        left, top = (round(side * ratio) / ratio for side in (view.left, view.top))
+        view = View(view.scale, left, top)
         if view != self.view:
             self.view = view
             touch()
@@ -217,9 +231,18 @@ class Canvas(QWidget):
 
     def changeEvent(self, event: QEvent | None) -> None:
         super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.DevicePixelRatioChange:
+            self._suit_screen()
         left = event is not None and event.type() == QEvent.Type.ActivationChange
         if left and not self.isActiveWindow():
             self.let_go()
+
+    def _suit_screen(self) -> None:
+        """The window lies on a screen with pixels of another size."""
+        if self._wants_fit:
+            self.fit()
+        else:
+            self.zoom_to(nearest_step(self.view.scale, self.ratio))
 
     def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         self.pointer = None
@@ -263,7 +286,7 @@ def _around(inner: QRect, outer: QRect) -> list[QRect]:
 
 def step_nearer(canvas: Canvas, by: int) -> None:
     """Show a canvas' content by so many of the usual steps nearer."""
-    canvas.zoom_to(next_step(canvas.view.scale, by))
+    canvas.zoom_to(next_step(canvas.view.scale, by, canvas.ratio))
 
 
 def draw_image(

@@ -69,13 +69,17 @@ class Notches:
 
 class Scrolling(QObject):
     """Turns the events of one widget into views. `view` gives the one that is shown, `show` takes
-    another one."""
+    another one, `ratio` tells that of the screen."""
 
     def __init__(
-        self, parent: QObject, view: Callable[[], View], show: Callable[[View], object]
+        self,
+        parent: QObject,
+        view: Callable[[], View],
+        show: Callable[[View], object],
+        ratio: Callable[[], float],
     ) -> None:
         super().__init__(parent)
-        self._view, self._show = view, show
+        self._view, self._show, self._ratio = view, show, ratio
         self._notches = Notches()
         self._about = self._over = QPointF()
         self._fixed = Point(0, 0)
@@ -96,7 +100,7 @@ class Scrolling(QObject):
             self.zoom(2 ** (ways(event).y() / TWICE), event.position())
         else:
             for _ in range(abs(notches := self._notches.add(angle.y()))):
-                scale = next_step(self._view().scale, 1 if notches > 0 else -1)
+                scale = next_step(self._view().scale, 1 if notches > 0 else -1, self._ratio())
                 place = event.position()
                 self._show(self._view().zoomed(scale, place.x(), place.y()))
         if event.phase() == Qt.ScrollPhase.ScrollEnd:
@@ -128,13 +132,14 @@ class Scrolling(QObject):
         view = self._view()
         if about != self._about or not self._soon.isActive():
             self._about, self._fixed = about, view.to_picture(about.x(), about.y())
-        self._scale_to(min(max(view.scale * max(factor, 0.01), STEPS[0]), STEPS[-1]))
+        least, most = STEPS[0] / self._ratio(), STEPS[-1] / self._ratio()
+        self._scale_to(min(max(view.scale * max(factor, 0.01), least), most))
         self._soon.start()
 
     def settle(self) -> None:
         """A gesture has ended: take the nearest step."""
         self._soon.stop()
-        scale = nearest_step(self._view().scale)
+        scale = nearest_step(self._view().scale, self._ratio())
         if scale != self._view().scale:
             self._scale_to(scale)
 

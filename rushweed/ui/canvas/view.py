@@ -1,4 +1,9 @@
-"""Where a picture's pixels lie on the screen: a scale and a place, as pure functions."""
+"""Where a picture's pixels lie on the screen: a scale and a place, as pure functions.
+
+A screen's `ratio` is how many of its own pixels are one of the window system's, such as 1.25. The
+usual steps are told in the screen's own, so that one pixel of the picture is a whole number of
+them; places and scales are in those of the window system.
+"""
 
 from __future__ import annotations
 
@@ -63,16 +68,18 @@ class View:
         return Rect(x, y, int(last.x // 1) - x + 1, int(last.y // 1) - y + 1)
 
 
-def next_step(scale: float, direction: int) -> float:
+def next_step(scale: float, direction: int, ratio: float = 1.0) -> float:
     """The next larger or smaller of the zoom steps."""
+    own = scale * ratio
     if direction > 0:
-        return next((step for step in STEPS if step > scale * 1.001), STEPS[-1])
-    return next((step for step in reversed(STEPS) if step < scale * 0.999), STEPS[0])
+        return next((step for step in STEPS if step > own * 1.001), STEPS[-1]) / ratio
+    return next((step for step in reversed(STEPS) if step < own * 0.999), STEPS[0]) / ratio
 
 
-def nearest_step(scale: float) -> float:
+def nearest_step(scale: float, ratio: float = 1.0) -> float:
     """The zoom step that a scale is nearest to, in times."""
-    return min(STEPS, key=lambda step: max(step / scale, scale / step))
+    own = scale * ratio
+    return min(STEPS, key=lambda step: max(step / own, own / step)) / ratio
 
 
 FRACTIONS = {1 / 8: "⅛", 1 / 6: "⅙", 1 / 4: "¼", 1 / 3: "⅓", 1 / 2: "½", 2 / 3: "⅔"}
@@ -88,28 +95,31 @@ MARGIN, LEAST_MARGIN = 36, 6
 much smaller: 256 px stand twice as large in a window 800 px high."""
 
 
-def fitted(content: Rect, size: Size) -> View:
+def fitted(content: Rect, size: Size, ratio: float = 1.0) -> View:
     """The largest zoom step at which all of the content is seen, in the middle; for none, true
     to size."""
     if not content.area:
-        return centred(content, size, 1.0)
-    scale, largest = _step(content, size, MARGIN), _step(content, size, LEAST_MARGIN)
+        return centred(content, size, 1.0 / ratio)
+    scale, largest = (_step(content, size, edge, ratio) for edge in (MARGIN, LEAST_MARGIN))
     return centred(content, size, largest if largest >= 1.5 * scale else scale)
 
 
-def _step(content: Rect, size: Size, margin: int) -> float:
+def _step(content: Rect, size: Size, margin: int, ratio: float) -> float:
     room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
     most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
-    return max((step for step in STEPS if step <= most), default=STEPS[0])
+    return max((step for step in STEPS if step <= most * ratio), default=STEPS[0]) / ratio
 
 
-def opened(content: Rect, start: Point | None, size: Size, largest: float = 2.0) -> View:
+def opened(
+    content: Rect, start: Point | None, size: Size, ratio: float = 1.0, largest: float = 2.0
+) -> View:
     """What a level is first seen at: all of it, or, when it is much wider than high, its whole
     height with its start (else its left end) in view, and likewise for a tall one."""
-    whole = fitted(content, size).scale
-    across = fitted(Rect(0, 0, content.width, 1), size).scale
-    down = fitted(Rect(0, 0, 1, content.height), size).scale
-    scale = min(whole, largest) if whole >= 1 else min(max(across, down), 1.0)
+    whole = fitted(content, size, ratio).scale
+    across = fitted(Rect(0, 0, content.width, 1), size, ratio).scale
+    down = fitted(Rect(0, 0, 1, content.height), size, ratio).scale
+    one = 1.0 / ratio
+    scale = min(whole, largest * one) if whole >= one else min(max(across, down), one)
     view = centred(content, size, scale)
     at = start or Point(content.x, content.bottom)
     seen_x, seen_y = size.width / scale, size.height / scale

@@ -5,8 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from rushweed.core.words import say
-from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.view import next_step, zoom_words
+from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.shell.controls import button
 
 NOW_WIDTH = 42
@@ -19,14 +18,14 @@ class ZoomChips(QWidget):
         super().__init__()
         self._canvas = canvas
         self._now = _chip("", "middle", say("As large as it is drawn"))
-        self._now.clicked.connect(lambda: canvas.zoom_to(1))
+        self._now.clicked.connect(lambda: canvas.zoom_to(1 / canvas.ratio))
         self._now.setFixedWidth(NOW_WIDTH)
         smaller, larger = (
             _chip("−", "first", say("Smaller  −")),
             _chip("+", "last", say("Larger  +")),
         )
-        smaller.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, -1)))
-        larger.clicked.connect(lambda: canvas.zoom_to(next_step(canvas.view.scale, 1)))
+        smaller.clicked.connect(lambda: step_nearer(canvas, -1))
+        larger.clicked.connect(lambda: step_nearer(canvas, 1))
         chips = QHBoxLayout()
         chips.setSpacing(0)
         for part in (smaller, self._now, larger):
@@ -40,7 +39,7 @@ class ZoomChips(QWidget):
         self._show()
 
     def _show(self, view: object = None) -> None:
-        words = zoom_words(self._canvas.view.scale)
+        words = self._canvas.zoom_words
         self._now.setText(words)
         self._now.setAccessibleName(say("Zoom: {scale}", scale=words))
 

@@ -13,7 +13,6 @@ from rushweed.core.values import Point, Rect
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
 from rushweed.ui.canvas.tools import Pointer
-from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.services import Services
 from rushweed.ui.stations.bale.making import page_image
@@ -60,7 +59,7 @@ class PageCanvas(Canvas):
             self.update()
         found = self._desk.project.find(number)
         if self.isVisible():
-            self._services.status(shown_name(*found) if found else "", zoom_words(self.view.scale))
+            self._services.status(shown_name(*found) if found else "", self.zoom_words)
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         if self._page is None:

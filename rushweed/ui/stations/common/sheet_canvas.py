@@ -27,7 +27,6 @@ from rushweed.ui.canvas.marks import (
     draw_tag,
 )
 from rushweed.ui.canvas.tools import Pointer, Stroke
-from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.services import Services
@@ -294,7 +293,7 @@ class SheetCanvas(Canvas):
                 over = shown_name(self.sheet, piece)
             over += f"   x {x}, y {y}"
         if self.isVisible():
-            self._services.status(over, zoom_words(self.view.scale))
+            self._services.status(over, self.zoom_words)
 
 
 def only_changed(before: Project, after: Project, name: str) -> tuple[Sheet, Sheet] | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QElapsedTimer, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -115,22 +115,26 @@ class Stage(QWidget):
 
     @property
     def factor(self) -> float:
-        """By how much the game's picture is enlarged: a whole number, or, for one that is larger
-        than the table, one part of a whole number."""
-        size = self.course.resolution
+        """By how much the game's picture is enlarged: a whole number of the screen's own pixels,
+        or, for one that is larger than the table, one part of a whole number."""
+        size, ratio = self.course.resolution, self.devicePixelRatioF() or 1.0
         room = Size(max(self.width() - 2 * RIM, 1), max(self.height() - 2 * RIM, 1))
-        most = min(room.width / size.width, room.height / size.height)
-        return float(int(most)) if most >= 1 else 1 / math.ceil(1 / most)
+        most = min(room.width / size.width, room.height / size.height) * ratio
+        return (int(most) if most >= 1 else 1 / math.ceil(1 / most)) / ratio
 
-    def picture_rect(self) -> QRect:
-        """Where the game's picture lies."""
-        size, factor = self.course.resolution, self.factor
-        width, height = round(size.width * factor), round(size.height * factor)
-        return QRect(
-            (self.width() - width) // 2, max(RIM, (self.height() - height) // 2), width, height
-        )
+    @property
+    def shown_times(self) -> float:
+        """How many of the screen's own pixels one of the game's takes."""
+        return self.factor * (self.devicePixelRatioF() or 1.0)
 
-    def _target(self, rect: QRect) -> QRectF:
+    def picture_rect(self) -> QRectF:
+        """Where the game's picture lies, on whole pixels of the screen."""
+        size, factor, ratio = self.course.resolution, self.factor, self.devicePixelRatioF() or 1.0
+        width, height = size.width * factor, size.height * factor
+        left, top = (self.width() - width) / 2, max(RIM, (self.height() - height) / 2)
+        return QRectF(int(left * ratio) / ratio, int(top * ratio) / ratio, width, height)
+
+    def _target(self, rect: QRectF) -> QRectF:
         """Where the picture is drawn: drawn large it moves by less than its pixels."""
         target = QRectF(rect)
         if self.draws_large:
@@ -158,8 +162,8 @@ class Stage(QWidget):
             self._paint_picture(painter, self.picture_rect())
         painter.end()
 
-    def _paint_picture(self, painter: QPainter, rect: QRect) -> None:
-        smooth = self.factor < 1
+    def _paint_picture(self, painter: QPainter, rect: QRectF) -> None:
+        smooth = self.shown_times < 1
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(self._target(rect), self.picture, QRectF(self.picture.rect()))
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)

@@ -35,7 +35,7 @@ class StageMarks:
         self.trace = False
         self.probed: Callable[[], Probed | None] = lambda: None
 
-    def paint(self, painter: QPainter, rect: QRect, factor: float, frame: int) -> None:
+    def paint(self, painter: QPainter, rect: QRectF, factor: float, frame: int) -> None:
         """Paint all that is wished over the picture, which lies at `rect` enlarged by `factor`;
         `frame` is the piece the walker is drawn with, 0 for none."""
         ground = self._course.ground
@@ -53,7 +53,7 @@ class StageMarks:
         if self.body:
             self._paint_body(painter, lens, ground)
 
-    def _paint_words(self, painter: QPainter, rect: QRect, ground: Ground) -> None:
+    def _paint_words(self, painter: QPainter, rect: QRectF, ground: Ground) -> None:
         """What should be known about where the walker begins and why it is back."""
         words = ""
         steps = self._course.motion.steps
@@ -113,7 +113,7 @@ class StageMarks:
 class _Lens:
     """From places of the level to those of the widget."""
 
-    def __init__(self, course: Course, rect: QRect, factor: float) -> None:
+    def __init__(self, course: Course, rect: QRectF, factor: float) -> None:
         self.view, self.factor = course.view(), factor
         self._rect = rect
 

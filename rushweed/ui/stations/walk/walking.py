@@ -151,7 +151,7 @@ class WalkFace(Face):
         motion, unit = course.motion, rules.pixels_per_unit
         self._read_outs.show_values(read_outs_of(self.project, course, stage.frame_piece))
         self._hold.setText(say("Hold") if stage.running else say("Walk"))
-        self._scale.setText(_scale_words(rules.resolution, stage.factor))
+        self._scale.setText(_scale_words(rules.resolution, stage.shown_times))
         if motion.steps and self.selection.level not in self._seen:
             self._seen.add(self.selection.level)
             self.walked = len(self._seen)
@@ -162,7 +162,7 @@ class WalkFace(Face):
             x=figure(motion.x / unit, 1),
             y=figure(motion.y / unit, 1),
         )
-        self.services.status(over, zoom_words(stage.factor))
+        self.services.status(over, zoom_words(stage.shown_times))
 
     # -- acts ------------------------------------------------------------------------
 

@@ -105,7 +105,9 @@ class LevelView:
         if level.name != self._shown:
             self._shown = level.name
             size = Size(self._canvas.width(), self._canvas.height())
-            self._canvas.set_view(opened(self._canvas.content, level.start, size))
+            self._canvas.set_view(
+                opened(self._canvas.content, level.start, size, self._canvas.ratio)
+            )
 
     def reach(self, level: Level) -> None:
         """Let the canvas reach over all that is painted now."""

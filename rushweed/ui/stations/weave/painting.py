@@ -12,7 +12,6 @@ from rushweed.core.project.project import Project
 from rushweed.core.values import Point
 from rushweed.core.words import say
 from rushweed.ui.canvas.canvas import Canvas
-from rushweed.ui.canvas.view import zoom_words
 from rushweed.ui.commands.listed import LEVEL, PROPS
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import BarredTable, tools_row
@@ -156,7 +155,7 @@ class LevelFace(Face):
                 found = self.project.find(layer.cells.at(column, row)[0])
                 over += f"   {shown_name(*found)}" if found else ""
         if self._canvas.isVisible():
-            self.services.status(over, zoom_words(self._canvas.view.scale))
+            self.services.status(over, self._canvas.zoom_words)
 
     def _paint(self, painter: QPainter, canvas: Canvas) -> None:
         level = self.hand.level()
