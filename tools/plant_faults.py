@@ -39,7 +39,7 @@ RELATED = {
     "gauge/pivots.py": "gauge bound rereading",
     "gauge/sampling.py": "sampling bound",
     "gauge/viewing.py": "sampling",
-    "project/attached.py": "staying reshaping correcting",
+    "project/attached.py": "attached staying reshaping correcting",
     "project/cells.py": "cells project finishing",
     "walk/bodies.py": "depth walk",
     "walk/mover.py": "walk flock",

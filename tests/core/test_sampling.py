@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from itertools import pairwise
 from math import cos, floor, radians, sin
+from typing import Literal
+from unittest.mock import patch
 
 import numpy as np
 import pytest
@@ -11,11 +13,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 
+from rushweed.core.gauge import viewing
 from rushweed.core.gauge.alpha import premultiplied, spread_colours, straight
 from rushweed.core.gauge.borders import check_borders, guess_borders, surround
 from rushweed.core.gauge.lighting import FLAT, lit
 from rushweed.core.gauge.sampling import Placing, Sampler, drawn, mip_levels, scaled
-from rushweed.core.gauge.viewing import WAYS, side_by_side, view
+from rushweed.core.gauge.viewing import WAYS, Way, side_by_side, view
 from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Point, Refusal, Size
@@ -165,3 +168,51 @@ def test_light_is_brightest_where_the_surface_faces_it() -> None:
     right = lit(picture, leaning, Point(30, 4.5), 6.0)[..., 0]
     left = lit(picture, leaning, Point(-30, 4.5), 6.0)[..., 0]
     assert right.min() > left.max()
+
+
+large = st.tuples(st.integers(1, 90), st.integers(1, 90)).flatmap(
+    lambda size: arrays.arrays(np.uint8, (*size, 4), elements=st.integers(0, 255), fill=st.just(90))
+)
+
+
+@given(large, st.sampled_from(WAYS), st.floats(0, 8), st.sampled_from(["nearest", "linear"]))
+def test_of_a_large_piece_all_that_the_screen_shows_is_drawn(
+    piece: np.ndarray, way: Way, seconds: float, sampled: Literal["nearest", "linear"]
+) -> None:
+    """The same as where nothing of it is left out."""
+    treatment, screen = Treatment("Some", filter=sampled), Size(24, 15)
+    shown = view(piece, way, treatment, screen, seconds)
+    with patch.object(viewing, "_middle", lambda whole, side: whole):
+        assert (shown == view(piece, way, treatment, screen, seconds)).all()
+    side = 7
+    middle = viewing._middle(piece, side)
+    for axis in (0, 1):
+        whole, kept = piece.shape[axis], middle.shape[axis]
+        assert kept == (whole if whole <= side else side + (whole - side) % 2)
+    top, left = ((piece.shape[axis] - middle.shape[axis]) // 2 for axis in (0, 1))
+    assert (piece[top : top + middle.shape[0], left : left + middle.shape[1]] == middle).all()
+
+
+@given(st.lists(pictures, min_size=1, max_size=4), st.integers(0, 3), st.integers(0, 3))
+def test_on_a_page_of_neighbours_edges_are_repeated_then_clear_and_others_lie_apart(
+    pieces: list[np.ndarray], edge: int, gap: int
+) -> None:
+    page, places = viewing._page(pieces, edge, gap)
+    bright, owned = (255, 0, 255, 255), np.zeros(page.shape[:2], bool)
+    for piece, place in zip(pieces, places, strict=True):
+        assert (page[place.y : place.bottom, place.x : place.right] == piece).all()
+        rim = edge + gap
+        for row in range(place.y - rim, place.bottom + rim):
+            for column in range(place.x - rim, place.x + place.width + rim):
+                across = min(max(column, place.x), place.right - 1)
+                down = min(max(row, place.y), place.bottom - 1)
+                far = max(abs(column - across), abs(row - down))
+                wanted = page[down, across] if far <= edge else 0
+                assert (page[row, column] == wanted).all() and not owned[row, column]
+                owned[row, column] = True
+    assert (page[~owned] == bright).all()
+    rows, columns = np.nonzero(owned)
+    apart = viewing.APART
+    assert (rows.min(), columns.min()) == (apart, apart)
+    assert page.shape[0] - 1 - rows.max() == apart
+    assert page.shape[1] - 1 - columns.max() == apart
