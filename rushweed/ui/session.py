@@ -25,7 +25,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.settings import Settings, state_folder
 from rushweed.ui.shell.dialogs import Dialogs
 from rushweed.ui.shell.folds import folds
-from rushweed.ui.shell.opening import USUAL_SIZE, Opening
+from rushweed.ui.shell.opening import Opening, first_size
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations import make_station
 
@@ -148,7 +148,7 @@ class Session:
         if old is not None:
             self.window.setGeometry(old.geometry())
         else:
-            self.window.resize(*USUAL_SIZE)
+            self.window.resize(first_size())
             self.window.restore_place()
         if self._opening is not None:
             self._opening.give_way(self.window)

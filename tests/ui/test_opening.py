@@ -7,10 +7,11 @@ import os
 import subprocess
 import sys
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QPoint, QRect
+from PyQt6.QtCore import QEvent, QPoint, QRect, QSize
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rushweed.core.project.head import HEAD, glance
@@ -18,7 +19,7 @@ from rushweed.ui import ahead
 from rushweed.ui.look.colours import look
 from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
-from rushweed.ui.shell.opening import Opening
+from rushweed.ui.shell.opening import Opening, first_size
 from tests.conftest import ROOT
 from tests.driving import Answers
 from tests.hands import LEFT, QTest
@@ -221,3 +222,15 @@ def test_what_is_collected_meanwhile_does_not_count(qtbot) -> None:
     application.forget()
     application.sendEvent(dropping, QEvent(QEvent.Type.User))
     assert not application.too_long(), application.longest
+
+
+@pytest.mark.parametrize(
+    ("room", "wanted"),
+    [((1920, 1040), (1280, 800)), ((1366, 738), (1280, 706)), ((1093, 584), (1093, 552))],
+)
+def test_the_first_window_fits_its_screen(
+    qapp, monkeypatch: pytest.MonkeyPatch, room: tuple[int, int], wanted: tuple[int, int]
+) -> None:
+    screen = SimpleNamespace(availableSize=lambda: QSize(*room))
+    monkeypatch.setattr(QApplication, "primaryScreen", lambda: screen)
+    assert first_size() == QSize(*wanted)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QElapsedTimer, QEvent, QEventLoop, QRect, Qt
+from PyQt6.QtCore import QByteArray, QElapsedTimer, QEvent, QEventLoop, QRect, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -15,13 +15,25 @@ from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.trail import HEIGHT, STATIONS, Stage, Trail
 
-USUAL_SIZE = (1280, 800)
+USUAL_SIZE, LEAST_SIZE, TITLE = (1280, 800), (1024, 540), 32
+"""How large a window opens at first, how large at least, and what the desktop's frame takes of a
+screen's height."""
 MENUS, FACES, STRIP, STATUS = 30, 37, 104, 26
 RACK, SLIP = 188, 310
 HEAD, ROW, THUMB = 36, 54, 40
 """Where the parts of the frame lie, in pixels."""
 PATIENCE = 500
 """Milliseconds for which a screen is waited for that does not show the frame."""
+
+
+def first_size() -> QSize:
+    """How large a window opens at first: as usual, or as large as its screen allows."""
+    size, screen = QSize(*USUAL_SIZE), QApplication.primaryScreen()
+    if screen is None:
+        return size
+    room = screen.availableSize()
+    fitting = size.boundedTo(QSize(room.width(), room.height() - TITLE))
+    return fitting.expandedTo(QSize(*LEAST_SIZE))
 
 
 class Opening(QWidget):
@@ -32,7 +44,7 @@ class Opening(QWidget):
         self._name, self._sheets = glance(folder)
         self.painted = False
         self.setWindowTitle(f"{self._name} – Rushweed")
-        self.resize(*USUAL_SIZE)
+        self.resize(first_size())
         if settings.values.geometry:
             self.restoreGeometry(QByteArray.fromBase64(settings.values.geometry.encode()))
         self.trail = Trail([Stage(*station) for station in STATIONS])
