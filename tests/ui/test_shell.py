@@ -330,6 +330,29 @@ def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     assert third.window.frame.notice.text == "", "what is saved is not offered again"
 
 
+def test_a_low_window_gives_the_table_the_room_of_lens_and_strip(
+    open_window: Callable[..., Driver], demo: Path
+) -> None:
+    drive = open_window(demo)
+    frame = drive.window.frame
+    usual = frame.arrangement()
+    drive.station(4)
+    drive.window.resize(1024, 560)
+    drive.settle()
+    slip, lens, strip = frame.arrangement()
+    assert slip and not lens and not strip
+    assert (drive.window.width(), drive.window.height()) == (1024, 560)
+    drive.station(2)
+    assert frame.arrangement()[1:] == (0, 0), "at every station"
+    frame.fold(1)
+    assert frame.arrangement()[1], "it can be looked at all the same"
+    drive.window.resize(1280, 800)
+    drive.settle()
+    assert frame.arrangement() == usual, "with room they come back"
+    drive.station(5)
+    assert frame.arrangement()[1] and not frame.arrangement()[2], "one looks at the level"
+
+
 def test_slip_lens_and_strip_fold_away_at_each_station_and_are_remembered(
     open_window: Callable[..., Driver], demo: Path
 ) -> None:

@@ -27,6 +27,8 @@ SLIP_WIDTH = 310
 ACROSS, DOWN = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
 Arrangement = tuple[int, int, int]
 USUAL: Arrangement = (SLIP_WIDTH, 1, 1)
+LOW = 680
+"""In a window that is less high the table has the room of lens and strip."""
 
 
 class Frame(QWidget):
@@ -65,6 +67,8 @@ class Frame(QWidget):
             splitter.setStretchFactor(1, 0)
             splitter.splitterMoved.connect(lambda *_: self.arranged.emit())
         self.rules.setMinimumWidth(SLIP_WIDTH)
+        self._left: Arrangement = USUAL
+        self._is_low = False
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -105,6 +109,25 @@ class Frame(QWidget):
         _give(self._column, 1, max(lens, self.lens.minimumHeight()) if lens else 0)
         _give(self._upper, 1, max(strip, self.strip.minimumHeight()) if strip else 0)
 
+    def arrange_as_left(self, wanted: Arrangement) -> None:
+        """The same as somebody left it; in a low window lens and strip are folded all the same,
+        and come back with room."""
+        self._left = wanted
+        slip, lens, strip = wanted
+        self.arrange((slip, 0, 0) if self._is_low else (slip, lens, strip))
+
+    def left(self) -> Arrangement:
+        """What somebody left: in a low window, what lens and strip are elsewhere."""
+        if not self._is_low:
+            self._left = self.arrangement()
+        return self._across.sizes()[1], *self._left[1:]
+
+    def _suit_height(self) -> None:
+        is_low = self.height() < LOW
+        if is_low != self._is_low:
+            wanted, self._is_low = self.left(), is_low
+            self.arrange_as_left(wanted)
+
     def fold(self, part: int) -> None:
         """Fold the slip (0), the lens (1) or the strip (2) away, or show it again."""
         now = list(self.arrangement())
@@ -127,6 +150,7 @@ class Frame(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self.place_findings_button()
+        self._suit_height()
 
 
 def _give(splitter: QSplitter, index: int, room: int) -> None:

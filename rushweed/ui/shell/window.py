@@ -39,6 +39,7 @@ from rushweed.ui.shell.findings_watch import FindingsWatch
 from rushweed.ui.shell.frame import USUAL, Frame
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.menus import Menus
+from rushweed.ui.shell.opening import LEAST_SIZE
 from rushweed.ui.shell.pack_sense import PackSense
 from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.places import all_places
@@ -52,6 +53,10 @@ from rushweed.ui.shell.tool_keys import ToolKeys
 
 PARTS = ("slip", "lens", "strip")
 """What can be folded away, in the frame's order."""
+
+
+LOOKED_AT = ("Weave", "Walk")
+"""Stations at which the table has the room of the strip at first."""
 
 
 class Window(QMainWindow):
@@ -70,7 +75,7 @@ class Window(QMainWindow):
         self.jobs, images = Jobs(self), Images(desk.art)
         Loading(images, self.jobs).arrived.connect(self._show_arrived)
         self.commands, refused = _commands(settings)
-        self.setMinimumSize(1024, 680)
+        self.setMinimumSize(*LEAST_SIZE)
         self.setAcceptDrops(True)
         Manner.scrolls = next(way for way in SCROLLS if way == settings.values.scrolls)
         self._apply_theme()
@@ -211,13 +216,14 @@ class Window(QMainWindow):
     def _arrange(self) -> None:
         """Slip, lens and strip as they were left at this station."""
         known = {name: rest for name, *rest in self.settings.values.arranged}
-        slip, lens, strip = known.get(self.router.station, USUAL)
-        self.frame.arrange((slip, lens, strip))
+        usual = (*USUAL[:2], 0) if self.router.station in LOOKED_AT else USUAL
+        slip, lens, strip = known.get(self.router.station, usual)
+        self.frame.arrange_as_left((slip, lens, strip))
 
     def _remember_arrangement(self) -> None:
         name = self.router.station
         others = [one for one in self.settings.values.arranged if one[0] != name]
-        self.settings.remember(arranged=(*others, (name, *self.frame.arrangement())))
+        self.settings.remember(arranged=(*others, (name, *self.frame.left())))
 
     def _show_trail(self) -> None:
         made = self.router.stations.made()
