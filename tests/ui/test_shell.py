@@ -95,6 +95,8 @@ def test_texts_stand_out_from_their_ground(colours: Colours) -> None:
         (colours.rush_text, colours.rush_wash), (colours.ochre_ink, colours.ochre_wash),
         (colours.ochre_ink, colours.ochre_pale), (colours.on_rust, colours.rust),
     ]  # fmt: skip
+    grounds = (colours.paper, colours.raised, colours.field, colours.tide_wash)
+    pairs += [(ink, one) for ink in (colours.faint_ink, colours.soft_ink) for one in grounds]
     assert all(contrast(*pair) >= 4.5 for pair in pairs)
 
 
