@@ -54,22 +54,26 @@ def named_states(sheet: Sheet, walker: Walker) -> dict[str, str]:
             usual = [chosen] if chosen in names else []
         else:
             usual = [name for word in USUAL[state] for name in plain if word in _kinds(name)]
-        found |= _both_ways(state, names, usual)
+        found |= _both_ways(state, names, usual, walker)
     if not found.keys() & {"stand", "move"}:
-        found |= _both_ways("stand", names, names)
+        found |= _both_ways("stand", names, names, walker)
     return found
 
 
-def _both_ways(state: str, names: Sequence[str], usual: Sequence[str]) -> dict[str, str]:
+def _both_ways(
+    state: str, names: Sequence[str], usual: Sequence[str], walker: Walker
+) -> dict[str, str]:
     """The first of the usual names for a state, rather one that looks to the right, and what looks
     to the left and is called the same otherwise."""
     if not usual:
         return {}
     alike = [name for name in names if _bare(name) == _bare(usual[0])]
-    right = usual[0]
-    if way_of(right) < 0:
-        right = next((name for name in alike if way_of(name) >= 0), right)
-    left = next((name for name in alike if way_of(name) < 0), right)
+
+    def looks(name: str) -> int:
+        return way_of(name) or walker.drawn_way
+
+    right = next((name for name in [usual[0], *alike] if looks(name) > 0), usual[0])
+    left = next((name for name in alike if looks(name) < 0), right)
     return {state: right} if left == right else {state: right, state + LEFT: left}
 
 

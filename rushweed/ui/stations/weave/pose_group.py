@@ -80,6 +80,12 @@ class PoseGroup(Group):
         self._both.setToolTip(say("Wide and high go together"))
         self._both.setChecked(True)
         self.beside_title(self._both)
+        self._sides = Bindings(
+            self._desk,
+            self._props,
+            things.called,
+            at=lambda: (things.at(), self._both.isChecked()),
+        )
         self._side(across, "across", "down")
         self._side(down, "down", "across")
         self._point(angle, "angle")
@@ -117,6 +123,7 @@ class PoseGroup(Group):
         """Show how the chosen props stand."""
         props = self._props()
         self._bound.show()
+        self._sides.show()
         self.aside.setText(self._things.called() if props else "")
         self.result.tell(*self._told(props))
 
@@ -154,15 +161,17 @@ class PoseGroup(Group):
     def _side(self, control: Control, side: str, other: str) -> None:
         """Have a control show and set one side of the chosen props, and with it the other one."""
 
-        def edit(project: Project, at: PropsAt, value: float) -> Project:
+        def edit(project: Project, at: tuple[PropsAt, bool], value: float) -> Project:
+            where, both = at
+
             def change(prop: Prop) -> Prop:
-                before, beside = getattr(prop, side), getattr(prop, other)
-                both = {other: beside * value / before} if self._both.isChecked() else {}
-                return replace(prop, **{side: value, **both})
+                times = value / getattr(prop, side)
+                beside = {other: getattr(prop, other) * times} if both else {}
+                return replace(prop, **{side: value, **beside})
 
-            return checked_props(project, *at, change)
+            return checked_props(project, *where, change)
 
-        self._bound.bind(control, attrgetter(side), edit, say("Set how {what} stand"))
+        self._sides.bind(control, attrgetter(side), edit, say("Set how {what} stand"))
 
     def _reset(self) -> None:
         at, chosen = self._desk.selection, self._things.chosen
