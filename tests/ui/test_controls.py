@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import json
+import shutil
 from functools import partial
 from pathlib import Path
 from typing import Any
 
 import pytest
 from PyQt6.QtCore import QObject, QPoint, Qt
+from PyQt6.QtWidgets import QPushButton
 
 from rushweed.core.project.ground_rules import choose_rules, rename_project
 from rushweed.core.project.project import Project
@@ -235,3 +237,24 @@ def test_settings_survive_a_broken_file(tmp_path: Path) -> None:
     file.unlink()
     file.mkdir()
     Settings(file).remember(theme="Dusk")
+
+
+def test_the_first_page_leads_to_the_demo_and_to_what_was_open_lately(
+    open_window, demo: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drive = open_window()
+    mine = tmp_path / "moor"
+    shutil.copytree(demo, mine)
+    for folder in (tmp_path / "gone", mine):
+        drive.session.settings.remember_project(folder)
+    drive.close()
+    drive.session.open_new()
+    names = {one.text() for one in drive.window.findChildren(QPushButton)}
+    assert "Open moor again" in names and "Open gone again" not in names
+    drive.press("Open moor again")
+    assert drive.window.desk.folder == mine and drive.project.name == "Lanternfen"
+    drive.close()
+    drive.session.open_new()
+    monkeypatch.setattr("rushweed.demo.own_copy", lambda: demo)
+    drive.press("Look around in the demo")
+    assert drive.window.desk.folder == demo and drive.project.levels

@@ -53,7 +53,12 @@ class ProjectActs(QObject):
     def ask_and_open(self) -> None:
         """Leave this project for another."""
         folder = self._dialogs.ask_project()
-        if folder is not None and self.open_folder is not None and self.may_leave():
+        if folder is not None:
+            self.open(folder)
+
+    def open(self, folder: Path) -> None:
+        """Leave this project for one that is known."""
+        if self.open_folder is not None and self.may_leave():
             self.open_folder(folder)
 
     def begin_saving(self) -> None:

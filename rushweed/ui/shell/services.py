@@ -45,6 +45,7 @@ class Services:
     settings: Settings
     status: Callable[[str, str], None]
     open_station: Callable[[str], None]
+    open_project: Callable[[Path], None]
     gather: Callable[[list[Path]], None]
     lens_instead: Callable[[str, LensPainting | None], None]
     lens_update: Callable[[], None]

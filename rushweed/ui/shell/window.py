@@ -127,6 +127,7 @@ class Window(QMainWindow):
             settings=self.settings,
             status=self.frame.status.show_over,
             open_station=self.router.open,
+            open_project=lambda folder: self.projects.open(folder),
             gather=self.pictures.gather,
             lens_instead=lens.show_instead,
             lens_update=lens.picture.update,

@@ -13,6 +13,10 @@ from rushweed.ui.look.fonts import READ_OUT, font
 from rushweed.ui.shell.controls import button, label
 
 
+TEXT_WIDTH = 400
+"""A longer text has several lines."""
+
+
 class Invitation(QWidget):
     """An empty station: one sentence, and the button that comes next, perhaps with another way to
     begin below it."""
@@ -24,11 +28,15 @@ class Invitation(QWidget):
         layout = QVBoxLayout(self)
         layout.setSpacing(8)
         layout.addStretch(1)
-        for part in (heading, label(text, "caption")):
+        told = label(text, "caption")
+        told.setWordWrap(True)
+        told.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+        told.setFixedWidth(min(TEXT_WIDTH, told.fontMetrics().horizontalAdvance(text) + 8))
+        for part in (heading, told):
             layout.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addSpacing(8)
         for place, (words, run) in enumerate(acts):
-            begin = button(words, run, "quiet" if place else "main")
+            begin = button(words, run, "" if place else "main")
             layout.addWidget(begin, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addStretch(1)
 

@@ -22,8 +22,8 @@ from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.slip import SelectionHead, SlipPage
 from rushweed.ui.soon import soon
-from rushweed.ui.stations.common.invitation import Invitation
 from rushweed.ui.stations.gather.cards import Cards
+from rushweed.ui.stations.gather.first_page import first_page
 from rushweed.ui.stations.gather.source_groups import KeyGroup, KindGroup, LicenceGroup, SizeGroup
 
 
@@ -94,13 +94,7 @@ class SourcesFace(Face):
         area.setWidget(self._cards)
         self._scrolls = soon(area, 0, self._scroll_to_selected)  # and not once it is gone
         self._pages = QStackedWidget()
-        self._pages.addWidget(
-            Invitation(
-                say("Drop pictures here, or open them."),
-                say("Sprite sheets, tilesets, folders of numbered frames: each becomes a sheet."),
-                (say("Open pictures"), self._ask),
-            )
-        )
+        self._pages.addWidget(first_page(self.services, self._ask))
         self._pages.addWidget(area)
         return self._pages
 
