@@ -165,10 +165,9 @@ def _ring(ring: Ring, measure: Measure) -> tuple[Point, ...]:
 
 def _facts(facts: Facts, measure: Measure) -> FactsEntry:
     """Facts as they are, but for what is measured or is the game's own."""
-    same: dict[str, Any] = {one.name: getattr(facts, one.name) for one in fields(FactsEntry)}
     current = Measure(measure.floor).way(Point(facts.current.across, facts.current.down))
     changed = {"wade": measure.length(facts.wade), "notes": _notes(facts.notes), "current": current}
-    return FactsEntry(**(same | changed))
+    return FactsEntry(**(_same(facts, FactsEntry) | changed))
 
 
 def _walker(project: Project) -> WalkerEntry:
@@ -220,44 +219,34 @@ def _level(project: Project, memory: Memory, recipe: Recipe, level: Level) -> Le
     )
 
 
+def _same(thing: object, entry: type[Any]) -> dict[str, Any]:
+    """What an entry tells of a thing by the same name; a new property comes into bundles so."""
+    return {one.name: getattr(thing, one.name) for one in fields(entry)}
+
+
 def _layer(layer: Layer, measure: Measure, recipe: Recipe) -> LayerEntry:
+    """A layer as it is, but for what stands on it or is the game's own."""
     in_chunks = recipe.chunk > 0 and are_apart(recipe)
-    return LayerEntry(
-        name=layer.name,
-        group=layer.group,
-        opacity=layer.opacity,
-        tint=_tint(layer.tint),
-        visible=layer.visible,
-        parallax=layer.parallax,
-        repeated=layer.repeated,
-        repeated_down=layer.repeated_down,
-        solid=layer.solid,
-        notes=_notes(layer.notes),
-        cells=[] if in_chunks else told_cells(layer.cells, recipe.rows),
-        props=tuple(_prop(prop, measure) for prop in layer.props),
-    )
+    changed: dict[str, Any] = {
+        "tint": _tint(layer.tint),
+        "notes": _notes(layer.notes),
+        "cells": [] if in_chunks else told_cells(layer.cells, recipe.rows),
+        "props": tuple(_prop(prop, measure) for prop in layer.props),
+    }
+    return LayerEntry(**(_same(layer, LayerEntry) | changed))
 
 
 def _prop(prop: Prop, measure: Measure) -> PropEntry:
+    """A prop as it is, but for what is measured or is the game's own."""
     place = measure.place(Point(prop.x, prop.y))
-    body = _body(prop.body, measure) if prop.body else None
-    return PropEntry(
-        piece=prop.piece,
-        x=place.x,
-        y=place.y,
-        orientation=prop.orientation,
-        animation=prop.animation,
-        phase=prop.phase,
-        name=prop.name,
-        group=prop.group,
-        body=body,
-        across=prop.across,
-        down=prop.down,
-        angle=prop.angle,
-        notes=_notes(prop.notes),
-        tint=_tint(prop.tint),
-        opacity=prop.opacity,
-    )
+    changed: dict[str, Any] = {
+        "x": place.x,
+        "y": place.y,
+        "body": _body(prop.body, measure) if prop.body else None,
+        "notes": _notes(prop.notes),
+        "tint": _tint(prop.tint),
+    }
+    return PropEntry(**(_same(prop, PropEntry) | changed))
 
 
 def _tint(colour: Colour | None) -> tuple[int, int, int] | None:

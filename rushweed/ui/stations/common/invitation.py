@@ -12,7 +12,6 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import READ_OUT, font
 from rushweed.ui.shell.controls import button, label
 
-
 TEXT_WIDTH = 400
 """A longer text has several lines."""
 
