@@ -63,7 +63,12 @@ def _run_verb(words: list[str]) -> int:
 def open_window(folder: Path | None) -> int:
     """Open the window on a project, else on the demo."""
     from rushweed.core.bulk import in_bulk
+    from rushweed.ui import system_libraries
 
+    lost = system_libraries.missing()
+    if lost:
+        print(system_libraries.told(lost), file=sys.stderr)
+        return 1
     with in_bulk():  # nothing of what is brought in is garbage
         from rushweed.ui.app import run
 

@@ -16,10 +16,12 @@ from sarif_pydantic import Sarif
 
 from rushweed import __main__ as starter
 from rushweed import __version__, cli
+from rushweed.__main__ import open_window
 from rushweed.cli import run_verb
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.project import files
 from rushweed.core.project.project import with_sheet
+from rushweed.ui import system_libraries
 from rushweed.verbs.quick import fresh_build
 from tests.conftest import DEMO, RAW, ROOT
 from tests.samples import write_picture
@@ -116,6 +118,18 @@ def test_refusals_are_one_sentence_and_a_status(
     monkeypatch.chdir(tmp_path)
     found, out, err = run(capsys, *words)
     assert (found, out) == (status, "") and sentence in err
+
+
+def test_a_missing_library_of_the_system_is_a_sentence_with_what_to_type(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setitem(system_libraries.WINDOWS, "libnowhere.so.9", "libnowhere9")
+    assert open_window(None) == 1
+    told = capsys.readouterr().err
+    assert "libnowhere.so.9" in told and "sudo apt-get install libnowhere9" in told
+    monkeypatch.setenv("QT_QPA_PLATFORM", "xcb")
+    monkeypatch.setitem(system_libraries.X_WINDOWS, "libnothere.so.9", "libnothere9")
+    assert set(system_libraries.missing()) == {"libnowhere.so.9", "libnothere.so.9"}
 
 
 def test_without_a_display_it_says_what_to_do() -> None:
