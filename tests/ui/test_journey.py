@@ -77,7 +77,9 @@ def gauge_everything_at_once(drive) -> None:
     drive.station(3)
     select_sheets(drive, "fen_ground", "keeper")
     drive.type_number("Pixels per unit", "2*8+4")
-    drive.press("Use 16")
+    assert drive.project.rules.pixels_per_unit == 20, "all are alike, and nobody chose the rules"
+    drive.type_number("Pixels per unit", "16")
+    assert drive.project.rules.pixels_per_unit == 16
     drive.window.router.turn_face(2)
     drive.press("Filtering: Linear")
     drive.press("Filtering: Nearest")
