@@ -77,6 +77,7 @@ QLineEdit {
     background: $field; color: $ink; border: 1px solid $strong_line; border-radius: 4px;
     padding: 0 6px; min-height: 22px; max-height: 22px;
     selection-background-color: $tide; selection-color: $on_tide;
+    placeholder-text-color: $faint_ink;
 }
 QLineEdit:focus { border: 2px solid $tide; padding: 0 5px; min-height: 20px; max-height: 20px; }
 QLineEdit[differs="true"] { color: $ochre_ink; border-color: $ochre_edge; background: $ochre_pale; }
