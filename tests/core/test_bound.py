@@ -345,6 +345,19 @@ def test_ladders_water_and_grass_are_known_by_their_look_and_frames_are_none(
     assert not is_tall_grass(np.where(grass > 0, 90, 0).astype(np.uint8)), "stones are grey"
 
 
+@given(st.integers(0, 999), st.sets(st.integers(1, 8)))
+def test_some_pieces_are_proposed_what_they_are_among_all(seed: int, wanted: set[int]) -> None:
+    draw = np.random.default_rng(seed)
+    strip = np.repeat(np.repeat(draw.random((4, 32)) < 0.7, 4, axis=0), 4, axis=1)
+    strip[:, 32:64] = True
+    source = Source("art/x.png", "0" * 64, Size(128, 16))
+    project = Project(sheets=(Sheet("x", (source,)),))
+    pieces = cut(project, "x", EvenCells(Size(16, 16)), strip).sheet("x").pieces
+    whole = propose_shapes(strip, pieces)
+    some = propose_shapes(strip, pieces, wanted=wanted)
+    assert some == {number: one for number, one in whole.items() if number in wanted}
+
+
 def test_a_thin_ledge_lets_one_through_from_below_and_a_slab_does_not() -> None:
     drawn = [np.zeros((16, 16), bool) for _ in range(3)]
     for mask, high in zip(drawn, (10, 11, 16), strict=True):

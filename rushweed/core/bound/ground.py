@@ -14,6 +14,8 @@ from rushweed.core.project.project import Project, numbers_in, piece_index
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet
 from rushweed.core.project.sitting import Made
 
+MOST_AT_ONCE = 1024
+"""Of sheets with more pieces only those that are painted are decided about by themselves."""
 Wanted = Mapping[str, Collection[int]]
 """Numbers of pieces by sheet."""
 Known = Mapping[int, Proposal]
@@ -41,11 +43,16 @@ def undecided(project: Project, level: Level, known: Known | None = None) -> dic
 
 def to_decide(project: Project, level: Level, known: Known) -> dict[str, set[int]]:
     """What is to be decided about, by sheet, so that a level has ground: what it is made of; from
-    the side the rest of these sheets, so that what is painted next is known, too."""
+    the side the rest of these sheets, where they are not many, so that what is painted next is
+    known, too."""
     if level.view == "top-down":
         return undecided(project, level, known)
-    sheets = map(project.sheet, undecided(project, level))
-    return {one.name: {p.number for p in one.pieces if p.shapes is None} for one in sheets}
+    found = undecided(project, level)
+    for name in found:
+        pieces = project.sheet(name).pieces
+        if len(pieces) <= MOST_AT_ONCE:
+            found[name] = {piece.number for piece in pieces if piece.shapes is None}
+    return found
 
 
 def _is_open(piece: Piece, known: Known) -> bool:
@@ -54,11 +61,13 @@ def _is_open(piece: Piece, known: Known) -> bool:
     return piece.shapes is None or (one is not None and not one.sure and one.shapes == piece.shapes)
 
 
-def proposed(project: Project, art: Art, sheet: Sheet) -> dict[int, Proposal]:
-    """Shapes and facts for all pieces of a sheet, by number, as its art tells, from the side or
-    from above. Raises Refusal where the picture cannot be read."""
+def proposed(
+    project: Project, art: Art, sheet: Sheet, wanted: Collection[int] | None = None
+) -> dict[int, Proposal]:
+    """Shapes and facts for pieces of a sheet, all or those wanted, by number, as its art tells,
+    from the side or from above. Raises Refusal where the picture cannot be read."""
     picture, tiles = art.picture(sheet), holds_tiles(project, sheet)
-    found = propose_shapes(solid(picture), sheet.pieces, tiles)
+    found = propose_shapes(solid(picture), sheet.pieces, tiles, wanted)
     if is_seen_from_above(project, sheet):
         levels = [level for level in project.levels if level.view == "top-down"]
         return for_above(sheet, picture, found, project.rules.tile.height, levels)
@@ -90,9 +99,10 @@ def decided(project: Project, art: Art, wanted: Wanted, known: Known) -> Made[di
     made: dict[int, Proposal] = {}
     for name, numbers in wanted.items():
         sheet = project.sheet(name)
-        found = proposed(project, art, sheet)
+        open_ = {p.number for p in sheet.pieces if p.number in numbers and _is_open(p, known)}
+        found = proposed(project, art, sheet, open_)
         for piece in sheet.pieces:
-            if piece.number in numbers and _is_open(piece, known):
+            if piece.number in open_:
                 one = found[piece.number]
                 if known.get(piece.number) != one or piece.shapes is None:
                     made[piece.number] = one

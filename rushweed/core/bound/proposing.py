@@ -3,7 +3,7 @@ slopes and odd edges, nothing to what stands free."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import NamedTuple
 
@@ -66,17 +66,23 @@ class Sides(NamedTuple):
     bottom: float
 
 
-def propose_shapes(mask: Mask, pieces: Sequence[Piece], tiles: bool = True) -> dict[int, Proposal]:
+def propose_shapes(
+    mask: Mask,
+    pieces: Sequence[Piece],
+    tiles: bool = True,
+    wanted: Collection[int] | None = None,
+) -> dict[int, Proposal]:
     """Shapes for the pieces of a sheet, by number; `mask`, of shape (height, width), says what is
     drawn of it. Where no piece shows anything behind it, nothing tells ground from what is only
     seen, and every box is unsure. What are no `tiles` but things of many sizes is left without, or
-    has its outline."""
-    masks = masks_of(mask, pieces)
+    has its outline. With `wanted` only these are looked at closely."""
+    every = masks_of(mask, pieces)
+    masks = every if wanted is None else {n: one for n, one in every.items() if n in wanted}
     outlines = fit_outlines(masks, CLOSE, "nearest").shapes
     if not tiles:
         return {n: Proposal((), sure=False, other=outlines[n]) for n in masks}
     free = _standing_free(mask, pieces)
-    opaque = all(drawn.mean() >= FULL for drawn in masks.values())
+    opaque = all(drawn.mean() >= FULL for drawn in every.values())
     proposals = {}
     for number, drawn in masks.items():
         one = _propose(drawn, outlines[number])
