@@ -250,10 +250,11 @@ def a_cave(tile: int) -> np.ndarray:
     return picture
 
 
+@pytest.mark.parametrize("tile", [16, 24, 32, 48, 64])
 def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
-    open_window: Open, tmp_path: Path
+    open_window: Open, tmp_path: Path, tile: int
 ) -> None:
-    tile, held = 24, SHIFT
+    held = SHIFT
     drive = open_window()
     wall = np.full((40, 60, 4), 255, np.uint8)
     wall[..., :3] = np.random.default_rng(6).integers(30, 60, (40, 60, 3))
