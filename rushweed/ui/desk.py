@@ -29,6 +29,8 @@ from rushweed.core.words import say, some
 from rushweed.ui.selection import Selection
 
 Thing = TypeVar("Thing")
+Offer = Callable[[str, str, Callable[[], object]], None]
+"""Says something, and puts a button with these words beside it that does so."""
 
 
 class Desk(QObject):

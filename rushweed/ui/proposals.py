@@ -15,7 +15,7 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.project.sitting import Made, Outcome
 from rushweed.core.words import say, say_of
 from rushweed.ui.beside import Beside
-from rushweed.ui.desk import Desk
+from rushweed.ui.desk import Desk, Offer
 
 Found = Mapping[int, Proposal]
 
@@ -30,7 +30,7 @@ class Proposals(QObject):
         self,
         desk: Desk,
         beside: Beside,
-        offer: Callable[[str, str, Callable[[], object]], None],
+        offer: Offer,
         show: Callable[[], object],
     ) -> None:
         super().__init__(desk)
@@ -53,11 +53,14 @@ class Proposals(QObject):
             and piece.shapes in (one.shapes, one.other)
         }
 
-    def take_ground(self, level: str) -> None:
-        """Take what a level is made of as the art says, as far as nobody decided about it. What
+    def take_ground(self, *levels: str) -> None:
+        """Take what levels are made of as the art says, as far as nobody decided about it. What
         was proposed before and let be is looked at anew, for more is painted now."""
         project = self._desk.project
-        wanted = to_decide(project, project.level(level), self.known)
+        wanted: dict[str, set[int]] = {}
+        for level in levels:
+            for sheet, numbers in to_decide(project, project.level(level), self.known).items():
+                wanted.setdefault(sheet, set()).update(numbers)
         if wanted:
             self.take(wanted, say("Took the ground as the art says"), self._tell)
 

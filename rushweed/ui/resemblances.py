@@ -13,7 +13,7 @@ from rushweed.core.cut.likeness import shown
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.words import say, say_of
-from rushweed.ui.desk import Desk
+from rushweed.ui.desk import Desk, Offer
 from rushweed.ui.jobs import Jobs
 
 
@@ -25,7 +25,7 @@ class Resemblances(QObject):
         self,
         desk: Desk,
         jobs: Jobs,
-        offer: Callable[[str, str, Callable[[], object]], None],
+        offer: Offer,
         show: Callable[[], object],
     ) -> None:
         super().__init__(desk)

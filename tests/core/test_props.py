@@ -128,7 +128,7 @@ def test_a_mirrored_prop_is_turned_the_other_way_and_twice_is_as_before() -> Non
     project = bench_of([(4, 5)])
     (prop,) = project.levels[0].layers[0].props
     for down, bit in ((False, 1), (True, None)):
-        turned = replace(prop, angle=30.0, orientation=2)
+        turned = replace(prop, angle=30, orientation=2)
         layer = Layer("Things", props=(turned,))
         bench = replace(project, levels=(Level("Moor", (layer,)),))
         once = flip_props(bench, "Moor", 0, {0}, down)

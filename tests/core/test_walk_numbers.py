@@ -84,13 +84,8 @@ def test_a_raft_reaches_a_quarter_of_the_shorter_side_of_a_tile_beyond_its_pictu
     (raft,) = rafts(place, [BodyState(x, y)])
     left, top, width, height = body.drawn
     further = STEP_ABOARD * min(wide, high)
-    assert raft == Raft(
-        0,
-        pytest.approx(x + left - further),
-        pytest.approx(y + top - further),
-        pytest.approx(x + left + width + further),
-        pytest.approx(y + top + height + further),
-    )
+    ends = (x + left + width + further, y + top + height + further)
+    assert raft == pytest.approx((0, x + left - further, y + top - further, *ends))
     assert (width, height) == (16, 16) and (left, top) == (-8, -16)
 
 

@@ -21,7 +21,7 @@ from rushweed.core.project import files
 from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.facts import Facts
-from rushweed.core.project.project import Project
+from rushweed.core.project.project import Project, piece_index
 from rushweed.core.project.shape import Box
 from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet
 from rushweed.core.project.treatments import treatment_of
@@ -275,17 +275,14 @@ def test_a_room_with_a_background_and_a_guide_is_woven_and_walked(
     hand.station("Bound")
     hand.press("Shapes for the sheet")
     hand.station("Weave")
-    group = drive.at("Weave").slip.tray
     guide, backdrop = (drive.project.sheet(n).pieces[0].number for n in ("warden", "wall"))
     at = {(p.column, p.row): p.number for p in drive.project.sheet("cave").pieces}
-    ends = [group.tray.place_of(at[cell]).center().toPoint() for cell in ((0, 0), (2, 2))]
-    hand.drag_over(group.tray, *ends)
+    pick, _, put = in_the_room(hand, at, tile)
+    pick((0, 0), (2, 2))
     hand.drag((30, 30), (30 + 9 * tile, 30 + 5 * tile), held=held)
-    hand.drag_over(group.shelf, group.shelf.place_of(backdrop).center().toPoint())
-    hand.click(6 * tile, 5 * tile)
+    put(backdrop, 6, 5)
     hand.press("Fill this gap")
-    hand.drag_over(group.shelf, group.shelf.place_of(guide).center().toPoint())
-    hand.click(8 * tile, 6 * tile)
+    put(guide, 8, 6)
     hand.station("Walk")
     stage = drive.at("Walk").stage
     begun = stage.course.motion
@@ -373,6 +370,25 @@ def walk_in_it(hand: Counting, tile: int) -> None:
     assert stage.course.motion.y == 7 * tile
 
 
+def in_the_room(hand: Counting, at: dict[tuple[int, int], int], tile: int):
+    """What is done in a level, in cells: pick tiles in the tray, `at` which cells of it they lie;
+    draw; put a piece down that stands on the shelf."""
+    group = hand.drive.at("Weave").slip.tray
+
+    def pick(*cells: tuple[int, int]) -> None:
+        places = [group.tray.place_of(at[cell]).center().toPoint() for cell in cells]
+        hand.drag_over(group.tray, *places)
+
+    def draw(*corners: tuple[float, float], held: Qt.KeyboardModifier = SHIFT) -> None:
+        hand.drag(*((x * tile, y * tile) for x, y in corners), held=held)
+
+    def put(piece: int, x: float, y: float) -> None:
+        hand.drag_over(group.shelf, group.shelf.place_of(piece).center().toPoint())
+        hand.click(x * tile, y * tile)
+
+    return pick, draw, put
+
+
 def a_hut_from_above(tile: int) -> np.ndarray:
     """Nine tiles of a room with walls around its floor; beside them water and tall grass."""
     dice = np.random.default_rng(tile)
@@ -417,17 +433,10 @@ def test_a_room_from_above_with_water_grass_and_a_tree(
     hand = Counting(drive)
     hand.station("Weave")
     hand.press("Begin one seen from above")
-    group = drive.at("Weave").slip.tray
     at = {(p.column, p.row): p.number for p in drive.project.sheet("hut").pieces}
     (tree,) = drive.project.sheet("tree").pieces
 
-    def pick(*cells: tuple[int, int]) -> None:
-        hand.drag_over(
-            group.tray, *(group.tray.place_of(at[cell]).center().toPoint() for cell in cells)
-        )
-
-    def draw(*corners: tuple[float, float]) -> None:
-        hand.drag(*((x * tile, y * tile) for x, y in corners), held=SHIFT)
+    pick, draw, put = in_the_room(hand, at, tile)
 
     pick((0, 0), (2, 2))
     draw((0.5, 0.5), (11.5, 8.5))
@@ -435,14 +444,14 @@ def test_a_room_from_above_with_water_grass_and_a_tree(
     draw((2.5, 2.5), (4.5, 3.5))
     pick((3, 1))
     draw((7.5, 2.5), (9.5, 3.5))
-    hand.drag_over(group.shelf, group.shelf.place_of(tree.number).center().toPoint())
-    hand.click(5.5 * tile, 7 * tile)
+    put(tree.number, 5.5, 7)
     hand.station("Walk")
     hand.acts += 1
     assert hand.acts <= 12
 
     course = drive.at("Walk").stage.course
-    facts = {cell: drive.project.find(number)[1] for cell, number in at.items()}
+    pieces = piece_index(drive.project)
+    facts = {cell: pieces[number][1] for cell, number in at.items()}
     whole = Box(0, 0, tile, tile)
     for cell, piece in facts.items():
         is_wall = cell in np.ndindex(3, 3) and cell != (1, 1)
@@ -496,20 +505,10 @@ def test_a_cavern_with_a_ladder_a_ledge_water_a_crate_and_a_raft(
 
     hand = Counting(drive)
     hand.station("Weave")
-    group = drive.at("Weave").slip.tray
     at = {(p.column, p.row): p.number for p in drive.project.sheet("cavern").pieces}
     (box,), (raft,) = (drive.project.sheet(name).pieces for name in ("crate", "raft"))
 
-    def pick(*cells: tuple[int, int]) -> None:
-        places = [group.tray.place_of(at[cell]).center().toPoint() for cell in cells]
-        hand.drag_over(group.tray, *places)
-
-    def draw(*corners: tuple[float, float], held: Qt.KeyboardModifier = SHIFT) -> None:
-        hand.drag(*((x * tile, y * tile) for x, y in corners), held=held)
-
-    def put(piece: int, x: float, y: float) -> None:
-        hand.drag_over(group.shelf, group.shelf.place_of(piece).center().toPoint())
-        hand.click(x * tile, y * tile)
+    pick, draw, put = in_the_room(hand, at, tile)
 
     pick((0, 0), (2, 2))
     draw((0.5, 0.5), (11.5, 8.5))
@@ -527,13 +526,16 @@ def test_a_cavern_with_a_ladder_a_ledge_water_a_crate_and_a_raft(
     hand.acts += 1
     assert hand.acts <= 18
 
-    facts = {cell: drive.project.find(number)[1] for cell, number in at.items()}
+    pieces = piece_index(drive.project)
+    facts = {cell: pieces[number][1] for cell, number in at.items()}
     assert facts[3, 0].facts == Facts(moves="climbs") and not facts[3, 0].shapes
     assert facts[3, 2].facts == Facts(moves="swims") and not facts[3, 2].shapes
-    assert [one.stops for one in facts[3, 1].shapes] == ["one-way"]
+    assert [one.stops for one in facts[3, 1].shapes or ()] == ["one-way"]
     whole = Box(0, 0, tile, tile)
     for cell in np.ndindex(3, 3):
-        assert [one.form for one in facts[cell].shapes] == [whole], "a backdrop walls nobody in"
+        assert [one.form for one in facts[cell].shapes or ()] == [whole], (
+            "a backdrop walls nobody in"
+        )
     (layer, *_) = drive.project.levels[0].layers
     moving, pushed = layer.props
     assert moving.body == Body("travels", Way((Point(2 * tile, 0),)))
@@ -543,8 +545,9 @@ def test_a_cavern_with_a_ladder_a_ledge_water_a_crate_and_a_raft(
     doubts = drive.at("Bound").sheet_shapes
     assert at[3, 1] in doubts._in_doubt() and at[3, 1] in drive.window.desk.selection.pieces
     drive.press("The other way")
-    assert drive.project.find(at[3, 0])[1].facts == Facts(), "a ladder that is none"
-    assert [one.stops for one in drive.project.find(at[3, 1])[1].shapes] == ["all sides"]
+    turned = piece_index(drive.project)
+    assert turned[at[3, 0]][1].facts == Facts(), "a ladder that is none"
+    assert [one.stops for one in turned[at[3, 1]][1].shapes or ()] == ["all sides"]
 
 
 def a_hillside(tile: int) -> np.ndarray:

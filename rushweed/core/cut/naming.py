@@ -14,7 +14,7 @@ from rushweed.core.project.sheet import Piece, Play, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted
 
-LIST = re.compile("\\r\\n|[,;\\t\\n\\r\\u2028\\u2029]")
+LIST = re.compile(r"\r\n|[,;\t\n\r\u2028\u2029]")
 FIELD = re.compile(r"\{(?P<name>\w+)(?::(?P<digits>\d))?\}")
 
 

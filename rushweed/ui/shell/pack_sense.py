@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject
 
 from rushweed.core.project.project import Project
 from rushweed.core.words import counted, say, some
-from rushweed.ui.desk import Desk
+from rushweed.ui.desk import Desk, Offer
 from rushweed.ui.jobs import Jobs
 
 if TYPE_CHECKING:
@@ -23,7 +23,7 @@ class PackSense(QObject):
         self,
         desk: Desk,
         jobs: Jobs,
-        offer: Callable[[str, str, Callable[[], object]], None],
+        offer: Offer,
         parent: QObject,
     ) -> None:
         super().__init__(parent)

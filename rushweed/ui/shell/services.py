@@ -12,7 +12,7 @@ from PyQt6.QtGui import QPainter
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
-from rushweed.ui.desk import Desk
+from rushweed.ui.desk import Desk, Offer
 from rushweed.ui.jobs import Jobs
 from rushweed.ui.outside import Outside
 from rushweed.ui.proposals import Proposals
@@ -49,4 +49,4 @@ class Services:
     gather: Callable[[list[Path]], None]
     lens_instead: Callable[[str, LensPainting | None], None]
     lens_update: Callable[[], None]
-    offer: Callable[[str, str, Callable[[], object]], None]
+    offer: Offer

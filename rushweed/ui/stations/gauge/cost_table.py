@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from PyQt6.QtCore import QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -20,6 +20,7 @@ from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button
+from rushweed.ui.shell.table_head import Title
 
 HEAD, ROW = 36, 25
 NAME, WORST, NARROW = 38, 522, 680
@@ -42,28 +43,15 @@ def number_ends(width: int) -> tuple[int, ...]:
     return NARROW_ENDS if width < NARROW else WIDE_ENDS
 
 
-class CostHead(QWidget):
-    """The titles above the table; they stay while it scrolls."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setFixedHeight(HEAD)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        colours = look.colours
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colours.paper)
-        painter.setFont(font(CAPTION))
-        painter.setPen(colours.soft_ink)
-        painter.drawText(_column(NAME, LEFT, self.rect()), LEFT, say("Choice"))
-        titles = SHORT_NUMBERS if self.width() < NARROW else NUMBERS
-        for x, title in zip(number_ends(self.width()), titles, strict=True):
-            painter.drawText(_column(x, RIGHT, self.rect()), RIGHT, say(title))
-        if self.width() >= NARROW:
-            painter.drawText(_column(WORST, LEFT, self.rect()), LEFT, say("Worst piece"))
-        for y in (0, HEAD - 1):
-            painter.fillRect(0, y, self.width(), 1, colours.line)
-        painter.end()
+def cost_titles(head: QRect) -> Iterator[Title]:
+    """The titles above the table, in a head of that size."""
+    yield _column(NAME, LEFT, head), LEFT, say("Choice")
+    is_narrow = head.width() < NARROW
+    numbers = SHORT_NUMBERS if is_narrow else NUMBERS
+    for x, title in zip(number_ends(head.width()), numbers, strict=True):
+        yield _column(x, RIGHT, head), RIGHT, say(title)
+    if not is_narrow:
+        yield _column(WORST, LEFT, head), LEFT, say("Worst piece")
 
 
 class CostTable(QWidget):

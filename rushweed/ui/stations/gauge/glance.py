@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
 from typing import NamedTuple
 
 from PyQt6.QtCore import QRect, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from rushweed.core.gauge.glance import COLUMNS, SheetLine, sheet_lines, usual_line
@@ -15,11 +16,12 @@ from rushweed.core.project.rules import Compression
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.words import say
 from rushweed.ui.look.colours import look
-from rushweed.ui.look.fonts import BODY, CAPTION, font
+from rushweed.ui.look.fonts import BODY, font
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.rack_marks import paint_row_ground, paint_thumbnail
 from rushweed.ui.shell.rows import Rows
 from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.table_head import TableHead, Title
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gauge.shared_treatment import TreatmentGroup
 from rushweed.ui.stations.gauge.size_groups import SizeGroup
@@ -53,7 +55,7 @@ class GlanceFace(Face):
         layout = QVBoxLayout(self.table)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(_Head(self.rows))
+        layout.addWidget(TableHead(HEAD, self._titles))
         layout.addWidget(self.rows, 1)
         self.tools = QWidget()
         self._size, self._treatment = SizeGroup(1, self.desk), TreatmentGroup(5, self.desk)
@@ -83,6 +85,14 @@ class GlanceFace(Face):
         words = say("Set the compression of {what}", what=sheets_words(names))
         self.desk.do(words, lambda p: set_point(p, names, "compression", choice))
 
+    def _titles(self, head: QRect) -> Iterator[Title]:
+        """The titles, as wide as the lines are beside their scroll bar."""
+        viewport = self.rows.viewport()
+        lines = viewport.rect() if viewport is not None else head
+        titles = (say("Sheet"), *COLUMNS.values())
+        for (left, width), title in zip(_columns(lines), titles, strict=True):
+            yield QRect(left, 0, width, HEAD), Qt.AlignmentFlag.AlignVCenter, title
+
     def _paint(
         self, painter: QPainter, rect: QRect, row: _Row, selected: bool, hovered: bool
     ) -> None:
@@ -97,29 +107,6 @@ class GlanceFace(Face):
             painter.setPen(colours.ink if stands_out else colours.soft_ink)
             told = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideMiddle, width)
             painter.drawText(left, rect.top(), width, ROW, Qt.AlignmentFlag.AlignVCenter, told)
-
-
-class _Head(QWidget):
-    """The titles above the lines, as wide as these are beside their scroll bar."""
-
-    def __init__(self, rows: Rows) -> None:
-        super().__init__()
-        self._rows = rows
-        self.setFixedHeight(HEAD)
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        colours = look.colours
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colours.paper)
-        painter.setFont(font(CAPTION))
-        painter.setPen(colours.soft_ink)
-        titles = (say("Sheet"), *COLUMNS.values())
-        viewport = self._rows.viewport()
-        lines = viewport.rect() if viewport is not None else self.rect()
-        for (left, width), title in zip(_columns(lines), titles, strict=True):
-            painter.drawText(left, 0, width, HEAD, Qt.AlignmentFlag.AlignVCenter, title)
-        painter.fillRect(0, HEAD - 1, self.width(), 1, colours.line)
-        painter.end()
 
 
 def _columns(rect: QRect) -> list[tuple[int, int]]:

@@ -20,9 +20,10 @@ from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.face import Face
 from rushweed.ui.shell.faces import tools_row
 from rushweed.ui.shell.services import Services
+from rushweed.ui.shell.table_head import TableHead
 from rushweed.ui.shell.zoom import ZoomChips
 from rushweed.ui.soon import soon
-from rushweed.ui.stations.gauge.cost_table import CostHead, CostTable
+from rushweed.ui.stations.gauge.cost_table import HEAD, CostTable, cost_titles
 from rushweed.ui.stations.gauge.looked_at import LookedAt
 from rushweed.ui.stations.gauge.sampling_wall import SamplingWall
 from rushweed.ui.stations.gauge.treated_canvas import TreatedCanvas
@@ -79,7 +80,7 @@ class LookFace(Face):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self._pictures, 1)
-        for part in (self._asking, CostHead(), self._scroll):
+        for part in (self._asking, TableHead(HEAD, cost_titles), self._scroll):
             layout.addWidget(part)
         return table
 

@@ -97,13 +97,17 @@ class TreatmentGroup(Group):
         self._differing_row.setVisible(bool(differing))
         if not differing:
             name = common(sheet.treatment for sheet in sheets)
-            told = say("What sheets share under a name, changed for all of them at once: {all}")
-            treatment = find_treatment(self._desk.project, name) if name else None
-            self.result.tell(told.format(all=treatment_words(treatment)) if treatment else "")
+            self.result.tell(self._explained(name) if name else "")
             return
         who, points = differing[0]
         told = say("{name} differs in {points}.", name=who, points=say(" and ").join(points))
         self.result.tell(told, True)
+
+    def _explained(self, name: str) -> str:
+        return say(
+            "What sheets share under a name, changed for all of them at once: {all}",
+            all=treatment_words(find_treatment(self._desk.project, name)),
+        )
 
     def _sheets(self) -> list[Sheet]:
         return self._desk.selection.chosen(self._desk.project)

@@ -99,8 +99,8 @@ class LevelFace(Face):
     def _take_ground(self) -> None:
         """What was drawn carries and stops from now on, as its art says."""
         drawn, self._drawn_on = self._drawn_on, set()
-        for name in sorted(drawn & {level.name for level in self.project.levels}):
-            self.services.proposals.take_ground(name)
+        held = [level.name for level in self.project.levels if level.name in drawn]
+        self.services.proposals.take_ground(*held)
 
     def refresh(self) -> None:
         level = self.hand.level()

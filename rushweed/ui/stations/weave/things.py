@@ -294,11 +294,10 @@ class Things:
                 break
         if event.released:
             stroke = self._place(press, level)
-            next(stroke)
         else:
             self.choose(with_groups(layer, {here}))
             stroke = self._drag(press, level)
-            next(stroke)
+        next(stroke)
         try:
             while True:
                 stroke.send(event)
