@@ -27,6 +27,7 @@ from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.fitting_props import pose_props
 from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.hems import with_hem
+from rushweed.core.weave.levels import main_layer, set_cells
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
@@ -765,6 +766,31 @@ def test_painted_ground_carries_by_one_act_in_walk(drive) -> None:
     stage = drive.at("Walk").stage
     stage.step(120)
     assert stage.course.motion.grounded
+
+
+def test_the_ground_of_all_levels_that_were_drawn_in_is_taken_by_one_step(drive) -> None:
+    desk, names = drive.window.desk, ("fen_ground", "fen_above")
+    drive.station(5)
+    for name in names:
+        ground = desk.project.sheet(name)
+        bare = tuple(replace(piece, shapes=None) for piece in ground.pieces)
+        desk.do("Forgot", lambda p: with_sheet(p, name, lambda s: replace(s, pieces=bare)))  # noqa: B023
+    drawn = desk.project.levels[:2]
+    for level, name in zip(drawn, names, strict=True):
+        first = {(-40, -40): (desk.project.sheet(name).pieces[0].number, 0)}
+        index = main_layer(level)
+        after = level.layers[index].cells.painted(first)
+        desk.do("Painted", lambda p: set_cells(p, level.name, index, after))  # noqa: B023
+    before = desk.project
+    drive.station(6)
+    drive.settle()
+    told = drive.window.frame.notice.text
+    assert not any(undecided(desk.project, desk.project.level(one.name)) for one in drawn)
+    bare_before = {p.number for _, p in before.pieces() if p.shapes is None}
+    taken = bare_before - {p.number for _, p in desk.project.pieces() if p.shapes is None}
+    assert f"{len(taken)} pieces that nobody had decided about" in told
+    desk.undo()
+    assert desk.project == before
 
 
 def test_the_other_end_of_a_pen_rubs_out_whatever_is_in_hand(drive) -> None:
