@@ -64,17 +64,21 @@ def open_window(folder: Path | None) -> int:
     """Open the window on a project, else on the demo."""
     from rushweed.core.bulk import in_bulk
     from rushweed.ui import system_libraries
+    from rushweed.ui.at_start import settle
+    from rushweed.ui.settings import Settings
 
     lost = system_libraries.missing()
     if lost:
         print(system_libraries.told(lost), file=sys.stderr)
         return 1
+    settings = Settings()
+    settle(settings)
     with in_bulk():  # nothing of what is brought in is garbage
         from rushweed.ui.app import run
 
     if folder is not None and folder.name == "project.rushweed":
         folder = folder.parent
-    return run(folder)
+    return run(folder, settings)
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ from rushweed.core.bulk import in_bulk
 from rushweed.core.folder.names import printable
 from rushweed.core.project.head import is_project
 from rushweed.core.values import Refusal
+from rushweed.core.words import say
 from rushweed.ui.application import has_display, make_application
 from rushweed.ui.look.colours import look
 from rushweed.ui.settings import Settings, state_folder
@@ -21,17 +22,17 @@ if TYPE_CHECKING:
     from rushweed.ui.session import Session
 
 LONGEST_TOLD = 4000
-NO_DISPLAY = (
-    "There is no display to open a window on. Run Rushweed in a desktop session, or use a verb: "
-    "rushweed --help lists them."
-)
 
 
 def run(folder: Path | None, settings: Settings | None = None) -> int:
     """Open the window on a project, else on the demo, and stay until it is closed. Returns the exit
     status."""
     if not has_display():
-        print(NO_DISPLAY, file=sys.stderr)
+        told = say(
+            "There is no display to open a window on. Run Rushweed in a desktop session, or use a "
+            "verb: rushweed --help lists them."
+        )
+        print(told, file=sys.stderr)
         return 1
     with in_bulk():
         application = make_application()

@@ -5,10 +5,11 @@ from __future__ import annotations
 import os
 import sys
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QLibraryInfo, Qt, QTranslator
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QApplication
 
+from rushweed.core.words import language
 from rushweed.ui.look.fonts import font
 
 
@@ -31,4 +32,14 @@ def make_application() -> QApplication:
     application.setApplicationDisplayName("Rushweed")
     application.setDesktopFileName("org.rushweed.Rushweed")
     application.setFont(font())
+    _teach(application)
     return application
+
+
+def _teach(application: QApplication) -> None:
+    """Have the toolkit's own texts, of menus of text and of dialogs, in the language that is
+    spoken."""
+    texts = QTranslator(application)
+    folder = QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)
+    if texts.load(f"qtbase_{language()}", folder):
+        application.installTranslator(texts)

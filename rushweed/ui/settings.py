@@ -8,12 +8,13 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from rushweed.core.own_files import own_text
-from rushweed.core.words import say
+from rushweed.core.words import come_along, say
 
 
 class Remembered(NamedTuple):
     """The remembered values. `others` is what becomes of tiles of another kind under a stroke,
-    `scrolls` what scrolling over a picture does."""
+    `scrolls` what scrolling over a picture does. `language` is a code such as “de” and `type_size`
+    in percent; empty and 0 leave them to the system."""
 
     theme: str = "Paper"
     recent: tuple[str, ...] = ()
@@ -22,6 +23,8 @@ class Remembered(NamedTuple):
     arranged: tuple[tuple[str, int, int, int], ...] = ()
     others: str = "stay"
     scrolls: str = "by device"
+    language: str = ""
+    type_size: int = 0
 
 
 class Settings:
@@ -108,6 +111,8 @@ READ: dict[str, Callable[[Any], Any]] = {
     "arranged": _arranged,
     "others": _one_of("stay", "aside", "replaced"),
     "scrolls": _one_of("by device", "pans", "zooms"),
+    "language": _one_of("", "en", *come_along()),
+    "type_size": lambda value: min(max(int(value), 100), 200) if value else 0,
 }
 """How each remembered value is read from what is written down."""
 

@@ -16,6 +16,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
+from rushweed.core.words import language, say
 from rushweed.ui.application import make_application
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.session import Session
@@ -86,10 +87,18 @@ def _wrong_in(window: Window, project: Project) -> Iterator[tuple[str, str]]:
         if not widget.isVisible():
             continue
         for text in _texts(widget):
-            if FIRST not in text and set(WORD.findall(text)) - names:
+            if not _was_said(text) and set(WORD.findall(text)) - names:
                 yield "past the catalogue", text
         if isinstance(widget, QAbstractButton | QLabel) and _is_cut_off(widget):
             yield "cut off", widget.text()
+
+
+def _was_said(text: str) -> bool:
+    """Whether a text came through the catalogue: the made-up language shows it, in another one no
+    text that has a translation is shown in English."""
+    if language() == "en":  # the made-up one does not say what it is
+        return FIRST in text
+    return say(text) == text
 
 
 def _names_in(project: Project) -> set[str]:
@@ -122,7 +131,7 @@ def _is_cut_off(widget: QAbstractButton | QLabel) -> bool:
     if widget.toolTip() == widget.text():
         return False
     wanted = max(map(widget.fontMetrics().horizontalAdvance, widget.text().split("\n")))
-    return wanted > widget.width() + 1 and FIRST in widget.text()
+    return wanted > widget.width() + 1 and (FIRST in widget.text() or language() != "en")
 
 
 if __name__ == "__main__":

@@ -9,11 +9,24 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
 from babel.messages.catalog import Catalog
 from babel.messages.mofile import write_mo
 
 from tests.ui.made_up_language import made_up
-from tools.write_catalogue import CODE, COUNTING, SAYING, TEMPLATE, template, texts
+from tools.write_catalogue import (
+    CODE,
+    COUNTING,
+    PLACES,
+    SAYING,
+    TEMPLATE,
+    as_read,
+    as_text,
+    said_in,
+    template,
+    texts,
+    translations,
+)
 
 LANGUAGE = "qaa"
 """Of those that no language has (ISO 639-2)."""
@@ -33,7 +46,26 @@ def write_language(data: Path) -> None:
 
 
 def test_the_catalogue_holds_all_that_the_code_says() -> None:
-    assert TEMPLATE.read_text(encoding="utf-8") == template(), "run tools/write_catalogue.py"
+    told = "run tools/write_catalogue.py"
+    assert TEMPLATE.read_text(encoding="utf-8") == as_text(template()), told
+    for path, catalogue in translations().items():
+        assert path.read_text(encoding="utf-8") == as_text(catalogue), told
+        assert path.with_suffix(".mo").read_bytes() == as_read(catalogue), told
+
+
+def test_every_text_is_translated_with_its_values_at_their_places() -> None:
+    assert {path.parent.parent.name for path in translations()} == {"de", "ja"}
+    for path, catalogue in translations().items():
+        for message in filter(lambda message: message.id, catalogue):
+            assert said_in(message), f"{path.parent.parent.name} lacks {message.id}"
+            wanted, said = _forms(message.id), _forms(message.string)
+            places = set(PLACES.findall("".join(wanted)))
+            assert all(set(PLACES.findall(text)) <= places for text in said), message.id
+            assert set(PLACES.findall(said[-1])) == set(PLACES.findall(wanted[-1])), message.id
+
+
+def _forms(text: object) -> tuple[str, ...]:
+    return tuple(map(str, text)) if isinstance(text, tuple | list) else (str(text),)
 
 
 def test_no_text_is_put_together_before_it_is_said() -> None:
@@ -45,11 +77,12 @@ def test_no_text_is_put_together_before_it_is_said() -> None:
                 assert not mixed, f"{path}:{call.lineno}"
 
 
-def test_every_face_speaks_a_longer_language_and_nothing_is_cut_off(
-    demo: Path, tmp_path: Path
+@pytest.mark.parametrize("language", [LANGUAGE, "de", "ja"])
+def test_every_face_speaks_another_language_and_nothing_is_cut_off(
+    demo: Path, tmp_path: Path, language: str
 ) -> None:
     write_language(tmp_path)
-    speaking = {"LANGUAGE": LANGUAGE, "LC_ALL": "C.UTF-8", "XDG_DATA_HOME": str(tmp_path)}
+    speaking = {"LANGUAGE": language, "LC_ALL": "C.UTF-8", "XDG_DATA_HOME": str(tmp_path)}
     done = subprocess.run(
         [sys.executable, "-m", "tests.ui.made_up_language", str(demo)],
         env={**os.environ, **speaking, "QT_QPA_PLATFORM": "offscreen"},

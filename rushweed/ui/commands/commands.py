@@ -13,7 +13,10 @@ from rushweed.ui.commands.places_of_keys import KeysByPlace
 
 Act = Callable[[], object]
 Can = Callable[[], bool]
-WORDS = {"Del": "Delete", "Return": "Enter", "Esc": "Escape"}
+WORDS = {
+    **{"Del": "Delete", "Return": "Enter", "Esc": "Escape", "Backspace": "Backspace"},
+    **{"Ctrl": "Ctrl", "Shift": "Shift", "Alt": "Alt", "Up": "Up", "Down": "Down"},
+}
 """Keys as people name them."""
 
 
@@ -123,4 +126,6 @@ def key_name(key: int, held: Qt.KeyboardModifier) -> str:
 
 def key_words(key: str) -> str:
     """A key as people name it."""
-    return "+".join(WORDS.get(part, part) for part in key.split("+")) if key != "+" else key
+    if key == "+":
+        return key
+    return "+".join(say(WORDS[part]) if part in WORDS else part for part in key.split("+"))

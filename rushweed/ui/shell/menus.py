@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from functools import partial
+from typing import TypeVar
 
-from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtGui import QAction, QActionGroup, QKeySequence
 from PyQt6.QtWidgets import QMenu, QMenuBar, QWidget
 
 from rushweed.core.words import say
@@ -13,6 +14,7 @@ from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.listed import MENUS
 
 Words = Mapping[str, Callable[[], str]]
+Value = TypeVar("Value")
 
 
 class Menus:
@@ -22,9 +24,11 @@ class Menus:
     def __init__(self, bar: QMenuBar, window: QWidget, commands: Commands, words: Words) -> None:
         self._commands, self._words = commands, words
         self.actions: dict[str, QAction] = {}
+        self._menus: dict[str, QMenu] = {}
         for title, names in MENUS.items():
             menu = bar.addMenu(say(title))
             assert menu is not None
+            self._menus[title] = menu
             for name in names:
                 if not name:
                     menu.addSeparator()
@@ -36,6 +40,24 @@ class Menus:
                 window.addAction(action)
             menu.aboutToShow.connect(partial(self._refresh, names))
             menu.aboutToHide.connect(partial(self._enable, names))
+
+    def add_choices(
+        self,
+        title: str,
+        words: Mapping[Value, str],
+        chosen: Value,
+        choose: Callable[[Value], object],
+    ) -> None:
+        """A menu of choices in that of how things look; one of them is ticked."""
+        menu = self._menus["View"].addMenu(title)
+        assert menu is not None
+        group = QActionGroup(menu)
+        for value, told in words.items():
+            action = group.addAction(menu.addAction(told))
+            assert action is not None
+            action.setCheckable(True)
+            action.setChecked(value == chosen)
+            action.triggered.connect(lambda _=False, value=value: choose(value))
 
     def _run(self, name: str) -> None:
         self._commands.run(name)

@@ -14,7 +14,8 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QWidget
 from rushweed.core.owner_limits import limits_file, what_is_wrong
 from rushweed.core.project.project import Project
 from rushweed.core.values import Refusal
-from rushweed.core.words import say
+from rushweed.core.words import language, say
+from rushweed.ui.at_start import languages, sizes
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.canvas.scrolling import SCROLLS, Manner
@@ -148,10 +149,15 @@ class Window(QMainWindow):
         )
         self._bind()
         words = {
-            "edit.undo": lambda: f"{say('Undo')} {_lower(self.desk.history.words)}".strip(),
-            "edit.redo": lambda: f"{say('Redo')} {_lower(self.desk.history.redo_words)}".strip(),
+            "edit.undo": lambda: _with(say("Undo"), self.desk.history.words),
+            "edit.redo": lambda: _with(say("Redo"), self.desk.history.redo_words),
         }
         self.menus = Menus(bar, self, self.commands, words)
+        chosen, choose = self.settings.values, self._choose_for_next_time
+        own, choices = partial(choose, "language"), languages()
+        self.menus.add_choices(say("Language"), choices, chosen.language, own)
+        own = partial(choose, "type_size")
+        self.menus.add_choices(say("Size of type"), sizes(), chosen.type_size, own)
         self._facts = Facts(bar, self.router.toggle_rules)
         self.router.rules_shown.connect(self._facts.show_open)
 
@@ -272,6 +278,10 @@ class Window(QMainWindow):
         self.settings.remember(scrolls=Manner.scrolls)
         self.desk.said.emit(SCROLLS[Manner.scrolls])
 
+    def _choose_for_next_time(self, name: str, value: object) -> None:
+        self.settings.remember(**{name: value})
+        self.desk.said.emit(say("It holds from the next start on."))
+
     def show_keys(self) -> None:
         sheet = KeysSheet(self, self.commands, self.settings.keys_file)
         sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -372,5 +382,8 @@ def _update_visible(parent: QWidget) -> None:
             _update_visible(child)
 
 
-def _lower(words: str) -> str:
-    return words[:1].lower() + words[1:]
+def _with(verb: str, words: str) -> str:
+    """What is undone or done again; in English as one sentence."""
+    if not words:
+        return verb
+    return f"{verb} {words[:1].lower()}{words[1:]}" if language() == "en" else f"{verb}: {words}"
