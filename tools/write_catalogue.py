@@ -30,7 +30,9 @@ ALWAYS = datetime(2026, 1, 1)
 """So that the file changes with the texts alone."""
 Text = str | tuple[str, str]
 KEYS = re.compile(r"Return|Esc|Del|V Esc|F\d+|[A-Z]|((Ctrl|Shift|Alt)\+)+\w*")
-NAMES = re.compile(r"\^.*|-{1,2}[a-z-]+|[a-z]+(_[a-z]+)+|[a-z_]+(\.[a-z0-9_]*)+|[/.][\w./]+")
+NAMES = re.compile(
+    r"[\^\\].*|[a-z]/|-{1,2}[a-z-]+|[a-z]+(_[a-z]+)+|[a-z_]+(\.[a-z0-9_]*)+|[/.][\w./]+"
+)
 PLACES = re.compile(r"\{[^}]*\}")
 
 
@@ -94,12 +96,23 @@ def _texts_of(tree: ast.Module, tables_too: bool) -> Iterator[tuple[Text, int]]:
         elif name in SAYING:
             tables = tables or not isinstance(call.args[0], ast.Constant)
             yield from _strings(call)
+            yield from _held(tree, call.args[0])
     if tables and tables_too:
         for node in tree.body:
             if not isinstance(node, ast.Assign | ast.AnnAssign) or node.value is None:
                 continue
             if not ast.unparse(node.value).startswith("TypeVar"):
                 yield from _strings(node.value)
+
+
+def _held(tree: ast.Module, said: ast.expr) -> Iterator[tuple[Text, int]]:
+    """The texts that a name may stand for that is handed over, as functions of the module say."""
+    names = [part.id for part in ast.walk(said) if isinstance(part, ast.Name)]
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Assign) and ast.unparse(node.targets[0]) in names:
+            yield from _strings(node.value)
+            if isinstance(node.value, ast.IfExp):
+                yield from _held(tree, node.value)
 
 
 def _pairs(tree: ast.Module) -> Iterator[tuple[Text, int]]:

@@ -118,7 +118,7 @@ class StepGroup(Group):
         self._desk = desk
         self.step = Field(say("Step"))
         self.step.setReadOnly(True)
-        self.step.setFixedWidth(168)
+        self.step.setFixedWidth(190)
         self._form: Choice[str] = Choice(say("Form of the step"), 118)
         self._copies = button(say("Copy"), self._copy, tip=say("Copy the step in that form"))
         self.add(row(self.step, None))

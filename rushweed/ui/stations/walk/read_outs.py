@@ -74,7 +74,7 @@ def read_outs_of(project: Project, course: Course, frame: int) -> list[tuple[str
     return [
         (say("Stands on"), on),
         (say("Speed"), f"{figure(speed / unit, 1)} {say('units/s')}"),
-        (say("At"), f"{across}, {down} {say('units')}"),
+        (say("At"), say("{across}, {down} units", across=across, down=down)),
         (say("Stopped by"), _named(project, motion.blocked) or say("nothing")),
         (say("Touches"), _touched(project, course)),
         (say("Frame"), _named(project, frame) or say("plain")),
