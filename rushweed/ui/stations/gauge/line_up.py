@@ -248,9 +248,7 @@ class LineUp(QWidget):
         painter.fillRect(QRectF(RULER, top, 1, self._ground - top), colours.ink)
         painter.setPen(colours.soft_ink)
         painter.setFont(font(CAPTION))
-        painter.drawText(
-            QRectF(RULER + 6, top - 4, 120, 15), Qt.AlignmentFlag.AlignLeft, say("units")
-        )
+        painter.drawText(QRectF(0, top - 4, 42, 15), Qt.AlignmentFlag.AlignRight, say("in units"))
 
     def _paint_title(self, painter: QPainter) -> None:
         usual = self._services.desk.project.rules.pixels_per_unit
