@@ -249,6 +249,7 @@ class Choice(QComboBox, Generic[Value]):
         self._choices: dict[Value, str] = {}
         self.setFont(font())
         self.setAccessibleName(name)
+        self.setAccessibleDescription(name)  # its name is heard as what is chosen
         if width:
             texts = map(self.fontMetrics().horizontalAdvance, (choices or {}).values())
             self.setFixedWidth(max(width, min(max(texts, default=0) + BESIDE_TEXT, 2 * width)))

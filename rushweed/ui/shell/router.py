@@ -36,10 +36,11 @@ class StationShelf:
 
 
 class Router(QObject):
-    """Opens stations and turns faces. `opened` is told when another station is shown, and
-    `rules_shown` whether the ground rules stand in place of the slip."""
+    """Opens stations and turns faces. `opened` is told when another station is shown, `turned` when
+    another face is, and `rules_shown` whether the ground rules stand in place of the slip."""
 
     opened = pyqtSignal()
+    turned = pyqtSignal()
     rules_shown = pyqtSignal(bool)
 
     def __init__(self, desk: Desk, frame: Frame, make: MakeStation) -> None:
@@ -96,6 +97,7 @@ class Router(QObject):
         self.show_rules(False)
         frame.faces.show_faces(station.names, face, shown.tools)
         station.enter()
+        self.turned.emit()
 
     def _place(self, face: Face) -> bool:
         """Give a face its place in the frame; False where it had one."""

@@ -49,6 +49,7 @@ from rushweed.ui.shell.projects import ProjectActs
 from rushweed.ui.shell.router import MakeStation, Router
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.sheet_acts import SheetActs
+from rushweed.ui.shell.spoken import Spoken
 from rushweed.ui.shell.their_changes import TheirChanges
 from rushweed.ui.shell.tool_keys import ToolKeys
 
@@ -101,6 +102,8 @@ class Window(QMainWindow):
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
         ToolKeys(self, self.commands, frame.rack, self.router.key_table, key_place)
+        spoken = Spoken(self, desk, self.router.key_table, lambda: self.router.shown.name)
+        self.router.turned.connect(spoken.tell)
         self.router.open(STATIONS[0])
         self._show_project()
         wrong = [text for text in (refused, settings.problem, _limits_problem()) if text]

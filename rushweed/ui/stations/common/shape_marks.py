@@ -30,7 +30,9 @@ def draw_corners(painter: QPainter, canvas: Canvas, piece: Piece) -> None:
             place = canvas.view.to_screen(piece.rect.x + corner.x, piece.rect.y + corner.y)
             draw_lozenge(painter, place.x, place.y, 6, MARKS.paper, MARKS.rust)
             if len(corners) <= MOST_CORNERS_LISTED and canvas.view.scale >= TAGGED_FROM:
-                text = f"{number}  at {figure(corner.x)}, {figure(corner.y)}"
+                text = say("{number}  at {x}, {y}").format(
+                    number=number, x=figure(corner.x), y=figure(corner.y)
+                )
                 right = corner.x > piece.rect.width / 2
                 x = place.x - 12 if right else place.x + 12
                 y = place.y - 26 if corner.y > piece.rect.height / 2 else place.y + 10

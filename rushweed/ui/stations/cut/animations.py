@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import Form, film
@@ -92,6 +93,7 @@ class AnimationsFace(Face):
 
     def _make_table(self) -> QWidget:
         area = self._area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setWidgetResizable(True)
         area.setWidget(self.lanes)

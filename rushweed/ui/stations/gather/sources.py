@@ -88,6 +88,7 @@ class SourcesFace(Face):
             lambda name, reading: self.kind.take(name, reading),
         )
         area = self._area = QScrollArea()
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

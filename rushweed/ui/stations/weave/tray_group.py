@@ -123,6 +123,7 @@ class TrayGroup(Group):
             zoom.setAccessibleName(tip)
             self.beside_title(zoom)
         self._area = QScrollArea()
+        self._area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._area.setFrameShape(QFrame.Shape.NoFrame)
         self._area.setFixedWidth(SIZE)
         self._area.setAlignment(Qt.AlignmentFlag.AlignHCenter)
