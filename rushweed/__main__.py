@@ -24,6 +24,7 @@ VERBS = frozenset(
         "serve",
         "diff",
         "demo",
+        "desktop",
         "schema",
     }
 )

@@ -10,7 +10,7 @@ import typer
 
 from rushweed.core.folder.names import printable
 from rushweed.core.values import Refusal
-from rushweed.verbs import looking, projects, ruling, walking
+from rushweed.verbs import desktop, looking, projects, ruling, walking
 from rushweed.verbs.harmless import Harmless
 
 app = typer.Typer(
@@ -36,6 +36,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "serve": projects.serve_project,
     "diff": projects.compare_bundles,
     "demo": projects.copy_demo,
+    "desktop": desktop.install_desktop,
     "schema": looking.print_schema,
 }
 LONGEST_SENTENCE = 4000

@@ -18,6 +18,7 @@ from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.controls import Choice, Field
 from rushweed.ui.shell.dialogs import Answer, Dialogs
+from rushweed.ui.shell.hint import HINTS
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.shell.window import Window
@@ -85,7 +86,10 @@ class Driver:
         make_application()
         self.qtbot = qtbot
         self.answers = answers
-        self.session = Session(Settings(settings), answers)
+        remembered = Settings(settings)
+        if not settings.exists():  # who drives knows his way about
+            remembered.remember(hints=tuple(HINTS))
+        self.session = Session(remembered, answers)
         if folder is None:
             self.session.open_new()
         else:

@@ -29,6 +29,7 @@ from rushweed.core.weave.painting import pick
 from rushweed.ui.application import make_application
 from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
+from rushweed.ui.shell.hint import HINTS
 from rushweed.ui.shell.window import Window
 from rushweed.ui.stations.walk.probe_group import ProbeGroup
 
@@ -242,7 +243,9 @@ def shoot(name: str, station: str, prepare: Callable[[Window], None]) -> None:
     with tempfile.TemporaryDirectory() as place:
         folder = Path(place) / "lanternfen"
         os.environ["XDG_CACHE_HOME"] = place
-        session = Session(Settings(Path(place) / "settings.json"))
+        settings = Settings(Path(place) / "settings.json")
+        settings.remember(hints=tuple(HINTS))
+        session = Session(settings)
         if name == "gather-fresh-pack":
             os.environ["XDG_STATE_HOME"] = place
             window = session.open_new()

@@ -14,7 +14,8 @@ from rushweed.core.words import come_along, say
 class Remembered(NamedTuple):
     """The remembered values. `others` is what becomes of tiles of another kind under a stroke,
     `scrolls` what scrolling over a picture does. `language` is a code such as “de” and `type_size`
-    in percent; empty and 0 leave them to the system."""
+    in percent; empty and 0 leave them to the system. `hints` names the stations whose hint was
+    understood."""
 
     theme: str = "Paper"
     recent: tuple[str, ...] = ()
@@ -25,6 +26,7 @@ class Remembered(NamedTuple):
     scrolls: str = "by device"
     language: str = ""
     type_size: int = 0
+    hints: tuple[str, ...] = ()
 
 
 class Settings:
@@ -108,6 +110,7 @@ READ: dict[str, Callable[[Any], Any]] = {
     "recent": _names,
     "geometry": str,
     "folds": _names,
+    "hints": _names,
     "arranged": _arranged,
     "others": _one_of("stay", "aside", "replaced"),
     "scrolls": _one_of("by device", "pans", "zooms"),

@@ -6,7 +6,13 @@ from __future__ import annotations
 import ctypes
 import os
 
-WINDOWS = {"libEGL.so.1": "libegl1", "libGL.so.1": "libgl1"}
+WINDOWS = {
+    "libEGL.so.1": "libegl1",
+    "libGL.so.1": "libgl1",
+    "libfontconfig.so.1": "libfontconfig1",
+    "libfreetype.so.6": "libfreetype6",
+    "libglib-2.0.so.0": "libglib2.0-0",
+}
 X_WINDOWS = {
     "libxcb-cursor.so.0": "libxcb-cursor0",
     "libxcb-icccm.so.4": "libxcb-icccm4",

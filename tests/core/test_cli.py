@@ -281,3 +281,16 @@ def test_schemas_are_printed_and_hold_what_is_written(
     assert paths
     for path in paths:
         validator.validate(json.loads(path.read_text()))
+
+
+def test_the_desktop_is_told_and_forgets_again(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert run(capsys, "desktop", "--install")[0] == 0
+    put = {path.relative_to(tmp_path).parts[0] for path in tmp_path.rglob("*rushweed*")}
+    assert put >= {"applications", "icons", "mime", "metainfo", "man"}
+    assert run(capsys, "desktop", "--remove")[0] == 0
+    assert not list(tmp_path.rglob("*rushweed*.*"))
+    status, told, wrong = run(capsys, "desktop")
+    assert status == 1 and "--install" in told + wrong

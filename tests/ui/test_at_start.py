@@ -13,6 +13,7 @@ from PyQt6.QtGui import QAction
 
 from rushweed.ui.at_start import FACTOR, SIZES, settle, system_size
 from rushweed.ui.settings import Settings
+from rushweed.ui.shell.hint import Hint
 from tests.driving import Driver
 
 SHOW = (
@@ -74,3 +75,19 @@ def test_the_desktops_size_of_type_counts(monkeypatch: pytest.MonkeyPatch, tmp_p
     monkeypatch.setenv("PATH", str(tmp_path))  # nobody to ask
     settle(Settings(tmp_path / "settings.json"))
     assert FACTOR not in os.environ
+
+
+def test_a_hint_stands_at_a_station_until_it_is_understood(open_window, tmp_path: Path) -> None:
+    Settings(tmp_path / "settings.json").remember(hints=("Gather",))
+    drive = open_window()
+    hint = drive.window.findChild(Hint)
+    assert not hint.isVisible()
+    for number in (2, 3):
+        drive.station(number)
+        assert hint.isVisible()
+    drive.press("Understood")
+    drive.station(2)
+    assert hint.isVisible()
+    drive.station(3)
+    assert not hint.isVisible()
+    assert Settings(tmp_path / "settings.json").values.hints == ("Gather", "Gauge")

@@ -85,6 +85,7 @@ class Frame(QWidget):
         for part in (self.faces, self.notice):
             middle.addWidget(part)
         middle.addWidget(self.table, 1)
+        self.middle = middle
         upper = QHBoxLayout()
         upper.setSpacing(0)
         upper.addWidget(self.rack)

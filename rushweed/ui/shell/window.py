@@ -38,6 +38,7 @@ from rushweed.ui.shell.facts import Facts
 from rushweed.ui.shell.finder import Finder
 from rushweed.ui.shell.findings_watch import FindingsWatch
 from rushweed.ui.shell.frame import USUAL, Frame
+from rushweed.ui.shell.hint import Hint
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.menus import Menus
 from rushweed.ui.shell.opening import LEAST_SIZE
@@ -102,6 +103,9 @@ class Window(QMainWindow):
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
         ToolKeys(self, self.commands, frame.rack, self.router.key_table, key_place)
+        hint = Hint(settings, say("Understood"))
+        frame.middle.addWidget(hint)
+        self.router.turned.connect(lambda: hint.show_for(self.router.station))
         spoken = Spoken(self, desk, self.router.key_table, lambda: self.router.shown.name)
         self.router.turned.connect(spoken.tell)
         self.router.open(STATIONS[0])
