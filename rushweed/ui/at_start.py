@@ -14,7 +14,7 @@ from rushweed.ui.settings import Settings
 FACTOR = "QT_SCALE_FACTOR"
 SIZES = (100, 110, 125, 150, 175, 200)
 """Sizes of type, in percent, that can be chosen."""
-GNOME = {"GNOME", "Unity", "X-Cinnamon", "Budgie"}
+GNOME = {"GNOME", "X-Cinnamon", "Budgie"}
 ASKING = ("gsettings", "get", "org.gnome.desktop.interface", "text-scaling-factor")
 
 

@@ -7,10 +7,11 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import IO, Any, NamedTuple
+from typing import IO, Any, NamedTuple, TypeVar
 
 import pytest
 from jeepney import DBusAddress, MatchRule, MessageType, new_method_call
@@ -23,7 +24,8 @@ SPI = "org.a11y.atspi"
 LAUNCHERS = ("/usr/libexec/at-spi-bus-launcher", "/usr/lib/at-spi2-core/at-spi-bus-launcher")
 FOCUSABLE, SHOWING = 11, 25
 """Bits of the states."""
-PATIENCE = 900.0
+PATIENCE = 300.0
+Told = TypeVar("Told")
 TABLES = ("Gathered pictures", "Pieces", "Line-up", "Shapes", "Level", "The game", "Pages")
 """How the tables of the stations are called."""
 
@@ -65,10 +67,7 @@ class Listener:
 
     def named(self, beginning: str) -> Part:
         """What is called so, once it is to be seen."""
-        while True:
-            for part in self.parts():
-                if part.name.startswith(beginning):
-                    return part
+        return until(lambda: [part for part in self.parts() if part.name.startswith(beginning)])[0]
 
     def next_name(self, path: str, *act: object) -> str:
         """The name that a part is told to take after somebody did something."""
@@ -102,6 +101,14 @@ def ask(bus: DBusConnection, who: str, path: str, interface: str, member: str, *
     return reply.body[0]
 
 
+def until(asked: Callable[[], Told]) -> Told:
+    """What is told at last."""
+    end = time.monotonic() + PATIENCE
+    while not (told := asked()):
+        assert time.monotonic() < end, "nothing is heard of it"
+    return told
+
+
 @contextmanager
 def running(*command: str, **environment: str) -> Iterator[IO[str]]:
     """What a command says while it runs, and all that it starts."""
@@ -128,8 +135,7 @@ def listener(demo: Path) -> Iterator[Listener]:
             open_dbus_connection(session["DBUS_SESSION_BUS_ADDRESS"]) as desk,
             running(launcher, "--launch-immediately", **session),
         ):
-            while not (where := _address(desk)):
-                pass
+            where = until(lambda: _address(desk))
             command = (sys.executable, "-m", "rushweed", str(demo))
             speaking = {"QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1", **session}
             with open_dbus_connection(where) as bus, running(*command, **speaking):
@@ -141,8 +147,8 @@ def listener(demo: Path) -> Iterator[Listener]:
                     "",
                 )
                 bus.send_and_get_reply(new_method_call(register, "RegisterEvent", "sass", asking))
-                while not (found := ask(bus, REGISTRY, ROOT, f"{SPI}.Accessible", "GetChildren")):
-                    pass
+                root = (REGISTRY, ROOT, f"{SPI}.Accessible", "GetChildren")
+                found = until(lambda: ask(bus, *root))
                 listener = Listener(bus, found[0][0])
                 listener.named("Strip of pieces")
                 yield listener

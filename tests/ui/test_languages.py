@@ -77,15 +77,22 @@ def test_no_text_is_put_together_before_it_is_said() -> None:
                 assert not mixed, f"{path}:{call.lineno}"
 
 
-@pytest.mark.parametrize("language", [LANGUAGE, "de", "ja"])
+@pytest.mark.parametrize(
+    ("language", "larger"), [(LANGUAGE, "1"), ("de", "1"), ("de", "1.5"), ("ja", "1")]
+)
 def test_every_face_speaks_another_language_and_nothing_is_cut_off(
-    demo: Path, tmp_path: Path, language: str
+    demo: Path, tmp_path: Path, language: str, larger: str
 ) -> None:
     write_language(tmp_path)
     speaking = {"LANGUAGE": language, "LC_ALL": "C.UTF-8", "XDG_DATA_HOME": str(tmp_path)}
     done = subprocess.run(
         [sys.executable, "-m", "tests.ui.made_up_language", str(demo)],
-        env={**os.environ, **speaking, "QT_QPA_PLATFORM": "offscreen"},
+        env={
+            **os.environ,
+            **speaking,
+            "QT_QPA_PLATFORM": "offscreen",
+            "QT_SCALE_FACTOR": larger,
+        },
         capture_output=True,
         text=True,
         check=True,

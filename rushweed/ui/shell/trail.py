@@ -28,6 +28,8 @@ FIRST, LAST_GAP = 92, 222
 NARROW, NARROW_FIRST, NARROW_GAP = 1180, 74, 196
 """In a narrow window the knots lie nearer to its edges."""
 TAG = (156, 39)
+OVER = 6
+"""So far what stands under a knot may reach towards its neighbours."""
 KNOT = 36
 """Pixels of a square that holds a knot."""
 STATIONS = (
@@ -90,7 +92,8 @@ class Trail(QWidget):
     def tag_rect(self, index: int) -> QRectF:
         """The place of a station's name; wide enough for what stands under it."""
         needed = QFontMetrics(font(CAPTION)).horizontalAdvance(self.stages[index].subtitle) + 14
-        width = min(TAG[0], max(self.knot_x(1) - self.knot_x(0) - 5, needed))
+        apart = self.knot_x(1) - self.knot_x(0)
+        width = min(TAG[0], max(apart - 5, min(needed, apart + OVER)))
         return QRectF(round(self.knot_x(index) - width / 2), 33, width, TAG[1])
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
