@@ -10,7 +10,17 @@ from time import sleep
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt, qInstallMessageHandler, qWarning
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QPushButton, QSplitter
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QListView,
+    QPushButton,
+    QSplitter,
+    QWidget,
+)
 
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
@@ -18,12 +28,14 @@ from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import Licence
 from rushweed.core.values import Refusal
 from rushweed.ui import log, session
+from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.trail import STATIONS
+from rushweed.ui.stations.weave.overview import Overview
 from tests.conftest import RAW
 from tests.driving import Answers, Driver
 from tests.hands import LEFT, SHIFT, QTest
@@ -547,3 +559,39 @@ def test_what_was_offered_goes_with_the_second_station(open_window) -> None:
     drive.station(4)
     drive.station(5)
     assert notice.text, "a question stays until it is answered"
+
+
+def test_the_focus_goes_to_all_that_can_be_clicked_on_every_face(drive: Driver) -> None:
+    """With Tab alone; of things of which one is chosen to that one, and arrows do the rest."""
+    window = drive.window
+    for station in listed.STATIONS:
+        window.router.open(station)
+        for face in range(len(window.router.stations[station].names)):
+            window.router.turn_face(face)
+            drive.settle()
+            wanted = {part for part in window.findChildren(QWidget) if can_be_clicked(part)}
+            visited: set[QWidget] = set()
+            window.setFocus()
+            for _ in range(2 * len(wanted) + 20):
+                QTest.keyClick(focused(window), Qt.Key.Key_Tab)
+                visited.add(focused(window))
+            chosen = {sibling for part in visited for sibling in siblings(part)}
+            left = [one.accessibleName() for one in wanted - visited - chosen if one.isEnabled()]
+            assert not left, f"{station}, {face}"
+
+
+def focused(window: QWidget) -> QWidget:
+    part = QApplication.focusWidget()
+    return window if part is None else part  # an empty choice counts as nothing
+
+
+def can_be_clicked(part: QWidget) -> bool:
+    """The overview of a level is left out: *Go to* does what a click on it does."""
+    kinds = (QAbstractButton, QLineEdit, QComboBox, QListView, Canvas)
+    shown = part.isVisible() and part.isEnabled() and not isinstance(part, Overview)
+    return isinstance(part, kinds) and shown
+
+
+def siblings(part: QWidget) -> list[QAbstractButton]:
+    group = part.group() if isinstance(part, QAbstractButton) else None
+    return list(group.buttons()) if group is not None and group.exclusive() else []

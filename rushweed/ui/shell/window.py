@@ -58,8 +58,10 @@ PARTS = ("slip", "lens", "strip")
 """What can be folded away, in the frame's order."""
 
 
-LOOKED_AT = ("Weave", "Walk")
-"""Stations at which the table has the room of the strip at first."""
+WRITING = 1
+"""The face of Bale that templates are written on."""
+LOOKED_AT = ("Weave", "Walk", "Templates")
+"""Where the table has the room of the strip at first."""
 
 
 class Window(QMainWindow):
@@ -209,7 +211,7 @@ class Window(QMainWindow):
         frame.faces.turned.connect(self.router.turn_face)
         frame.rules.closed.connect(self.router.toggle_rules)
         self.router.opened.connect(self._show_trail)
-        self.router.opened.connect(self._arrange)
+        self.router.turned.connect(self._arrange)
         self.router.opened.connect(self.frame.notice.pass_by)
         frame.arranged.connect(self._remember_arrangement)
         self.watch.found.connect(self._show_trail)
@@ -230,12 +232,18 @@ class Window(QMainWindow):
     def _arrange(self) -> None:
         """Slip, lens and strip as they were left at this station."""
         known = {name: rest for name, *rest in self.settings.values.arranged}
-        usual = (*USUAL[:2], 0) if self.router.station in LOOKED_AT else USUAL
-        slip, lens, strip = known.get(self.router.station, usual)
+        usual = (*USUAL[:2], 0) if self._place() in LOOKED_AT else USUAL
+        slip, lens, strip = known.get(self._place(), usual)
         self.frame.arrange_as_left((slip, lens, strip))
 
+    def _place(self) -> str:
+        """What is arranged on its own: a station, and the face on which one writes."""
+        station = self.router.station
+        writes = station == "Bale" and self.router.stations[station].face == WRITING
+        return "Templates" if writes else station
+
     def _remember_arrangement(self) -> None:
-        name = self.router.station
+        name = self._place()
         others = [one for one in self.settings.values.arranged if one[0] != name]
         self.settings.remember(arranged=(*others, (name, *self.frame.left())))
 

@@ -47,6 +47,8 @@ class TemplateFace(Face):
         self._shown = ""
         self._writing: Rendering | None = None
         self.editor, self.output = TemplateEditor(), QPlainTextEdit()
+        for text in (self.editor, self.output):
+            text.setTabChangesFocus(True)  # or the keys would not get away from it
         self.editor.setAccessibleName(say("Template"))
         self.output.setAccessibleName(say("What it writes"))
         self.output.setReadOnly(True)
