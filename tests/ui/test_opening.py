@@ -19,6 +19,7 @@ from rushweed.ui import ahead
 from rushweed.ui.look.colours import look
 from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
+from rushweed.ui.shell.hint import HINTS
 from rushweed.ui.shell.opening import Opening, first_size
 from tests.conftest import ROOT
 from tests.driving import Answers
@@ -67,6 +68,7 @@ def test_its_parts_lie_where_those_of_the_window_will_lie(
     demo: Path, tmp_path: Path, qtbot
 ) -> None:
     settings = Settings(tmp_path / "settings.json")
+    settings.remember(hints=tuple(HINTS))
     opening = Opening(settings, demo)
     opening.appear()
     assert opening.painted
