@@ -18,7 +18,7 @@ from jeepney import DBusAddress, MatchRule, MessageType, new_method_call
 from jeepney.bus_messages import message_bus
 from jeepney.io.blocking import DBusConnection, open_dbus_connection
 
-pytestmark = pytest.mark.real_window
+pytestmark = pytest.mark.heard
 ROOT, REGISTRY = "/org/a11y/atspi/accessible/root", "org.a11y.atspi.Registry"
 SPI = "org.a11y.atspi"
 LAUNCHERS = ("/usr/libexec/at-spi-bus-launcher", "/usr/lib/at-spi2-core/at-spi-bus-launcher")
