@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
 from rushweed.core.project.project import Project
 from rushweed.core.words import language, say
@@ -78,7 +78,9 @@ def _settle(window: Window) -> None:
     QTest.qWait(30)
     while window.jobs.running:
         QTest.qWait(10)
-    QTest.qWait(10)
+    for _ in range(4):  # a wrapped text that grows asks those around it, one after the other
+        QApplication.sendPostedEvents()
+        QTest.qWait(10)
 
 
 def _wrong_in(window: Window, project: Project) -> Iterator[tuple[str, str]]:
