@@ -13,6 +13,7 @@ import re
 import sys
 from collections.abc import Iterator
 from datetime import datetime
+from functools import cache
 from io import BytesIO
 from pathlib import Path
 
@@ -36,6 +37,7 @@ NAMES = re.compile(
 PLACES = re.compile(r"\{[^}]*\}")
 
 
+@cache
 def texts(code: Path = CODE) -> dict[Text, list[tuple[str, int]]]:
     """Every text, or pair of texts for one and many, with the places where it is."""
     found: dict[Text, list[tuple[str, int]]] = {}

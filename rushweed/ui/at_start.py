@@ -22,6 +22,7 @@ def settle(settings: Settings) -> None:
     """Take what was chosen. Before any module with texts is brought in, and before there is an
     application."""
     if settings.values.language:
+        os.environ["LANGUAGE"] = settings.values.language  # for processes beside this one
         speak(settings.values.language)
     percent = settings.values.type_size or system_size()
     if percent != 100 and FACTOR not in os.environ:

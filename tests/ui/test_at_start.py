@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtGui import QAction
 
+from rushweed.ui import at_start
 from rushweed.ui.at_start import FACTOR, SIZES, settle, system_size
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.hint import Hint
@@ -91,3 +92,16 @@ def test_a_hint_stands_at_a_station_until_it_is_understood(open_window, tmp_path
     drive.station(3)
     assert not hint.isVisible()
     assert Settings(tmp_path / "settings.json").values.hints == ("Gather", "Gauge")
+
+
+def test_processes_beside_it_speak_what_was_chosen(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setenv("LANGUAGE", "de")
+    monkeypatch.setattr(at_start, "speak", lambda _: None)  # this one goes on as it was
+    settings = Settings(tmp_path / "settings.json")
+    settle(settings)
+    assert os.environ["LANGUAGE"] == "de"
+    settings.remember(language="ja")
+    settle(settings)
+    assert os.environ["LANGUAGE"] == "ja"

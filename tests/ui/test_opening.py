@@ -228,7 +228,12 @@ def test_what_is_collected_meanwhile_does_not_count(qtbot) -> None:
 
 @pytest.mark.parametrize(
     ("room", "wanted"),
-    [((1920, 1040), (1280, 800)), ((1366, 738), (1280, 706)), ((1093, 584), (1093, 552))],
+    [
+        ((1920, 1040), (1280, 800)),
+        ((1366, 738), (1280, 706)),
+        ((1093, 584), (1093, 552)),
+        ((910, 480), (910, 448)),
+    ],
 )
 def test_the_first_window_fits_its_screen(
     qapp, monkeypatch: pytest.MonkeyPatch, room: tuple[int, int], wanted: tuple[int, int]

@@ -62,6 +62,14 @@ def label(text: str = "", role: str = "") -> QLabel:
     return result
 
 
+def flowing(role: str = "") -> QLabel:
+    """A text that is told later; it takes the room of its row, and wraps in it."""
+    result = label(role=role)
+    result.setWordWrap(True)
+    result.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+    return result
+
+
 def tell_shortly(caption: QLabel, text: str) -> None:
     """Show a text in a caption that may be cut off where there is no room; it is told in full by
     its tip."""

@@ -17,11 +17,13 @@ from rushweed.ui.shell.slip import SlipPage
 class Face:
     """A face's name, its table, what stands at the right of its name, its slip and its keys.
 
-    `keys` is where its keys stand in the list of commands, empty for none of its own.
+    `keys` is where its keys stand in the list of commands, empty for none of its own;
+    `arranged_as` under which name its slip, lens and strip are left, empty for its station's.
     """
 
     name = ""
     keys = ""
+    arranged_as = ""
     table: QWidget
     slip: SlipPage
     tools: QWidget | None = None

@@ -5,12 +5,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from rushweed.core.words import said
+from rushweed.core.words import said, say
 from rushweed.ui.look.colours import look
 from rushweed.ui.settings import Settings
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, flowing
 
 HINTS = said(
     {
@@ -35,17 +35,15 @@ HINTS = said(
 class Hint(QWidget):
     """Shows the hint of a station that was not understood yet."""
 
-    def __init__(self, settings: Settings, understood: str) -> None:
+    def __init__(self, settings: Settings) -> None:
         super().__init__()
         self._settings, self._station = settings, ""
-        self._text = label(role="caption")
-        self._text.setWordWrap(True)
-        self._text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._text = flowing("caption")
         layout = QHBoxLayout(self)
         layout.setContentsMargins(24, 6, 20, 6)
         layout.setSpacing(10)
         layout.addWidget(self._text, 1)
-        layout.addWidget(button(understood, self._dismiss, "small"))
+        layout.addWidget(button(say("Understood"), self._dismiss, "small"))
         self.hide()
 
     def show_for(self, station: str) -> None:

@@ -7,11 +7,11 @@ from functools import partial
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rushweed.core.words import say
 from rushweed.ui.look.colours import look
-from rushweed.ui.shell.controls import button, label
+from rushweed.ui.shell.controls import button, flowing
 
 Act = tuple[str, Callable[[], object]]
 """The words of a button and what it does."""
@@ -26,9 +26,7 @@ class Notice(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._text = label()
-        self._text.setWordWrap(True)
-        self._text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self._text = flowing()
         layout = QHBoxLayout(self)
         layout.setContentsMargins(24, 12, 20, 12)
         layout.setSpacing(10)

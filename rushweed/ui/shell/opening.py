@@ -28,12 +28,21 @@ PATIENCE = 500
 
 def first_size() -> QSize:
     """How large a window opens at first: as usual, or as large as its screen allows."""
-    size, screen = QSize(*USUAL_SIZE), QApplication.primaryScreen()
+    return QSize(*USUAL_SIZE).boundedTo(_room()).expandedTo(least_size())
+
+
+def least_size() -> QSize:
+    """How small a window may be drawn; no larger than its screen, be its type ever so large."""
+    return QSize(*LEAST_SIZE).boundedTo(_room())
+
+
+def _room() -> QSize:
+    """What a window may take of its screen."""
+    screen = QApplication.primaryScreen()
     if screen is None:
-        return size
+        return QSize(*USUAL_SIZE)
     room = screen.availableSize()
-    fitting = size.boundedTo(QSize(room.width(), room.height() - TITLE))
-    return fitting.expandedTo(QSize(*LEAST_SIZE))
+    return QSize(room.width(), room.height() - TITLE)
 
 
 class Opening(QWidget):

@@ -34,8 +34,9 @@ class Spoken(QObject):
         desk.selected.connect(self._later)
         desk.changed.connect(self._later)
 
-    def _later(self, _before: object, _after: object, _live: bool = False) -> None:
-        self._soon.start()
+    def _later(self, _before: object, _after: object, live: bool = False) -> None:
+        if not live:  # nobody wants to hear every step of a drag
+            self._soon.start()
 
     def tell(self) -> None:
         """Name the table, with what is selected."""
@@ -54,20 +55,20 @@ class Spoken(QObject):
 
 def selected_words(project: Project, selection: Selection) -> str:
     """What is selected, as one says it."""
-    picked = selection.picked(project)
-    pieces = [piece for some_pieces in picked.values() for piece in some_pieces]
-    if len(pieces) == 1:
-        [name] = picked
-        sheet = project.sheet(name)
+    picked = {name: pieces for name, pieces in selection.picked(project).items() if pieces}
+    many = sum(map(len, picked.values()))
+    if many == 1:
+        [(name, [piece])] = picked.items()
+        numbers = [one.number for one in project.sheet(name).pieces]
         return say(
             "piece {place} of {count}, {name}, {solid}",
-            place=sheet.pieces.index(pieces[0]) + 1,
-            count=len(sheet.pieces),
-            name=pieces[0].name,
-            solid=solid_words(pieces[0]),
+            place=numbers.index(piece.number) + 1,
+            count=len(numbers),
+            name=piece.name,
+            solid=solid_words(piece),
         )
-    if pieces:
-        told = counted(len(pieces), "piece", "pieces")
+    if many:
+        told = counted(many, "piece", "pieces")
         return say("{pieces} of {sheets}", pieces=told, sheets=some(list(picked)))
     return some(list(selection.sheets))
 

@@ -7,7 +7,6 @@ from typing import NamedTuple
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
-    QFontMetrics,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -28,8 +27,6 @@ FIRST, LAST_GAP = 92, 222
 NARROW, NARROW_FIRST, NARROW_GAP = 1180, 74, 196
 """In a narrow window the knots lie nearer to its edges."""
 TAG = (156, 39)
-OVER = 6
-"""So far what stands under a knot may reach towards its neighbours."""
 KNOT = 36
 """Pixels of a square that holds a knot."""
 STATIONS = (
@@ -90,10 +87,8 @@ class Trail(QWidget):
         return first + index * min((self.width() - first - gap) / 6, 240)
 
     def tag_rect(self, index: int) -> QRectF:
-        """The place of a station's name; wide enough for what stands under it."""
-        needed = QFontMetrics(font(CAPTION)).horizontalAdvance(self.stages[index].subtitle) + 14
-        apart = self.knot_x(1) - self.knot_x(0)
-        width = min(TAG[0], max(apart - 5, min(needed, apart + OVER)))
+        """The place of a station's name, apart from those beside it."""
+        width = min(TAG[0], self.knot_x(1) - self.knot_x(0) - 5)
         return QRectF(round(self.knot_x(index) - width / 2), 33, width, TAG[1])
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -41,7 +41,7 @@ from rushweed.ui.shell.frame import USUAL, Frame
 from rushweed.ui.shell.hint import Hint
 from rushweed.ui.shell.keys_sheet import KeysSheet
 from rushweed.ui.shell.menus import Menus
-from rushweed.ui.shell.opening import LEAST_SIZE
+from rushweed.ui.shell.opening import least_size
 from rushweed.ui.shell.pack_sense import PackSense
 from rushweed.ui.shell.pictures import PictureActs
 from rushweed.ui.shell.places import all_places
@@ -58,8 +58,6 @@ PARTS = ("slip", "lens", "strip")
 """What can be folded away, in the frame's order."""
 
 
-WRITING = 1
-"""The face of Bale that templates are written on."""
 LOOKED_AT = ("Weave", "Walk", "Templates")
 """Where the table has the room of the strip at first."""
 
@@ -80,7 +78,7 @@ class Window(QMainWindow):
         self.jobs, images = Jobs(self), Images(desk.art)
         Loading(images, self.jobs).arrived.connect(self._show_arrived)
         self.commands, refused = _commands(settings)
-        self.setMinimumSize(*LEAST_SIZE)
+        self.setMinimumSize(least_size())
         self.setAcceptDrops(True)
         Manner.scrolls = next(way for way in SCROLLS if way == settings.values.scrolls)
         self._apply_theme()
@@ -105,7 +103,7 @@ class Window(QMainWindow):
         self._listen()
         key_place = lambda: self.router.shown.key_place()  # noqa: E731
         ToolKeys(self, self.commands, frame.rack, self.router.key_table, key_place)
-        hint = Hint(settings, say("Understood"))
+        hint = Hint(settings)
         frame.middle.addWidget(hint)
         self.router.turned.connect(lambda: hint.show_for(self.router.station))
         spoken = Spoken(self, desk, self.router.key_table, lambda: self.router.shown.name)
@@ -237,10 +235,8 @@ class Window(QMainWindow):
         self.frame.arrange_as_left((slip, lens, strip))
 
     def _place(self) -> str:
-        """What is arranged on its own: a station, and the face on which one writes."""
-        station = self.router.station
-        writes = station == "Bale" and self.router.stations[station].face == WRITING
-        return "Templates" if writes else station
+        """What is arranged on its own."""
+        return self.router.shown.arranged_as or self.router.station
 
     def _remember_arrangement(self) -> None:
         name = self._place()

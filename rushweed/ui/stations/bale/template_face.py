@@ -37,6 +37,7 @@ class TemplateFace(Face):
     """An editor, its output, and a slip that chooses the template."""
 
     name = say("Templates")
+    arranged_as = "Templates"
 
     def __init__(self, services: Services, pages: PagesFace) -> None:
         super().__init__(services)
