@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 import gc
-import os
-import subprocess
-import sys
 from collections.abc import Generator
 from dataclasses import replace
 from functools import partial
@@ -44,7 +41,7 @@ from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
 from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
 from rushweed.ui.jobs import Jobs
-from tests.conftest import DEMO, ROOT
+from tests.conftest import DEMO
 from tests.hands import CONTROL, LEFT, NONE, QTest, drag_over
 from tests.samples import checkered
 
@@ -430,47 +427,3 @@ def test_a_stroke_may_end_itself_by_what_it_does() -> None:
         hand.press(tool, Pointer(Point(0, 0)))
         way(Pointer(Point(1, 1)))
         assert told == ["went on to its pause", "cleaned up"] and not hand.busy
-
-
-SEEN = """
-import sys
-import numpy as np
-from PyQt6.QtCore import QPoint
-from PyQt6.QtGui import QImage
-from rushweed.core.values import Rect
-from rushweed.ui.application import make_application
-from rushweed.ui.canvas.canvas import Canvas, draw_image, step_nearer
-from rushweed.ui.canvas.images import from_image, to_image
-from rushweed.ui.canvas.view import View
-application = make_application()
-art = np.zeros((30, 40, 4), np.uint8)
-art[..., 3], art[::2, ::2, :3], art[1::2, 1::2, :3] = 255, 250, 250
-image = to_image(art)
-canvas = Canvas(lambda painter, canvas: draw_image(painter, canvas, image))
-canvas.resize(333, 222)
-canvas.show_content(Rect(0, 0, 40, 30))
-canvas.show()
-acts = [canvas.fit, *[lambda: step_nearer(canvas, 1)] * 3, *[lambda: step_nearer(canvas, -1)] * 6]
-acts.append(lambda: canvas.set_view(canvas.view.moved(7, 3)))
-for act in (*acts, lambda: canvas.zoom_to(1 / canvas.ratio)):
-    act()
-    seen = from_image(canvas.grab().toImage().convertToFormat(QImage.Format.Format_RGBA8888))
-    times = round(canvas.view.scale * canvas.ratio, 6)
-    ys, xs = np.nonzero(seen[..., 0] == 250)
-    row = seen[ys[len(ys) // 2], :, 0] == 250
-    runs = np.diff(np.flatnonzero(np.diff(np.r_[0, row, 0])))[::2]
-    inner = set(runs[1:-1].tolist())
-    assert times == int(times) and inner <= {int(times)}, (times, inner)
-    print(canvas.ratio, canvas.zoom_words, sorted(inner))
-"""
-
-
-@pytest.mark.parametrize("ratio", [1.25, 1.5])
-def test_a_drawn_pixel_is_a_whole_number_of_the_screens_at_every_step(ratio: float) -> None:
-    """Measured on what is grabbed from a screen of that ratio."""
-    env = os.environ | {"QT_SCALE_FACTOR": str(ratio), "QT_QPA_PLATFORM": "offscreen"}
-    seen = subprocess.run(
-        [sys.executable, "-c", SEEN], env=env, cwd=ROOT, capture_output=True, text=True, check=False
-    )
-    assert seen.returncode == 0, seen.stderr
-    assert all(line.startswith(str(ratio)) for line in seen.stdout.splitlines()) and seen.stdout

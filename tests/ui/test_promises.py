@@ -277,7 +277,7 @@ def test_picking_a_colour_is_left_by_escape_and_by_going_elsewhere(drive: Driver
             drive.station(2)
             drive.station(1)
         card = next(card for card in gather._cards._cards if card.sheet.name == "eel")
-        QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
+        QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft().toPoint() + QPoint(2, 2))
         assert drive.project is before, "the click only selects"
 
 

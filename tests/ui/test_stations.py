@@ -68,7 +68,7 @@ def test_key_and_licence_are_set_for_all_that_is_selected(drive) -> None:
     drive.press("None")
     drive.press("Pick")
     card = next(card for card in gather._cards._cards if card.sheet.name == "eel")
-    QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft() + QPoint(2, 2))
+    QTest.mouseClick(gather._cards, LEFT, pos=card.picture.topLeft().toPoint() + QPoint(2, 2))
     assert drive.project.sheet("eel").colour_key == ColourKey(Colour(255, 0, 255))
     drive.type_number("Tolerance", "12")
     drive.type_text("Colour that stands for nothing", "purple")

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.resting import touch
 from rushweed.core.values import Point, Rect, Size
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.scrolling import Fingers, Scrolling
 from rushweed.ui.canvas.tools import Hand, Pointer, Tool, pointer_of
 from rushweed.ui.canvas.view import View, centred, fitted, nearest_step, next_step, zoom_words
@@ -96,10 +97,14 @@ class Canvas(QWidget):
         """Bring an area of the content to the middle."""
         self.set_view(centred(area, Size(self.width(), self.height()), scale or self.view.scale))
 
+    def show_close(self, area: Rect, most: float) -> None:
+        """Show an area large: its pixels even, and not more than so many of the window system's."""
+        self.centre_on(area, even_scale(max(most, 1.0), self.ratio))
+
     @property
     def ratio(self) -> float:
         """How many of the screen's own pixels are one of the window system's."""
-        return self.devicePixelRatioF() or 1.0
+        return ratio_of(self)
 
     @property
     def zoom_words(self) -> str:
@@ -231,14 +236,12 @@ class Canvas(QWidget):
 
     def changeEvent(self, event: QEvent | None) -> None:
         super().changeEvent(event)
-        if event is not None and event.type() == QEvent.Type.DevicePixelRatioChange:
-            self._suit_screen()
         left = event is not None and event.type() == QEvent.Type.ActivationChange
         if left and not self.isActiveWindow():
             self.let_go()
 
-    def _suit_screen(self) -> None:
-        """The window lies on a screen with pixels of another size."""
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
         if self._wants_fit:
             self.fit()
         else:

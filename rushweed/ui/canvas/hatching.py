@@ -11,6 +11,7 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPixmap, Q
 
 from rushweed.core.project.facts import Side
 from rushweed.core.project.shape import Circle, Form, Shape
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.look.colours import MARKS
 
 
@@ -67,8 +68,7 @@ class Stamps:
 
     def begin(self, painter: QPainter, scale: float) -> None:
         """Stamps of another scale are forgotten."""
-        device = painter.device()
-        wanted = scale, device.devicePixelRatioF() if device is not None else 1.0
+        wanted = scale, ratio_of(painter.device())
         if wanted != self._of or len(self._kept) > MOST_STAMPS:
             self._kept.clear()
             self._of = wanted

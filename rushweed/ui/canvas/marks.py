@@ -8,6 +8,7 @@ from functools import cache, lru_cache
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QFontMetrics, QImage, QPainter, QPen, QPixmap, QPolygonF
 
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
 
@@ -167,9 +168,8 @@ def draw_tag(
 
 def draw_number(painter: QPainter, x: float, y: float, text: str, selected: bool) -> None:
     """The number of a piece on a small plate."""
-    device = painter.device()
-    ratio = device.devicePixelRatioF() if device is not None else 1.0
-    painter.drawPixmap(QPointF(round(x), round(y)), _number_plate(text, selected, ratio))
+    plate = _number_plate(text, selected, ratio_of(painter.device()))
+    painter.drawPixmap(QPointF(round(x), round(y)), plate)
 
 
 @lru_cache(maxsize=2048)

@@ -82,6 +82,12 @@ def nearest_step(scale: float, ratio: float = 1.0) -> float:
     return min(STEPS, key=lambda step: max(step / own, own / step)) / ratio
 
 
+def largest_step(scale: float, ratio: float = 1.0) -> float:
+    """The largest of the zoom steps that is not above a scale."""
+    own = scale * ratio * 1.001
+    return max((step for step in STEPS if step <= own), default=STEPS[0]) / ratio
+
+
 FRACTIONS = {1 / 8: "⅛", 1 / 6: "⅙", 1 / 4: "¼", 1 / 3: "⅓", 1 / 2: "½", 2 / 3: "⅔"}
 
 
@@ -107,7 +113,7 @@ def fitted(content: Rect, size: Size, ratio: float = 1.0) -> View:
 def _step(content: Rect, size: Size, margin: int, ratio: float) -> float:
     room_x, room_y = max(size.width - 2 * margin, 16), max(size.height - 2 * margin, 16)
     most = min(room_x / max(content.width, 1), room_y / max(content.height, 1))
-    return max((step for step in STEPS if step <= most * ratio), default=STEPS[0]) / ratio
+    return largest_step(most, ratio)
 
 
 def opened(

@@ -17,6 +17,7 @@ from rushweed.core.project.sheet import Animation, Piece
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_unit_post
 from rushweed.ui.canvas.sheet_images import Images
@@ -89,7 +90,7 @@ class LensPicture(QWidget):
         self.update()
 
     def _fit(self) -> None:
-        self._scale = lens_scale(self._extents(), *self._more())
+        self._scale = lens_scale(self._extents(), *self._more(), ratio_of(self))
 
     def _more(self) -> tuple[int, int]:
         """How much wider and taller the lens is than it usually is."""
@@ -98,6 +99,11 @@ class LensPicture(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._fit()
+
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
+        self._fit()
+        self.update()
 
     def _extents(self) -> list[Extent]:
         """How far each figure reaches, or all frames of the animation together."""
@@ -199,7 +205,7 @@ class LensPicture(QWidget):
             self._paint_frame(painter, self.animation)
             return
         room = self.width() - POST_ROOM
-        widths: list[int] = []
+        widths: list[float] = []
         for figure in shown:
             if sum(widths) + 12 * len(widths) >= room:
                 break
@@ -233,10 +239,12 @@ class LensPicture(QWidget):
             colour.setAlphaF(1.0 if index == shown else 0.4)
             painter.fillRect(QRectF(12 + index * 14, 12, 10, 4), colour)
 
-    def _screen_size(self, figure: Figure) -> tuple[int, int]:
+    def _screen_size(self, figure: Figure) -> tuple[float, float]:
+        """How wide and high a figure is shown: whole pixels of the screen's own."""
         scale = self._scale.unit / treatment_of(self._desk.project, figure.sheet).pixels_per_unit
-        rect = figure.piece.rect
-        return max(1, round(rect.width * scale)), max(1, round(rect.height * scale))
+        ratio, rect = ratio_of(self), figure.piece.rect
+        width, height = (max(1, round(side * scale * ratio)) / ratio for side in rect.size)
+        return width, height
 
     def _paint_figure(self, painter: QPainter, figure: Figure, x: float) -> None:
         treatment = treatment_of(self._desk.project, figure.sheet)
@@ -255,11 +263,12 @@ class LensPicture(QWidget):
         if self._light is not None:
             place = Point((self._light.x - x) / scale, (self._light.y - y) / scale)
             picture = self._pixels.lit(figure, picture, place)
-        ratio = self.devicePixelRatioF()
+        ratio = ratio_of(self)
         image = to_image(
             scaled(picture, round(width * ratio), round(height * ratio), treatment.filter)
         )
-        painter.drawImage(QRectF(round(x), round(y), width, height), image)
+        left, top = round(x * ratio) / ratio, round(y * ratio) / ratio
+        painter.drawImage(QRectF(left, top, width, height), image)
 
     def _travelled(self, piece: Piece) -> Point:
         """How far a body that travels is from where it stands, by now."""

@@ -32,10 +32,12 @@ class LensScale(NamedTuple):
     ground: int
 
 
-def lens_scale(figures: Sequence[Extent], wider: int = 0, taller: int = 0) -> LensScale:
+def lens_scale(
+    figures: Sequence[Extent], wider: int = 0, taller: int = 0, ratio: float = 1.0
+) -> LensScale:
     """The scale at which figures side by side fit: the usual one if that does, each pixel of the
-    first figure a whole number of screen pixels, or a whole number of its pixels on each. The lens
-    may be so many pixels `wider` and `taller` than it usually is."""
+    first figure a whole number of the screen's own pixels, or a whole number of its pixels on each.
+    The lens may be so many pixels `wider` and `taller` than it usually is."""
     lowest, usual = LOWEST_GROUND + taller, USUAL_UNIT * (TALLEST + taller) / TALLEST
     if not figures:
         return LensScale(usual, lowest)
@@ -43,16 +45,17 @@ def lens_scale(figures: Sequence[Extent], wider: int = 0, taller: int = 0) -> Le
     across = sum(one.across / one.pixels_per_unit for one in figures)
     high = max((one.above + one.below) / one.pixels_per_unit for one in figures)
     most = min((TALLEST + taller) / max(high, 1e-6), (WIDEST + wider) / max(across, 1e-6))
-    unit = _whole(usual / per_unit, nearest=True) * per_unit
+    unit = _whole(usual / per_unit, ratio, nearest=True) * per_unit
     if unit > most or high * unit < SMALLEST:
-        unit = _whole(min(most, LONGEST_POST + 2 * taller) / per_unit) * per_unit
+        unit = _whole(min(most, LONGEST_POST + 2 * taller) / per_unit, ratio) * per_unit
     below = max(one.below / one.pixels_per_unit for one in figures) * unit
     return LensScale(unit, round(min(lowest, lowest + BELOW - below)))
 
 
-def _whole(scale: float, nearest: bool = False) -> float:
-    """A whole factor, or one part of a whole number, that is not larger than the scale; with
-    `nearest`, the one it is nearest to."""
-    if scale >= 1:
-        return max(1, round(scale) if nearest else math.floor(scale))
-    return 1 / max(1, round(1 / scale) if nearest else math.ceil(1 / scale))
+def _whole(scale: float, ratio: float, nearest: bool = False) -> float:
+    """A scale that is not larger and on the screen a whole factor, or one part of a whole number;
+    with `nearest`, the one it is nearest to."""
+    own = scale * ratio
+    if own >= 1:
+        return max(1, round(own) if nearest else math.floor(own)) / ratio
+    return 1 / max(1, round(1 / own) if nearest else math.ceil(1 / own)) / ratio

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QFontMetrics, QImage, QPainter, QPen
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import QFontMetrics, QPainter, QPen
 from PyQt6.QtWidgets import QLayout, QVBoxLayout, QWidget
 
 from rushweed.core.project.sheet import Sheet
+from rushweed.ui.canvas.even import draw_fitted
 from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import look
@@ -26,36 +27,12 @@ def shortened(text: str, metrics: QFontMetrics, room: int) -> str:
 
 def paint_thumbnail(painter: QPainter, rect: QRect, images: Images, sheet: Sheet) -> None:
     """What stands for a sheet in a framed square of checker, smaller where it is larger."""
-    inner = rect.adjusted(1, 1, -1, -1)
-    draw_checker(painter, QRectF(inner), 6)
-    image = images.thumbnail(sheet, THUMB)
-    if max(image.width(), image.height()) <= THUMB:
-        paint_fitted(painter, inner, image)
-    else:
-        size = QSizeF(image.size()).scaled(QSizeF(inner.size()), Qt.AspectRatioMode.KeepAspectRatio)
-        place = QRectF(QPointF(), size)
-        place.moveCenter(QRectF(inner).center())
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(place, image)
+    inner = QRectF(rect.adjusted(1, 1, -1, -1))
+    draw_checker(painter, inner, 6)
+    draw_fitted(painter, inner, images.thumbnail(sheet, THUMB))
     painter.setPen(QPen(look.colours.strong_line, 1))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRoundedRect(QRectF(rect).adjusted(0.5, 0.5, -0.5, -0.5), 2, 2)
-
-
-def paint_fitted(painter: QPainter, rect: QRect, image: QImage | None) -> None:
-    """An image in the middle, enlarged by a whole factor, or cropped when it is too large."""
-    if image is None:
-        return
-    factor = max(
-        1, min(rect.width() // max(image.width(), 1), rect.height() // max(image.height(), 1))
-    )
-    painter.save()
-    painter.setClipRect(rect)
-    width, height = image.width() * factor, image.height() * factor
-    x = rect.x() + (rect.width() - width) // 2 if width <= rect.width() else rect.x()
-    y = rect.y() + (rect.height() - height) // 2 if height <= rect.height() else rect.y()
-    painter.drawImage(QRect(x, y, width, height), image)
-    painter.restore()
 
 
 def paint_tally(painter: QPainter, x: float, y: float, ticks: Tally) -> None:

@@ -15,6 +15,7 @@ from rushweed.core.project.rules import View
 from rushweed.core.weave.levels import add_level, main_layer, show_layer
 from rushweed.core.weave.walkers_place import front_of_walker
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.even import draw_fitted
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.desk import Desk
@@ -23,7 +24,6 @@ from rushweed.ui.look.cord import draw_cord, draw_knot, dyed
 from rushweed.ui.look.fonts import BODY, CAPTION, font
 from rushweed.ui.shell.controls import button, label
 from rushweed.ui.shell.rack_marks import (
-    paint_fitted,
     paint_row_ground,
     rack_column,
     rack_head,
@@ -158,7 +158,9 @@ class LevelRack(QWidget):
         self._paint_thread(painter, rect, item)
         thumb = QRect(rect.left() + 34, rect.center().y() - 12, 34, 26)
         draw_checker(painter, QRectF(thumb), 5)
-        paint_fitted(painter, thumb, self._layer_image(item.layer))
+        image = self._layer_image(item.layer)
+        if image is not None:
+            draw_fitted(painter, QRectF(thumb), image)
         painter.setPen(QPen(colours.strong_line, 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(QRectF(thumb).adjusted(-0.5, -0.5, 0.5, 0.5), 2, 2)

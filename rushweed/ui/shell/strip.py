@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.project.project import Project
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.canvas.hatching import SMALL, draw_shape
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_nick
 from rushweed.ui.canvas.sheet_images import Images
@@ -69,9 +70,13 @@ class Strip(QWidget):
     def refresh(self) -> None:
         """Lay the pieces out anew: as many as are seen now, the others little by little."""
         sheets = self._desk.selection.chosen(self._desk.project)
-        self._next = StripCells(sheets, self._tall)
+        self._next = StripCells(sheets, self._tall, ratio_of(self))
         self._further.start()
         self._lay_further()
+
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
+        self.refresh()
 
     def _lay_further(self) -> None:
         """Lay some more pieces out; they are shown once all is there that is in sight."""

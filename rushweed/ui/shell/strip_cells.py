@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFontMetrics
 
 from rushweed.core.cut.naming import groups_of
 from rushweed.core.project.sheet import Piece, Sheet
+from rushweed.ui.canvas.even import even_scale
 from rushweed.ui.look.fonts import BODY, font
 
 CELL_HEIGHT = 52
@@ -41,13 +42,13 @@ class StripCells:
     """Cells and groups in reading order, laid out further and further: of very many pieces only
     those that are seen are needed at once."""
 
-    def __init__(self, sheets: Sequence[Sheet], tall: int) -> None:
-        """`tall` is how high cells are, in pixels."""
+    def __init__(self, sheets: Sequence[Sheet], tall: int, ratio: float = 1.0) -> None:
+        """`tall` is how high cells are, in pixels of which the screen has `ratio` for each."""
         self.cells: list[Cell] = []
         self.groups: list[CellGroup] = []
         self.length = LEFT
         self.is_whole = False
-        self._tall = tall
+        self._tall, self._ratio = tall, ratio
         self._metrics = QFontMetrics(font(BODY, 600))
         self._rest = self._lay_out(sheets)
 
@@ -62,7 +63,7 @@ class StripCells:
                 numbers = frozenset(piece.number for piece in pieces)
                 self.groups.append(CellGroup(title, numbers, begin))
                 for index, piece in enumerate(pieces, first):
-                    width, factor = _cell_size(piece, self._tall)
+                    width, factor = _cell_size(piece, self._tall, self._ratio)
                     self.cells.append(Cell(sheet, piece, index, x, width, factor))
                     x += width + BETWEEN
                     self.length = x
@@ -86,11 +87,10 @@ def _grouped(sheet: Sheet, several: bool) -> Iterator[tuple[str, int, Sequence[P
             begin = place
 
 
-def _cell_size(piece: Piece, tall: int) -> tuple[int, float]:
+def _cell_size(piece: Piece, tall: int, ratio: float) -> tuple[int, float]:
     """The width of a piece's cell that is so high, and by what it is enlarged there."""
     rect = piece.rect
     widest, most = WIDEST * tall // CELL_HEIGHT, 3 * tall // CELL_HEIGHT
-    factor: float = min(tall // max(rect.height, 1), widest // max(rect.width, 1), most)
-    if factor < 1:
-        factor = min(1.0, tall / rect.height, widest / rect.width)
+    room = min(tall / max(rect.height, 1), widest / max(rect.width, 1), most)
+    factor = even_scale(room, ratio)
     return max(NARROWEST, min(widest, int(rect.width * factor))), factor

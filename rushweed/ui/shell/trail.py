@@ -17,6 +17,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, draw_tassel, dyed, raw
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -114,13 +115,13 @@ class Trail(QWidget):
 
     def _strands_told(self) -> tuple[object, ...]:
         shares = tuple(round(stage.share, 3) for stage in self.stages)
-        return self.width(), self.devicePixelRatioF(), shares, look.theme
+        return self.width(), ratio_of(self), shares, look.theme
 
     def _painted_strands(self) -> QPixmap:
         """The cord alone, which is the same at every station."""
         key = self._strands_told()
         if self._strands is None or key != self._strands_key:
-            ratio = self.devicePixelRatioF()
+            ratio = ratio_of(self)
             self._strands = QPixmap(round(self.width() * ratio), round(40 * ratio))
             self._strands.setDevicePixelRatio(ratio)
             self._strands.fill(look.colours.paper)
@@ -151,7 +152,7 @@ class Trail(QWidget):
         x = self.knot_x(self.active)
         painter.setPen(QPen(colours.tide, 1.5))
         painter.drawLines(*(QLineF(x + dx, CORD_Y + 8, x + dx, 40) for dx in (-4, 4)))
-        ratio = self.devicePixelRatioF()
+        ratio = ratio_of(self)
         knots: dict[tuple[bool, bool], QPixmap] = {}
         for index, stage in enumerate(self.stages):
             kind = stage.share > 0, index == self.active

@@ -18,6 +18,7 @@ from rushweed.core.words import language, say
 from rushweed.ui.at_start import languages, sizes
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
+from rushweed.ui.canvas.even import SuitsScreen
 from rushweed.ui.canvas.scrolling import SCROLLS, Manner
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
@@ -322,6 +323,14 @@ class Window(QMainWindow):
             self.showNormal()
         else:
             self.showFullScreen()
+
+    def event(self, event: QEvent | None) -> bool:
+        done = super().event(event)
+        if event is not None and event.type() == QEvent.Type.DevicePixelRatioChange:
+            for widget in self.findChildren(QWidget):
+                if isinstance(widget, SuitsScreen):
+                    widget.suit_screen()
+        return done
 
     def changeEvent(self, event: QEvent | None) -> None:
         super().changeEvent(event)

@@ -19,6 +19,7 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.weave.finding_hems import find_hems
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.even import draw_fitted
 from rushweed.ui.canvas.marks import draw_checker, draw_doubt, draw_odd_box
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.look.colours import look
@@ -225,11 +226,7 @@ class _Pairs(QWidget):
 
     def _paint_piece(self, painter: QPainter, place: QRectF, thing: Thing) -> None:
         draw_checker(painter, place)
-        image = self._images.piece(*thing)
-        scale = min(place.width() / max(image.width(), 1), place.height() / max(image.height(), 1))
-        size = QRectF(0, 0, image.width() * scale, image.height() * scale)
-        size.moveCenter(place.center())
-        painter.drawImage(size, image)
+        draw_fitted(painter, place, self._images.piece(*thing))
 
 
 def _told(pair: tuple[Thing, Thing, bool]) -> str:

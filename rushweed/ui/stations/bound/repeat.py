@@ -17,6 +17,7 @@ from rushweed.core.project.facts import Side
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import said, say
+from rushweed.ui.canvas.even import draw_fitted, even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import CAPTION, font
@@ -213,7 +214,7 @@ class Tiled(QWidget):
     def _paint_tiles(self, painter: QPainter, sheet: Sheet, piece: Piece) -> None:
         width, height = piece.rect.size
         room = min(self.width() / (3.4 * width), self.height() / (3.4 * height))
-        scale = float(max(1, int(room))) if room >= 1 else room
+        scale = even_scale(room, ratio_of(painter.device()))
         wide, high = width * scale, height * scale
         left = round(self.width() / 2 - 1.5 * wide)
         top = round(self.height() / 2 - 1.5 * high)
@@ -329,10 +330,7 @@ class Fits(QWidget):
                 continue
             draw_checker(painter, place, 6)
             image = self._services.images.piece(*found)
-            scale = min(THUMB / image.width(), THUMB / image.height())
-            size = QRectF(0, 0, image.width() * scale, image.height() * scale)
-            size.moveCenter(place.center())
-            painter.drawImage(size, image)
+            draw_fitted(painter, place, image)
             meets = fit.gap <= MEETS
             painter.setPen(QPen(QColor(look.colours.rush if meets else MARKS.ochre), 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -13,6 +13,7 @@ from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_checker, draw_number, draw_stitches
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -139,7 +140,7 @@ class ReadingCard(QAbstractButton):
         if isinstance(layout, EvenCells):
             few = layout.cell.width * 2.4, layout.cell.height * 1.8
             wanted = max(wanted, min(frame.width() / few[0], frame.height() / few[1]))
-        return wanted if wanted < 1 else float(min(int(wanted), 3))
+        return even_scale(min(wanted, 3.0), ratio_of(self))
 
     def _corner(self, scale: float) -> tuple[int, int]:
         """The upper left pixel that is shown: cells are shown where something lies."""

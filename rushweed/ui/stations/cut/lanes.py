@@ -15,6 +15,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect
 from rushweed.core.words import counted, say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import ARROWS
@@ -76,6 +77,10 @@ class Lanes(QWidget):
         frames = animation.frames if animation else ()
         return [place for place, frame in enumerate(frames) if frame in chosen]
 
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
+        self.refresh()
+
     def refresh(self) -> None:
         """Lay the lanes of the selected sheet out anew."""
         self.lanes = list(self._laid_out())
@@ -93,7 +98,7 @@ class Lanes(QWidget):
         for animation in sheet.animations:
             shown = [pieces[frame] for frame in animation.frames if frame in pieces]
             board = common_board(shown)
-            factor = _factor(board)
+            factor = _factor(board, ratio_of(self))
             width, height = max(12, int(board.width * factor)), int(board.height * factor)
             x, cells = LEFT, []
             for _ in animation.frames:
@@ -288,9 +293,8 @@ def lane_words(animation: Animation) -> str:
     return " · ".join(parts)
 
 
-def _factor(board: Rect) -> float:
+def _factor(board: Rect, ratio: float) -> float:
     """By what a lane's frames are enlarged: whole, unless they must shrink."""
     if not board.height:
         return 1.0
-    whole = TALLEST // board.height
-    return float(min(whole, 3)) if whole >= 1 else TALLEST / board.height
+    return even_scale(min(TALLEST / board.height, 3.0), ratio)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QRect
+from PyQt6.QtCore import QRect, QRectF
 
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.project.sheet import Sheet
@@ -14,7 +14,7 @@ class Card(NamedTuple):
     """The picture's place and the whole card's, in pixels of the table."""
 
     sheet: Sheet
-    picture: QRect
+    picture: QRectF
     whole: QRect
     sentences: tuple[str, ...]
     waits: bool

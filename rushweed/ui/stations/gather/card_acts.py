@@ -69,7 +69,7 @@ class CardActs:
             self._show_readings(card)
         else:
             accept = self._button(card.sheet.name)
-            accept.move(card.picture.x(), card.whole.bottom() - 22)
+            accept.move(card.whole.x(), card.whole.bottom() - 22)
             accept.show()
 
     def _show_readings(self, card: Card) -> None:
@@ -81,7 +81,7 @@ class CardActs:
             shown.append(self._reading_card(name, str(len(shown) + 1)))
         for place, (small, reading) in enumerate(zip(shown, seen.readings, strict=False)):
             small.show_reading(reading, image, False, seen.loose, name)
-            left = card.picture.x() + place * (WIDTH + 4)
+            left = card.whole.x() + place * (WIDTH + 4)
             small.move(left, card.whole.bottom() - HEIGHT)
             small.show()
 

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
+from math import ceil
 from operator import attrgetter
 
-from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QFontMetrics,
     QHideEvent,
@@ -28,8 +29,10 @@ from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
 from rushweed.core.values import Colour, Refusal, Size
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_lozenge
 from rushweed.ui.canvas.sheet_images import Images
+from rushweed.ui.canvas.view import largest_step
 from rushweed.ui.desk import Desk
 from rushweed.ui.look.colours import MARKS, look
 from rushweed.ui.look.fonts import BODY, CAPTION, font
@@ -46,6 +49,7 @@ _TOLD = attrgetter(
 MARGIN, GAP = 12, 20
 NARROWEST, LINE = 176, 15
 TALLEST = 480
+SCALES = (2.0, 1.0, 0.5, 0.25, 0.125)
 LIKELY = 0.4
 """How strongly cuts are drawn that nobody chose yet."""
 
@@ -70,7 +74,7 @@ class Cards(QWidget):
         self._unread: set[str] = set()
         self._refusal = ""
         self._relatives: dict[str, Belonging] = {}
-        self._shown: tuple[tuple[Sheet, ...], int] | None = None
+        self._shown: tuple[tuple[Sheet, ...], int, float] | None = None
         self._chosen: frozenset[str] = frozenset()
         self._picking: Callable[[str, Colour], None] | None = None
         self.scale = 2.0
@@ -79,12 +83,21 @@ class Cards(QWidget):
 
     def refresh(self) -> None:
         """Lay out the project's sheets anew, if they changed."""
-        shown = (self._desk.project.sheets, max(self.width(), 320))
+        shown = (self._desk.project.sheets, max(self.width(), 320), ratio_of(self))
         same = self._shown is not None and self._shown[0] is shown[0]
         if not same or self._shown != shown or self._unread:
             self._shown = shown
             self._lay_out(shown[1])
         self.update()
+
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
+        self.refresh()
+
+    @property
+    def shown_times(self) -> float:
+        """How many of the screen's pixels most pictures' pixels are."""
+        return self.scale * ratio_of(self)
 
     @property
     def smaller(self) -> int:
@@ -100,7 +113,7 @@ class Cards(QWidget):
     def _lay_out(self, width: int) -> None:
         sheets = self._desk.project.sheets
         self._relatives = relatives(self._desk.project)
-        self.scale = _common_scale([_size(sheet) for sheet in sheets], width)
+        self.scale = _common_scale([_size(sheet) for sheet in sheets], width, ratio_of(self))
         inner = width - 2 * MARGIN
         self._cut = tuple(sheet for sheet in sheets if sheet.layout is not None)
         drafts = [self._draft(sheet, inner) for sheet in sheets]
@@ -120,7 +133,7 @@ class Cards(QWidget):
         """A sheet's card, laid out at the origin; the one of before where all that it tells is as
         it was, and was known."""
         others = self._cut if waits(sheet) else ()
-        around = room, self.scale, self._relatives.get(sheet.name), others
+        around = room, self.scale, ratio_of(self), self._relatives.get(sheet.name), others
         told = (*_TOLD(sheet), len(sheet.pieces), *around)
         known = self._drafts.get(sheet.name)
         if known is not None and known[0] == told and sheet.name not in self._unread:
@@ -133,20 +146,18 @@ class Cards(QWidget):
     def _card(self, sheet: Sheet, room: int) -> Card:
         """A sheet's card, laid out at the origin."""
         size = _size(sheet)
-        across, down = max(size.width * self.scale, 1), max(size.height * self.scale, 1)
-        shrink = min(1.0, room / across, TALLEST / down)
-        picture = QRect(
-            0, 0, round(size.width * self.scale * shrink), round(size.height * self.scale * shrink)
-        )
+        most = min(room / max(size.width, 1), TALLEST / max(size.height, 1))
+        scale = min(self.scale, even_scale(most, ratio_of(self)))
+        picture = QRectF(0, 0, size.width * scale, size.height * scale)
         seen = self._seen(sheet)
         doubtful = seen is not None and not seen.is_sure
         sentences = self._words(sheet, seen)
         takes = waits(sheet) and (seen is not None or sheet.name in self._relatives)
         below = HEIGHT + 10 if doubtful else 30 if takes else 4
-        height = picture.height() + 24 + LINE * len(sentences) + below
+        height = ceil(picture.height()) + 24 + LINE * len(sentences) + below
         longest = max(map(_width_of, sentences), default=0) + 14
         least = REACH if doubtful else NARROWEST
-        width = max(picture.width(), least, min(longest, room))
+        width = max(ceil(picture.width()), least, min(longest, room))
         whole = QRect(0, 0, width, height)
         return Card(sheet, picture, whole, sentences, takes, seen)
 
@@ -204,7 +215,7 @@ class Cards(QWidget):
 
     def _paint_card(self, painter: QPainter, card: Card) -> None:
         colours = look.colours
-        picture = QRectF(card.picture)
+        picture = card.picture
         if len(card.sheet.sources) > 1:
             self._paint_stack(painter, card.picture)
         draw_checker(painter, picture)
@@ -232,18 +243,18 @@ class Cards(QWidget):
         painter.translate(card.picture.x(), card.picture.y())
         scale = card.picture.width() / max(seen.drawn.width, 1)
         layout = meant.layout if meant else seen.layout
-        draw_cuts(painter, layout, seen.loose, card.picture.size(), scale)
+        draw_cuts(painter, layout, seen.loose, card.picture.size().toSize(), scale)
         painter.restore()
 
-    def _paint_stack(self, painter: QPainter, rect: QRect) -> None:
+    def _paint_stack(self, painter: QPainter, rect: QRectF) -> None:
         for shift in (6, 3):
             painter.setPen(QPen(MARKS.frame, 1))
             painter.setBrush(MARKS.checker)
-            painter.drawRect(QRectF(rect).translated(shift, -shift).adjusted(-0.5, -0.5, 0.5, 0.5))
+            painter.drawRect(rect.translated(shift, -shift).adjusted(-0.5, -0.5, 0.5, 0.5))
 
     def _paint_words(self, painter: QPainter, card: Card, selected: bool) -> None:
         colours = look.colours
-        x, y = card.picture.x(), card.picture.bottom() + 18
+        x, y = card.whole.x(), card.whole.y() + ceil(card.picture.height()) + 17
         size = f"{_size(card.sheet)} px"
         painter.setFont(font(CAPTION))
         painter.setPen(colours.soft_ink)
@@ -294,13 +305,13 @@ class Cards(QWidget):
     def _tell_colour(self, place: QPoint) -> None:
         told = self._picking
         self.stop_picking()
-        card = next((card for card in self._cards if card.picture.contains(place)), None)
+        card = next((card for card in self._cards if card.picture.contains(QPointF(place))), None)
         if card is None or told is None:
             return
         stored = turned(self._desk.art.stored(card.sheet), card.sheet.orientation)
         height, width = stored.shape[:2]
-        x = (place.x() - card.picture.x()) * width // max(1, card.picture.width())
-        y = (place.y() - card.picture.y()) * height // max(1, card.picture.height())
+        x = int((place.x() - card.picture.x()) * width / card.picture.width())
+        y = int((place.y() - card.picture.y()) * height / card.picture.height())
         told(card.sheet.name, Colour(*map(int, stored[y, x, :3])))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -336,12 +347,8 @@ def _width_of(sentence: str) -> int:
     return QFontMetrics(font(CAPTION)).horizontalAdvance(sentence)
 
 
-def _common_scale(sizes: list[Size], width: int) -> float:
+def _common_scale(sizes: list[Size], width: int, ratio: float) -> float:
     """One scale for all cards: the largest at which most fit a column."""
-    if not sizes:
-        return 2.0
-    usual = sorted(size.width for size in sizes)[int(len(sizes) * 0.6)]
-    for scale in (2.0, 1.0, 0.5, 0.25):
-        if usual * scale <= max(width * 0.55, 200):
-            return scale
-    return 0.125
+    usual = sorted(size.width for size in sizes)[int(len(sizes) * 0.6)] if sizes else 0
+    fits = (scale for scale in SCALES if usual * scale <= max(width * 0.55, 200))
+    return largest_step(next(fits, SCALES[-1]), ratio)

@@ -69,9 +69,10 @@ class SourcesFace(Face):
     def refresh(self) -> None:
         self._pages.setCurrentIndex(1 if self.project.sheets else 0)
         self._cards.refresh()
-        told = say("All at {scale}, true to each other", scale=zoom_words(self._cards.scale))
+        scale = zoom_words(self._cards.shown_times)
+        told = say("All at {scale}, true to each other", scale=scale)
         if smaller := self._cards.smaller:
-            told = say("At {scale}, {n} smaller", scale=zoom_words(self._cards.scale), n=smaller)
+            told = say("At {scale}, {n} smaller", scale=scale, n=smaller)
         tell_shortly(self._scale, told)
         self._show_sheets()
 

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.gather.pictures import Picture
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.fonts import CAPTION, font
@@ -46,6 +47,7 @@ class TwoPictures(QWidget):
             part = self._place
             area = QRectF(*(factor * v for v in (part.x(), part.y(), part.width(), part.height())))
             scale = side / max(part.width(), part.height(), 1)
+            scale = even_scale(scale, ratio_of(painter.device()))
             spot = QRectF(place * (side + 8), 0, part.width() * scale, part.height() * scale)
             draw_checker(painter, spot, 6)
             painter.drawImage(spot, image, area)

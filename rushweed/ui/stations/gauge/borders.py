@@ -17,6 +17,7 @@ from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.words import counted, said, say, some
 from rushweed.ui.canvas.canvas import Canvas
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Chips, button, label, row
@@ -132,7 +133,7 @@ class BordersFace(Face):
             rect = shown[1].grown(2)
             self._canvas.show_content(Rect(0, 0, *sheet.size) if sheet else rect, keep_view=True)
             room = min(self._canvas.width() / rect.width, self._canvas.height() / rect.height)
-            self._canvas.centre_on(rect, float(max(1, min(16, int(room * 0.8)))))
+            self._canvas.show_close(rect, min(16, room * 0.8))
 
     def _show_result(self, pieces: list[Piece]) -> None:
         result = self._borders_group.result
@@ -174,6 +175,7 @@ class BordersFace(Face):
         scale = USUAL_UNIT / treatment_of(self.project, sheet).pixels_per_unit
         rows, columns = shown.shape[:2]
         scale = min(scale, area.width() / columns, area.height() / rows)
+        scale = even_scale(scale, ratio_of(painter.device()))
         place = QRectF(0, 0, columns * scale, rows * scale)
         place.moveCenter(QRectF(area).center())
         painter.drawImage(place, to_image(shown))

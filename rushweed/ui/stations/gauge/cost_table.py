@@ -15,6 +15,7 @@ from rushweed.core.gauge.units import figure
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Compression
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import draw_fitted
 from rushweed.ui.canvas.marks import draw_checker
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, draw_knot, dyed, raw
@@ -202,10 +203,7 @@ class CostTable(QWidget):
         if image is not None:
             place = QRectF(WORST, row.top() + 2, ROW - 5, ROW - 5)
             draw_checker(painter, place, 5)
-            scale = min(place.width() / image.width(), place.height() / image.height())
-            size = QRectF(0, 0, image.width() * scale, image.height() * scale)
-            size.moveCenter(place.center())
-            painter.drawImage(size, image)
+            draw_fitted(painter, place, image)
         painter.setPen(look.colours.ink)
         room = self.width() - WORST - 28 - 110
         words = f"{shown_name(*found)}  {cost.loss.worst_noise:.1f} dB"

@@ -14,6 +14,7 @@ from rushweed.core.project.rules import Filter
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Size
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_checker, draw_lozenge
 from rushweed.ui.look.colours import MARKS, look
@@ -47,13 +48,13 @@ class Stretched(QWidget):
         self.update()
 
     @property
-    def _scale(self) -> int:
-        """Screen pixels for one of the picture, chosen for what fits the widget whole."""
+    def _scale(self) -> float:
+        """Pixels for one of the picture, chosen for what fits the widget whole."""
         room = min(
             (self.width() - 40) / max(self.size_tried.width, 64),
             (self.height() - 90) / max(self.size_tried.height, 40),
         )
-        return max(1, min(6, int(room)))
+        return even_scale(max(1, min(6, room)), ratio_of(self))
 
     def _place(self) -> QRectF:
         scale = self._scale

@@ -13,6 +13,7 @@ from rushweed.core.project.sheet import Piece
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Refusal, Size
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_lozenge
 from rushweed.ui.look.colours import MARKS
@@ -58,7 +59,7 @@ class Swing:
             return
         reach = max(piece.rect.width, piece.rect.height)
         scale = max(LEAST_SCALE, min(MOST_SCALE, float(area.height() * SHARE / reach)))
-        scale = scale if scale < 1 else float(int(scale))
+        scale = even_scale(scale, ratio_of(painter.device()))
         degrees = WIDEST * sin(self._clock.elapsed() / 1000 * SWINGS)
         foot = Point(
             area.width() / 2 + (piece.pivot.x - piece.rect.width / 2) * scale,

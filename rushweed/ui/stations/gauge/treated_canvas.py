@@ -168,7 +168,7 @@ class TreatedCanvas(SheetCanvas):
     def look_close(self, rect: Rect) -> None:
         """Show a part of the sheet large."""
         room = min(self.width() / (rect.width + 2), self.height() / (rect.height + 2))
-        self.centre_on(rect, float(max(1, min(int(room), 24))))
+        self.show_close(rect, min(room, 24))
 
 
 def _hex(pixel: Picture) -> str:

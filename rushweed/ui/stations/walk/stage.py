@@ -16,6 +16,7 @@ from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.weave.drawing import Scene
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import ratio_of
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.commands.commands import key_name
 from rushweed.ui.commands.listed import WALK
@@ -117,7 +118,7 @@ class Stage(QWidget):
     def factor(self) -> float:
         """By how much the game's picture is enlarged: a whole number of the screen's own pixels,
         or, for one that is larger than the table, one part of a whole number."""
-        size, ratio = self.course.resolution, self.devicePixelRatioF() or 1.0
+        size, ratio = self.course.resolution, ratio_of(self)
         room = Size(max(self.width() - 2 * RIM, 1), max(self.height() - 2 * RIM, 1))
         most = min(room.width / size.width, room.height / size.height) * ratio
         return (int(most) if most >= 1 else 1 / math.ceil(1 / most)) / ratio
@@ -125,11 +126,11 @@ class Stage(QWidget):
     @property
     def shown_times(self) -> float:
         """How many of the screen's own pixels one of the game's takes."""
-        return self.factor * (self.devicePixelRatioF() or 1.0)
+        return self.factor * (ratio_of(self))
 
     def picture_rect(self) -> QRectF:
         """Where the game's picture lies, on whole pixels of the screen."""
-        size, factor, ratio = self.course.resolution, self.factor, self.devicePixelRatioF() or 1.0
+        size, factor, ratio = self.course.resolution, self.factor, ratio_of(self)
         width, height = size.width * factor, size.height * factor
         left, top = (self.width() - width) / 2, max(RIM, (self.height() - height) / 2)
         return QRectF(int(left * ratio) / ratio, int(top * ratio) / ratio, width, height)

@@ -11,17 +11,18 @@ from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Point, Rect
 from rushweed.core.weave.painting import Brush
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import even_scale, ratio_of
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.scrolling import Notches
 from rushweed.ui.canvas.sheet_images import Images
+from rushweed.ui.canvas.view import next_step
 from rushweed.ui.look.colours import MARKS, look
 
 SIZE = 284
 PAD = 3
 LEAST_TILE = 22
 """A tile is at least so many screen pixels wide at first; where not all fit then, one scrolls."""
-LARGEST = 6.0
-ZOOM = 1.5
+LARGEST, LARGEST_AT_FIRST = 6.0, 4.0
 
 
 class Tray(QWidget):
@@ -47,7 +48,7 @@ class Tray(QWidget):
         before, self._sheet, self._numbers = self._sheet, sheet, numbers
         if sheet is not None and (before is None or before.name != sheet.name):
             self._area = _used(sheet)
-            self._zoom_to(_first_scale(self._area, sheet))
+            self._zoom_to(_first_scale(self._area, sheet, ratio_of(self)))
         elif sheet is not None and sheet is not before:
             self._area = _used(sheet)
             self._zoom_to(self._scale)
@@ -56,8 +57,11 @@ class Tray(QWidget):
     def zoom(self, steps: int) -> None:
         """Show it larger, or smaller for a negative number."""
         whole = (SIZE - 2 * PAD) / max(self._area.width, 1)
-        scale = self._scale * ZOOM**steps
-        self._zoom_to(min(max(scale, min(whole, 1.0)), max(LARGEST, whole)))
+        scale, ratio = self._scale, ratio_of(self)
+        for _ in range(abs(steps)):
+            scale = next_step(scale, steps, ratio)
+        least, most = even_scale(min(whole, 1.0), ratio), even_scale(max(LARGEST, whole), ratio)
+        self._zoom_to(min(max(scale, least), most))
 
     def _zoom_to(self, scale: float) -> None:
         self._scale = scale
@@ -66,6 +70,10 @@ class Tray(QWidget):
             max(1, round(self._area.height * scale)) + 2 * PAD,
         )
         self.update()
+
+    def suit_screen(self) -> None:
+        """Show it anew on a screen of another ratio."""
+        self._zoom_to(even_scale(self._scale, ratio_of(self)))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
@@ -165,11 +173,10 @@ def _used(sheet: Sheet) -> Rect:
     return area if area.area else Rect(0, 0, *sheet.size)
 
 
-def _first_scale(area: Rect, sheet: Sheet) -> float:
+def _first_scale(area: Rect, sheet: Sheet, ratio: float) -> float:
     """All of it in the tray, unless its tiles were too small to be told apart then."""
     room = SIZE - 2 * PAD
     wanted = room / max(area.width, area.height, 1)
     narrowest = sorted(piece.rect.width for piece in sheet.pieces)[len(sheet.pieces) // 2]
     least = LEAST_TILE / max(narrowest, 1)
-    scale = max(wanted, min(least, 1.0))
-    return float(min(int(scale), 4)) if scale >= 1 else scale
+    return even_scale(min(max(wanted, min(least, 1.0)), LARGEST_AT_FIRST), ratio)

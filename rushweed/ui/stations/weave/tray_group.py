@@ -17,6 +17,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.weave.painting import single
 from rushweed.core.words import say
+from rushweed.ui.canvas.even import draw_fitted
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.shell.controls import Choice, button, row
@@ -71,12 +72,7 @@ class Shelf(QWidget):
             place = self._place(index)
             draw_checker(painter, place)
             image = self._images.piece(sheet, piece)
-            scale = min(SIDE / max(image.width(), 1), SIDE / max(image.height(), 1))
-            scale = int(scale) if scale >= 1 else scale
-            wide, high = image.width() * scale, image.height() * scale
-            corner = place.x() + (SIDE - wide) / 2, place.bottom() - high
-            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, scale < 1)
-            painter.drawImage(QRectF(*corner, wide, high), image, QRectF(image.rect()))
+            draw_fitted(painter, place, image)
             if piece.number == self._held:
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 draw_brackets(painter, place, 7)
