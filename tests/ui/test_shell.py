@@ -33,6 +33,7 @@ from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
 from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
 from rushweed.ui.selection import Selection
+from rushweed.ui.shell.faces import Tools
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.trail import STATIONS
 from rushweed.ui.stations.weave.overview import Overview
@@ -124,6 +125,24 @@ def test_nothing_is_cut_off_in_a_slip(drive: Driver) -> None:
                 body, viewport = page.widget(), page.viewport()
                 assert body is not None and viewport is not None
                 assert body.minimumSizeHint().width() <= viewport.width(), (number, face)
+
+
+def test_names_of_faces_have_room_however_narrow_the_window(drive: Driver) -> None:
+    drive.window.setMinimumSize(0, 0)
+    drive.window.resize(900, 500)
+    bar = drive.window.frame.faces
+    for number in range(7):
+        drive.station(number + 1)
+        for face in range(len(drive.window.router.stations[drive.window.router.station].names)):
+            drive.window.router.turn_face(face)
+            drive.qtbot.wait(5)
+            names = [name.geometry() for name in bar._buttons]
+            starts = [name.left() for name in names] + [bar.width()]
+            tools = bar._tools
+            if isinstance(tools, Tools) and any(part.isVisible() for part in tools._parts):
+                starts[-1] = tools.geometry().left()
+            apart = [after - name.right() for name, after in zip(names, starts[1:], strict=True)]
+            assert min(apart) > 4, (number, face)
 
 
 def test_every_control_has_a_name_for_those_who_cannot_see_it(drive: Driver) -> None:

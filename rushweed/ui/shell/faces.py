@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QVBoxLayout, QWidget
 from rushweed.ui.look.colours import look
 from rushweed.ui.look.cord import draw_cord, dyed
 from rushweed.ui.look.fonts import BODY, font
+from rushweed.ui.shell.zoom import ZoomChips
 
 HEIGHT = 37
 
@@ -109,13 +110,15 @@ class FaceBar(QWidget):
 
 
 class Tools(QWidget):
-    """What stands at the right of the face bar; the optional parts give way when it is narrow."""
+    """What stands at the right of the face bar; the optional parts give way when it is narrow, and
+    last of all the zoom, which has keys."""
 
     def __init__(
         self, parts: tuple[QWidget, ...], optional: tuple[QWidget, ...], spacing: int
     ) -> None:
         super().__init__()
-        self._parts, self._optional = parts, optional
+        zooms = (part for part in parts if isinstance(part, ZoomChips) and part not in optional)
+        self._parts, self._optional = parts, (*optional, *zooms)
         self._fitted: tuple[int, ...] = ()
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)

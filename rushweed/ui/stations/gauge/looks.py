@@ -19,7 +19,7 @@ from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.shell.binding import common
 from rushweed.ui.shell.controls import Chips, button, label, row
 from rushweed.ui.shell.face import Face
-from rushweed.ui.shell.faces import tools_row
+from rushweed.ui.shell.faces import BarredTable, tools_row
 from rushweed.ui.shell.services import Services
 from rushweed.ui.shell.table_head import TableHead
 from rushweed.ui.shell.zoom import ZoomChips
@@ -62,8 +62,8 @@ class LookFace(Face):
         self.wall = SamplingWall()
         self.costs = CostTable(self._picture_of)
         self._asking = AskTrials(self._trials)
-        self.table = self._make_table()
-        self.tools = self._make_tools()
+        self.table = BarredTable(self._make_views(), self._make_table())
+        self.tools = tools_row(ZoomChips(self._canvas))
         self.slip = TreatmentSlip(self.desk)
         self._listen()
 
@@ -86,12 +86,11 @@ class LookFace(Face):
             layout.addWidget(part)
         return table
 
-    def _make_tools(self) -> QWidget:
+    def _make_views(self) -> QWidget:
         views = Chips(said(VIEWS), tips=[say(tip) for tip in TIPS], name=say("View"))
         views.show_value("divider")
         views.entered.connect(self._show_view)
-        zoom = ZoomChips(self._canvas)
-        return tools_row(views, zoom, optional=(zoom,))
+        return views
 
     def _listen(self) -> None:
         resting = soon(self._canvas, RESTING, self._try_part)
