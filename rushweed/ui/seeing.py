@@ -40,7 +40,7 @@ class Sight(QObject):
         known = seen_before(self._art, sheet)
         if known is not None:
             return known
-        key = sight_key(sheet)
+        key = sight_key(self._art, sheet)
         refusal, when = self._refused.get(key, (None, 0.0))
         if refusal is not None and monotonic() - when < RESTED:
             raise refusal
@@ -60,7 +60,7 @@ class Sight(QObject):
 
     def look_ahead(self, sheet: Sheet) -> None:
         """Look at a sheet that somebody may want to see something of, once, and tell nobody."""
-        key = sight_key(sheet)
+        key = sight_key(self._art, sheet)
         if key != self._ahead and key not in self._asked:
             self._ahead = key
 
@@ -74,7 +74,7 @@ class Sight(QObject):
     def _look(self) -> Iterator[tuple[float, str, None]]:
         while self._wanted:
             sheet = self._wanted.popleft()
-            key = sight_key(sheet)
+            key = sight_key(self._art, sheet)
             try:
                 see(self._art, sheet)
                 self._refused.pop(key, None)

@@ -25,6 +25,7 @@ from rushweed.ui import seeing
 from rushweed.ui.stations.common.reading_card import ReadingCard
 from tests.conftest import RAW
 from tests.hands import CONTROL, LEFT, QTest
+from tests.samples import write_picture
 from tests.ui.test_beside import Opens
 
 
@@ -329,3 +330,21 @@ def test_what_many_pictures_are_said_to_be_they_are_cut_as(open_window) -> None:
     drive.choose("Kind of picture", "Loose pieces")
     drive.settle()
     assert isinstance(desk.project.sheet(plain.name).layout, LoosePieces), "also when it is cut"
+
+
+def test_a_packed_page_with_a_list_beside_it_is_cut_by_name_in_one_act(
+    open_window, tmp_path: Path
+) -> None:
+    drive = open_window()
+    page = np.full((24, 40, 4), 255, np.uint8)
+    page[..., :3] = np.random.default_rng(4).integers(0, 255, (24, 40, 3))
+    write_picture(tmp_path / "things.png", page)
+    (tmp_path / "things.csv").write_text("crate,0,0,17,24\nlamp,17,0,23,9\nreed,17,9,23,15\n")
+    drive.drop(tmp_path)
+    card = next(card for card in drive.at("Gather")._cards._cards)
+    assert card.sentences[1] == "a text beside it lists them by name"
+    drive.press("Take it as seen")
+    named = {piece.name: piece.rect.size for piece in drive.project.sheet("things").pieces}
+    assert named == {"crate": (17, 24), "lamp": (23, 9), "reed": (23, 15)}
+    drive.undo_all()
+    assert not drive.project.sheets

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -122,10 +122,9 @@ def _cut(project: Project, name: str, layout: Layout, wanted: list[Cut], mask: M
 
     def is_free(rect: Rect) -> bool:
         gone = (sheet.left_out[index] for index in near_gone.to(rect))
-        hand = (kept[index].rect for index in near_kept.to(rect))
-        return not (
-            any(sameness(other, rect) > SAME_ENOUGH for other in gone)
-            or any(covers(other, rect) for other in hand)
+        by_hand = (kept[index].rect for index in near_kept.to(rect))
+        return not covered(rect, by_hand) and not any(
+            sameness(other, rect) > SAME_ENOUGH for other in gone
         )
 
     cuts = [place for place in wanted if is_free(place.rect)]
@@ -210,9 +209,9 @@ def in_reading_order(pieces: Sequence[Piece]) -> list[Piece]:
     return [piece for rect in order for piece in places[rect]]
 
 
-def covers(one: Rect, other: Rect) -> bool:
-    """Whether more than half of the other rectangle lies under the first."""
-    return one.intersection(other).area * 2 > other.area
+def covered(rect: Rect, others: Iterable[Rect]) -> bool:
+    """Whether more than half of a rectangle lies under others, all together."""
+    return 2 * sum(other.intersection(rect).area for other in others) > rect.area
 
 
 def without_lost_frames(sheet: Sheet) -> Sheet:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath
 
+from rushweed.core.arrays import Mask
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
 from rushweed.core.cut.inspect import LAYOUTS, Seen, enlarged, inspect, kind_of, known_of
@@ -18,6 +19,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.lists_beside import list_beside
 from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.picture_limits import check_area
@@ -28,8 +30,8 @@ from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.orientation import turned
-from rushweed.core.project.project import Project, free_name, with_sheet
-from rushweed.core.project.sheet import EvenCells, Kind, Layout, Sheet, Source
+from rushweed.core.project.project import Project, free_name, with_pieces, with_sheet
+from rushweed.core.project.sheet import EvenCells, Kind, Layout, Piece, Sheet, Source
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
 
@@ -99,27 +101,36 @@ def gather(project: Project, art: Art, group: list[Path]) -> tuple[Project, str]
 
 def see(art: Art, sheet: Sheet) -> Seen:
     """What a sheet's stored picture seems to be. Kept, as long as the picture is the same."""
+    key = sight_key(art, sheet)
     if len(sheet.sources) > 1 or sheet.sources[0].frames:
-        return art.found(sheet, Seen, sight_key(sheet), lambda: _see_frames(art, sheet))
+        return art.found(sheet, Seen, key, lambda: _see_frames(art, sheet))
 
     def look() -> Seen:
         picture, name = turned(art.stored(sheet), sheet.orientation), _first_stem(sheet)
-        return enlarged(inspect(picture, name, known_of(sheet)), sheet.enlarged)
+        text = _list_of(art, sheet)
+        return enlarged(inspect(picture, name, known_of(sheet), text), sheet.enlarged)
 
-    return art.found(sheet, Seen, sight_key(sheet), look)
+    return art.found(sheet, Seen, key, look)
 
 
 def seen_before(art: Art, sheet: Sheet) -> Seen | None:
     """What was seen in a sheet's picture, if it was looked at already."""
-    found: Seen | None = art.memory.find(sight_key(sheet))
+    found: Seen | None = art.memory.find(sight_key(art, sheet))
     return found
 
 
-def sight_key(sheet: Sheet) -> Hashable:
+def sight_key(art: Art, sheet: Sheet) -> Hashable:
     """All that decides what is seen in a sheet."""
     contents = tuple(source.content for source in sheet.sources)
-    turn, name = sheet.orientation, _first_stem(sheet)
-    return ("seen", contents, sheet.redrawn, name, turn, sheet.enlarged, known_of(sheet))
+    turn, name, text = sheet.orientation, _first_stem(sheet), _list_of(art, sheet)
+    listed = content_hash(text) if text else ""
+    return ("seen", contents, listed, sheet.redrawn, name, turn, sheet.enlarged, known_of(sheet))
+
+
+def _list_of(art: Art, sheet: Sheet) -> bytes:
+    """The text that lists what is on a sheet's picture, as long as that is as it was gathered."""
+    as_gathered = (len(sheet.sources), sheet.orientation, sheet.enlarged) == (1, 0, 1)
+    return art.list_of(sheet.sources[0].content) if as_gathered and not sheet.redrawn else b""
 
 
 def _first_stem(sheet: Sheet) -> str:
@@ -196,7 +207,11 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     if "kind" not in sheet.decided:
         kind = kind_of(layout, mask)
         project = with_sheet(project, name, lambda old: replace(old, kind=kind))
-    project = cut(project, name, layout, mask)
+    seen = see(art, sheet) if is_first or _list_of(art, sheet) else None
+    if seen is not None and seen.listed:
+        project = _cut_as_seen(_without_list(project, name, seen), name, seen, layout, mask)
+    else:
+        project = cut(project, name, layout, mask)
     if is_first and not joins:
         project = _animate_frames(project, name)
     if is_first:
@@ -274,11 +289,39 @@ def _take_as_seen(project: Project, art: Art, name: str) -> Project:
     seen = see(art, project.sheet(name))
     project = _with_seen_points(project, art, name)
     sheet = project.sheet(name)
+    mask = solid(art.picture(sheet))
     if len({source.size for source in sheet.sources}) > 1:
-        project = cut_at(project, name, places_of_sources(sheet), solid(art.picture(sheet)))
+        project = cut_at(project, name, places_of_sources(sheet), mask)
     else:
-        project = cut(project, name, seen.layout, solid(art.picture(sheet)))
+        project = _cut_as_seen(project, name, seen, seen.layout, mask)
     return _animate_frames(project, name)
+
+
+def _cut_as_seen(project: Project, name: str, seen: Seen, layout: Layout, mask: Mask) -> Project:
+    """Cut a sheet by one of the layouts that were seen in it; where a text beside the picture lists
+    pieces, loose ones are these, as if each was put right by hand, and all have their names."""
+    names = {one.rect: one.name for one in seen.listed}
+    if not names or layout not in (seen.layout, seen.loose_layout):
+        return cut(project, name, layout, mask)
+    if isinstance(layout, EvenCells):
+        project = cut(project, name, layout, mask)
+    else:
+        project = cut_at(project, name, list(names), mask)
+
+    def edit(piece: Piece) -> Piece:
+        by_hand = piece.by_hand or layout.kind == "loose pieces"
+        return replace(piece, name=names.get(piece.rect, piece.name), by_hand=by_hand)
+
+    numbers = frozenset(piece.number for piece in project.sheet(name).pieces)
+    return with_pieces(project, numbers, edit)
+
+
+def _without_list(project: Project, name: str, seen: Seen) -> Project:
+    """The project with pieces that lie just where a list has them free to be cut otherwise."""
+    places = {one.rect for one in seen.listed}
+    pieces = project.sheet(name).pieces
+    numbers = frozenset(piece.number for piece in pieces if piece.rect in places)
+    return with_pieces(project, numbers, lambda piece: replace(piece, by_hand=False))
 
 
 def _animate_frames(project: Project, name: str) -> Project:
@@ -308,6 +351,8 @@ def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
     data = read_bytes(path)
     picture, frames = decode_frames(data, path.name)
     art.put(data, picture)
+    if not in_folder and frames is None:
+        art.put_list(content_hash(data), list_beside(path))
     size = Size(picture.shape[1], picture.shape[0])
     inside = _inside(path, art.folder)
     if inside is None:

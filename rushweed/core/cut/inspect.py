@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -9,6 +10,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 
 from rushweed.core.arrays import Mask, Reals
 from rushweed.core.cut.cutting import count_cells
+from rushweed.core.cut.listed import Listed, listed_pieces
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.regions import regions_of
 from rushweed.core.cut.seeing.counting import told_apart
@@ -60,6 +62,8 @@ class Seen:
     loose: tuple[Rect, ...]
     loose_layout: LoosePieces
     sentences: tuple[str, ...]
+    listed: tuple[Listed, ...] = ()
+    """The pieces that a text beside the picture lists, in drawn pixels, where it does."""
 
     @property
     def drawn(self) -> Size:
@@ -113,8 +117,9 @@ def known_of(sheet: Sheet) -> Known:
     )
 
 
-def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED) -> Seen:
-    """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size."""
+def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED, text: bytes = b"") -> Seen:
+    """Look at a picture as stored; shape (height, width, 4). Its name may hint at a size, and a
+    text beside it may list what is on it."""
     from rushweed.core.cut.seeing.readings import read  # what was learned, not needed at a start
 
     pixel = known.pixel or true_pixel(stored)
@@ -138,8 +143,42 @@ def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED) -> Seen:
         loose_layout,
         (),
     )
+    if text:
+        seen = _as_listed(seen, listed_pieces(text, mask, pixel), known)
     seen = replace(seen, kind=known.kind or kind_of(seen.layout, mask))
     return _with_sentences(seen)
+
+
+def _as_listed(seen: Seen, listed: tuple[Listed, ...], known: Known) -> Seen:
+    """What was seen, with the reading first that cuts the pieces of a list: cells where all of them
+    are cells of a likely grid, else just these rectangles."""
+    if not listed or known.kind not in (None, "loose", "sheet", "tileset"):
+        return seen
+    why = say("a text beside it lists them by name")
+    rects = [one.rect for one in listed]
+    even = [one for one in seen.grids if _are_cells(rects, one.layout) and known.kind != "loose"]
+    if even:
+        first = replace(even[0], why=why)
+    elif known.kind in (None, "loose"):
+        first = Reading(LoosePieces(), 1, 1, 1.0, why)
+    else:
+        return seen
+    rest = tuple(one for one in seen.readings if one.layout != first.layout)
+    loose = seen.loose if even else tuple(rects)
+    return replace(seen, readings=(first, *rest), sure=1.0, loose=loose, listed=listed)
+
+
+def _are_cells(rects: Sequence[Rect], grid: Layout) -> bool:
+    """Whether rectangles are cells of a grid."""
+    if not isinstance(grid, EvenCells):
+        return False
+    steps = grid.cell.width + grid.gap.width, grid.cell.height + grid.gap.height
+    return all(
+        rect.size == grid.cell
+        and (rect.x - grid.margin.width) % steps[0] == 0
+        and (rect.y - grid.margin.height) % steps[1] == 0
+        for rect in rects
+    )
 
 
 def _fitting(ranked: Ranked, known: Known) -> Ranked:
@@ -215,6 +254,8 @@ def _filled(mask: Mask, grid: EvenCells, rows: int, columns: int) -> Reals:
 def _with_sentences(seen: Seen) -> Seen:
     count = len(seen.loose)
     sentences = describe(seen.kind, seen.layout, count, seen.pixel, seen.colour_key)
+    if seen.listed:
+        sentences = (*sentences, say("a text beside it lists them by name"))
     return replace(seen, sentences=sentences)
 
 

@@ -11,7 +11,7 @@ from fractions import Fraction
 from rushweed.core.arrays import Mask, Words
 from rushweed.core.cut.cutting import (
     Cut,
-    covers,
+    covered,
     cut_anew,
     cuts_for,
     in_reading_order,
@@ -286,7 +286,7 @@ def _follow(piece: Piece, follower: Follower) -> Step:
 def _stays(cut: Cut | None, by_hand: Sequence[Rect], left_out: Sequence[Rect]) -> bool:
     """Whether a new cut is neither under one made by hand nor left out."""
     assert cut is not None
-    return not any(covers(rect, cut.rect) for rect in by_hand) and not any(
+    return not covered(cut.rect, by_hand) and not any(
         sameness(rect, cut.rect) > SAME_ENOUGH for rect in left_out
     )
 

@@ -116,6 +116,16 @@ class Art:
             Kept(self.folder).keep(content, data)
         self.memory.keep(("source", content), picture)
 
+    def put_list(self, content: str, text: bytes) -> None:
+        """Keep the text that lists what is on the picture file with that content."""
+        if self._keeps and text:
+            Kept(self.folder).keep_list(content, text)
+        self.memory.keep(("list", content), text)
+
+    def list_of(self, content: str) -> bytes:
+        """The text that lists what is on the picture file with that content, or an empty one."""
+        return self.memory.get(("list", content), lambda: Kept(self.folder).find_list(content))
+
     def has(self, source: Source) -> bool:
         """Whether the pixels that were taken in are at hand."""
         kept = Kept(self.folder).has(source.content)

@@ -6,6 +6,7 @@ They lie in the project's hidden folder, which version control leaves alone, nam
 from __future__ import annotations
 
 from collections.abc import Collection
+from contextlib import suppress
 from pathlib import Path
 
 from rushweed.core.folder.inside import Inside
@@ -14,6 +15,7 @@ from rushweed.core.gather.pictures import content_hash
 from rushweed.core.values import Refusal
 
 PLACE = f"{HIDDEN}/kept"
+LIST = ".list"
 
 
 class Kept:
@@ -40,6 +42,16 @@ class Kept:
         data = self._inside.find(f"{PLACE}/{content}")
         return data if data is not None and content_hash(data) == content else None
 
+    def keep_list(self, content: str, text: bytes) -> None:
+        """Keep the text that lists what is on the picture with that content."""
+        with suppress(OSError, Refusal):
+            hidden_folder(self._inside)
+            self._inside.write(f"{PLACE}/{content}{LIST}", text)
+
+    def find_list(self, content: str) -> bytes:
+        """The text that lists what is on the picture with that content; empty where none does."""
+        return self._inside.find(f"{PLACE}/{content}{LIST}") or b""
+
     def copy_to(self, folder: Path) -> None:
         """Have the same copies in another project's folder."""
         others = Kept(folder)
@@ -51,7 +63,7 @@ class Kept:
     def forget_others(self, contents: Collection[str]) -> None:
         """Remove all copies but those with one of these contents."""
         for content in self._contents():
-            if content not in contents:
+            if content.removesuffix(LIST) not in contents:
                 self._inside.remove(f"{PLACE}/{content}")
 
     def _contents(self) -> list[str]:
