@@ -1,6 +1,6 @@
 """Learns how readings of pictures are judged, and writes `rushweed/core/cut/seeing/weights.npz`.
 
-    python tools/learn_readings.py PICTURES TRUTH [--each N]
+    python tools/learn_readings.py --real PICTURES TRUTH [--real PICTURES TRUTH …] [--each N]
 
 PICTURES is a folder of real sheets, TRUTH a JSON file that says of each how it is laid out, in what
 fold it is (sheets of one game are in one fold), and its tags. Generated sheets are learned from
@@ -341,11 +341,10 @@ def curve(answers: Sequence[dict[str, Any]], told: Sequence[float]) -> list[list
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
-    parser.add_argument("pictures", type=Path)
-    parser.add_argument("truth", type=Path)
+    parser.add_argument("--real", nargs=2, type=Path, action="append", required=True)
     parser.add_argument("--each", type=int, default=36, help="generated sheets of each kind")
     chosen = parser.parse_args()
-    real = list(real_cases(chosen.pictures, chosen.truth))
+    real = [case for pictures, truth in chosen.real for case in real_cases(pictures, truth)]
     made = list(generated_cases(chosen.each))
     folds = sorted({case.fold for case in real})
     answers: dict[str, dict[str, Any]] = {}

@@ -239,6 +239,64 @@ def packed(draw: Random) -> Made:
     return picture, (-1, -1)
 
 
+def blocks(draw: Random) -> Made:
+    """Terrain in blocks of several tiles that join without a seam inside, each block with a rim of
+    its own: hems as they are handed around, two across and two or three down, or three by three.
+
+        +---------+---------+
+        | rim   rim         |     two blocks of 2 x 3 tiles; the tile is the cell
+        |   fill    |       |
+        +---------+---------+
+    """
+    side = int(draw.choice((8, 16, 16, 16, 24, 32, 32, 32, 48)))
+    across, down = [(2, 2), (2, 3), (3, 3), (2, 3), (3, 4), (4, 4)][int(draw.integers(0, 6))]
+    columns, rows = int(draw.integers(1, 6)), int(draw.integers(1, 6))
+    wide, high = across * side, down * side
+    clear = draw.random() < 0.5
+    picture = np.zeros((rows * high, columns * wide, 4), np.uint8)
+    for row in range(rows):
+        for place in range(columns):
+            if columns * rows > 2 and draw.random() < 0.1:
+                continue
+            part = picture[row * high : (row + 1) * high, place * wide : (place + 1) * wide]
+            fill = texture(draw, side, side, palette(draw))
+            part[:] = np.tile(fill, (down, across, 1))
+            rim = int(draw.integers(1, max(2, side // 3)))
+            ground = texture(draw, wide, high, palette(draw))
+            ground[..., 3] = 0 if clear else 255
+            near = np.ones((high, wide), bool)
+            ragged = draw.integers(0, rim + 1, (high, wide)) if draw.random() < 0.6 else 0
+            y, x = np.mgrid[0:high, 0:wide]
+            edge = np.minimum(np.minimum(x, wide - 1 - x), np.minimum(y, high - 1 - y))
+            near = edge < rim + ragged
+            part[near] = ground[near]
+            if down > across:  # its first tile shows the whole, small; the one beside it corners
+                part[:side, :side] = part[side : 3 * side : 2, ::across][:side, :side]
+    for _ in range(int(draw.integers(0, 3))):
+        at = draw.integers(0, (picture.shape[1] // side, picture.shape[0] // side))
+        top = thing(draw, side, side, palette(draw))
+        part = picture[at[1] * side : (at[1] + 1) * side, at[0] * side : (at[0] + 1) * side]
+        part[top[..., 3] > 0] = top[top[..., 3] > 0]
+    return picture, (side, side)
+
+
+def twice_as_long(draw: Random) -> Made:
+    """Glyphs or figures in cells one side of which is about twice the other, in few rows."""
+    short = int(draw.integers(6, 48))
+    long = int(short * draw.choice((1.5, 2, 2, 2, 2, 3)))
+    cell = (short, long) if draw.random() < 0.7 else (long, short)
+    gap = int(draw.choice((0, 0, 1, 1, 2)))
+    rows, columns = int(draw.integers(1, 4)), int(draw.integers(3, 20))
+    if draw.random() < 0.5:
+        cells = animated_rows(draw, cell, rows, columns)
+    else:
+        colours = palette(draw)
+        cells = [[thing(draw, *cell, colours) for _ in range(columns)] for _ in range(rows)]
+    line = tuple(int(v) for v in draw.integers(0, 256, 3)) if gap and draw.random() < 0.4 else None
+    gaps = (gap, gap if rows > 1 else 0)
+    return lay_out(cells, cell, gap=gaps, line=line), cell, (0, 0), gaps
+
+
 ROUGH = {
     "lines of changing shade": shaded_lines,
     "strips on padded canvases": padded_strip,
@@ -254,4 +312,6 @@ ROUGH = {
     "things packed freely": packed,
     "frames packed edge to edge": lambda draw: (pages.one_creature(draw)[0], (-1, -1)),
     "figures with bits that fly off": lambda draw: (pages.with_sparks(draw)[0], (-1, -1)),
+    "terrain in blocks": blocks,
+    "cells twice as long": twice_as_long,
 }
