@@ -28,6 +28,8 @@ MASS = 0.2
 """Where so much of what is drawn hangs together, it may be many figures."""
 MOST_LOOKED_AT, LARGEST = 512, 1 << 24
 """More regions than that, and larger pictures, are not looked at so closely."""
+MOST_FIGURES = 1024
+"""What would be more figures than that is ground with the dust of a dither around it."""
 MOST_LOOKS = 96
 """Each pixel of what is cut up is looked at so many times at most."""
 
@@ -38,10 +40,10 @@ def parted(mask: Mask, regions: Boxes) -> Boxes:
     if not len(regions):
         return regions
     usual = _usual(mask, regions)
-    long = (regions[:, 2] - regions[:, 0] >= LONGER * usual[0]) | (
-        regions[:, 3] - regions[:, 1] >= LONGER * usual[1]
-    )
-    if not long.any() or np.count_nonzero(long) > MOST_LOOKED_AT:
+    times = (regions[:, 2:4] - regions[:, :2]) / usual
+    long: Mask = np.maximum(times[:, 0], times[:, 1]) >= LONGER
+    figures = times[long].clip(1).prod(axis=1).sum()
+    if not long.any() or np.count_nonzero(long) > MOST_LOOKED_AT or figures > MOST_FIGURES:
         return regions
     found: list[Box] = []
     for box, is_long in zip(regions.tolist(), long.tolist(), strict=True):
