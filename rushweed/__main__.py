@@ -20,6 +20,7 @@ VERBS = frozenset(
         "handout",
         "build",
         "render",
+        "strip",
         "watch",
         "serve",
         "diff",

@@ -10,7 +10,7 @@ import typer
 
 from rushweed.core.folder.names import printable
 from rushweed.core.values import Refusal
-from rushweed.verbs import desktop, looking, projects, ruling, walking
+from rushweed.verbs import desktop, looking, projects, ruling, stripping, walking
 from rushweed.verbs.harmless import Harmless
 
 app = typer.Typer(
@@ -32,6 +32,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "handout": walking.hand_out,
     "build": projects.build_bundle,
     "render": projects.render_level,
+    "strip": stripping.write_strip,
     "watch": projects.watch_project,
     "serve": projects.serve_project,
     "diff": projects.compare_bundles,

@@ -7,7 +7,7 @@ from collections import Counter
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
-from typing import cast
+from typing import Any, cast
 
 import numpy as np
 import pytest
@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.film import common_board, film, on_board
+from rushweed.core.bale.strip_out import as_text, strip_out
 from rushweed.core.cut.animations import (
     add_frames,
     animate_by_names,
@@ -34,6 +35,7 @@ from rushweed.core.cut.animations import (
     take_frames_out,
 )
 from rushweed.core.cut.correcting import recut
+from rushweed.core.cut.listed import listed_pieces
 from rushweed.core.cut.naming import name_pieces
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.steady_together import frames_of, steady_together, unrest_of
@@ -51,7 +53,7 @@ from rushweed.core.cut.steadying import (
 )
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import decode_frames, encode_png
+from rushweed.core.gather.pictures import decode, decode_frames, encode_png
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.gauge.frame_points import (
@@ -449,3 +451,29 @@ def test_bundles_tell_them_in_their_own_measures(y_up: bool, units: str) -> None
     expected = (5 / 16, (high - 9) / 16) if y_up else (5, 9)
     assert (point["name"], point["x"], point["y"]) == ("hand", *expected)
     assert Rect(0, 0, *entry["size"]).width > 5
+
+
+@pytest.mark.parametrize("flipped", [False, True])
+@given(columns=st.integers(0, 5), scale=st.integers(1, 3), off=st.tuples(*[st.integers(-4, 4)] * 2))
+def test_a_strip_holds_every_frame_on_one_stand_and_is_cut_by_name_again(
+    tmp_path_factory: pytest.TempPathFactory, flipped: bool, columns: int, scale: int, off: Any
+) -> None:
+    folder = tmp_path_factory.mktemp("strip")
+    project, art, sheet = project_of([body(n, n, 1) for n in range(3)], folder)
+    sheet = nudge(project, frozenset({2}), *off).sheet("reed")
+    data, told = strip_out(art, sheet, sheet.pieces, columns, scale, flipped)
+    picture, board = decode(data, "strip"), common_board(sheet.pieces)
+    width, height = told["cell"]
+    assert (width, height) == (board.width * scale, board.height * scale)
+    assert picture.shape[:2] == (height * told["rows"], width * told["columns"])
+    for piece, place in zip(sheet.pieces, told["frames"], strict=True):
+        shown = picture[place["y"] : place["y"] + height, place["x"] : place["x"] + width]
+        expected = enlarged(on_board(art, sheet, piece, board), scale)
+        np.testing.assert_array_equal(shown[:, ::-1] if flipped else shown, expected)
+    assert told["animations"][0]["frames"] == [0, 1, 2]
+    listed = listed_pieces(as_text(told), picture[..., 3] > 0)
+    assert {one.name: one.rect for one in listed} == {
+        one["name"]: Rect(one["x"], one["y"], width, height) for one in told["frames"]
+    }
+    with pytest.raises(Refusal, match="Select frames"):
+        strip_out(art, sheet, [])

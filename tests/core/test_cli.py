@@ -176,6 +176,11 @@ def test_levels_are_walked_probed_and_drawn_without_a_window(
     assert run(capsys, "probe", DEMO, "No such level")[0] == 1
     picture = tmp_path / "level.png"
     assert run(capsys, "render", DEMO, level, "--out", picture)[0] == 0
+    strip = tmp_path / "strip.png"
+    wanted = ("strip", DEMO, "keeper", "--out", strip)
+    assert run(capsys, *wanted, "--animation", "walk", "--columns", 2, "--flip")[0] == 0
+    assert json.loads(strip.with_suffix(".json").read_text())["columns"] == 2
+    assert "It has: " in run(capsys, *wanted, "--animation", "flying")[2]
     assert read_picture(picture).shape == (288, 1056, 4)
     status, _, err = run(capsys, "render", DEMO, level, "--out", picture, "--area", 0, 0, 0, 5)
     assert status == 1 and "nothing to draw" in err

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from pathlib import Path
 
@@ -132,6 +133,11 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     drive.press("GIF …")
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4
+    drive.type_number("Columns of the strip", "2")
+    drive.press("Strip …")
+    told = json.loads((tmp_path / "keeper_idle_strip.json").read_text())
+    assert told["columns"] == 2 and [one["name"] for one in told["animations"]] == ["idle"]
+    assert read_picture(tmp_path / "keeper_idle_strip.png").shape[1] == 2 * told["cell"][0]
     face = drive.face
     face.animation.called.selectAll()
     face.animation.called.insert("rest/🐸 " + "long" * 40)

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import Form, film
+from rushweed.core.bale.strip_out import MOST_TIMES, as_text, strip_out
 from rushweed.core.cut import steadying
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain, write_file
@@ -31,28 +34,57 @@ from rushweed.ui.stations.cut.worked_on import WorkedOn
 
 
 class FilmGroup(Group):
-    """Writes the animation that is worked on, enlarged."""
+    """Writes the animation that is worked on, enlarged, and its frames, or the selected ones, as a
+    strip."""
 
     def __init__(self, number: int, services: Services, worked_on: WorkedOn) -> None:
         super().__init__(number, say("Hand it out"))
         self._desk, self._dialogs, self._on = services.desk, services.dialogs, worked_on
-        self._scale = Stepper(say("Enlarged"), say("times"), 1, 16, width=96)
+        self._scale = Stepper(say("Enlarged"), say("times"), 1, MOST_TIMES, width=96)
         self._scale.show_value(4)
-        moving = button(say("APNG …"), partial(self._export, "APNG"))
-        self.add(row(self._scale, None, moving, button(say("GIF …"), partial(self._export, "GIF"))))
+        moving = button(say("APNG …"), partial(self._film, "APNG"))
+        self.add(row(self._scale, None, moving, button(say("GIF …"), partial(self._film, "GIF"))))
+        self._columns = Stepper(say("Columns of the strip"), say("columns"), 0, 256, width=110)
+        self._columns.show_value(0)
+        self._columns.setToolTip(say("0 for all in one row"))
+        tip = say("All frames, or those selected, on one stand, and their numbers as JSON beside")
+        self.add(row(self._columns, None, button(say("Strip …"), self._strip, tip=tip)))
 
-    def _export(self, form: Form) -> None:
+    def _film(self, form: Form) -> None:
         sheet, animation = self._on.sheet, self._on.animation
         if sheet is None or animation is None:
             return
         ending = ".png" if form == "APNG" else ".gif"
-        stem = file_stems([f"{sheet.name}_{animation.name}"])[0]
-        target = self._dialogs.ask_film_file(f"{stem}{ending}")
+        scale = int(self._scale.value or 1)
+
+        def made(target: Path) -> dict[Path, bytes]:
+            return {target: film(self._desk.art, sheet, animation, form, scale)}
+
+        self._write(f"{sheet.name}_{animation.name}", ending, made)
+
+    def _strip(self) -> None:
+        sheet, chosen = self._on.sheet, set(self._on.chosen())
+        if sheet is None:
+            return
+        frames = list({piece.number: piece for piece in self._on.frames()}.values())
+        if len(chosen) > 1 or not frames:
+            frames = [piece for piece in sheet.pieces if piece.number in chosen]
+        scale, columns = int(self._scale.value or 1), int(self._columns.value or 0)
+
+        def made(target: Path) -> dict[Path, bytes]:
+            picture, told = strip_out(self._desk.art, sheet, frames, columns, scale)
+            return {target: picture, target.with_suffix(".json"): as_text(told)}
+
+        self._write(f"{sheet.name}_{self._on.named()}_strip", ".png", made)
+
+    def _write(self, name: str, ending: str, made: Callable[[Path], dict[Path, bytes]]) -> None:
+        """Ask where, and write the files that are made for that place."""
+        target = self._dialogs.ask_film_file(f"{file_stems([name])[0]}{ending}")
         if target is None:
             return
         try:
-            scale = int(self._scale.value or 1)
-            write_file(target, film(self._desk.art, sheet, animation, form, scale))
+            for path, data in made(target).items():
+                write_file(path, data)
         except Refusal as refusal:
             self._desk.refused.emit(str(refusal))
         except OSError as problem:
