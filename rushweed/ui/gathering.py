@@ -8,9 +8,11 @@ from pathlib import Path
 
 from rushweed.core.cut.gathering import add_sheets, as_sheets, see, take_in
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.changes import sequences_by_file
 from rushweed.core.gather.enlargement import enlargement_of
 from rushweed.core.gather.sequences import expand
 from rushweed.core.project.history import History
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.words import counted, say
@@ -26,6 +28,8 @@ class Gathered:
     sheets: list[Sheet] = field(default_factory=list)
     refusals: list[str] = field(default_factory=list)
     names: list[str] = field(default_factory=list)
+    known: list[str] = field(default_factory=list)
+    """Sheets that are what was gathered once more: numbered pictures of the same folder."""
     _led_to: History | None = None
 
     def add_to(self, desk: Desk) -> bool:
@@ -49,9 +53,13 @@ class Gathered:
         return "\n".join([*self.refusals[:MOST_TOLD], *tail])
 
 
-def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathered]]:
-    """Read, copy and look at every picture, one after the other."""
+def gather_work(
+    project: Project, art: Art, paths: list[Path]
+) -> Iterator[tuple[float, str, Gathered]]:
+    """Read, copy and look at every picture, one after the other; numbered ones that the project has
+    from just there are not taken in twice."""
     gathered = Gathered()
+    whose = sequences_by_file(project, art.folder)
     groups = expand(paths)
     if not groups:
         gathered.refusals.append(
@@ -59,6 +67,10 @@ def gather_work(art: Art, paths: list[Path]) -> Iterator[tuple[float, str, Gathe
         )
     for index, group in enumerate(groups):
         yield index / len(groups), group[0].name, gathered
+        before = {whose.get(path.resolve()) for path in group} - {None}
+        if len(group) > 1 and len(before) == 1:
+            gathered.known += filter(None, before)
+            continue
         try:
             for part in as_sheets(art, group):
                 sheet = take_in(art, part)

@@ -12,10 +12,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import set_shapes
-from rushweed.core.cut.animations import set_animation
+from rushweed.core.cut.animations import holds_of, set_animation, set_hold
 from rushweed.core.cut.correcting import draw_piece, leave_out
 from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import gather
+from rushweed.core.cut.gathering import accept, gather
 from rushweed.core.cut.likeness import Pieces, shown
 from rushweed.core.cut.matching import match_pieces
 from rushweed.core.cut.rereading import Reread, joined, parted, reread, take_changes
@@ -24,6 +24,7 @@ from rushweed.core.gather.art import Art
 from rushweed.core.gather.changes import saved_outside
 from rushweed.core.gather.kept import Kept
 from rushweed.core.gather.origins import Origins
+from rushweed.core.gather.sequences import expand
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.pivots import set_pivot
 from rushweed.core.project.project import Project
@@ -273,3 +274,64 @@ def test_a_picture_smaller_than_a_cell_leaves_all_missing(tmp_path: Path) -> Non
     bench = Bench(tmp_path, laid_out(tiles(4), 2), CELLS)
     after = bench.take(np.full((3, 3, 4), 200, np.uint8)).sheet("drawn")
     assert len(after.missing) == 4 and not after.pieces
+
+
+@given(
+    count=st.integers(2, 6),
+    gone=st.sets(st.integers(0, 5), max_size=3),
+    fresh=st.lists(st.integers(0, 6), max_size=3),
+    touched=st.sets(st.integers(0, 5), max_size=2),
+    inside=st.booleans(),
+)
+def test_numbered_pictures_come_go_and_are_numbered_anew(
+    tmp_path_factory: pytest.TempPathFactory,
+    count: int, gone: set[int], fresh: list[int], touched: set[int], inside: bool,
+) -> None:  # fmt: skip
+    """Whatever is rendered into the folder: each frame that is known goes on as it is, the rest is
+    new, and the animation plays all that lie there, in their order."""
+    folder = tmp_path_factory.mktemp("run")
+    art = Art(folder / "project", keeps=True)
+    there = folder / "project" / "art" / "run" if inside else folder / "run"
+    draw = np.random.default_rng(7)
+    known = [
+        draw.integers(0, 255, (8, 8, 4), np.uint8) | np.array([0, 0, 0, 255], np.uint8)
+        for _ in range(16)
+    ]
+    frames = known
+
+    def render(pictures: list[np.ndarray]) -> None:
+        for path in there.glob("*.png"):
+            path.unlink()
+        for place, picture in enumerate(pictures):
+            write_picture(there / f"run_{place:02}.png", picture)
+
+    there.mkdir(parents=True)
+    render(frames[:count])
+    project, name = gather(Project(), art, expand([there])[0])
+    project = accept(project, art, name)
+    project = set_hold(project, name, name, [0], 3)
+    numbers = {frames[i].tobytes(): p.number for i, p in enumerate(project.sheet(name).pieces)}
+    kept = [i for i in range(count) if i not in gone] or [0]
+    order: list[np.ndarray] = [frames[i] for i in kept]
+    for place, at in enumerate(fresh):
+        order.insert(at, frames[count + place])
+    for place in touched & set(range(len(order))):
+        order[place] = order[place].copy()
+        order[place][3, 4, :3] ^= 255
+    render(order)
+    saved = saved_outside(project.sheet(name), art, Origins(art.folder).all())
+    before = project
+    if saved is not None:
+        project = take_changes(project, art, reread(project.sheet(name), art, saved))
+    sheet = project.sheet(name)
+    assert [art.piece(sheet, piece).tobytes() for piece in sheet.pieces] == [
+        picture.tobytes() for picture in order
+    ]
+    for piece, picture in zip(sheet.pieces, order, strict=True):
+        assert numbers.get(picture.tobytes(), piece.number) == piece.number, "known frames stay"
+    animation = sheet.animations[0]
+    assert animation.frames == tuple(piece.number for piece in sheet.pieces)
+    first = before.sheet(name).pieces[0].number
+    if first in animation.frames:
+        assert holds_of(animation)[animation.frames.index(first)] == 3
+    assert saved_outside(sheet, art, Origins(art.folder).all()) is None, "and then all is taken in"

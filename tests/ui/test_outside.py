@@ -275,3 +275,26 @@ def test_every_act_takes_it_or_says_why_not(
 def buttons(drive: Driver, name: str):
     every = drive.window.findChildren(QAbstractButton)
     return [b for b in every if b.isVisible() and name in (b.accessibleName(), b.text())]
+
+
+def test_a_ninth_frame_is_told_and_taken_in_with_one_act_and_never_twice(
+    open_window, tmp_path: Path
+) -> None:
+    drive = open_window()
+    drawn = np.split(frames(1, 9), 9, axis=1)
+    for place in range(8):
+        write_picture(tmp_path / f"run_{place}.png", drawn[place])
+    drive.drop(tmp_path)
+    drive.press("Take it as seen")
+    write_picture(tmp_path / "run_8.png", drawn[8])
+    drive.window.activateWindow()
+    drive.window.outside.look_soon()
+    drive.wait_for(lambda: "1 new" in drive.window.frame.notice.text)
+    drive.press("Take it in")
+    (sheet,) = drive.project.sheets
+    assert len(sheet.pieces) == 9 and sheet.animations[0].frames[-1] == sheet.pieces[-1].number
+    drive.drop(tmp_path)
+    assert [sheet.name for sheet in drive.project.sheets] == ["run"]
+    assert "here already" in drive.window.frame.notice.text
+    drive.window.desk.undo()
+    assert len(drive.project.sheets[0].pieces) == 8

@@ -31,7 +31,7 @@ from rushweed.core.gather.origins import Origins
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project, with_sheet
-from rushweed.core.project.sheet import EvenCells, Layout, Missing, Piece, Sheet
+from rushweed.core.project.sheet import Animation, EvenCells, Layout, Missing, Piece, Sheet
 from rushweed.core.values import Rect, Refusal, Size
 
 FOUND_AGAIN = 0.6
@@ -204,7 +204,7 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
 
     def edit(old: Sheet) -> Sheet:
         waiting = [gone for gone in old.missing if gone.piece.number not in back]
-        return replace(
+        new = replace(
             old,
             sources=reread.saved.sources,
             layout=reread.layout,
@@ -212,9 +212,27 @@ def take_changes(project: Project, art: Art, reread: Reread) -> Project:
             pieces=tuple(in_reading_order(pieces)),
             missing=(*waiting, *missing),
         )
+        return _with_whole_animations(old, new)
 
     project = with_sheet(project, reread.saved.sheet, edit)
     return project if number == project.next_number else replace(project, next_number=number)
+
+
+def _with_whole_animations(old: Sheet, new: Sheet) -> Sheet:
+    """A sheet of numbered pictures, of which some came or went: the animation that was all of its
+    frames in their order is so again; each holds as it did."""
+    was, now = (tuple(piece.number for piece in sheet.pieces) for sheet in (old, new))
+    if len(old.sources) < 2 or was == now:
+        return new
+
+    def grown(animation: Animation) -> Animation:
+        if animation.frames != was:
+            return animation
+        held = dict(zip(was, animation.holds, strict=False))
+        holds = tuple(held.get(number, 1) for number in now) if held else ()
+        return replace(animation, frames=now, holds=holds)
+
+    return replace(new, animations=tuple(map(grown, new.animations)))
 
 
 def _lay_out(

@@ -6,9 +6,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 
+from rushweed.core.folder.names import file_stems
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.origins import Origin
+from rushweed.core.gather.origins import Origin, Origins
+from rushweed.core.gather.picture_limits import check_area
 from rushweed.core.gather.pictures import content_hash, decode_frames, read_bytes, read_inside
+from rushweed.core.gather.sequences import siblings
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet, Source
 from rushweed.core.values import Refusal, Size
@@ -53,20 +56,89 @@ def watched(project: Project, folder: Path, origins: Mapping[str, Origin]) -> di
     for sheet in project.sheets:
         paths = files[sheet.name] = [str(folder / s.path) for s in sheet.sources]
         paths += [origins[s.path].path for s in sheet.sources if s.path in origins]
+        if len(sheet.sources) > 1:  # a folder that frames come to, or go from
+            paths += sorted({str(Path(path).parent) for path in paths})
     return files
+
+
+def sequences_by_file(project: Project, folder: Path) -> dict[Path, str]:
+    """The sheets of numbered pictures, by each file that they were gathered from."""
+    origins = Origins(folder).all()
+    return {
+        file.resolve(): sheet.name
+        for sheet in project.sheets
+        if len(sheet.sources) > 1
+        for file in _places(sheet, folder, origins)
+    }
+
+
+def _places(sheet: Sheet, folder: Path, origins: Mapping[str, Origin]) -> dict[Path, Source]:
+    """The sources of a sheet by the files that they are gathered from."""
+    return {
+        Path(origins[s.path].path) if s.path in origins else folder / s.path: s
+        for s in sheet.sources
+    }
 
 
 def saved_outside(sheet: Sheet, art: Art, origins: Mapping[str, Origin]) -> Saved | None:
     """What the sheet's files hold now; None when they hold what was taken in. `origins` says
-    where pictures came from, by their path in the project.
+    where pictures came from, by their path in the project. Numbered pictures are those that lie
+    there now: one that came since is a new frame, one that is gone is none any more.
 
     Raises Refusal, with one sentence, when a file is gone or is no picture any more.
     """
     saved = Saved(sheet.name, (), {}, {})
-    sources = tuple(_as_it_is(s, art, origins.get(s.path), saved) for s in sheet.sources)
-    if all(new.content == old.content for new, old in zip(sources, sheet.sources, strict=True)):
+    files = _files_now(sheet, art.folder, origins)
+    sources = tuple(
+        _new_frame(file, sheet, art, saved)
+        if source is None
+        else _as_it_is(source, art, origins.get(source.path), saved)
+        for file, source in files
+    )
+    if [one.content for one in sources] == [one.content for one in sheet.sources]:
         return None
+    check_area(
+        Size(sum(s.size.width for s in sources), max(s.size.height for s in sources)), sheet.name
+    )
     return Saved(sheet.name, sources, saved.copies, saved.origins)
+
+
+def _files_now(
+    sheet: Sheet, folder: Path, origins: Mapping[str, Origin]
+) -> list[tuple[Path, Source | None]]:
+    """The files of a sheet as they lie there now, each with the source that it was so far."""
+    known = _places(sheet, folder, origins)
+    beside = siblings(next(iter(known))) if len(known) > 1 else []
+    if len({path.parent for path in known}) > 1 or known.keys().isdisjoint(beside):
+        return list(known.items())
+    gathered = max(_touched(folder / source.path) for source in sheet.sources)
+    there = [path for path in beside if path in known or _touched(path) > gathered]
+    return [(path, known.get(path)) for path in there]
+
+
+def _touched(path: Path) -> int:
+    """When a file was written or came where it lies, in nanoseconds; 0 for one that is gone."""
+    try:
+        status = path.stat()
+    except OSError:
+        return 0
+    return max(status.st_mtime_ns, status.st_ctime_ns)
+
+
+def _new_frame(path: Path, sheet: Sheet, art: Art, saved: Saved) -> Source:
+    """A numbered picture that came since the others were taken in."""
+    data = read_bytes(path)
+    picture, frames = decode_frames(data, path.name)
+    content = content_hash(data)
+    art.put(data, picture)
+    size = Size(picture.shape[1], picture.shape[0])
+    if path.is_relative_to(art.folder):
+        return Source(path.relative_to(art.folder).as_posix(), content, size, frames)
+    stem, ending = file_stems([path.stem])[0], path.suffix.lower()
+    inside = str(PurePosixPath(sheet.sources[0].path).parent / f"{stem}-{content[:8]}{ending}")
+    saved.copies[inside] = data
+    saved.origins[inside] = Origin(str(path.resolve()), content)
+    return Source(inside, content, size, frames)
 
 
 def replaced(sheet: Sheet, art: Art, path: Path) -> Saved:

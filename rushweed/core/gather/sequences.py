@@ -32,6 +32,19 @@ def expand(paths: Iterable[Path]) -> list[list[Path]]:
     return groups
 
 
+def siblings(path: Path) -> list[Path]:
+    """The pictures beside one that differ from it in their number alone, and itself, in natural
+    order; none where its folder is gone or its name has no number."""
+    from natsort import natsorted
+
+    match = NUMBERED.match(path.stem)
+    if match is None or not path.parent.is_dir():
+        return []
+    beside = (p for p in path.parent.iterdir() if p.suffix.lower() in ENDINGS)
+    alike = [p for p in beside if (m := NUMBERED.match(p.stem)) and m["stem"] == match["stem"]]
+    return natsorted(filter(Path.is_file, alike), key=str)
+
+
 def stem_of(group: list[Path]) -> str:
     """The name a sheet gets: the file's own, or what numbered files share."""
     first = group[0].stem

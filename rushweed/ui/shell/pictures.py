@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -12,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.values import Refusal
-from rushweed.core.words import say
+from rushweed.core.words import say, some
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.desk import Desk
 from rushweed.ui.jobs import Jobs
@@ -64,13 +65,19 @@ class PictureActs(QObject):
 
         def finish(gathered: Gathered) -> None:
             add(gathered)
+            if gathered.known:
+                self._outside.look()
+                what = some(gathered.known)
+                self._notice.tell(say("{what}: here already. What changed is told.", what=what))
             if gathered.refusals:
                 self._notice.tell(gathered.tell_refusals())
 
         if paths:
             if not self._desk.busy:
                 self._open_gather(SOURCES)
-            self._jobs.start(lambda: gather_work(self._desk.art, paths), finish, arrived=add)
+            desk = self._desk
+            work = partial(gather_work, desk.project, desk.art, paths)
+            self._jobs.start(work, finish, arrived=add)
 
     def ask_and_gather_folder(self) -> None:
         """Ask for a folder and gather all pictures in it."""
