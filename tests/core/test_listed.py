@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from rushweed.core.cut.gathering import accept, accept_sure, cut_again, cut_as, gather, see
 from rushweed.core.cut.listed import listed_pieces
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.rectangle_lists import series_in
+from rushweed.core.gather.rectangle_lists import LARGEST, series_in
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Rect, Size
@@ -164,10 +164,11 @@ TOUCHING = {
 }  # fmt: skip
 
 
-@pytest.mark.parametrize("beside", ["fen.json", "fen.png.json", "about this pack.json"])
+@pytest.mark.parametrize("beside", ["fen.json", "fen.png.json", "about this pack.page"])
 def test_a_packed_page_is_cut_as_the_text_beside_it_says(tmp_path: Path, beside: str) -> None:
     text = {**as_map(TOUCHING, 40), "picture": "fen.png"}
     (tmp_path / beside).write_text(json.dumps(text))
+    (tmp_path / "a walk in the fen.ogg").write_bytes(b"fen.png" * (LARGEST // 7 + 1))
     project, art = Project(), Art(tmp_path / "project", keeps=True)
     picture = write_picture(tmp_path / "fen.png", painted(TOUCHING, 40))
     project, name = gather(project, art, [picture])
