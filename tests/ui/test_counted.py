@@ -572,11 +572,15 @@ def a_hillside(tile: int) -> np.ndarray:
 
 
 def take_cells(hand: Counting, name: str, cell: Size) -> None:
-    """Answer what a sheet is by the key of the right one among those that are offered."""
+    """Take what a sheet is where that is plain to see, else answer by the key of the right one
+    among those that are offered."""
     drive = hand.drive
-    sheet = drive.project.sheet(name)
-    readings = see(drive.window.desk.art, sheet).readings[:3]
-    hand.key(str([one.layout for one in readings].index(EvenCells(cell)) + 1))
+    seen = see(drive.window.desk.art, drive.project.sheet(name))
+    if seen.is_sure:
+        hand.press("Take it as seen")
+    else:
+        layouts = [one.layout for one in seen.readings[:3]]
+        hand.key(str(layouts.index(EvenCells(cell)) + 1))
     assert drive.project.sheet(name).layout == EvenCells(cell)
 
 

@@ -96,16 +96,43 @@ def undecided_in_level(project: Project, art: Art) -> Iterator[Finding]:
         )
 
 
-DOUBTS: dict[str, tuple[str, str]] = {
-    "no area": (say("have no area"), say("The game cannot use them.")),
-    "too many corners": (
-        say("have more than {most} corners", most=MOST_CORNERS),
-        say("Most games refuse them or slow down."),
-    ),
-    "crosses itself": (say("cross themselves"), say("Each game makes something else of them.")),
-    "outside": (say("lie wholly outside"), say("A walker stops where nothing is drawn.")),
-    "past the edge": (say("reach past the edge"), say("Neighbouring tiles become solid there.")),
-}
+def _doubtful(doubt: str, count: int, name: str) -> tuple[str, str]:
+    """What is to be said of so many pieces the shapes of which are in doubt, and why it matters."""
+    if doubt == "no area":
+        return say_of(
+            count,
+            "Shapes of a piece of {name} have no area.",
+            "Shapes of {count} pieces of {name} have no area.",
+            name=name,
+        ), say("The game cannot use them.")
+    if doubt == "too many corners":
+        return say_of(
+            count,
+            "Shapes of a piece of {name} have more than {most} corners.",
+            "Shapes of {count} pieces of {name} have more than {most} corners.",
+            name=name,
+            most=MOST_CORNERS,
+        ), say("Most games refuse them or slow down.")
+    if doubt == "crosses itself":
+        return say_of(
+            count,
+            "Shapes of a piece of {name} cross themselves.",
+            "Shapes of {count} pieces of {name} cross themselves.",
+            name=name,
+        ), say("Each game makes something else of them.")
+    if doubt == "outside":
+        return say_of(
+            count,
+            "Shapes of a piece of {name} lie wholly outside.",
+            "Shapes of {count} pieces of {name} lie wholly outside.",
+            name=name,
+        ), say("A walker stops where nothing is drawn.")
+    return say_of(
+        count,
+        "Shapes of a piece of {name} reach past the edge.",
+        "Shapes of {count} pieces of {name} reach past the edge.",
+        name=name,
+    ), say("Neighbouring tiles become solid there.")
 
 
 def doubtful_shapes(project: Project, art: Art) -> Iterator[Finding]:
@@ -118,13 +145,12 @@ def doubtful_shapes(project: Project, art: Art) -> Iterator[Finding]:
                 if doubt is not None:
                     found.setdefault(doubt, []).append(piece.number)
         for told, numbers in found.items():
-            what, why = DOUBTS[told]
-            count = say_of(len(numbers), "a piece", "{count} pieces")
+            what, why = _doubtful(told, len(numbers), sheet.name)
             chosen = frozenset(numbers)
             yield Finding(
                 f"shape-{told.replace(' ', '-')}",
                 "Bound",
-                say("Shapes of {count} of {name} {what}.", count=count, name=sheet.name, what=what),
+                what,
                 why,
                 sheet.name,
                 sheet.name,

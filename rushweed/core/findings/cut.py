@@ -20,7 +20,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.values import Refusal
 from rushweed.core.weave.letting_go import let_go
-from rushweed.core.words import say, say_of
+from rushweed.core.words import say, say_of, some
 
 NAMED = 3
 
@@ -145,18 +145,14 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
         lost = frozenset(missing.piece.number for missing in sheet.missing)
         if lost:
             names = [missing.piece.name or "unnamed" for missing in sheet.missing]
-            more = (
-                say(" and {number} more", number=len(names) - NAMED) if len(names) > NAMED else ""
-            )
-            count = say_of(len(lost), "1 piece is", "{count} pieces are")
             yield Finding(
                 "missing-piece",
                 "Cut",
-                say(
-                    "{count} missing since the picture changed: {names}{more}.",
-                    count=count,
-                    names=", ".join(names[:NAMED]),
-                    more=more,
+                say_of(
+                    len(lost),
+                    "1 piece is missing since the picture changed: {names}.",
+                    "{count} pieces are missing since the picture changed: {names}.",
+                    names=some(names, NAMED),
                 ),
                 say("Levels and animations that use them show nothing there."),
                 sheet.name,

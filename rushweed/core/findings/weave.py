@@ -33,7 +33,12 @@ def missing_pieces(project: Project, art: Art) -> Iterator[Finding]:
             yield Finding(
                 "missing-pieces",
                 "Weave",
-                say("{name} uses {pieces} gone.", name=level.name, pieces=_pieces(len(lost))),
+                say_of(
+                    len(lost),
+                    "{name} uses 1 piece that is gone.",
+                    "{name} uses {count} pieces that are gone.",
+                    name=level.name,
+                ),
                 say("They are drawn as red squares here, and not at all in the game."),
                 level.name,
                 level=level.name,
@@ -94,14 +99,14 @@ def uneven_props(project: Project, art: Art) -> Iterator[Finding]:
         found = _posed_props(level, partial(uneven, project), project)
         if not found:
             continue
-        props = say_of(len(found), "1 prop is", "{count} props are")
         yield Finding(
             "uneven-props",
             "Weave",
-            say(
-                "In {name}, {props} drawn with pixels of several sizes.",
+            say_of(
+                len(found),
+                "In {name}, 1 prop is drawn with pixels of several sizes.",
+                "In {name}, {count} props are drawn with pixels of several sizes.",
                 name=level.name,
-                props=props,
             ),
             say("A factor that is not whole, or a turn, makes some pixels wider than others."),
             level.name,
@@ -122,10 +127,12 @@ def enlarged_props(project: Project, art: Art) -> Iterator[Finding]:
         yield Finding(
             "enlarged-props",
             "Weave",
-            say(
-                "In {name}, {props} drawn with pixels {factors} times as large as those around.",
+            say_of(
+                len(found),
+                "In {name}, 1 prop is drawn with pixels {factors} times as large as those around.",
+                "In {name}, {count} props are drawn with pixels {factors} times as large as those "
+                "around.",
                 name=level.name,
-                props=say_of(len(found), "1 prop is", "{count} props are"),
                 factors=some(factors),
             ),
             say("Pixels of two sizes beside each other look like art of two games."),
@@ -174,7 +181,3 @@ def _as_large_as_drawn(prop: Prop) -> Prop:
 def _is_nearest(project: Project, prop: Prop) -> bool:
     found = project.find(prop.piece)
     return found is not None and treatment_of(project, found[0]).filter == "nearest"
-
-
-def _pieces(count: int) -> str:
-    return say_of(count, "1 piece that is", "{count} pieces that are")

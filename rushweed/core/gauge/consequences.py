@@ -79,7 +79,9 @@ def of_art(project: Project) -> tuple[Size, str] | None:
     tile, count = sizes.most_common(1)[0]
     if (tile, tile.width) == (project.rules.tile, project.rules.pixels_per_unit):
         return None
-    what = say_of(count, "1 tileset is", "{count} tilesets are")
-    return tile, say(
-        "{what} drawn for {tile_words} px tiles.", what=what, tile_words=tile_words(tile)
+    return tile, say_of(
+        count,
+        "1 tileset is drawn for {tile_words} px tiles.",
+        "{count} tilesets are drawn for {tile_words} px tiles.",
+        tile_words=tile_words(tile),
     )

@@ -13,7 +13,7 @@ from rushweed.core.cut.matching import How
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.cut.rereading import Reread, Step, joined, parted
 from rushweed.core.values import Point, Rect
-from rushweed.core.words import counted, say
+from rushweed.core.words import counted, say, say_of
 from rushweed.ui.canvas.canvas import Canvas, draw_image
 from rushweed.ui.canvas.images import to_image
 from rushweed.ui.canvas.marks import draw_brackets, draw_checker, draw_tag
@@ -136,8 +136,11 @@ class ChangesFace(Face):
         gone = change.count("gone")
         kept = say("Names, pivots, shapes, animations and levels follow their pieces.")
         if gone:
-            what = counted(gone, "piece that is gone is", "pieces that are gone are")
-            kept += " " + say("{what} kept as missing until you decide.", what=what)
+            kept += " " + say_of(
+                gone,
+                "1 piece that is gone is kept as missing until you decide.",
+                "{count} pieces that are gone are kept as missing until you decide.",
+            )
         self._take.result.tell(kept, warns=bool(gone))
 
     def _tell_pair(self, change: Reread) -> None:

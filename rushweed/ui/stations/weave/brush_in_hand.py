@@ -58,10 +58,9 @@ class BrushInHand(Group):
         others = Chips(said(OTHERS), name=say("Other kinds"))
         others.setToolTip(
             say(
-                "Ground that decoration comes upon, and the other way: it stays, or the stroke goes"
+                "Ground that decoration comes upon, and the other way: it stays, or the stroke "
+                "goes to the layer that fits, or it is replaced"
             )
-            + " "
-            + say("to the layer that fits, or it is replaced")
         )
         if self._settings.values.others in OTHERS:
             held.others = self._settings.values.others
