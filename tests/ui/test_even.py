@@ -14,8 +14,8 @@ from typing import Any
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QEvent, QRect
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtCore import QRect
+from PyQt6.QtWidgets import QWidget
 
 from rushweed.core.cut.cutting import cut
 from rushweed.core.gather.sources import set_kind
@@ -123,7 +123,7 @@ def test_wherever_art_is_seen(drive: Driver) -> None:
         assert len(times(tray)) == 1
     tray._zoom_to(1.7)
     drive.canvas.set_view(View(1.7))
-    QApplication.sendEvent(drive.window, QEvent(QEvent.Type.DevicePixelRatioChange))
+    drive.window.suit_screen()
     own = drive.canvas.view.scale * ratio
     assert len(times(tray)) == 1 and own == int(own), "the window came to another screen"
 

@@ -12,8 +12,10 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
+from rushweed.core.cut.gathering import cut_as
 from rushweed.core.project.ground_rules import choose_rules
 from rushweed.core.project.project import with_level
+from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.painting import Brush, single
 from rushweed.ui.canvas.view import STEPS, opened, zoom_words
@@ -152,7 +154,8 @@ def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
     drive.drop(
         write_picture(tmp_path / "ground.png", ground(np.random.default_rng(1), 16, 16, 6, 4))
     )
-    drive.press("Take ground as seen")
+    name, art = "ground", drive.window.desk.art
+    drive.window.desk.do("Cut it", lambda p: cut_as(p, art, name, EvenCells(Size(16, 16))))
     numbers = [piece.number for piece in drive.project.sheet("ground").pieces]
     drive.station(5)
     drive.press("Begin a level")

@@ -327,10 +327,14 @@ class Window(QMainWindow):
     def event(self, event: QEvent | None) -> bool:
         done = super().event(event)
         if event is not None and event.type() == QEvent.Type.DevicePixelRatioChange:
-            for widget in self.findChildren(QWidget):
-                if isinstance(widget, SuitsScreen):
-                    widget.suit_screen()
+            self.suit_screen()
         return done
+
+    def suit_screen(self) -> None:
+        """Show all art anew on a screen of another ratio."""
+        for widget in self.findChildren(QWidget):
+            if isinstance(widget, SuitsScreen):
+                widget.suit_screen()
 
     def changeEvent(self, event: QEvent | None) -> None:
         super().changeEvent(event)
