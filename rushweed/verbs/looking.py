@@ -13,10 +13,10 @@ import typer
 
 from rushweed.core.bound.outline import trace
 from rushweed.core.bound.simplify import Promise, filled, simplified
-from rushweed.core.cut.inspect import Seen, inspect
+from rushweed.core.cut.inspect import Seen, inspect, list_of
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.gather.colour_key import apply_key, guess_key
-from rushweed.core.gather.lists_beside import list_beside
+from rushweed.core.gather.lists_beside import texts_beside
 from rushweed.core.gather.pictures import Picture, read_picture
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.sheet import EvenCells, LoosePieces
@@ -53,7 +53,9 @@ def inspect_images(images: Images, as_json: AsJson = False) -> None:
     for path in images:
         try:
             began = time.perf_counter()
-            seen = inspect(read_picture(path), path.stem, text=list_beside(path))
+            picture = read_picture(path)
+            text = list_of(picture, texts_beside(path))
+            seen = inspect(picture, path.stem, text=text)
             reports.append(_report(path, seen, time.perf_counter() - began))
         except Refusal as refusal:
             print(refusal, file=sys.stderr)

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from rushweed.core.bale.strip_out import MOST_TIMES, as_text, strip_out
+from rushweed.core.bale.strip_out import MOST_TIMES, files_of, strip_out
 from rushweed.core.cut.animations import find_animation
 from rushweed.core.folder import saving
 from rushweed.core.gather.art import Art
@@ -45,7 +45,7 @@ def write_strip(
         pieces = {piece.number: piece for piece in loaded.pieces}
         frames = [pieces[frame] for frame in dict.fromkeys(found.frames) if frame in pieces]
     picture, told = strip_out(Art(project), loaded, frames, columns, scale, flip)
-    for path, data in ((out, picture), (out.with_suffix(".json"), as_text(told))):
+    for path, data in files_of(out, picture, told).items():
         try:
             saving.write_file(path, data)
         except OSError as problem:

@@ -181,6 +181,9 @@ def test_levels_are_walked_probed_and_drawn_without_a_window(
     assert run(capsys, *wanted, "--animation", "walk", "--columns", 2, "--flip")[0] == 0
     assert json.loads(strip.with_suffix(".json").read_text())["columns"] == 2
     assert "It has: " in run(capsys, *wanted, "--animation", "flying")[2]
+    strip.with_suffix(".json").write_text('{"mine": 1}')
+    assert "Choose another name" in run(capsys, *wanted)[2]
+    assert json.loads(strip.with_suffix(".json").read_text()) == {"mine": 1}
     assert read_picture(picture).shape == (288, 1056, 4)
     status, _, err = run(capsys, "render", DEMO, level, "--out", picture, "--area", 0, 0, 0, 5)
     assert status == 1 and "nothing to draw" in err

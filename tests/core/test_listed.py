@@ -168,6 +168,8 @@ TOUCHING = {
 def test_a_packed_page_is_cut_as_the_text_beside_it_says(tmp_path: Path, beside: str) -> None:
     text = {**as_map(TOUCHING, 40), "picture": "fen.png"}
     (tmp_path / beside).write_text(json.dumps(text))
+    other = {"picture": "fen.png", "all": [{"x": 1, "y": 1, "w": 999, "h": 9}] * 9}
+    (tmp_path / "about another.json").write_text(json.dumps(other))
     (tmp_path / "a walk in the fen.ogg").write_bytes(b"fen.png" * (LARGEST // 7 + 1))
     project, art = Project(), Art(tmp_path / "project", keeps=True)
     picture = write_picture(tmp_path / "fen.png", painted(TOUCHING, 40))

@@ -335,3 +335,16 @@ def test_numbered_pictures_come_go_and_are_numbered_anew(
     if first in animation.frames:
         assert holds_of(animation)[animation.frames.index(first)] == 3
     assert saved_outside(sheet, art, Origins(art.folder).all()) is None, "and then all is taken in"
+
+
+def test_pictures_that_were_joined_are_no_folder_of_frames(tmp_path: Path) -> None:
+    """Those of two names, and those in an order of one's own, stay as they were joined."""
+    art = Art(tmp_path / "project", keeps=True)
+    for order in (["run_1", "run_2", "sit_1"], ["run_2", "run_1"]):
+        paths = [
+            write_picture(tmp_path / f"{name}.png", laid_out(tiles(1, seed), 1))
+            for seed, name in enumerate(order)
+        ]
+        project, name = gather(Project(), art, paths)
+        write_picture(tmp_path / "run_7.png", laid_out(tiles(1, 99), 1))
+        assert saved_outside(project.sheet(name), art, Origins(art.folder).all()) is None

@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from math import ceil
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -41,7 +42,7 @@ def strip_out(
     """
     if not frames:
         raise Refusal("No frame is chosen. Select frames, or an animation, first.")
-    if not 1 <= scale <= MOST_TIMES or columns < 0:
+    if not 1 <= scale <= MOST_TIMES:
         raise Refusal("A strip is enlarged 1 to {most} times.", most=MOST_TIMES)
     board = common_board(frames)
     across = min(columns or len(frames), len(frames))
@@ -49,8 +50,10 @@ def strip_out(
     cell = Size(board.width * scale, board.height * scale)
     if max(cell.width * across, cell.height * down) > LARGEST_SIDE:
         raise Refusal(
-            "At ×{scale} the picture would be larger than {largest_side} px a side.",
+            "At ×{scale} in {n} columns the picture would be larger than {largest_side} px a side. "
+            "Take other columns, or enlarge it less.",
             scale=scale,
+            n=across,
             largest_side=LARGEST_SIDE,
         )
     whole = np.zeros((cell.height * down, cell.width * across, 4), np.uint8)
@@ -78,6 +81,27 @@ def strip_out(
 def as_text(told: dict[str, Any]) -> bytes:
     """The numbers of a strip as a file."""
     return (json.dumps(told, indent=1, ensure_ascii=False) + "\n").encode()
+
+
+def files_of(target: Path, picture: bytes, told: dict[str, Any]) -> dict[Path, bytes]:
+    """What is to be written for a strip: its picture there, and its numbers beside it. Raises
+    Refusal where another file lies in their place."""
+    beside = target.with_suffix(".json")
+    if beside == target or (beside.exists() and not _is_strip(beside)):
+        raise Refusal(
+            "“{name}” is no strip's and would be written over. Choose another name for the strip.",
+            name=beside.name,
+        )
+    return {target: picture, beside: as_text(told)}
+
+
+def _is_strip(path: Path) -> bool:
+    """Whether a file holds the numbers of a strip."""
+    try:
+        held = json.loads(path.read_bytes())
+    except (OSError, ValueError, RecursionError):
+        return False
+    return isinstance(held, dict) and held.keys() >= {"cell", "stand", "frames"}
 
 
 def _turned(picture: Picture, flipped: bool) -> Picture:

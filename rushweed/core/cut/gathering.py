@@ -10,7 +10,7 @@ from pathlib import Path, PurePosixPath
 from rushweed.core.arrays import Mask
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
-from rushweed.core.cut.inspect import LAYOUTS, Seen, enlarged, inspect, kind_of, known_of
+from rushweed.core.cut.inspect import LAYOUTS, Seen, enlarged, inspect, kind_of, known_of, list_of
 from rushweed.core.cut.rules_from_art import follow_art
 from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.ranked import Reading
@@ -19,7 +19,7 @@ from rushweed.core.folder.inside import Inside
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.lists_beside import list_beside
+from rushweed.core.gather.lists_beside import texts_beside
 from rushweed.core.gather.open_raster import ENDING, layers_of
 from rushweed.core.gather.origins import Origin, Origins
 from rushweed.core.gather.picture_limits import check_area
@@ -123,8 +123,14 @@ def sight_key(art: Art, sheet: Sheet) -> Hashable:
     """All that decides what is seen in a sheet."""
     contents = tuple(source.content for source in sheet.sources)
     turn, name, text = sheet.orientation, _first_stem(sheet), _list_of(art, sheet)
-    listed = content_hash(text) if text else ""
+    listed = _hash_of(text) if text else ""
     return ("seen", contents, listed, sheet.redrawn, name, turn, sheet.enlarged, known_of(sheet))
+
+
+@lru_cache(maxsize=256)
+def _hash_of(text: bytes) -> str:
+    """The hash of a list, which is asked for whenever a card is looked at."""
+    return content_hash(text)
 
 
 def _list_of(art: Art, sheet: Sheet) -> bytes:
@@ -352,7 +358,7 @@ def _take_in(art: Art, path: Path, sheet: str, in_folder: bool) -> Source:
     picture, frames = decode_frames(data, path.name)
     art.put(data, picture)
     if not in_folder and frames is None:
-        art.put_list(content_hash(data), list_beside(path))
+        art.put_list(content_hash(data), list_of(picture, texts_beside(path)))
     size = Size(picture.shape[1], picture.shape[0])
     inside = _inside(path, art.folder)
     if inside is None:

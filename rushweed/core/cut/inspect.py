@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -122,10 +122,7 @@ def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED, text: byt
     text beside it may list what is on it."""
     from rushweed.core.cut.seeing.readings import read  # what was learned, not needed at a start
 
-    pixel = known.pixel or true_pixel(stored)
-    drawn = shrunk(stored, pixel)
-    key = known.key if known.keyed else guess_key(drawn)
-    picture = apply_key(drawn, key)
+    picture, pixel, key = _as_drawn(stored, known)
     mask = solid(picture)
     regions = regions_of(mask)
     ranked = read(picture, mask, regions, name, _named(name, pixel), bool(key), pixel > 1)
@@ -147,6 +144,27 @@ def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED, text: byt
         seen = _as_listed(seen, listed_pieces(text, mask, pixel), known)
     seen = replace(seen, kind=known.kind or kind_of(seen.layout, mask))
     return _with_sentences(seen)
+
+
+def _as_drawn(stored: Picture, known: Known) -> tuple[Picture, int, ColourKey | None]:
+    """A picture as it was drawn, the pixels of it that are one, and what stands for nothing."""
+    pixel = known.pixel or true_pixel(stored)
+    drawn = shrunk(stored, pixel)
+    key = known.key if known.keyed else guess_key(drawn)
+    return apply_key(drawn, key), pixel, key
+
+
+def list_of(stored: Picture, texts: Iterable[bytes]) -> bytes:
+    """The first of some texts that lists what is on a picture as stored; empty where none does."""
+    mask: Mask | None = None
+    pixel = 1
+    for text in texts:
+        if mask is None:
+            picture, pixel, _ = _as_drawn(stored, UNDECIDED)
+            mask = solid(picture)
+        if listed_pieces(text, mask, pixel):
+            return text
+    return b""
 
 
 def _as_listed(seen: Seen, listed: tuple[Listed, ...], known: Known) -> Seen:

@@ -85,9 +85,11 @@ def _ways(series: Series, size: Size) -> list[_Way]:
     if len(groups) > 1:
         groups["*"] = fields
     some = series[:: -(-len(series) // LOOKED_AT)]
+    told = {name: np.array([e.numbers.get(name, np.nan) for e in some]) for name in fields}
     ways = [way for group in groups.values() for way in _ways_of(group[:MOST_ALIKE])]
     ways.sort(key=lambda way: -way.called_so)
-    return list(islice((way for way in ways if _may_be(_boxes(some, way), size)), MOST_TRIED))
+    fit = (way for way in ways if _may_be(np.stack([told[f] for f in way.fields], 1), way, size))
+    return list(islice(fit, MOST_TRIED))
 
 
 def _ways_of(fields: Sequence[str]) -> Iterator[_Way]:
@@ -98,24 +100,21 @@ def _ways_of(fields: Sequence[str]) -> Iterator[_Way]:
             yield _Way(chosen, ends, called)
 
 
-def _boxes(series: Series, way: _Way) -> Reals:
-    """Rows of x, y, width and height, of the entries that have such."""
-    told: Reals = np.array(
-        [[e.numbers[name] for name in way.fields] for e in series if e.has(way.fields)]
-    ).reshape(-1, 4)
-    if way.ends:
-        told[:, 2:] -= told[:, :2]
-    return told
+def _sized(told: Reals, way: _Way) -> Reals:
+    """Rows of x, y, width and height, of rows of what a way's fields tell."""
+    return np.hstack([told[:, :2], told[:, 2:] - told[:, :2]]) if way.ends else told
 
 
-def _may_be(boxes: Reals, size: Size) -> bool:
-    """Whether some rectangles lie in a picture of that size and hardly over each other."""
+def _may_be(told: Reals, way: _Way, size: Size) -> bool:
+    """Whether some rectangles lie in a picture of that size and hardly over each other; what is the
+    dearest to tell comes last."""
+    boxes = _sized(told[~np.isnan(told).any(axis=1)], way)
+    if not len(boxes) or boxes[:, :2].min() < 0 or boxes[:, 2:].min() <= 0:
+        return False
+    if boxes.max() > max(size):
+        return False
     boxes = np.unique(boxes, axis=0)
     low, high = boxes[:, :2], boxes[:, :2] + boxes[:, 2:]
-    if not len(boxes) or low.min() < 0 or (boxes[:, 2:] <= 0).any():
-        return False
-    if (high > size).any() and (boxes[:, 2:].max(axis=0) > max(size)).any():
-        return False
     shared = np.minimum(high[:, None], high) - np.maximum(low[:, None], low)
     over = shared.clip(0).prod(axis=2).sum() - boxes[:, 2:].prod(axis=1).sum()
     return bool(over / 2 <= OVERLAP * boxes[:, 2:].prod(axis=1).sum())
@@ -134,7 +133,7 @@ def _is_called(name: str, role: frozenset[str]) -> bool:
 def _fitting(series: Series, way: _Way, mask: Mask, pixel: int) -> _Fit:
     """How well the rectangles of a series fit that are told by some fields."""
     chosen = [entry for entry in series if entry.has(way.fields)]
-    told = _boxes(chosen, way)
+    told = _sized(np.array([[e.numbers[name] for name in way.fields] for e in chosen]), way)
     boxes = np.round(told / pixel).astype(np.int64)
     if not np.allclose(boxes * pixel, told, atol=0.01):
         return 0.0, ()

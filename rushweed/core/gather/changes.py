@@ -109,8 +109,10 @@ def _files_now(
     """The files of a sheet as they lie there now, each with the source that it was so far."""
     known = _places(sheet, folder, origins)
     beside = siblings(next(iter(known))) if len(known) > 1 else []
-    if len({path.parent for path in known}) > 1 or known.keys().isdisjoint(beside):
-        return list(known.items())
+    left = [path for path in known if path in beside]
+    joined = any(path not in beside and path.is_file() for path in known)
+    if not left or joined or left != [path for path in beside if path in known]:
+        return list(known.items())  # no folder of frames, but what somebody joined in this order
     gathered = max(_touched(folder / source.path) for source in sheet.sources)
     there = [path for path in beside if path in known or _touched(path) > gathered]
     return [(path, known.get(path)) for path in there]

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from rushweed.core.folder.inside import read_anywhere
 from rushweed.core.gather.pictures import ENDINGS
-from rushweed.core.gather.rectangle_lists import LARGEST, series_in
+from rushweed.core.gather.rectangle_lists import LARGEST
 from rushweed.core.values import Refusal
 
 USUAL = {".json", ".xml", ".plist", ".csv", ".tsv", ".txt"}
@@ -17,16 +17,11 @@ MOST_LOOKED_THROUGH = 32
 """So many texts of a folder are looked through for the name of a picture's file."""
 
 
-def list_beside(picture: Path) -> bytes:
-    """The text that lists things on a picture: one of its name, else one in its folder that names
-    the picture's file. Empty where there is none."""
-    return next((text for text in _texts(picture) if series_in(text)), b"")
-
-
-def _texts(picture: Path) -> Iterator[bytes]:
+def texts_beside(picture: Path) -> Iterator[bytes]:
+    """The texts that may list what is on a picture: those of its name, then those in its folder
+    that name the picture's file."""
     of_its_name = {picture.stem, picture.name}
-    found = _files_of(picture.parent)
-    yield from (_text(path) for path in found if path.stem in of_its_name)
+    yield from (_text(path) for path in _files_of(picture.parent) if path.stem in of_its_name)
     named = picture.name.encode()
     yield from (text for text in _texts_of(picture.parent) if named in text)
 

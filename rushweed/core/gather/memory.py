@@ -130,7 +130,9 @@ class Memory:
 
 def _size_of(value: Any) -> int:
     """The bytes of what says how many it has: an array by `nbytes`, a picture of the screen by
-    `sizeInBytes`."""
+    `sizeInBytes`, a file by its length."""
+    if isinstance(value, bytes):
+        return len(value)
     if hasattr(value, "sizeInBytes"):
         return int(value.sizeInBytes())
     return int(getattr(value, "nbytes", 0))

@@ -17,6 +17,7 @@ import json
 import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 LARGEST = 8 << 20
@@ -47,9 +48,10 @@ class Entry:
 Series = list[Entry]
 
 
+@lru_cache(maxsize=4)
 def series_in(data: bytes) -> list[Series]:
     """All series of a text that may be rectangles; none where it is no text of a form known here,
-    is damaged, or is too large."""
+    is damaged, or is too large. Kept for the other pictures that the same text may be about."""
     if len(data) > LARGEST:
         return []
     found: list[Series] = []

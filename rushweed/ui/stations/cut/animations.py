@@ -11,7 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rushweed.core.bale.film import Form, film
-from rushweed.core.bale.strip_out import MOST_TIMES, as_text, strip_out
+from rushweed.core.bale.strip_out import MOST_TIMES, files_of, strip_out
 from rushweed.core.cut import steadying
 from rushweed.core.folder.names import file_stems
 from rushweed.core.folder.saving import explain, write_file
@@ -73,7 +73,7 @@ class FilmGroup(Group):
 
         def made(target: Path) -> dict[Path, bytes]:
             picture, told = strip_out(self._desk.art, sheet, frames, columns, scale)
-            return {target: picture, target.with_suffix(".json"): as_text(told)}
+            return files_of(target, picture, told)
 
         self._write(f"{sheet.name}_{self._on.named()}_strip", ".png", made)
 
