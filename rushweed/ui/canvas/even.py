@@ -5,7 +5,6 @@ A screen's `ratio` is how many of its own pixels are one of the window system's,
 
 from __future__ import annotations
 
-from math import inf
 from typing import Protocol, runtime_checkable
 
 from PyQt6.QtCore import QRectF
@@ -32,12 +31,12 @@ def even_scale(scale: float, ratio: float) -> float:
     return int(own) / ratio if own >= 1 else scale
 
 
-def draw_fitted(painter: QPainter, place: QRectF, image: QImage, most: float = inf) -> None:
-    """An image in the middle of a place, as large as it can be there and be even, but not more than
-    so many times; one that is larger is made smaller, smoothly."""
+def draw_fitted(painter: QPainter, place: QRectF, image: QImage) -> None:
+    """An image in the middle of a place, as large as it can be there and be even; one that is
+    larger is made smaller, smoothly."""
     ratio = ratio_of(painter.device())
     room = min(place.width() / image.width(), place.height() / image.height())
-    scale = even_scale(min(room, most), ratio)
+    scale = even_scale(room, ratio)
     width, height = image.width() * scale, image.height() * scale
     left = round((place.center().x() - width / 2) * ratio) / ratio
     top = round((place.center().y() - height / 2) * ratio) / ratio
