@@ -477,3 +477,5 @@ def test_a_strip_holds_every_frame_on_one_stand_and_is_cut_by_name_again(
     }
     with pytest.raises(Refusal, match="Select frames"):
         strip_out(art, sheet, [])
+    with pytest.raises(Refusal, match="Take other columns"):
+        strip_out(art, sheet, list(sheet.pieces) * 900, scale=16)

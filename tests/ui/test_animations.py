@@ -126,15 +126,19 @@ def test_feet_are_levelled_and_frames_nudged(drive) -> None:
 
 def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     drive.press("GIF …")
+    drive.settle()
     assert not list(tmp_path.glob("*.gif")), "thinking better of it writes nothing"
     drive.answers.folder = tmp_path
     drive.press("APNG …")
+    drive.settle()
     assert drive.window.frame.notice.text == "Wrote keeper_idle.png"
     drive.press("GIF …")
+    drive.settle()
     for name in ("keeper_idle.png", "keeper_idle.gif"):
         assert read_picture(tmp_path / name).shape[0] == 24 * 4
     drive.type_number("Columns of the strip", "2")
     drive.press("Strip …")
+    drive.settle()
     told = json.loads((tmp_path / "keeper_idle_strip.json").read_text())
     assert told["columns"] == 2 and [one["name"] for one in told["animations"]] == ["idle"]
     assert read_picture(tmp_path / "keeper_idle_strip.png").shape[1] == 2 * told["cell"][0]
@@ -144,9 +148,11 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     face.animation.called.setModified(True)
     QTest.keyClick(face.animation.called, Qt.Key.Key_Return)
     drive.press("GIF …")
+    drive.settle()
     assert [path.name[:12] for path in tmp_path.glob("keeper_rest*")] == ["keeper_rest-"]
     drive.answers.folder = tmp_path / "nowhere"
     drive.press("GIF …")
+    drive.settle()
     assert "could not be written" in drive.window.frame.notice.text
 
 

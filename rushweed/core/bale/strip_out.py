@@ -17,6 +17,7 @@ import numpy as np
 from rushweed.core.bale.film import common_board, on_board
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art
+from rushweed.core.gather.picture_limits import most_pixels
 from rushweed.core.gather.pictures import Picture, encode_png
 from rushweed.core.gather.true_pixel import enlarged
 from rushweed.core.project.sheet import Piece, Sheet
@@ -48,15 +49,16 @@ def strip_out(
     across = min(columns or len(frames), len(frames))
     down = ceil(len(frames) / across)
     cell = Size(board.width * scale, board.height * scale)
-    if max(cell.width * across, cell.height * down) > LARGEST_SIDE:
+    size = Size(cell.width * across, cell.height * down)
+    if max(size) > LARGEST_SIDE or size.area > most_pixels():
         raise Refusal(
-            "At ×{scale} in {n} columns the picture would be larger than {largest_side} px a side. "
-            "Take other columns, or enlarge it less.",
+            "At ×{scale} in {n} columns the picture would be {size} px, larger than pictures may "
+            "be. Take other columns, or enlarge it less.",
             scale=scale,
             n=across,
-            largest_side=LARGEST_SIDE,
+            size=size,
         )
-    whole = np.zeros((cell.height * down, cell.width * across, 4), np.uint8)
+    whole = np.zeros((size.height, size.width, 4), np.uint8)
     listed = []
     for place, piece in enumerate(frames):
         y, x = (place // across) * cell.height, (place % across) * cell.width

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -39,7 +39,8 @@ class FilmGroup(Group):
 
     def __init__(self, number: int, services: Services, worked_on: WorkedOn) -> None:
         super().__init__(number, say("Hand it out"))
-        self._desk, self._dialogs, self._on = services.desk, services.dialogs, worked_on
+        self._desk, self._jobs = services.desk, services.jobs
+        self._dialogs, self._on = services.dialogs, worked_on
         self._scale = Stepper(say("Enlarged"), say("times"), 1, MOST_TIMES, width=96)
         self._scale.show_value(4)
         moving = button(say("APNG …"), partial(self._film, "APNG"))
@@ -78,19 +79,22 @@ class FilmGroup(Group):
         self._write(f"{sheet.name}_{self._on.named()}_strip", ".png", made)
 
     def _write(self, name: str, ending: str, made: Callable[[Path], dict[Path, bytes]]) -> None:
-        """Ask where, and write the files that are made for that place."""
+        """Ask where, and write the files that are made for that place, beside the window."""
         target = self._dialogs.ask_film_file(f"{file_stems([name])[0]}{ending}")
         if target is None:
             return
-        try:
-            for path, data in made(target).items():
-                write_file(path, data)
-        except Refusal as refusal:
-            self._desk.refused.emit(str(refusal))
-        except OSError as problem:
-            self._desk.refused.emit(explain(problem, target))
-        else:
-            self._desk.said.emit(say("Wrote {file}", file=target.name))
+
+        def work() -> Iterator[tuple[float, str, None]]:
+            yield 0.0, target.name, None
+            try:
+                for path, data in made(target).items():
+                    write_file(path, data)
+            except OSError as problem:
+                raise Refusal(explain(problem, target)) from problem
+            yield 1.0, "", None
+
+        told = say("Wrote {file}", file=target.name)
+        self._jobs.start(work, lambda _: self._desk.said.emit(told), self._desk.refused.emit)
 
 
 LOWER = 206

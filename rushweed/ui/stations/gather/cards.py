@@ -312,7 +312,8 @@ class Cards(QWidget):
         height, width = stored.shape[:2]
         x = int((place.x() - card.picture.x()) * width / card.picture.width())
         y = int((place.y() - card.picture.y()) * height / card.picture.height())
-        told(card.sheet.name, Colour(*map(int, stored[y, x, :3])))
+        picked = stored[min(y, height - 1), min(x, width - 1), :3]
+        told(card.sheet.name, Colour(*map(int, picked)))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None

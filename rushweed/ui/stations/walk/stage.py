@@ -126,7 +126,7 @@ class Stage(QWidget):
     @property
     def shown_times(self) -> float:
         """How many of the screen's own pixels one of the game's takes."""
-        return self.factor * (ratio_of(self))
+        return self.factor * ratio_of(self)
 
     def picture_rect(self) -> QRectF:
         """Where the game's picture lies, on whole pixels of the screen."""
