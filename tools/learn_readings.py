@@ -16,7 +16,7 @@ import json
 import sys
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -27,6 +27,7 @@ ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
 from rushweed.core.arrays import Mask  # noqa: E402
+from rushweed.core.cut.inspect import MOST_READINGS, kind_of  # noqa: E402
 from rushweed.core.cut.loose import loose_pieces  # noqa: E402
 from rushweed.core.cut.regions import regions_of  # noqa: E402
 from rushweed.core.cut.seeing import readings  # noqa: E402
@@ -34,14 +35,16 @@ from rushweed.core.cut.seeing.counting import told_apart  # noqa: E402
 from rushweed.core.cut.seeing.divisions import Divisions, divisions  # noqa: E402
 from rushweed.core.cut.seeing.evidence import LOOSE, ONE_PICTURE, Scene, evidence, scene  # noqa: E402
 from rushweed.core.cut.seeing.hints import sizes_in  # noqa: E402
+from rushweed.core.cut.seeing.packs import Pack, Votes, votes_of  # noqa: E402
 from rushweed.core.cut.seeing.profiles import measure  # noqa: E402
-from rushweed.core.cut.seeing.ranked import Ranked, Reading  # noqa: E402
-from rushweed.core.cut.seeing.trees import WEIGHTS, Trees, Weights  # noqa: E402
+from rushweed.core.cut.seeing.ranked import LIKELY, Ranked, Reading  # noqa: E402
+from rushweed.core.cut.seeing.trees import WEIGHTS, Trees, Weights, logistic  # noqa: E402
 from rushweed.core.gather.colour_key import apply_key, guess_key  # noqa: E402
 from rushweed.core.gather.pictures import Picture, read_picture  # noqa: E402
 from rushweed.core.gather.solid import solid  # noqa: E402
 from rushweed.core.gather.true_pixel import shrunk, true_pixel  # noqa: E402
-from rushweed.core.project.sheet import ColourKey  # noqa: E402
+from rushweed.core.project.sheet import ColourKey, EvenCells, Kind, Layout  # noqa: E402
+from rushweed.core.values import Size  # noqa: E402
 from tools.corpus.sheets import corpus  # noqa: E402
 from tools.reading_code import reading_code  # noqa: E402
 
@@ -65,6 +68,13 @@ GENERATED_WEIGHT = 0.25
 KEY_OFF = 8
 """By so much a channel of a key may differ from the true one, of 255."""
 Grid = dict[str, int]
+Answers = dict[str, dict[str, Any]]
+KINDS: dict[Kind, set[str]] = {
+    "tileset": {"tileset", "autotile", "isometric"},
+    "sheet": {"character", "explosion", "effect", "animated", "directions"},
+    "picture": {"picture", "mockup"},
+}
+"""What kind of picture the tags of real sheets say, where they do."""
 
 
 @dataclass
@@ -185,14 +195,14 @@ def learn(cases: Sequence[Case]) -> Weights:
             if right.any():
                 rows.append((readings.side_evidence(ways, case.seen, side), right, weight(case)))
     sides = _boosted(rows, SIDES, SIDE_ROUNDS, seeds=1)
-    weights = Weights(sides, sides, (), {})
+    weights = Weights(sides, sides, (), (), {})
     rows = []
     for case in cases:
         case.pairs = readings.likely_pairs(case.seen, *case.ways, weights)
         right = np.array([is_right(case, pair) for pair in case.pairs])
         if right.any():
             rows.append((evidence(case.seen, *case.ways, case.pairs), right, weight(case)))
-    return Weights(sides, _boosted(rows, READINGS, READING_ROUNDS, SEEDS), (), {})
+    return Weights(sides, _boosted(rows, READINGS, READING_ROUNDS, SEEDS), (), (), {})
 
 
 def _boosted(rows: list[Any], settings: dict[str, Any], rounds: int, seeds: int) -> Trees:
@@ -247,27 +257,59 @@ def answer(case: Case, weights: Weights) -> dict[str, Any]:
     rows = evidence(case.seen, *case.ways, pairs)
     scores = weights.readings.scores(rows)
     order = np.argsort(-scores, kind="stable")
-    right = [is_right(case, pairs[place]) for place in order]
-    grids = [fits for place, fits in zip(order, right, strict=True) if pairs[place][0] > -1
-             and pairs[place] != ONE_PICTURE]  # fmt: skip
-    return {
-        "right": right[0], "first": grids[0], "three": any(grids[:3]), "held": any(right),
-        "sure_of": readings.sure_of(scores[order], rows[order[0]]),
-        "islands": _islands(case, pairs, scores, order),
-    }  # fmt: skip
-
-
-def _islands(case: Case, pairs: Any, scores: Any, order: Any) -> bool | None:
-    if case.islands is None:
-        return None
-    shares = np.exp(readings.LIKELY * (scores - scores.max()))
+    shares = np.exp(LIKELY * (scores - scores.max()))
     shares /= shares.sum()
     laid = [
         Reading(*readings.laid_out(*case.ways, pairs[place]), float(shares[place]), "")
         for place in order
     ]
+    ranked = Ranked(tuple(laid), 0)
+    right = {
+        one.layout: is_right(case, pairs[place]) for one, place in zip(laid, order, strict=True)
+    }
+    return {
+        "ranked": Ranked(ranked.readings[:MOST_READINGS], 0), "right_ones": right,
+        "held": any(right.values()), "islands": _islands(case, ranked),
+        "sure_of": readings.sure_of(scores[order], rows[order[0]]), **judged(case, ranked, right),
+    }  # fmt: skip
+
+
+def judged(case: Case, ranked: Ranked, right: dict[Layout, bool]) -> dict[str, Any]:
+    """What of an answer is right, by its readings in their order."""
+    first = ranked.readings[0].layout
+    grids = [right[one.layout] for one in ranked.readings if isinstance(one.layout, EvenCells)]
+    kind = next((kind for kind, tags in KINDS.items() if tags & set(case.tags)), None)
+    told = kind == kind_of(first, case.mask) if kind and case.mask is not None else None
+    return {
+        "right": right[first], "first": any(grids[:1]), "three": any(grids[:3]),
+        "kind": told if right[first] else None,
+    }  # fmt: skip
+
+
+def in_company(cases: Sequence[Case], answers: Answers, told: dict[str, float]) -> Answers:
+    """The answers with the other sheets of the same game heard, as a project hears them; those of
+    sheets that are alone in theirs as they are."""
+    games: dict[str, dict[str, tuple[Size, Votes]]] = defaultdict(dict)
+    sizes = {case.name: Size(*(profile.length for profile in case.seen.profiles)) for case in cases}
+    for case in cases:
+        ranked = replace(answers[case.name]["ranked"], sure=told[case.name])
+        games[case.game][case.name] = sizes[case.name], votes_of(ranked)
+    packs = {game: Pack.of(own) for game, own in games.items()}
+    together: Answers = {}
+    for case in cases:
+        one, pack = answers[case.name], packs[case.game]
+        if pack.is_company(case.name):
+            ranked, measures = pack.weighed(case.name, sizes[case.name], one["ranked"])
+            one = {**one, "sure_of": measures, **judged(case, ranked, one["right_ones"])}
+        together[case.name] = {**one, "company": pack.is_company(case.name)}
+    return together
+
+
+def _islands(case: Case, ranked: Ranked) -> bool | None:
+    if case.islands is None:
+        return None
     assert case.mask is not None
-    apart = told_apart(Ranked(tuple(laid), 0), case.mask, regions_of(case.mask))
+    apart = told_apart(ranked, case.mask, regions_of(case.mask))
     return len(loose_pieces(case.mask, apart)) == case.islands
 
 
@@ -293,10 +335,6 @@ def fit_sureness(
     return tuple((fitted / spread).tolist())
 
 
-def sure(one: dict[str, Any], fitted: Sequence[float]) -> float:
-    return float(1 / (1 + np.exp(-np.dot(one["sure_of"], fitted))))
-
-
 def figures(cases: Sequence[Case], answers: Sequence[dict[str, Any]], told: Sequence[float]) -> Any:
     """How often what is right, all in all, by fold and by tag."""
     rows: dict[str, dict[str, list[bool]]] = defaultdict(lambda: defaultdict(list))
@@ -314,6 +352,8 @@ def figures(cases: Sequence[Case], answers: Sequence[dict[str, Any]], told: Sequ
                 row["first three"].append(one["three"])
             if case.kind == "one":
                 row["one picture"].append(one["right"])
+            if one["kind"] is not None:
+                row["kind"].append(one["kind"])
             if one["islands"] is not None:
                 row["loose"].append(one["islands"])
             if case.key_is_known:
@@ -347,35 +387,54 @@ def main() -> None:
     real = [case for pictures, truth in chosen.real for case in real_cases(pictures, truth)]
     made = list(generated_cases(chosen.each))
     folds = sorted({case.fold for case in real})
-    answers: dict[str, dict[str, Any]] = {}
+    answers: Answers = {}
     for fold in folds:
         weights = learn([*(case for case in real if case.fold != fold), *made])
         answers |= {case.name: answer(case, weights) for case in real if case.fold == fold}
         print(f"fold {fold} done", flush=True)
     weights = learn([*real, *made])
     fresh = [answer(case, weights) for case in generated_cases(FRESH_EACH, FRESH_SEED)]
-    told: dict[str, float] = {}
-    for fold in folds:  # how sure an answer is, too, is told by what other folds were like
-        fitted = fit_sureness([answers[case.name] for case in real if case.fold != fold], fresh)
-        told |= {c.name: sure(answers[c.name], fitted) for c in real if c.fold == fold}
-    both = [answers[case.name] for case in real], [told[case.name] for case in real]
+    told = told_by_others(real, answers, fresh)
+    together = in_company(real, answers, told)
+    company = [case for case in real if together[case.name]["company"]]
+    told_together = told | told_by_others(company, together, [])
+    alone = [answers[case.name] for case in real], [told[case.name] for case in real]
+    beside = [together[case.name] for case in real], [told_together[case.name] for case in real]
     learned = {
         "when": datetime.date.today().isoformat(), "code": reading_code(),
         "real": len(real), "games": len({case.game for case in real}), "generated": len(made),
-        "figures": figures(real, *both), "curve": curve(*both),
+        "figures": figures(real, *alone), "curve": curve(*beside),
+        "together": figures(real, *beside), "company": len(company),
     }  # fmt: skip
-    write(weights, fit_sureness(both[0], fresh), learned)
-    print(json.dumps(learned["figures"]["all"], indent=1))
+    sure_alone = fit_sureness(alone[0], fresh)
+    sure_together = fit_sureness([together[case.name] for case in company], [])
+    write(replace(weights, sure=sure_alone, sure_in_company=sure_together, learned=learned))
+    for name in ("figures", "together"):
+        print(name, json.dumps(learned[name]["all"], indent=1))
 
 
-def write(weights: Weights, fitted: Sequence[float], learned: dict[str, Any]) -> None:
+def told_by_others(
+    cases: Sequence[Case], answers: Answers, made: Sequence[dict[str, Any]]
+) -> dict[str, float]:
+    """How sure each answer is, as told by what answers of other folds were like."""
+    told: dict[str, float] = {}
+    for fold in {case.fold for case in cases}:
+        fitted = fit_sureness([answers[c.name] for c in cases if c.fold != fold], made)
+        told |= {
+            c.name: logistic(answers[c.name]["sure_of"], fitted) for c in cases if c.fold == fold
+        }
+    return told
+
+
+def write(weights: Weights) -> None:
     """Write the weights as one small file."""
     parts = {
         f"{name}_{part}": getattr(trees, part)
         for name, trees in (("sides", weights.sides), ("readings", weights.readings))
         for part in ("measure", "threshold", "left", "right", "worth", "depth")
     }
-    np.savez_compressed(WEIGHTS, sure=np.array(fitted), learned=json.dumps(learned), **parts)
+    parts |= {name: np.array(getattr(weights, name)) for name in ("sure", "sure_in_company")}
+    np.savez_compressed(WEIGHTS, learned=json.dumps(weights.learned), **parts)
 
 
 if __name__ == "__main__":

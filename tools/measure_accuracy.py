@@ -51,6 +51,19 @@ Of {sure_count} answers that are sure, {sure_right} are right; {sure_wrong} of {
 read wrongly by one who is sure. What is not sure is not taken: its likeliest readings are shown
 beside each other, and a click chooses.
 
+Of {kinds_count} that are cut rightly and known to be tilesets, figures or pictures, {kinds_right}
+are told as what they are.
+
+### Next to the other sheets of their game
+
+Whoever draws a sheet keeps to a few sizes of cells, so the sheets of a project are heard on each
+other (`core/cut/seeing/packs.py`). {company} of them have others of their game here; of each
+game, at most fifteen. No sheet was cut by anybody before.
+
+{together}
+
+Of {together_count} that are sure then, {together_right} are right.
+
 Of {keys_count} pictures with a flat colour that stands for nothing, {keys_right} are read with that
 colour; of {unkeyed_count} without one, {unkeyed_right} are read with none. Keys are not learned.
 
@@ -116,6 +129,9 @@ def main() -> None:
     told = [name for name, found in figures.items() if "taken" in found]  # else but of its key
     tags = sorted(set(told) - {"all", *folds})
     rows = [_row(name, figures[name]) for name in ("all", *folds, *tags)]
+    beside = learned["together"]
+    together = [_row(name, beside[name]) for name in ("all", *folds, *tags)]
+    together_right, together_count = beside["all"]["right of sure"]
     made = _generated(each)
     sure_right, sure_count = everything["right of sure"]
     text = HEAD.format(
@@ -124,6 +140,12 @@ def main() -> None:
         code=_code(learned["code"]),
         folds=len(folds),
         table="\n".join([_heading("sheets", "one picture", "loose, counted"), *rows]),
+        company=learned["company"],
+        together="\n".join([_heading("sheets", "one picture", "loose, counted"), *together]),
+        together_right=together_right,
+        together_count=together_count,
+        kinds_right=everything["kind"][0],
+        kinds_count=everything["kind"][1],
         sure_count=sure_count,
         sure_right=sure_right,
         sure_wrong=everything["sure and wrong"][0],
@@ -142,7 +164,7 @@ def main() -> None:
     )
     (ROOT / "docs" / "accuracy.md").write_text(text, encoding="utf-8")
     (ROOT / "docs" / "sureness.svg").write_text(_curve(learned["curve"]), encoding="utf-8")
-    print("\n".join([*rows[: 1 + len(folds)], *made]))
+    print("\n".join([*rows[: 1 + len(folds)], *together[: 1 + len(folds)], *made]))
 
 
 def _boxes(each: int) -> list[str]:

@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Iterator
 from contextlib import suppress
+from functools import partial
 from time import monotonic
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rushweed.core.cut.gathering import see, seen_before, sight_key
 from rushweed.core.cut.inspect import Seen
+from rushweed.core.cut.seeing.packs import Pack, pack_of, seen_in_pack
 from rushweed.core.gather.art import Art
+from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 from rushweed.ui.jobs import Jobs
@@ -33,6 +36,8 @@ class Sight(QObject):
         self._refused: dict[object, tuple[Refusal, float]] = {}
         self._looking = False
         self._ahead: object = None
+        self._arrivals = 0
+        self._pack: tuple[tuple[Sheet, ...], int, Pack] | None = None
 
     def seen(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet, or None as long as it was not looked at, which is done soon.
@@ -58,6 +63,20 @@ class Sight(QObject):
             )
         return None
 
+    def in_pack(self, project: Project, sheet: Sheet) -> Seen | None:
+        """The same, next to what is known of the project's other sheets."""
+        seen = self.seen(sheet)
+        if seen is None:
+            return None
+        return seen_in_pack(seen, sheet, project.sheets, self._pack_of(project))
+
+    def _pack_of(self, project: Project) -> Pack:
+        """What sheets speak for, as long as no sheet is another and nothing more was seen."""
+        told = project.sheets, self._arrivals
+        if self._pack is None or self._pack[0] is not told[0] or self._pack[1] != told[1]:
+            self._pack = (*told, pack_of(project.sheets, partial(seen_before, self._art)))
+        return self._pack[2]
+
     def look_ahead(self, sheet: Sheet) -> None:
         """Look at a sheet that somebody may want to see something of, once, and tell nobody."""
         key = sight_key(self._art, sheet)
@@ -81,6 +100,7 @@ class Sight(QObject):
             except Refusal as refusal:
                 self._refused[key] = (refusal, monotonic())
             self._asked.discard(key)
+            self._arrivals += 1
             yield 0.0, "", None
 
     def _end(self) -> None:

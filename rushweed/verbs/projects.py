@@ -18,7 +18,7 @@ from rushweed.core.bale.freshening import FreshBundle
 from rushweed.core.bale.serving import BundleServer
 from rushweed.core.bale.stamp import fingerprint
 from rushweed.core.bale.templates import read_templates
-from rushweed.core.cut.gathering import by_best_guesses
+from rushweed.core.cut.gathering import accept_all, gather_and_see
 from rushweed.core.findings.all import find_all
 from rushweed.core.findings.walk import send_probes
 from rushweed.core.folder import saving
@@ -85,13 +85,14 @@ def make_new(
     with progress("Gathering", groups) as steps:
         for group in steps:
             try:
-                project = by_best_guesses(project, art, [group])
+                project = gather_and_see(project, art, group)
             except Refusal as refusal:
                 refused.append(str(refusal))
     for sentence in refused:
         print(sentence, file=sys.stderr)
     if not project.sheets:
         raise Refusal("None of those could be gathered, so there is no project.")
+    *_, project = accept_all(project, art, [sheet.name for sheet in project.sheets])
     files.save(project, folder)
     pieces = counted(sum(1 for _ in project.pieces()), "piece", "pieces")
     print(f"{folder}: {counted(len(project.sheets), 'sheet', 'sheets')}, {pieces}")

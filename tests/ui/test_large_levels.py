@@ -236,9 +236,9 @@ def test_an_edit_lays_out_only_what_it_changed(drive, monkeypatch) -> None:
     made: list[str] = []
     lay_out = Cards._card
 
-    def card(self, sheet, room):
+    def card(self, sheet, *told):
         made.append(sheet.name)
-        return lay_out(self, sheet, room)
+        return lay_out(self, sheet, *told)
 
     monkeypatch.setattr(Cards, "_card", card)
     desk = drive.window.desk

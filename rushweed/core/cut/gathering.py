@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from functools import lru_cache, partial
 from pathlib import Path, PurePosixPath
@@ -12,7 +13,7 @@ from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.cutting import cut, cut_at
 from rushweed.core.cut.inspect import LAYOUTS, Seen, enlarged, inspect, kind_of, known_of, list_of
 from rushweed.core.cut.rules_from_art import follow_art
-from rushweed.core.cut.seeing.packs import seen_in_pack
+from rushweed.core.cut.seeing.packs import Pack, pack_of, seen_in_pack
 from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.cut.steadying import stand_on_one_line
 from rushweed.core.folder.inside import Inside
@@ -149,8 +150,9 @@ def _stem(path: str) -> str:
 
 
 def see_in_pack(project: Project, art: Art, sheet: Sheet) -> Seen:
-    """What a sheet seems to be, next to the others of its project that are cut already."""
-    return seen_in_pack(see(art, sheet), sheet, project.sheets)
+    """What a sheet seems to be, next to the others of its project, as far as these are known."""
+    pack = pack_of(project.sheets, partial(seen_before, art))
+    return seen_in_pack(see(art, sheet), sheet, project.sheets, pack)
 
 
 def waits(sheet: Sheet) -> bool:
@@ -164,16 +166,19 @@ def doubtful(project: Project, seen: Callable[[Sheet], Seen | None]) -> list[str
     among them."""
     related = relatives(project)
     alone = [sheet for sheet in project.sheets if waits(sheet) and sheet.name not in related]
-    return [sheet.name for sheet in alone if not _is_sure(seen, sheet)]
+    pack = pack_of(project.sheets, seen)
+    return [sheet.name for sheet in alone if not _is_sure(project, seen, sheet, pack)]
 
 
-def _is_sure(seen: Callable[[Sheet], Seen | None], sheet: Sheet) -> bool:
-    """Whether a sheet is plain to see, or nobody knows yet."""
+def _is_sure(
+    project: Project, seen: Callable[[Sheet], Seen | None], sheet: Sheet, pack: Pack
+) -> bool:
+    """Whether a sheet is plain to see next to the others, or nobody knows yet."""
     try:
         found = seen(sheet)
     except Refusal:
         return False
-    return found is None or found.is_sure
+    return found is None or seen_in_pack(found, sheet, project.sheets, pack).is_sure
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
@@ -183,7 +188,8 @@ def accept(project: Project, art: Art, name: str) -> Project:
     relative = relatives(project).get(name)
     if relative is not None:
         return join_relative(project, name, relative)
-    return follow_art(_accept_alone(project, art, name), (name,))
+    seen = see_in_pack(project, art, project.sheet(name))
+    return follow_art(_accept_alone(project, art, name, seen), (name,))
 
 
 def cut_again(project: Project, art: Art, names: Sequence[str]) -> Project:
@@ -208,7 +214,7 @@ def cut_as(project: Project, art: Art, name: str, layout: Layout) -> Project:
     if joins:
         project = accept(project, art, name)
     elif is_first:
-        project = _with_seen_points(project, art, name)
+        project = _with_seen_points(project, name, see(art, sheet))
     mask = solid(art.picture(project.sheet(name)))
     if "kind" not in sheet.decided:
         kind = kind_of(layout, mask)
@@ -239,20 +245,32 @@ def cut_as_kind(project: Project, art: Art, names: Sequence[str], kind: Kind) ->
         yield project
     for sheet in sheets:
         if not waits(sheet) and not is_laid_out_as(sheet, kind):
-            project = cut_as(project, art, sheet.name, see(art, sheet).layout)
+            project = cut_as(project, art, sheet.name, see_in_pack(project, art, sheet).layout)
             yield project
 
 
 def accept_sure(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
     """Accept what is plain to see in sheets, as `accept_all` does; what is not stays open."""
-    related = relatives(project)
-    plain = []
     for sheet in project.sheets:
         if sheet.name in names:
-            if sheet.name in related or _is_sure(partial(see, art), sheet):
-                plain.append(sheet.name)
+            with suppress(Refusal):
+                see(art, sheet)
             yield project
-    yield from accept_all(project, art, plain)
+    while True:  # what was taken may make others plain
+        left = set(doubtful(project, partial(_seen_or_refused, art, frozenset(names))))
+        plain = [s.name for s in project.sheets if s.name in names and waits(s)]
+        plain = [name for name in plain if name not in left]
+        if not plain:
+            return
+        taken = project
+        for taken in accept_all(project, art, plain):
+            yield taken
+        project = taken
+
+
+def _seen_or_refused(art: Art, names: frozenset[str], sheet: Sheet) -> Seen | None:
+    """What is seen in a sheet, of other sheets than those only if they were looked at already."""
+    return see(art, sheet) if sheet.name in names else seen_before(art, sheet)
 
 
 def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
@@ -260,13 +278,17 @@ def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pro
     Those that are gone by now are passed over."""
     names = [sheet.name for sheet in project.sheets if sheet.name in set(names)]
     related = relatives(project)
+    alone = frozenset(name for name in names if name not in related)
+    pack = pack_of(project.sheets, partial(_seen_or_refused, art, alone))
     done: dict[str, Sheet] = {}
     number = project.next_number
     for name in names:
         if name not in related:
-            alone = Project(sheets=(project.sheet(name),), next_number=number)
-            alone = _accept_alone(alone, art, name)
-            done[name], number = alone.sheets[0], alone.next_number
+            sheet = project.sheet(name)
+            seen = seen_in_pack(see(art, sheet), sheet, project.sheets, pack)
+            part = Project(sheets=(sheet,), next_number=number)
+            part = _accept_alone(part, art, name, seen)
+            done[name], number = part.sheets[0], part.next_number
         yield project
     sheets = tuple(done.get(sheet.name, sheet) for sheet in project.sheets)
     project = replace(project, sheets=sheets, next_number=number)
@@ -276,14 +298,13 @@ def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pro
     yield follow_art(project, names)
 
 
-def _accept_alone(project: Project, art: Art, name: str) -> Project:
-    project = _take_as_seen(project, art, name)
+def _accept_alone(project: Project, art: Art, name: str, seen: Seen) -> Project:
+    project = _take_as_seen(project, art, name, seen)
     return stand_on_one_line(project, name, solid(art.picture(project.sheet(name))))
 
 
-def _with_seen_points(project: Project, art: Art, name: str) -> Project:
+def _with_seen_points(project: Project, name: str, seen: Seen) -> Project:
     """What was seen in a sheet, save its cuts."""
-    seen = see(art, project.sheet(name))
     return with_sheet(
         project,
         name,
@@ -291,9 +312,8 @@ def _with_seen_points(project: Project, art: Art, name: str) -> Project:
     )
 
 
-def _take_as_seen(project: Project, art: Art, name: str) -> Project:
-    seen = see(art, project.sheet(name))
-    project = _with_seen_points(project, art, name)
+def _take_as_seen(project: Project, art: Art, name: str, seen: Seen) -> Project:
+    project = _with_seen_points(project, name, seen)
     sheet = project.sheet(name)
     mask = solid(art.picture(sheet))
     if len({source.size for source in sheet.sources}) > 1:
@@ -345,11 +365,20 @@ def _animate_frames(project: Project, name: str) -> Project:
 
 
 def by_best_guesses(project: Project, art: Art, groups: Iterable[list[Path]]) -> Project:
-    """Gather all groups of files and accept what is seen in each."""
+    """Gather all groups of files and accept what is seen in each next to the others."""
+    before = {sheet.name for sheet in project.sheets}
     for group in groups:
-        for part in as_sheets(art, group):
-            project, name = gather(project, art, part)
-            project = accept(project, art, name)
+        project = gather_and_see(project, art, group)
+    *_, project = accept_all(project, art, [s.name for s in project.sheets if s.name not in before])
+    return project
+
+
+def gather_and_see(project: Project, art: Art, group: list[Path]) -> Project:
+    """Gather the sheets of a group of files and look at each, so that what cannot be read is
+    refused before it is a part of the project."""
+    for part in as_sheets(art, group):
+        project, name = gather(project, art, part)
+        see(art, project.sheet(name))
     return project
 
 

@@ -134,7 +134,9 @@ def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED, text: byt
         key,
         pixel,
         "picture",
-        ranked.readings[:MOST_READINGS],
+        tuple(
+            replace(one, kind=kind_of(one.layout, mask)) for one in ranked.readings[:MOST_READINGS]
+        ),
         ranked.sure,
         tuple(loose_pieces(mask, loose_layout, regions)),
         loose_layout,
@@ -142,8 +144,7 @@ def inspect(stored: Picture, name: str = "", known: Known = UNDECIDED, text: byt
     )
     if text:
         seen = _as_listed(seen, listed_pieces(text, mask, pixel), known)
-    seen = replace(seen, kind=known.kind or kind_of(seen.layout, mask))
-    return _with_sentences(seen)
+    return with_sentences(replace(seen, kind=known.kind or seen.readings[0].kind))
 
 
 def _as_drawn(stored: Picture, known: Known) -> tuple[Picture, int, ColourKey | None]:
@@ -178,7 +179,7 @@ def _as_listed(seen: Seen, listed: tuple[Listed, ...], known: Known) -> Seen:
     if even:
         first = replace(even[0], why=why)
     elif known.kind in (None, "loose"):
-        first = Reading(LoosePieces(), 1, 1, 1.0, why)
+        first = Reading(LoosePieces(), 1, 1, 1.0, why, "loose")
     else:
         return seen
     rest = tuple(one for one in seen.readings if one.layout != first.layout)
@@ -269,7 +270,8 @@ def _filled(mask: Mask, grid: EvenCells, rows: int, columns: int) -> Reals:
     return filled
 
 
-def _with_sentences(seen: Seen) -> Seen:
+def with_sentences(seen: Seen) -> Seen:
+    """What was seen, told anew in sentences."""
     count = len(seen.loose)
     sentences = describe(seen.kind, seen.layout, count, seen.pixel, seen.colour_key)
     if seen.listed:

@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rushweed.core.project.sheet import Layout
+from rushweed.core.project.sheet import Kind, Layout
+
+LIKELY = 1.5
+"""Scores are turned into probabilities with this steepness."""
 
 
 @dataclass(frozen=True, slots=True)
 class Reading:
     """One way to read a picture: its layout, its columns and rows, how probable it is among the
-    others, and why, in a sentence's end."""
+    others, why, in a sentence's end, and what kind of picture it makes."""
 
     layout: Layout
     columns: int
     rows: int
     share: float
     why: str
+    kind: Kind = "sheet"
 
 
 @dataclass(frozen=True, slots=True)

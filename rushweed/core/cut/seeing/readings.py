@@ -11,8 +11,8 @@ from rushweed.core.cut.regions import Boxes
 from rushweed.core.cut.seeing.divisions import Divisions, divisions
 from rushweed.core.cut.seeing.evidence import LOOSE, NAMES, ONE_PICTURE, Scene, evidence, scene
 from rushweed.core.cut.seeing.profiles import measure
-from rushweed.core.cut.seeing.ranked import Ranked, Reading
-from rushweed.core.cut.seeing.trees import Weights, weights
+from rushweed.core.cut.seeing.ranked import LIKELY, Ranked, Reading
+from rushweed.core.cut.seeing.trees import Weights, logistic, weights
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture
 from rushweed.core.values import Size
@@ -22,8 +22,6 @@ MOST_SIDES, MOST_PAIRS = 10, 40
 """So many divisions of each side are paired, and so many pairs are looked at closely."""
 SQUARE = 0.8
 """What it is worth, before pairs are looked at closely, that both sides are cut alike."""
-LIKELY = 1.5
-"""Scores are turned into probabilities with this steepness."""
 Pair = tuple[int, int]
 
 
@@ -92,7 +90,7 @@ SURE_OF = ("lead", "score", "is_one_picture", "is_loose", "cut_area", "segments"
 def sureness(scores: Reals, best: Floats, fitted: tuple[float, ...]) -> float:
     """How probable it is that the best reading is right: a logistic function of its lead over the
     next, its score, and what kind it is; its weights come from pictures not learned from."""
-    return float(1 / (1 + math.exp(-float(np.dot(sure_of(scores, best), fitted)))))
+    return logistic(sure_of(scores, best), fitted)
 
 
 def sure_of(scores: Reals, best: Floats) -> Reals:

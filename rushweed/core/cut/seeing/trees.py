@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from pathlib import Path
@@ -59,11 +61,13 @@ class Trees:
 @dataclass(frozen=True, slots=True)
 class Weights:
     """What was learned: trees that judge divisions of a side, trees that judge readings, how sure
-    the best one is (see `sureness`), and from what and when all of it was learned."""
+    the best one is (see `sureness`), alone and next to other sheets, and from what and when all of
+    it was learned."""
 
     sides: Trees
     readings: Trees
     sure: tuple[float, ...]
+    sure_in_company: tuple[float, ...]
     learned: dict[str, Any]
 
 
@@ -72,9 +76,13 @@ def weights() -> Weights:
     """The weights that come with the program."""
     with np.load(WEIGHTS, allow_pickle=False) as data:
         learned = json.loads(str(data["learned"]))
-        return Weights(
-            _trees(data, "sides"), _trees(data, "readings"), tuple(data["sure"].tolist()), learned
-        )
+        alone, company = (tuple(data[name].tolist()) for name in ("sure", "sure_in_company"))
+        return Weights(_trees(data, "sides"), _trees(data, "readings"), alone, company, learned)
+
+
+def logistic(measures: Reals, fitted: Sequence[float]) -> float:
+    """How probable something is by measures and the weights that were fitted to them."""
+    return 1 / (1 + math.exp(-float(np.dot(measures, fitted))))
 
 
 def _trees(data: Any, name: str) -> Trees:

@@ -10,10 +10,9 @@ from PyQt6.QtGui import QImage
 
 from rushweed.core.cut.correcting import make_even
 from rushweed.core.cut.cutting import check_cells, count_cells, cuts_for
-from rushweed.core.cut.gathering import cut_as, see_in_pack
+from rushweed.core.cut.gathering import cut_as, see
 from rushweed.core.cut.inspect import Seen
 from rushweed.core.cut.seeing.hints import Field, cells_around, likeliest_with, with_number
-from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.cut.seeing.ranked import Reading
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
@@ -148,7 +147,8 @@ class PiecesFace(Face):
     def _seen(self, sheet: Sheet) -> Seen | None:
         """What is seen in a sheet; None where it cannot be read."""
         try:
-            return see_in_pack(self.project, self.desk.art, sheet)
+            see(self.desk.art, sheet)
+            return self.services.sight.in_pack(self.project, sheet)
         except Refusal:
             return None
 
@@ -157,10 +157,9 @@ class PiecesFace(Face):
         if sheet.stored_size.area <= QUICK:
             return self._seen(sheet)
         try:
-            seen = self.services.sight.seen(sheet)
+            return self.services.sight.in_pack(self.project, sheet)
         except Refusal:
             return None
-        return seen_in_pack(seen, sheet, self.project.sheets) if seen else None
 
     def _show_readings(self, sheet: Sheet) -> None:
         seen = self._seen_so_far(sheet)

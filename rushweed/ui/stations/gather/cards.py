@@ -23,7 +23,6 @@ from PyQt6.QtWidgets import QWidget
 from rushweed.core.bale.packing import place_in_order
 from rushweed.core.cut.gathering import waits
 from rushweed.core.cut.inspect import Seen, describe
-from rushweed.core.cut.seeing.packs import seen_in_pack
 from rushweed.core.gather.relatives import belonging_words, relatives
 from rushweed.core.orientation import turned
 from rushweed.core.project.sheet import Belonging, Sheet
@@ -70,9 +69,7 @@ class Cards(QWidget):
         self._acts = CardActs(self, images, accept, take)
         self._cards: list[Card] = []
         self._drafts: dict[str, tuple[tuple[object, ...], Card]] = {}
-        self._cut: tuple[Sheet, ...] = ()
         self._unread: set[str] = set()
-        self._refusal = ""
         self._relatives: dict[str, Belonging] = {}
         self._shown: tuple[tuple[Sheet, ...], int, float] | None = None
         self._chosen: frozenset[str] = frozenset()
@@ -115,7 +112,6 @@ class Cards(QWidget):
         self._relatives = relatives(self._desk.project)
         self.scale = _common_scale([_size(sheet) for sheet in sheets], width, ratio_of(self))
         inner = width - 2 * MARGIN
-        self._cut = tuple(sheet for sheet in sheets if sheet.layout is not None)
         drafts = [self._draft(sheet, inner) for sheet in sheets]
         self._drafts = {sheet.name: self._drafts[sheet.name] for sheet in sheets}
         self._unread &= self._drafts.keys()
@@ -132,26 +128,25 @@ class Cards(QWidget):
     def _draft(self, sheet: Sheet, room: int) -> Card:
         """A sheet's card, laid out at the origin; the one of before where all that it tells is as
         it was, and was known."""
-        others = self._cut if waits(sheet) else ()
-        around = room, self.scale, ratio_of(self), self._relatives.get(sheet.name), others
+        seen, refusal = self._seen(sheet)
+        sight = (seen.readings, seen.sure) if seen is not None else refusal
+        around = room, self.scale, ratio_of(self), self._relatives.get(sheet.name), sight
         told = (*_TOLD(sheet), len(sheet.pieces), *around)
         known = self._drafts.get(sheet.name)
-        if known is not None and known[0] == told and sheet.name not in self._unread:
+        if known is not None and known[0] == told:
             return known[1]
-        self._unread.discard(sheet.name)
-        card = self._card(sheet, room)
+        card = self._card(sheet, room, seen, refusal)
         self._drafts[sheet.name] = (told, card)
         return card
 
-    def _card(self, sheet: Sheet, room: int) -> Card:
+    def _card(self, sheet: Sheet, room: int, seen: Seen | None, refusal: str) -> Card:
         """A sheet's card, laid out at the origin."""
         size = _size(sheet)
         most = min(room / max(size.width, 1), TALLEST / max(size.height, 1))
         scale = min(self.scale, even_scale(most, ratio_of(self)))
         picture = QRectF(0, 0, size.width * scale, size.height * scale)
-        seen = self._seen(sheet)
         doubtful = seen is not None and not seen.is_sure
-        sentences = self._words(sheet, seen)
+        sentences = self._words(sheet, seen, refusal)
         takes = waits(sheet) and (seen is not None or sheet.name in self._relatives)
         below = HEIGHT + 10 if doubtful else 30 if takes else 4
         height = ceil(picture.height()) + 24 + LINE * len(sentences) + below
@@ -161,21 +156,22 @@ class Cards(QWidget):
         whole = QRect(0, 0, width, height)
         return Card(sheet, picture, whole, sentences, takes, seen)
 
-    def _seen(self, sheet: Sheet) -> Seen | None:
-        """What is seen in a sheet that waits, if it was looked at and could be read."""
-        self._refusal = ""
+    def _seen(self, sheet: Sheet) -> tuple[Seen | None, str]:
+        """What is seen in a sheet that waits, if it was looked at, or why it cannot be read."""
         if not waits(sheet) or sheet.name in self._relatives:
-            return None
+            return None, ""
         try:
-            seen = self._sight.seen(sheet)
+            seen = self._sight.in_pack(self._desk.project, sheet)
         except Refusal as refusal:
-            self._refusal, seen = str(refusal), None
+            self._unread.add(sheet.name)
+            return None, str(refusal)
         if seen is None:
             self._unread.add(sheet.name)
-            return None
-        return seen_in_pack(seen, sheet, self._cut)
+        else:
+            self._unread.discard(sheet.name)
+        return seen, ""
 
-    def _words(self, sheet: Sheet, seen: Seen | None) -> tuple[str, ...]:
+    def _words(self, sheet: Sheet, seen: Seen | None, refusal: str) -> tuple[str, ...]:
         """What was decided or seen about a picture."""
         if not waits(sheet):
             words = self._decided(sheet)
@@ -183,7 +179,7 @@ class Cards(QWidget):
             what = belonging_words(self._relatives[sheet.name])
             words = (say("by name and size: {what}", what=what),)
         elif seen is None:
-            words = (self._refusal or say("is being looked at …"),)
+            words = (refusal or say("is being looked at …"),)
         elif seen.is_sure:
             words = seen.sentences
         else:
