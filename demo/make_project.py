@@ -83,7 +83,7 @@ def main(folder: Path = DONE) -> None:
 
 def begin() -> Project:
     rules = GroundRules(background=Colour(35, 32, 53), kinds=KINDS)
-    return Project("Lanternfen", rules=rules, walker=Walker(sheet="keeper"))
+    return Project("Lanternfen", rules=rules, walker=Walker(figure="keeper"))
 
 
 def bring_in(project: Project, art: Art, name: str, kind: Kind, layout: Layout) -> Project:

@@ -16,7 +16,7 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
-settings.register_profile("steady", deadline=None, derandomize=True, max_examples=30)
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=24)
 settings.register_profile("quick", deadline=None, derandomize=True, max_examples=8)
 settings.load_profile(os.environ.get("RUSHWEED_PROFILE", "steady"))
 

@@ -109,7 +109,7 @@ class Stage {
   drawWalker(left, top, seconds) {
     const { walker } = this, animation = this.animation();
     const number = animation ? this.bundle.frame(animation, seconds) : WORLD.still;
-    const looks = animation ? WORLD.ways[animation.name] : WORLD.looks;
+    const looks = this.looks(animation);
     const flipped = number !== 0 && looks !== walker.facing;
     const picture = number ? this.bundle.picture(number, flipped ? 1 : 0) : plainFigure();
     const [pivotX, pivotY] = number ? this.bundle.pivot(number) : [Math.floor(WORLD.body[0] / 2), WORLD.body[1]];
@@ -132,8 +132,16 @@ class Stage {
     const state = states.find((one) => WORLD.shows[one]);
     const left = walker.facing < 0 && WORLD.shows[`${state} left`];
     const name = left || WORLD.shows[state];
-    const own = this.bundle.manifest.animations.filter((one) => one.sheet === WORLD.sheet);
-    return own.find((one) => one.name === name) ?? own[0];
+    const all = this.bundle.manifest.animations, [sheet, own] = WORLD.origins[name] ?? [];
+    const called = (one) => one.sheet === sheet && one.name === own;
+    return all.find(called) ?? all.find((one) => one.sheet === WORLD.sheets[0]);
+  }
+
+  /** Which way an animation looks as it is drawn. */
+  looks(animation) {
+    const called = ([, [sheet, own]]) => sheet === animation?.sheet && own === animation.name;
+    const found = Object.entries(WORLD.origins).find(called);
+    return found ? WORLD.ways[found[0]] : WORLD.looks;
   }
 }
 

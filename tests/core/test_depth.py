@@ -26,6 +26,7 @@ from rushweed.core.gather.pictures import read_picture
 from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
+from rushweed.core.project.figure import cast_of
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, with_level, with_sheet
 from rushweed.core.project.rules import Recipe, Walker
@@ -193,7 +194,8 @@ def test_a_stranger_draws_tints_poses_variants_and_depth_alike(
 
 
 def test_the_walker_shows_the_animation_of_its_state_or_the_nearest(project: Project) -> None:
-    sheet, walker = project.sheet("keeper"), project.walker
+    sheet, walker = project.cast("keeper"), project.walker
+    assert sheet is not None
     stands, moves = Motion(0, 0, on=1), Motion(0, 0, 64.0, on=1)
     rises = Motion(0, 0, 0.0, -50.0)
 
@@ -207,7 +209,8 @@ def test_the_walker_shows_the_animation_of_its_state_or_the_nearest(project: Pro
     assert shown(chosen, rises) == "raise" and shown(chosen, moves) == "idle"
     away = Motion(0, 0, 0.0, -64.0, facing_down=-1)
     assert shown(chosen, away, side=False) == "sit"
-    assert shown_animation(project.sheet("landing"), walker, stands, True) is None
+    landing = project.cast("landing")
+    assert landing is not None and shown_animation(landing, walker, stands, True) is None
 
 
 MOTIONS = ("walk", "run", "", "idle", "climb")
@@ -223,12 +226,13 @@ def test_a_walker_never_walks_backwards(
 ) -> None:
     """Whatever its animations are called: what is drawn of it looks the way it goes, and it is
     turned only where nothing looks that way by itself."""
-    walker = Walker(sheet="elf", faces=faces)
+    walker = Walker(figure="elf", faces=faces)
     drawn = 1 if faces == "right" else -1
     names = {f"{kind}_{look}".strip("_"): way or drawn for kind, (look, way) in kinds}
     names.pop("", None)
     animations = tuple(Animation(name, (n,), 8.0) for n, name in enumerate(names, 1))
-    sheet = Sheet("elf", (), animations=animations)
+    sheet = cast_of([Sheet("elf", (), animations=animations)], (), "elf")
+    assert sheet is not None
     for facing in (-1, 1):
         moves = Motion(0, 0, 64.0 * facing, on=1, facing=facing)
         shown = shown_animation(sheet, walker, moves, True)
@@ -252,7 +256,7 @@ def test_feet_beside_the_ground_are_found_and_mended(apart: int) -> None:
     assert not list(feet_beside_the_ground(project, art))
     moved = tuple(replace(p, pivot=Point(p.pivot.x, p.pivot.y + apart)) for p in keeper.pieces)
     project = with_sheet(project, "keeper", lambda sheet: replace(sheet, pieces=moved))
-    project = replace(project, walker=replace(project.walker, sheet="keeper"))
+    project = replace(project, walker=replace(project.walker, figure="keeper"))
     found = list(feet_beside_the_ground(project, art))
     assert bool(found) is bool(apart)
     for finding in found:
@@ -295,7 +299,7 @@ def test_the_walker_stands_before_the_frontmost_layer_that_stops(kinds: list[str
 
     layers = tuple(layer(place, kind) for place, kind in enumerate(kinds))
     level = Level("fen", layers or (Layer("Ground"),), start=Point(8, 16))
-    project = replace(project, levels=(level,), walker=replace(project.walker, sheet=""))
+    project = replace(project, levels=(level,), walker=replace(project.walker, figure=""))
     front = front_of_walker(project, level)
     solid = [place for place, kind in enumerate(kinds) if kind == "solid"]
     assert front == (solid[-1] + 1 if solid else len(level.layers))
@@ -308,8 +312,8 @@ def test_what_lies_before_the_walker_covers_it_be_it_plain_or_not() -> None:
     ground = Layer("Ground", Cells().painted({(x, 2): (mud, 0) for x in range(8)}))
     reeds = Layer("Reeds", Cells().painted({(x, 1): (mud, 0) for x in range(4)}), solid=False)
     level = Level("fen", (ground, reeds), start=Point(24, 32))
-    for sheet in ("", project.walker.sheet or "keeper"):
-        own = replace(project, levels=(level,), walker=replace(project.walker, sheet=sheet))
+    for sheet in ("", project.walker.figure or "keeper"):
+        own = replace(project, levels=(level,), walker=replace(project.walker, figure=sheet))
         scene = Scene(own, Art(DEMO))
         shown = {}
         for x in (24, 104):

@@ -55,7 +55,7 @@ def bench() -> Project:
         Prop(ground[2], 100, 80, across=2.0),
     )
     layers = (Layer("Ground", Cells().painted(floor)), Layer("Things", props=props))
-    walker = replace(project.walker, sheet="keeper", body=None)
+    walker = replace(project.walker, figure="keeper", body=None)
     level = Level("Alone", layers, Point(24, 40))
     return with_borders(replace(project, levels=(level,), walker=walker))
 

@@ -39,7 +39,7 @@ OWN_NAMES_AND_TEXTS = {
     ("GroundKind", "name"), ("GroundKind", "letter"), ("CollisionLayer", "name"),
     ("Treatment", "name"), ("Recipe", "name"), ("Recipe", "templates"), ("Hem", "name"),
     ("Patch", "name"), ("Mix", "name"), ("Level", "name"), ("Layer", "name"), ("Layer", "group"),
-    ("Prop", "name"), ("Prop", "group"), ("Mark", "name"), ("Belonging", "to"),
+    ("Prop", "name"), ("Prop", "group"), ("Mark", "name"), ("Belonging", "to"), ("Figure", "name"),
 }  # fmt: skip
 """Fields that hold a text of their own; what a sheet belongs to is followed by itself, and
 templates are files."""
@@ -80,7 +80,7 @@ def referring() -> Project:
     tiles = (HemTile(project.sheet("fen_ground").pieces[0].number, 511),)
     return replace(
         project,
-        walker=Walker(sheet="crab", states=States(stand=crab.animations[0].name)),
+        walker=Walker(figure="crab", states=States(stand=crab.animations[0].name)),
         recipes=(Recipe("Small", only_sheets=("crab", "eel"), only_levels=("Sluice house",)),),
         sheets=tuple(
             replace(s, belongs=Belonging("normal map", "crab")) if s is eel else s
@@ -104,7 +104,7 @@ def test_what_is_renamed_is_followed_everywhere(referring: Project) -> None:
     assert not names_in(project)
     recipe = project.recipes[0]
     assert recipe.only_sheets == ("beach crab", "eel") and recipe.only_levels == ("Sluice",)
-    assert project.walker.sheet == "beach crab" and project.walker.states.stand == "still"
+    assert project.walker.figure == "beach crab" and project.walker.states.stand == "still"
     assert project.sheet("eel").belongs == Belonging("normal map", "beach crab")
     assert chosen_subset(project, recipe).sheet("beach crab")
     unfollowed = replace(project, name=referring.name)
@@ -117,7 +117,7 @@ def test_what_is_taken_away_is_referred_to_no_more(referring: Project) -> None:
     project = remove_animation(project, "crab", playing)
     assert project.walker.states.stand == "" and not names_in(project)
     project = remove_sheets(project, ["crab"])
-    assert not names_in(project) and project.walker.sheet == ""
+    assert not names_in(project) and project.walker.figure == ""
     assert project.sheet("eel").belongs is None and project.recipes[0].only_sheets == ("eel",)
 
 
@@ -149,7 +149,7 @@ def told(project: Project, code: str) -> list:
 def test_what_refers_to_nothing_is_a_finding_that_mends_it(referring: Project) -> None:
     lost = replace(
         referring,
-        walker=replace(referring.walker, sheet="gone"),
+        walker=replace(referring.walker, figure="gone"),
         recipes=(Recipe("Game", only_sheets=("crab", "lost"), only_levels=("nowhere",)),),
         treatments=(*referring.treatments[1:], Treatment("Other")),
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import fields
 from typing import Any
 
@@ -12,9 +12,11 @@ from rushweed.core.bale.manifest import (
     AnimationEntry,
     BodyEntry,
     BordersEntry,
+    CastEntry,
     CircleEntry,
     CollisionEntry,
     FactsEntry,
+    FigureEntry,
     HemEntry,
     KindEntry,
     LayerEntry,
@@ -90,7 +92,16 @@ def describe(
         levels=tuple(_level(project, memory, recipe, level) for level in project.levels),
         credits=credit_entries(project),
         files={},
+        figures=tuple(_figures(project)),
     )
+
+
+def _figures(project: Project) -> Iterator[FigureEntry]:
+    for figure in project.figures:
+        cast = project.cast(figure.name)
+        if cast is not None:
+            entries = (CastEntry(name, *origin) for name, origin in cast.origins.items())
+            yield FigureEntry(figure.name, tuple(entries))
 
 
 def _animation(sheet: Sheet, animation: Animation) -> AnimationEntry:
@@ -171,9 +182,11 @@ def _facts(facts: Facts, measure: Measure) -> FactsEntry:
 
 
 def _walker(project: Project) -> WalkerEntry:
-    told = {field.name for field in fields(WalkerEntry)} - {"body"}
+    told = {field.name for field in fields(WalkerEntry)} - {"body", "sheet"}
     same = {name: getattr(project.walker, name) for name in told}
-    return WalkerEntry(body=walker_body(project), **same)
+    cast = project.cast(project.walker.figure)
+    sheet = cast.sheets[0].name if cast else ""
+    return WalkerEntry(body=walker_body(project), sheet=sheet, **same)
 
 
 def _notes(notes: Sequence[Note]) -> dict[str, str | int | float | bool]:

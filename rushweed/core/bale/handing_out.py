@@ -76,7 +76,7 @@ def world(project: Project, level: str) -> dict[str, Any]:
     """All that the page's walker has to know of a level, in pixels, y down."""
     ground = Ground(project, level)
     begin = ground.begin()
-    sheet = next((one for one in project.sheets if one.name == project.walker.sheet), None)
+    cast = project.cast(project.walker.figure)
     numbers = ("speed", "jump", "gravity", "coyote_time", "jump_buffer", "variable_jump_height")
     area = _area(project, ground.level)
     following, drawn = project.walker.following, project.walker.drawn_way
@@ -100,9 +100,10 @@ def world(project: Project, level: str) -> dict[str, Any]:
         "plain": tuple(PLAIN),
         "free": (following.free_across, following.free_down),
         "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
-        "sheet": project.walker.sheet,
-        "shows": named_states(sheet, project.walker) if sheet else {},
-        "ways": {one.name: way_of(one.name) or drawn for one in sheet.animations} if sheet else {},
+        "sheets": [sheet.name for sheet in cast.sheets] if cast else [],
+        "origins": cast.origins if cast else {},
+        "shows": named_states(cast, project.walker) if cast else {},
+        "ways": {one.name: way_of(one.name) or drawn for one in cast.animations} if cast else {},
         "looks": drawn,
         "still": walker_frame(ground, begin),
     }

@@ -172,6 +172,23 @@ class AnimationEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class CastEntry:
+    """An animation of a figure: what it is called there, and what it is called on its sheet."""
+
+    name: str
+    sheet: str
+    animation: str
+
+
+@dataclass(frozen=True, slots=True)
+class FigureEntry:
+    """A creature that several sheets show, with all its animations under names of its own."""
+
+    name: str
+    animations: tuple[CastEntry, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class PropEntry:
     """A piece placed freely, its pivot at (x, y), drawn `across` times as wide and `down` times as
     high, turned and flipped about it, then turned by `angle` degrees clockwise. `animation` is
@@ -341,7 +358,8 @@ class MixEntry:
 class WalkerEntry:
     """The walker that was tried in the levels: its `body` in pixels, in units per second its
     `speed`, and the rest as ground rules and `feel` have it, in units and seconds. Its figure
-    `faces` that way as it is drawn, where animations are not named for ways."""
+    `faces` that way as it is drawn, where animations are not named for ways. `figure` is the name
+    of one of `figures`, or of a sheet that is one by itself; `sheet` is the first sheet of it."""
 
     body: Size
     speed: float
@@ -357,6 +375,7 @@ class WalkerEntry:
     feel: Feel
     following: Following
     faces: Literal["right", "left"]
+    figure: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -383,6 +402,7 @@ class Manifest:
     credits: tuple[CreditEntry, ...]
     files: dict[str, str]
     format: Literal[4] = 4
+    figures: tuple[FigureEntry, ...] = ()
 
 
 def schema() -> dict[str, Any]:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from rushweed.core.bale.pages import Atlas
 from rushweed.core.gauge.compression.texture import TextureForm, bytes_in_memory
+from rushweed.core.project.figure import Figure
 from rushweed.core.project.level import Level
 from rushweed.core.project.project import Project, mapped, numbers_in, piece_index, used_numbers
 from rushweed.core.project.rules import Recipe, Treatment
@@ -29,7 +30,8 @@ def chosen_subset(project: Project, recipe: Recipe) -> Project:
     _refuse_unknown("level", recipe.only_levels, [level.name for level in project.levels])
     levels = tuple(level for level in project.levels if level.name in recipe.only_levels)
     shown = frozenset().union(*map(numbers_in, levels))
-    names = {*recipe.only_sheets, project.walker.sheet if levels else ""}
+    cast = project.cast(project.walker.figure) if levels else None
+    names = {*recipe.only_sheets, *(sheet.name for sheet in (cast.sheets if cast else ()))}
     names |= {sheet.name for sheet, piece in project.pieces() if piece.number in shown}
     for _ in range(2):  # another density's lies beside its sheet, and normal maps beside both
         names |= {s.name for s in project.sheets if s.belongs and s.belongs.to in names}
@@ -41,8 +43,15 @@ def chosen_subset(project: Project, recipe: Recipe) -> Project:
         sheets=sheets,
         levels=levels,
         hems=tuple(h for h in project.hems if all(t.piece in kept for t in h.tiles)),
+        figures=_left_of(project.figures, names),
         mixes=tuple(m for m in project.mixes if all(number in kept for number, _ in m.tiles)),
     )
+
+
+def _left_of(figures: Sequence[Figure], names: Collection[str]) -> tuple[Figure, ...]:
+    """Figures with those of their sheets that go along."""
+    left = (Figure(f.name, tuple(s for s in f.sheets if s in names)) for f in figures)
+    return tuple(figure for figure in left if figure.sheets)
 
 
 def _without_gone(project: Project) -> Project:

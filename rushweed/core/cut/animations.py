@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 
+from rushweed.core.project.figure import Cast
 from rushweed.core.project.project import Project, free_name, with_sheet
 from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, Play, Sheet
@@ -207,7 +208,7 @@ def begun_by(sheet: Sheet, piece: int) -> Animation | None:
     return next((one for one in sheet.animations if one.frames[:1] == (piece,)), None)
 
 
-def find_animation(sheet: Sheet, name: str) -> Animation | None:
+def find_animation(sheet: Sheet | Cast, name: str) -> Animation | None:
     """The sheet's animation of that name, or None."""
     return next((a for a in sheet.animations if a.name == name), None)
 

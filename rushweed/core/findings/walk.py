@@ -55,13 +55,15 @@ def walking_troubles(project: Project, art: Art) -> Iterator[Finding]:
 
 def feet_beside_the_ground(project: Project, art: Art) -> Iterator[Finding]:
     """The walker's figure where its pivot lies above or below the lowest pixel of how it stands."""
-    sheet = next((s for s in project.sheets if s.name == project.walker.sheet and s.pieces), None)
-    if sheet is None or all(level.view == "top-down" for level in project.levels):
+    cast = project.cast(project.walker.figure)
+    if cast is None or not cast.pieces or all(level.view == "top-down" for level in project.levels):
         return
-    stands = named_states(sheet, project.walker).get("stand", "")
-    animation = find_animation(sheet, stands)
-    number = animation.frames[0] if animation else sheet.pieces[0].number
-    frame = next((piece for piece in sheet.pieces if piece.number == number), sheet.pieces[0])
+    stands = named_states(cast, project.walker).get("stand", "")
+    animation = find_animation(cast, stands)
+    found = project.find(animation.frames[0] if animation else cast.pieces[0].number)
+    if found is None:
+        return
+    sheet, frame = found
 
     def look() -> int:
         drawn = box_around(art.piece(sheet, frame)[..., 3] > 0)

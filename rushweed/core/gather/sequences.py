@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import defaultdict
 from collections.abc import Iterable
+from itertools import islice
 from pathlib import Path
 
 from rushweed.core.gather.open_raster import ENDING
@@ -46,13 +47,32 @@ def siblings(path: Path) -> list[Path]:
 
 
 def stem_of(group: list[Path]) -> str:
-    """The name a sheet gets: the file's own, or what numbered files share."""
-    first = group[0].stem
+    """The name a sheet gets: the file's own, or what numbered files share; of frames that are
+    called as their folder is, or nothing, that folder's, after the one of the creature where
+    others of its animations lie beside it."""
+    first, folder = group[0].stem, group[0].parent
     if len(group) == 1:
         return first
     match = NUMBERED.match(first)
     stem = match["stem"] if match else first
-    return stem or group[0].parent.name
+    if stem.lower() not in ("", folder.name.lower()):
+        return stem
+    return f"{folder.parent.name} {folder.name}" if _is_of_creature(folder) else folder.name
+
+
+def _is_of_creature(folder: Path) -> bool:
+    """Whether folders of numbered pictures lie beside one, as one for each animation does."""
+    try:
+        beside = (one for one in folder.parent.iterdir() if one != folder and one.is_dir())
+        return folder.parent.name != "" and any(map(_holds_sequence, beside))
+    except OSError:
+        return False
+
+
+def _holds_sequence(folder: Path) -> bool:
+    pictures = (p for p in folder.iterdir() if p.suffix.lower() in ENDINGS)
+    numbered = (p for p in pictures if NUMBERED.match(p.stem))
+    return len(list(islice(numbered, 2))) == 2
 
 
 def are_counted(names: list[str]) -> bool:

@@ -18,6 +18,7 @@ from rushweed.core.folder.names import file_stems, parts_of, printable
 from rushweed.core.project import checking
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
 from rushweed.core.project.dumping import dumped, dumped_briefly
+from rushweed.core.project.figure import Figure
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Changed, Known
 from rushweed.core.project.level import Level
@@ -48,6 +49,7 @@ class Head:
     hems: tuple[Hem, ...] = ()
     patches: tuple[Patch, ...] = ()
     mixes: tuple[Mix, ...] = ()
+    figures: tuple[Figure, ...] = ()
     sheets: tuple[str, ...] = ()
     levels: tuple[str, ...] = ()
 

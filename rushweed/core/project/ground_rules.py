@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from rushweed.core.project.figure import cast_of
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project
@@ -85,9 +86,8 @@ def walker_body(project: Project) -> Size:
     walker = project.walker
     if walker.body is not None:
         return walker.body
-    sheets = in_levels(project).sheets
-    figure = next((s for s in sheets if s.name == walker.sheet and s.pieces), None)
-    if figure is not None:
+    figure = cast_of(in_levels(project).sheets, project.figures, walker.figure)
+    if figure is not None and figure.pieces:
         frame = figure.pieces[0]
         width, height = frame.rect.size
         stands = round(frame.pivot.y)  # what is below its feet is none of it

@@ -6,7 +6,7 @@ from typing import Any
 
 from rushweed.core.values import Refusal
 
-FORMAT = 5
+FORMAT = 6
 
 
 def migrate(body: Any, name: str) -> dict[str, Any]:
@@ -105,6 +105,15 @@ def _names_of_the_trade(body: dict[str, Any]) -> dict[str, Any]:
     return body
 
 
+def _sheet_to_figure(body: dict[str, Any]) -> dict[str, Any]:
+    """A walker shows a figure, which may be of several sheets; a sheet is one by itself."""
+    walker = body.get("walker")
+    if not isinstance(walker, dict) or "sheet" not in walker:
+        return body
+    named = {"figure" if key == "sheet" else key: value for key, value in walker.items()}
+    return {**body, "walker": named}
+
+
 WALKERS = {
     "late": "coyote_time",
     "early": "jump_buffer",
@@ -115,4 +124,5 @@ STEPS = {
     2: _flips_to_orientations,
     3: _chosen_rules,
     4: _names_of_the_trade,
+    5: _sheet_to_figure,
 }

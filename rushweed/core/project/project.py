@@ -11,6 +11,7 @@ from typing import TypeVar
 
 from rushweed.core.newest import for_newest
 from rushweed.core.project.drawing_sets import Hem, Mix, Patch
+from rushweed.core.project.figure import Cast, Figure, cast_of
 from rushweed.core.project.inheriting import passed_on
 from rushweed.core.project.level import Level
 from rushweed.core.project.rules import (
@@ -42,6 +43,7 @@ class Project:
     hems: tuple[Hem, ...] = ()
     patches: tuple[Patch, ...] = ()
     mixes: tuple[Mix, ...] = ()
+    figures: tuple[Figure, ...] = ()
     next_number: int = 1
 
     def __post_init__(self) -> None:
@@ -64,6 +66,10 @@ class Project:
             if level.name == name:
                 return level
         raise Refusal("There is no level called “{name}”.", name=name)
+
+    def cast(self, name: str) -> Cast | None:
+        """The figure of that name, or the sheet that is one by itself, or None."""
+        return cast_of(self.sheets, self.figures, name)
 
     def pieces(self) -> Iterator[tuple[Sheet, Piece]]:
         """Every piece with its sheet, in the order of the sheets."""

@@ -6,18 +6,19 @@ test compares it with all fields that hold a text.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import fields, replace
 from functools import partial
 from typing import Literal, NamedTuple
 
 from rushweed.core.project.drawing_sets import Hem
+from rushweed.core.project.figure import Figure
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, mapped
 from rushweed.core.project.rules import Recipe, States, Walker
 from rushweed.core.project.sheet import Sheet
 
-Kind = Literal["sheet", "level", "animation", "treatment", "hem"]
+Kind = Literal["sheet", "figure", "level", "animation", "treatment", "hem"]
 
 
 class Reference(NamedTuple):
@@ -32,12 +33,14 @@ FIELDS: dict[tuple[type, str], Kind] = {
     (Sheet, "treatment"): "treatment",
     (Prop, "animation"): "animation",
     (Hem, "meets"): "hem",
-    (Walker, "sheet"): "sheet",
+    (Walker, "figure"): "figure",
+    (Figure, "sheets"): "sheet",
     **{(States, field.name): "animation" for field in fields(States)},
     (Recipe, "only_sheets"): "sheet",
     (Recipe, "only_levels"): "level",
 }
-"""The fields that hold names of other things. What a sheet belongs to is held by its `belongs`."""
+"""The fields that hold names of other things; where there is no figure of a name, the sheet of that
+name is meant. What a sheet belongs to is held by its `belongs`."""
 Follow = Callable[[Reference], Sequence[str]]
 """What a reference becomes: no name where it is dropped, or one; in a list it may be several."""
 
@@ -46,9 +49,13 @@ def followed(project: Project, follow: Follow) -> Project:
     """The project with every reference as `follow` says; what it changes nothing of is the same
     object."""
     edit_level = partial(_level, follow, _sheet_of(project))
+    figures = mapped(project.figures, partial(_figure, follow))
+    if not all(figure.sheets for figure in figures):  # nothing shows it any more
+        figures = tuple(figure for figure in figures if figure.sheets)
     return replace(
         project,
-        walker=_walker(follow, project.walker),
+        walker=_walker(follow, project, {figure.name for figure in figures}),
+        figures=figures,
         recipes=mapped(project.recipes, partial(_recipe, follow)),
         sheets=mapped(project.sheets, partial(_sheet, follow)),
         hems=mapped(project.hems, partial(_hem, follow)),
@@ -91,18 +98,21 @@ def lost_references(project: Project) -> Iterator[Reference]:
     known: set[Reference] = {Reference("hem", hem.name) for hem in project.hems}
     known |= {Reference("level", level.name) for level in project.levels}
     known |= {Reference("treatment", one.name) for one in project.treatments}
+    known |= {Reference("figure", one.name) for one in project.figures}
     for sheet in project.sheets:
         known.add(Reference("sheet", sheet.name))
         known |= {Reference("animation", one.name, sheet.name) for one in sheet.animations}
-    found: dict[Reference, None] = {}
+    shown_in = {sheet: figure.name for figure in project.figures for sheet in figure.sheets}
+    found: dict[tuple[Kind, str, str], Reference] = {}
 
     def look(reference: Reference) -> Sequence[str]:
         if reference not in known:
-            found[reference] = None
+            kind, name, sheet = reference
+            found.setdefault((kind, name, shown_in.get(sheet, sheet)), reference)
         return (reference.name,)
 
     followed(project, look)
-    yield from found
+    yield from found.values()
 
 
 def _one(follow: Follow, kind: Kind, name: str, sheet: str = "") -> str:
@@ -115,18 +125,39 @@ def _many(follow: Follow, kind: Kind, names: tuple[str, ...]) -> tuple[str, ...]
     return tuple(dict.fromkeys(new))
 
 
-def _walker(follow: Follow, walker: Walker) -> Walker:
-    states = replace(
-        walker.states,
-        **{
-            field.name: _one(follow, "animation", getattr(walker.states, field.name), walker.sheet)
-            for field in fields(States)
-            if walker.sheet
-        },
-    )
-    sheet = _one(follow, "sheet", walker.sheet)
-    same = states == walker.states and sheet == walker.sheet
-    return walker if same else replace(walker, sheet=sheet, states=states)
+def _walker(follow: Follow, project: Project, left: Collection[str]) -> Walker:
+    """The walker with its figure, if that is one of those left, and the animations of its states,
+    which may be called otherwise in a figure of several sheets than on their own."""
+    walker = project.walker
+    if not walker.figure:
+        return walker
+    cast = project.cast(walker.figure)
+
+    def state(name: str) -> str:
+        """An animation's new name; of one that is not there any more, on any of the sheets."""
+        sheets = [sheet.name for sheet in cast.sheets] if cast else [walker.figure]
+        origin = cast.origins.get(name) if cast else None
+        for sheet, own in [origin] if origin else [(sheet, name) for sheet in sheets]:
+            new = _one(follow, "animation", own, sheet)
+            if new != own:
+                return new
+        return name
+
+    names = {field.name: state(getattr(walker.states, field.name)) for field in fields(States)}
+    states = replace(walker.states, **names)
+    several = any(one.name == walker.figure for one in project.figures)
+    figure = _one(follow, "figure" if several else "sheet", walker.figure)
+    if several and walker.figure not in left:
+        figure = ""
+    same = states == walker.states and figure == walker.figure
+    return walker if same else replace(walker, figure=figure, states=states)
+
+
+def _figure(follow: Follow, figure: Figure) -> Figure:
+    sheets = _many(follow, "sheet", figure.sheets)
+    name = _one(follow, "figure", figure.name)
+    same = (name, sheets) == (figure.name, figure.sheets)
+    return figure if same else Figure(name or figure.name, sheets)
 
 
 def _recipe(follow: Follow, recipe: Recipe) -> Recipe:

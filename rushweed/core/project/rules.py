@@ -149,7 +149,8 @@ class Walker:
     """The figure one walks with: body in pixels (None for the usual one of the figure that is
     shown, else of the ground rules), speeds in units per second, jump in units.
 
-    `sheet` names the sheet whose animations it shows; empty for a plain figure. `coyote_time` is
+    `figure` names the figure, or the sheet, whose animations it shows; empty for a plain one.
+    `coyote_time` is
     how many seconds after a ledge one may still jump, `jump_buffer` how many before landing; with
     `variable_jump_height`, a jump ends when its key is let go. Seen from above it moves in 4 or 8
     `ways`. `layer` is the collision layer that it is of. `faces` says which way the figure looks
@@ -160,7 +161,7 @@ class Walker:
     speed: Rate = 4.0
     jump: Rate = 2.2
     gravity: Rate = 22.0
-    sheet: str = ""
+    figure: str = ""
     coyote_time: Seconds = 0.0
     jump_buffer: Seconds = 0.0
     variable_jump_height: bool = False

@@ -22,6 +22,7 @@ SHARED = {
     "hems": "the hems",
     "patches": "the patches",
     "mixes": "the mixes",
+    "figures": "the figures",
 }
 """What the whole project shares, by its field, in words."""
 

@@ -52,7 +52,7 @@ def take_manner(walker: Walker, manner: Manner) -> Walker:
     return replace(
         MANNERS[manner],
         body=walker.body,
-        sheet=walker.sheet,
+        figure=walker.figure,
         states=walker.states,
         following=walker.following,
         ways=walker.ways,

@@ -10,7 +10,8 @@ import numpy as np
 from rushweed.core.cut.animations import frame_at
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.orientation import FLIPPED, turned
-from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.project.figure import Cast
+from rushweed.core.project.sheet import Animation
 from rushweed.core.values import Colour, Rect, Size
 from rushweed.core.walk.bodies import STEP
 from rushweed.core.walk.motion import Motion
@@ -54,22 +55,17 @@ def picture_with_walker(scene: Scene, ground: Ground, motion: Motion, view: Rect
 
 def walker_frame(ground: Ground, motion: Motion) -> int:
     """The piece that shows the walker now; 0 for a plain figure."""
-    sheet = _figure(ground)
-    if sheet is None:
+    cast = ground.project.cast(ground.project.walker.figure)
+    if cast is None:
         return 0
-    animation = _animation(ground, motion, sheet)
+    animation = _animation(ground, motion, cast)
     if animation is None:
-        return sheet.pieces[0].number if sheet.pieces else 0
+        return cast.pieces[0].number if cast.pieces else 0
     return frame_at(animation, motion.steps * STEP)
 
 
-def _figure(ground: Ground) -> Sheet | None:
-    project = ground.project
-    return next((s for s in project.sheets if s.name == project.walker.sheet), None)
-
-
-def _animation(ground: Ground, motion: Motion, sheet: Sheet) -> Animation | None:
-    return shown_animation(sheet, ground.project.walker, motion, ground.level.view == "side")
+def _animation(ground: Ground, motion: Motion, cast: Cast) -> Animation | None:
+    return shown_animation(cast, ground.project.walker, motion, ground.level.view == "side")
 
 
 def _blend_walker(
@@ -78,11 +74,12 @@ def _blend_walker(
     """Draw the walker's frame, or a plain figure as large as its body, where its feet are, without
     what the ground hides of them."""
     found = ground.project.find(walker_frame(ground, motion))
-    if found is None:
+    cast = ground.project.cast(ground.project.walker.figure)
+    if found is None or cast is None:
         tile = plain_figure(ground.body)
         pivot_x, pivot_y = float(ground.body.width // 2), float(ground.body.height)
     else:
-        flipped = is_flipped(_animation(ground, motion, found[0]), motion, ground.project.walker)
+        flipped = is_flipped(_animation(ground, motion, cast), motion, ground.project.walker)
         tile = turned(scene.art.piece(*found), FLIPPED if flipped else 0)
         pivot_x, pivot_y = found[1].standing
         if flipped:

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from dataclasses import fields
 
 from rushweed.core.cut.animations import find_animation
+from rushweed.core.project.figure import Cast
 from rushweed.core.project.rules import Walker
-from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.project.sheet import Animation
 from rushweed.core.walk.motion import Motion
 
 USUAL = {
@@ -41,11 +42,11 @@ def way_of(name: str) -> int:
     return next((WAYS[word] for word in _words(name) if word in WAYS), 0)
 
 
-def named_states(sheet: Sheet, walker: Walker) -> dict[str, str]:
+def named_states(cast: Cast, walker: Walker) -> dict[str, str]:
     """The name of the animation for each state that has one, and under the state with ` left` that
     of the one that looks to the left, where it has one of its own. Without any, it is shown as the
     first one."""
-    names = [animation.name for animation in sheet.animations]
+    names = [animation.name for animation in cast.animations]
     plain = sorted(names, key=lambda name: len(_bare(name)))
     found: dict[str, str] = {}
     for state in (field.name for field in fields(walker.states)):
@@ -91,15 +92,15 @@ def _kinds(name: str) -> tuple[str, ...]:
 
 
 def shown_animation(
-    sheet: Sheet, walker: Walker, motion: Motion, from_the_side: bool
+    cast: Cast, walker: Walker, motion: Motion, from_the_side: bool
 ) -> Animation | None:
     """The animation for what the walker does, else the nearest that is there; None for none."""
-    named = named_states(sheet, walker)
+    named = named_states(cast, walker)
     for state in _states(motion, from_the_side):
         if state in named:
             left = named.get(state + LEFT) if motion.facing < 0 else None
-            return find_animation(sheet, left or named[state])
-    return next(iter(sheet.animations), None)
+            return find_animation(cast, left or named[state])
+    return next(iter(cast.animations), None)
 
 
 def is_flipped(animation: Animation | None, motion: Motion, walker: Walker) -> bool:

@@ -20,6 +20,13 @@ from rushweed.core.cut.gathering import (
 )
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.seeing.ranked import Reading
+from rushweed.core.gather.figures import (
+    figure_of,
+    let_figure_go,
+    make_figure,
+    shared_name,
+    shows_frames,
+)
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.sources import set_colour_key, set_licence
@@ -102,6 +109,13 @@ class KindGroup(SourceGroup):
         self._taken: list[str] = []
         self.add(row(self._as_seen, self._next, self._alone, None))
         self.add(row(self._likeliest, None))
+        self._figure = button(
+            say("Make them one figure"),
+            self._make_figure,
+            tip=say("Their animations are one creature's: Walk shows it, and the game is told"),
+        )
+        self._apart = button(say("No figure any more"), self._let_figure_go)
+        self.add(row(self._figure, self._apart, None))
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         kind = common(sheet.kind for sheet in sheets)
@@ -116,6 +130,10 @@ class KindGroup(SourceGroup):
         self._next.setVisible(bool(self._doubtful or self._taken))
         self._likeliest.setVisible(bool(self._doubtful))
         self._alone.setVisible(belongs is not None)
+        figure = figure_of(self.desk.project, self.names)
+        able = len(sheets) > 1 and all(map(shows_frames, sheets))
+        self._figure.setVisible(able and (figure is None or len(figure.sheets) > len(sheets)))
+        self._apart.setVisible(figure is not None)
         told = say("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
         if self._doubtful:
             told = say(
@@ -128,6 +146,21 @@ class KindGroup(SourceGroup):
             told = say("It is cut as {what} is.", what=belongs.to)
         self.result.tell(told, warns=waiting or bool(self._doubtful or self._taken))
 
+    def _make_figure(self) -> None:
+        names = self.names
+        name = shared_name(names)
+        words = say("Made {what} one figure", what=sheets_words(names))
+        if self.desk.do(words, lambda project: make_figure(project, name, names)):
+            told = say("“{name}” is one figure now, of {count} sheets: walk as it in Walk.")
+            made = self.desk.project.figures[-1]
+            self.desk.said.emit(told.format(name=made.name, count=len(made.sheets)))
+
+    def _let_figure_go(self) -> None:
+        figure = figure_of(self.desk.project, self.names)
+        if figure is not None:
+            words = say("{name} is no figure any more", name=figure.name)
+            self.desk.do(words, lambda project: let_figure_go(project, figure.name))
+
     def accept(self, names: list[str]) -> None:
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
         goes on."""
@@ -139,8 +172,7 @@ class KindGroup(SourceGroup):
         """Take what is plain to see; one sheet alone is taken as likeliest."""
         names = [sheet.name for sheet in self.selected() if waits(sheet)]
         if len(names) > 1:
-            left = set(self._to_look_at())
-            self._accept_sure([name for name in names if name not in left])
+            self._accept_sure(names)
         elif names:
             self.accept(names)
         else:
@@ -148,13 +180,14 @@ class KindGroup(SourceGroup):
 
     def _accept_sure(self, names: list[str]) -> None:
         """Take those that are plain to see, also of those that nobody looked at yet."""
-        if not names:
+        left = set(self._to_look_at())
+        if left.issuperset(names):
             self.go_to_next()
             return
         words = say("Took {what} as seen", what=sheets_words(tuple(names)))
         art, project = self.desk.art, self.desk.project
         unknown = any(seen_before(art, project.sheet(name)) is None for name in names)
-        if unknown:  # nobody knows how many
+        if unknown or left.intersection(names):  # nobody knows how many: each makes others plain
             words = say("Took what is plain to see")
 
         def sure(before: Project) -> Iterator[Project]:
@@ -184,7 +217,8 @@ class KindGroup(SourceGroup):
     def take_reading(self, place: int) -> None:
         """Cut the one sheet that is looked at as its reading in that place says."""
         name = self.names[0] if len(self.names) == 1 else ""
-        seen = self.services.sight.seen(self.selected()[0]) if name in self._to_look_at() else None
+        looked_at = self.selected()[0] if name in self._to_look_at() else None
+        seen = self.services.sight.in_pack(self.desk.project, looked_at) if looked_at else None
         if seen is None:
             self.go_to_next()
         elif place < len(seen.readings):

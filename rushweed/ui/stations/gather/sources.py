@@ -77,7 +77,7 @@ class SourcesFace(Face):
         self._show_sheets()
 
     def change(self, before: Project, after: Project, live: bool) -> None:
-        if before.sheets is not after.sheets:
+        if before.sheets is not after.sheets or before.figures is not after.figures:
             self.refresh()
 
     def _make_table(self) -> QWidget:

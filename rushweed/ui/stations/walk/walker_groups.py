@@ -9,6 +9,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from rushweed.core.gather.figures import proposed_figures, walk_as
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.project import Project
@@ -149,14 +150,12 @@ class WalkerGroup(Group):
     def refresh(self, project: Project, above: bool) -> None:
         """Show the walker of a project; in a level seen from `above`, nothing of jumps."""
         walker = project.walker
-        able = [s for s in project.sheets if s.pieces and s.kind != "tileset"]
-        figures = {s.name: s.name for s in sorted(able, key=lambda s: not s.animations)}
-        self._figure.offer({"": say("a plain figure")} | figures)
-        self._figure.show_value(walker.sheet)
+        self._figure.offer({"": say("a plain figure")} | _offered(project))
+        self._figure.show_value(walker.figure)
         self._usual_body.setEnabled(walker.body is not None)
-        sheet = next((s for s in project.sheets if s.name == walker.sheet), None)
-        names = {a.name: a.name for a in sheet.animations} if sheet else {}
-        self._looks.setVisible(sheet is not None and not any(map(way_of, names)))
+        cast = project.cast(walker.figure)
+        names = {a.name: a.name for a in cast.animations} if cast else {}
+        self._looks.setVisible(cast is not None and not any(map(way_of, names)))
         for state, choice in self._states.items():
             choice.offer({"": say("usual")} | names)
             choice.show_value(getattr(walker.states, state))
@@ -219,8 +218,9 @@ class WalkerGroup(Group):
     def _set_figure(self, name: str) -> None:
         words = say("Walked as {name}", name=name or say("a plain figure"))
         desk = self._points.desk
-        if desk.do(words, lambda p: replace(p, walker=replace(p.walker, sheet=name))) and name:
-            animations = desk.project.sheet(name).animations
+        if desk.do(words, lambda project: walk_as(project, name)) and name:
+            cast = desk.project.cast(desk.project.walker.figure)
+            animations = cast.animations if cast else ()
             if animations and not any(way_of(one.name) for one in animations):
                 told = say("{name} is taken to be drawn looking {way}; Drawn looking changes it.")
                 way = say(FACES[self._points.walker.faces]).lower()
@@ -316,6 +316,16 @@ class FollowingGroup(Group):
             self.add(row(label(title), None, bound))
         stays = points.part(Check(say("Stays within the level")), "following", "stays")
         self.add(row(stays, None))
+
+
+def _offered(project: Project) -> dict[str, str]:
+    """What one can walk as: figures, also those that sheets seem to be together, then sheets."""
+    told = say("{name}, of {count} sheets")
+    both = (*project.figures, *proposed_figures(project))
+    figures = {one.name: told.format(name=one.name, count=len(one.sheets)) for one in both}
+    able = [sheet for sheet in project.sheets if sheet.pieces and sheet.kind != "tileset"]
+    sheets = sorted(able, key=lambda sheet: not sheet.animations)
+    return figures | {sheet.name: sheet.name for sheet in sheets}
 
 
 def _line(*parts: QWidget | int | None, spacing: int = 6) -> QWidget:

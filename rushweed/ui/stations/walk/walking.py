@@ -155,7 +155,7 @@ class WalkFace(Face):
         if motion.steps and self.selection.level not in self._seen:
             self._seen.add(self.selection.level)
             self.walked = len(self._seen)
-        who = self.project.walker.sheet or say("walker")
+        who = self.project.walker.figure or say("walker")
         over = say(
             "{who}   at {x}, {y} units",
             who=who,
