@@ -70,7 +70,7 @@ def test_jumps_are_set_by_height_and_time(drive) -> None:
 def test_a_manner_is_taken_its_feel_is_set_and_the_view_follows(drive) -> None:
     drive.choose("Manner to begin with", "Swinging, with a run-up")
     taken = drive.project.walker
-    assert manner_of(taken) == "swinging" and taken.sheet == "keeper", "the figure stays"
+    assert manner_of(taken) == "swinging" and taken.figure == "keeper", "the figure stays"
     curve = drive.window.findChild(JumpPicture)
     assert "at a run" in curve.accessibleName() and "let go" in curve.accessibleName()
     for name, part in (

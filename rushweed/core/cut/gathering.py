@@ -252,7 +252,7 @@ def cut_as_kind(project: Project, art: Art, names: Sequence[str], kind: Kind) ->
 def accept_sure(project: Project, art: Art, names: Sequence[str]) -> Iterator[Project]:
     """Accept what is plain to see in sheets, as `accept_all` does; what is not stays open."""
     for sheet in project.sheets:
-        if sheet.name in names:
+        if waits(sheet):  # all are heard, be they taken or not
             with suppress(Refusal):
                 see(art, sheet)
             yield project
