@@ -267,7 +267,8 @@ class KindGroup(SourceGroup):
         words = say("Set {what} to {kind}", what=sheets_words(names), kind=say(KINDS[kind]).lower())
         edit = partial(cut_as_kind, art=art, names=names, kind=kind)
         cut = [sheet.name for sheet in self.selected() if not is_laid_out_as(sheet, kind)]
-        self.services.beside.do_stepwise(words, edit, cut)
+        looks = sum(waits(sheet) for sheet in self.selected()) > 1  # at each of them anew
+        self.services.beside.do_stepwise(words, edit, cut, takes_long=looks)
 
 
 class KeyGroup(SourceGroup):
