@@ -56,7 +56,8 @@ def times(widget: QWidget, part: QRect | None = None) -> set[int]:
     return {length for length, count in runs.items() if count > usual}
 
 
-def test_a_table_at_every_step(qtbot) -> None:
+def test_a_table_at_every_step(qtbot, open_window) -> None:
+    open_window()  # what paints stands on a whole application
     image = to_image(marked(40, 30))
     canvas = Canvas(lambda painter, canvas: draw_image(painter, canvas, image))
     qtbot.addWidget(canvas)
