@@ -57,8 +57,8 @@ are told as what they are.
 ### Next to the other sheets of their game
 
 Whoever draws a sheet keeps to a few sizes of cells, so the sheets of a project are heard on each
-other (`core/cut/seeing/packs.py`). {company} of them have others of their game here; of each
-game, at most fifteen. No sheet was cut by anybody before.
+other (`core/cut/seeing/packs.py`). {company} of them have others of their game here. No sheet was
+cut by anybody before.
 
 {together}
 

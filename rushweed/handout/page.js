@@ -133,8 +133,7 @@ class Stage {
     const left = walker.facing < 0 && WORLD.shows[`${state} left`];
     const name = left || WORLD.shows[state];
     const all = this.bundle.manifest.animations, [sheet, own] = WORLD.origins[name] ?? [];
-    const called = (one) => one.sheet === sheet && one.name === own;
-    return all.find(called) ?? all.find((one) => one.sheet === WORLD.sheets[0]);
+    return all.find((one) => one.sheet === sheet && one.name === own);
   }
 
   /** Which way an animation looks as it is drawn. */

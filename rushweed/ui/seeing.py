@@ -37,6 +37,7 @@ class Sight(QObject):
         self._looking = False
         self._ahead: object = None
         self._arrivals = 0
+        self._told: dict[str, tuple[Sheet, Seen, Seen]] = {}
         self._pack: tuple[tuple[Sheet, ...], int, Pack] | None = None
 
     def seen(self, sheet: Sheet) -> Seen | None:
@@ -65,16 +66,22 @@ class Sight(QObject):
 
     def in_pack(self, project: Project, sheet: Sheet) -> Seen | None:
         """The same, next to what is known of the project's other sheets."""
-        seen = self.seen(sheet)
+        seen, pack = self.seen(sheet), self._pack_of(project)
         if seen is None:
             return None
-        return seen_in_pack(seen, sheet, project.sheets, self._pack_of(project))
+        known = self._told.get(sheet.name)
+        if known is None or known[0] is not sheet or known[1] is not seen:
+            known = self._told[sheet.name] = sheet, seen, seen_in_pack(seen, sheet, pack)
+        return known[2]
 
     def _pack_of(self, project: Project) -> Pack:
         """What sheets speak for, as long as no sheet is another and nothing more was seen."""
         told = project.sheets, self._arrivals
         if self._pack is None or self._pack[0] is not told[0] or self._pack[1] != told[1]:
-            self._pack = (*told, pack_of(project.sheets, partial(seen_before, self._art)))
+            pack = pack_of(project.sheets, partial(seen_before, self._art))
+            if self._pack is None or self._pack[2] != pack:
+                self._told.clear()
+            self._pack = (*told, pack)
         return self._pack[2]
 
     def look_ahead(self, sheet: Sheet) -> None:

@@ -29,7 +29,7 @@ from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
 from rushweed.core.cut.seeing.hints import cells_around, likeliest_with, sizes_in
-from rushweed.core.cut.seeing.packs import Pack, is_like, votes_of
+from rushweed.core.cut.seeing.packs import Pack, likeness, votes_of
 from rushweed.core.cut.seeing.ranked import Ranked, Reading
 from rushweed.core.cut.seeing.trees import Trees, weights
 from rushweed.core.gather.art import Art
@@ -193,10 +193,16 @@ def test_sheets_of_one_author_and_width_are_like_each_other() -> None:
         return Sheet(name, (source,), licence=Licence(author=author), layout=EvenCells(Size(8, 8)))
 
     reed, heron = sheet("reed", "Mara Sedge", 32), sheet("heron", "Mara Sedge", 48)
-    assert is_like(heron, reed)
-    assert not is_like(replace(heron, licence=Licence(author="Ode")), reed)
-    assert not is_like(replace(heron, licence=Licence()), replace(reed, licence=Licence()))
-    assert not is_like(heron, replace(reed, layout=LoosePieces()))
+    tall = [Reading(EvenCells(Size(8, 8)), 8, 6, 1.0, "")]
+
+    def like(one: Sheet, cut: Sheet) -> bool:
+        return Pack.of({}, [cut]).first_like(one, tall) is not None
+
+    assert like(heron, reed) and not like(heron, heron), "another sheet is meant"
+    assert not like(replace(heron, licence=Licence(author="Ode")), reed)
+    assert not like(replace(heron, licence=Licence()), replace(reed, licence=Licence()))
+    loose = replace(reed, layout=LoosePieces())
+    assert not like(heron, loose) and set(likeness(heron)) & set(likeness(loose))
 
 
 @given(st.data())

@@ -100,7 +100,6 @@ def world(project: Project, level: str) -> dict[str, Any]:
         "plain": tuple(PLAIN),
         "free": (following.free_across, following.free_down),
         "stays": _ends(area_of(ground.level, project.rules.tile)) if following.stays else None,
-        "sheets": [sheet.name for sheet in cast.sheets] if cast else [],
         "origins": cast.origins if cast else {},
         "shows": named_states(cast, project.walker) if cast else {},
         "ways": {one.name: way_of(one.name) or drawn for one in cast.animations} if cast else {},

@@ -151,8 +151,7 @@ def _stem(path: str) -> str:
 
 def see_in_pack(project: Project, art: Art, sheet: Sheet) -> Seen:
     """What a sheet seems to be, next to the others of its project, as far as these are known."""
-    pack = pack_of(project.sheets, partial(seen_before, art))
-    return seen_in_pack(see(art, sheet), sheet, project.sheets, pack)
+    return seen_in_pack(see(art, sheet), sheet, pack_of(project.sheets, partial(seen_before, art)))
 
 
 def waits(sheet: Sheet) -> bool:
@@ -167,18 +166,16 @@ def doubtful(project: Project, seen: Callable[[Sheet], Seen | None]) -> list[str
     related = relatives(project)
     alone = [sheet for sheet in project.sheets if waits(sheet) and sheet.name not in related]
     pack = pack_of(project.sheets, seen)
-    return [sheet.name for sheet in alone if not _is_sure(project, seen, sheet, pack)]
+    return [sheet.name for sheet in alone if not _is_sure(seen, sheet, pack)]
 
 
-def _is_sure(
-    project: Project, seen: Callable[[Sheet], Seen | None], sheet: Sheet, pack: Pack
-) -> bool:
+def _is_sure(seen: Callable[[Sheet], Seen | None], sheet: Sheet, pack: Pack) -> bool:
     """Whether a sheet is plain to see next to the others, or nobody knows yet."""
     try:
         found = seen(sheet)
     except Refusal:
         return False
-    return found is None or seen_in_pack(found, sheet, project.sheets, pack).is_sure
+    return found is None or seen_in_pack(found, sheet, pack).is_sure
 
 
 def accept(project: Project, art: Art, name: str) -> Project:
@@ -241,11 +238,13 @@ def cut_as_kind(project: Project, art: Art, names: Sequence[str], kind: Kind) ->
     then tells. The last project has them all."""
     said = follow_art(set_kind(project, tuple(names), kind), names)
     sheets = [sheet for sheet in said.sheets if sheet.name in set(names)]
+    pack = pack_of(said.sheets, partial(seen_before, art))
     for project in accept_all(said, art, [sheet.name for sheet in sheets if waits(sheet)]):
         yield project
     for sheet in sheets:
         if not waits(sheet) and not is_laid_out_as(sheet, kind):
-            project = cut_as(project, art, sheet.name, see_in_pack(project, art, sheet).layout)
+            seen = seen_in_pack(see(art, sheet), sheet, pack)
+            project = cut_as(project, art, sheet.name, seen.layout)
             yield project
 
 
@@ -256,19 +255,19 @@ def accept_sure(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pr
             with suppress(Refusal):
                 see(art, sheet)
             yield project
+    meant, taken = frozenset(names), project
     while True:  # what was taken may make others plain
-        left = set(doubtful(project, partial(_seen_or_refused, art, frozenset(names))))
-        plain = [s.name for s in project.sheets if s.name in names and waits(s)]
-        plain = [name for name in plain if name not in left]
+        project = taken
+        left = doubtful(project, partial(_see_those, art, meant))
+        open_ones = (sheet.name for sheet in project.sheets if waits(sheet))
+        plain = [name for name in open_ones if name in meant.difference(left)]
         if not plain:
             return
-        taken = project
         for taken in accept_all(project, art, plain):
             yield taken
-        project = taken
 
 
-def _seen_or_refused(art: Art, names: frozenset[str], sheet: Sheet) -> Seen | None:
+def _see_those(art: Art, names: frozenset[str], sheet: Sheet) -> Seen | None:
     """What is seen in a sheet, of other sheets than those only if they were looked at already."""
     return see(art, sheet) if sheet.name in names else seen_before(art, sheet)
 
@@ -279,13 +278,13 @@ def accept_all(project: Project, art: Art, names: Sequence[str]) -> Iterator[Pro
     names = [sheet.name for sheet in project.sheets if sheet.name in set(names)]
     related = relatives(project)
     alone = frozenset(name for name in names if name not in related)
-    pack = pack_of(project.sheets, partial(_seen_or_refused, art, alone))
+    pack = pack_of(project.sheets, partial(_see_those, art, alone))
     done: dict[str, Sheet] = {}
     number = project.next_number
     for name in names:
         if name not in related:
             sheet = project.sheet(name)
-            seen = seen_in_pack(see(art, sheet), sheet, project.sheets, pack)
+            seen = seen_in_pack(see(art, sheet), sheet, pack)
             part = Project(sheets=(sheet,), next_number=number)
             part = _accept_alone(part, art, name, seen)
             done[name], number = part.sheets[0], part.next_number

@@ -34,17 +34,6 @@ class Cast:
         """The frames of the sheet that it is shown with first."""
         return next((sheet.pieces for sheet in self.sheets if sheet.pieces), ())
 
-    def sheet_of(self, animation: str) -> str:
-        """The sheet that an animation of that name lies on; empty where there is none."""
-        return self.origins.get(animation, ("", ""))[0]
-
-    def name_of(self, sheet: str, animation: str) -> str:
-        """What an animation of a sheet is called here; its own name where it is none of these."""
-        for name, origin in self.origins.items():
-            if origin == (sheet, animation):
-                return name
-        return animation
-
 
 def cast_of(sheets: Iterable[Sheet], figures: Iterable[Figure], name: str) -> Cast | None:
     """The figure of that name, else the sheet; None where there is neither. Sheets of a figure that

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 import re
-from collections import Counter
-from collections.abc import Callable, Iterable, Mapping
+from collections import defaultdict
+from collections.abc import Callable, Hashable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from operator import itemgetter
 
 import numpy as np
 
@@ -14,7 +15,7 @@ from rushweed.core.arrays import Reals
 from rushweed.core.cut.inspect import SURE, Seen, with_sentences
 from rushweed.core.cut.seeing.ranked import LIKELY, Ranked, Reading
 from rushweed.core.cut.seeing.trees import logistic, weights
-from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture, Sheet
+from rushweed.core.project.sheet import EvenCells, Layout, LoosePieces, OnePicture, Sheet
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
 
@@ -26,31 +27,44 @@ BACKED = 0.5
 MOST_LEAD, MOST_RIVAL = 4.0, 2.0
 Votes = Mapping[Size, float]
 """How much a sheet speaks for each size of cells, 1 in all where it is sure."""
+Named = tuple[int, str]
+"""A sheet's place in the project, and its name."""
 
 
 @dataclass(frozen=True)
 class Pack:
     """How much all sheets together speak for each size of cells, how much those of one size do
-    (size of the sheet, size of the cells), and each sheet's part of it."""
+    (size of the sheet, size of the cells), and each sheet's part of it; and by what those are like
+    others that somebody cut: how they are cut, each by the first two of them."""
 
-    cells: Counter[Size]
-    alike: Counter[tuple[Size, Size]]
+    cells: Mapping[Size, float]
+    alike: Mapping[tuple[Size, Size], float]
     own: Mapping[str, tuple[Size, Votes]]
+    cut: Mapping[Hashable, Mapping[Layout, Sequence[Named]]]
 
     @classmethod
-    def of(cls, own: Mapping[str, tuple[Size, Votes]]) -> Pack:
-        """The pack of sheets by name, each with its size in drawn pixels and what it speaks for."""
-        cells: Counter[Size] = Counter()
-        alike: Counter[tuple[Size, Size]] = Counter()
+    def of(cls, own: Mapping[str, tuple[Size, Votes]], sheets: Iterable[Sheet] = ()) -> Pack:
+        """The pack of sheets by name, each with its size in drawn pixels and what it speaks for;
+        `sheets` are the project's."""
+        cells: dict[Size, float] = defaultdict(float)
+        alike: dict[tuple[Size, Size], float] = defaultdict(float)
         for size, votes in own.values():
             for cell, vote in votes.items():
-                cells[cell] += vote  # type: ignore[assignment] # the standard counter takes parts
-                alike[size, cell] += vote  # type: ignore[assignment]
-        return cls(cells, alike, own)
+                cells[cell] += vote
+                alike[size, cell] += vote
+        cut: dict[Hashable, dict[Layout, list[Named]]] = defaultdict(lambda: defaultdict(list))
+        for place, sheet in enumerate(sheets):
+            if sheet.layout is not None:
+                of_size, *more = likeness(sheet)
+                for by in (of_size, *more) if isinstance(sheet.layout, EvenCells) else (of_size,):
+                    named = cut[by][_plain(sheet.layout)]
+                    if len(named) < 2:  # one may be the very sheet that is asked about
+                        named.append((place, sheet.name))
+        return cls(cells, alike, own, cut)
 
     def is_company(self, name: str) -> bool:
         """Whether there is any other sheet than that."""
-        return bool(self.own.keys() - {name})
+        return len(self.own) > (name in self.own)
 
     def _backing(self, name: str, size: Size, reading: Reading) -> tuple[float, float]:
         """How many other sheets speak for a reading of a sheet, and how many of its own size."""
@@ -58,7 +72,21 @@ class Pack:
             return 0.0, 0.0
         cell = reading.layout.cell
         own = self.own[name][1].get(cell, 0.0) if name in self.own else 0.0
-        return max(self.cells[cell] - own, 0.0), max(self.alike[size, cell] - own, 0.0)
+        every, alike = self.cells.get(cell, 0.0), self.alike.get((size, cell), 0.0)
+        return max(every - own, 0.0), max(alike - own, 0.0)
+
+    def first_like(self, sheet: Sheet, readings: Sequence[Reading]) -> tuple[str, Reading] | None:
+        """The first sheet like one that is cut by any of its readings, and that reading: a sheet of
+        the same size; or one of cells that is as wide or as high, and whose name begins with the
+        same word or that the same author drew."""
+        found = [
+            (place, name, reading)
+            for by in likeness(sheet)
+            for reading in readings
+            for place, name in self.cut.get(by, {}).get(_plain(reading.layout), ())
+            if name != sheet.name
+        ]
+        return min(found, key=itemgetter(0))[1:] if found else None
 
     def weighed(self, name: str, size: Size, ranked: Ranked) -> tuple[Ranked, Reals]:
         """A sheet's readings with the others heard, likeliest first, as sure as they were alone;
@@ -95,17 +123,34 @@ class Pack:
 
 def votes_of(ranked: Ranked) -> Votes:
     """What a sheet speaks for that nobody cut yet."""
-    votes: Counter[Size] = Counter()
+    votes: dict[Size, float] = defaultdict(float)
     for one in ranked.readings:
         if isinstance(one.layout, EvenCells):
-            votes[one.layout.cell] += one.share * ranked.sure**HEARD  # type: ignore[assignment]
+            votes[one.layout.cell] += one.share * ranked.sure**HEARD
     return votes
+
+
+def likeness(sheet: Sheet) -> Iterator[Hashable]:
+    """By what a sheet is like others: its size; one of its sides with the first word of its name,
+    and with its author."""
+    size = sheet.sources[0].size
+    yield size
+    word = WORDS.search(sheet.name.lower())
+    for who in (("word", word and word.group()), ("author", sheet.licence.author)):
+        if who[1]:
+            yield from ((who, side, length) for side, length in enumerate(size))
+
+
+def _plain(layout: Layout) -> Layout:
+    """A layout; loose pieces are alike however they are told apart."""
+    return LoosePieces() if isinstance(layout, LoosePieces) else layout
 
 
 def pack_of(sheets: Iterable[Sheet], seen: Callable[[Sheet], Seen | None]) -> Pack:
     """The pack of a project's sheets; `seen` tells what is seen in those that nobody cut, as far as
     that is known. What cannot be read is not heard."""
     own: dict[str, tuple[Size, Votes]] = {}
+    sheets = tuple(sheets)
     for sheet in sheets:
         if isinstance(sheet.layout, EvenCells):
             own[sheet.name] = sheet.size, {sheet.layout.cell: 1.0}
@@ -116,72 +161,40 @@ def pack_of(sheets: Iterable[Sheet], seen: Callable[[Sheet], Seen | None]) -> Pa
                 found = None
             if found is not None and found.readings:
                 own[sheet.name] = found.drawn, votes_of(Ranked(found.readings, found.sure))
-    return Pack.of(own)
+    return Pack.of(own, sheets)
 
 
-def seen_in_pack(seen: Seen, sheet: Sheet, sheets: Iterable[Sheet], pack: Pack) -> Seen:
+def seen_in_pack(seen: Seen, sheet: Sheet, pack: Pack) -> Seen:
     """What is seen in a sheet that waits, next to the others: its likeliest reading is that for
-    which most speaks, and a reading by which somebody cut a sheet like it comes first of all."""
-    if not seen.listed and seen.readings and seen.sure < 1.0:
+    which most speaks; one by which somebody cut a sheet like it comes first of all, and where it
+    did not before, it is asked for."""
+    if not seen.listed and seen.readings and seen.sure < 1.0 and pack.is_company(sheet.name):
         seen = _weighed(seen, sheet, pack)
-    return _as_its_like(seen, sheet, sheets)
+    like = pack.first_like(sheet, seen.readings)
+    if like is None:
+        return seen
+    name, reading = like
+    rest = tuple(one for one in seen.readings if one is not reading)
+    sure = seen.sure if reading is seen.readings[0] else min(seen.sure, 0.99 * SURE)
+    told = replace(reading, why=say("“{name}” is cut like that", name=name))
+    return _first(replace(seen, sure=sure), sheet, (told, *rest))
 
 
 def _weighed(seen: Seen, sheet: Sheet, pack: Pack) -> Seen:
-    first = seen.readings[0]
-    open_ones, rest = seen.readings, seen.readings[:0]
-    if "kind" in sheet.decided:  # only what fits the kind that somebody said competes
-        fits = first.layout.kind
-        open_ones = tuple(one for one in seen.readings if one.layout.kind == fits)
-        rest = tuple(one for one in seen.readings if one.layout.kind != fits)
-    if not pack.is_company(sheet.name):
-        return seen
-    weighed, told = pack.weighed(sheet.name, seen.drawn, Ranked(open_ones, seen.sure))
+    first, is_said = seen.readings[0], "kind" in sheet.decided
+    fits: list[Reading] = []
+    rest: list[Reading] = []
+    for one in seen.readings:  # where somebody said the kind, only what fits it competes
+        (rest if is_said and one.layout.kind != first.layout.kind else fits).append(one)
+    weighed, told = pack.weighed(sheet.name, seen.drawn, Ranked(tuple(fits), seen.sure))
     best, *others = weighed.readings
     if best.layout != first.layout:
         best = replace(best, why=say("other pictures here have cells of this size"))
-    return with_sentences(
-        replace(
-            seen,
-            readings=(best, *others, *rest),
-            sure=logistic(told, weights().sure_in_company),
-            kind=seen.kind if "kind" in sheet.decided else best.kind,
-        )
-    )
+    sure = logistic(told, weights().sure_in_company)
+    return _first(replace(seen, sure=sure), sheet, (best, *others, *rest))
 
 
-def _as_its_like(seen: Seen, sheet: Sheet, sheets: Iterable[Sheet]) -> Seen:
-    """The reading first by which a sheet like it is cut: one of the same size; or one that is as
-    wide or as high and whose name begins with the same word, or that the same author drew. Where it
-    was not the first before, it is asked for."""
-    for other in sheets:
-        if other.name == sheet.name or other.layout is None or not is_like(sheet, other):
-            continue
-        for reading in seen.readings:
-            same = reading.layout == other.layout or (
-                isinstance(reading.layout, LoosePieces) and isinstance(other.layout, LoosePieces)
-            )
-            if same:
-                told = replace(reading, why=say("“{name}” is cut like that", name=other.name))
-                rest = tuple(one for one in seen.readings if one is not reading)
-                sure = seen.sure if reading is seen.readings[0] else min(seen.sure, 0.99 * SURE)
-                kind = seen.kind if "kind" in sheet.decided else reading.kind
-                return with_sentences(replace(seen, readings=(told, *rest), sure=sure, kind=kind))
-    return seen
-
-
-def is_like(sheet: Sheet, other: Sheet) -> bool:
-    """Whether two sheets look like parts of one pack that are cut alike."""
-    one, two = sheet.sources[0].size, other.sources[0].size
-    if one == two:
-        return True
-    sides = one.width == two.width or one.height == two.height
-    cells = isinstance(other.layout, EvenCells)
-    named = _first_word(sheet) == _first_word(other) != ""
-    drawn = sheet.licence.author == other.licence.author != ""
-    return sides and cells and (named or drawn)
-
-
-def _first_word(sheet: Sheet) -> str:
-    found = WORDS.search(sheet.name.lower())
-    return found.group() if found else ""
+def _first(seen: Seen, sheet: Sheet, readings: tuple[Reading, ...]) -> Seen:
+    """What was seen with its readings in another order, and told so."""
+    kind = seen.kind if "kind" in sheet.decided else readings[0].kind
+    return with_sentences(replace(seen, readings=readings, kind=kind))

@@ -112,9 +112,9 @@ class Cards(QWidget):
         self._relatives = relatives(self._desk.project)
         self.scale = _common_scale([_size(sheet) for sheet in sheets], width, ratio_of(self))
         inner = width - 2 * MARGIN
+        self._unread = set()
         drafts = [self._draft(sheet, inner) for sheet in sheets]
         self._drafts = {sheet.name: self._drafts[sheet.name] for sheet in sheets}
-        self._unread &= self._drafts.keys()
         sizes = [Size(c.whole.width() + GAP, c.whole.height() + GAP) for c in drafts]
         places = place_in_order(sizes, inner + GAP)
         self._cards = [
@@ -167,8 +167,6 @@ class Cards(QWidget):
             return None, str(refusal)
         if seen is None:
             self._unread.add(sheet.name)
-        else:
-            self._unread.discard(sheet.name)
         return seen, ""
 
     def _words(self, sheet: Sheet, seen: Seen | None, refusal: str) -> tuple[str, ...]:

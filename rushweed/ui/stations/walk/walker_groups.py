@@ -25,6 +25,7 @@ from rushweed.ui.shell.binding import Bindable, Bindings
 from rushweed.ui.shell.controls import Check, Chips, Choice, button, label, row
 from rushweed.ui.shell.slip import Group
 from rushweed.ui.shell.stepper import Stepper
+from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.walk.jump_picture import JumpPicture
 
 WAYS = {4: "4", 8: "8"}
@@ -320,9 +321,9 @@ class FollowingGroup(Group):
 
 def _offered(project: Project) -> dict[str, str]:
     """What one can walk as: figures, also those that sheets seem to be together, then sheets."""
-    told = say("{name}, of {count} sheets")
+    told = say("{name}, of {what}")
     both = (*project.figures, *proposed_figures(project))
-    figures = {one.name: told.format(name=one.name, count=len(one.sheets)) for one in both}
+    figures = {one.name: told.format(name=one.name, what=sheets_words(one.sheets)) for one in both}
     able = [sheet for sheet in project.sheets if sheet.pieces and sheet.kind != "tileset"]
     sheets = sorted(able, key=lambda sheet: not sheet.animations)
     return figures | {sheet.name: sheet.name for sheet in sheets}
