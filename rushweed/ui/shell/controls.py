@@ -102,6 +102,7 @@ class ResultLine(QLabel):
         self.setProperty("role", "result")
         self.setFont(font(CAPTION))
         self.setWordWrap(True)
+        self.setIndent(0)  # of what a frame asks for, its height would know and its text would not
         self.hide()
 
     def tell(self, text: str, warns: bool = False) -> None:
