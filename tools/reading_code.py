@@ -8,14 +8,14 @@ import re
 from pathlib import Path
 
 CORE = Path(__file__).parent.parent / "rushweed" / "core"
-FIRST, PARTS = "rushweed.core.cut.inspect", ("rushweed.core.cut.", "rushweed.core.gather.")
+FIRST, PARTS = "rushweed.core.cut.seeing.packs", ("rushweed.core.cut.", "rushweed.core.gather.")
 SAID = re.compile(r'"""[\s\S]*?"""|^\s*#.*$', re.MULTILINE)
 """Docstrings and lines of comment, which change nothing that is read."""
 
 
 def reading_code(core: Path = CORE) -> str:
     """The first digits of a hash over all modules of cutting and taking in that reading a picture
-    needs."""
+    next to others needs."""
     whole = hashlib.sha256()
     for name in sorted(_needed(core)):
         path = _path(core, name)
