@@ -9,7 +9,6 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from rushweed.core.cut.animation_line import Misread, proposed_line, read_line, written_line
-from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.written_animations import animate_as_written
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
@@ -169,16 +168,6 @@ def test_correcting_the_line_corrects_what_it_made() -> None:
     forgotten = animate_as_written(project_again, "keeper", "")
     assert forgotten.sheet("keeper").animations == ()
     assert forgotten.levels[0].layers[0].props[0].animation == ""
-
-
-def test_two_animations_may_change_their_names() -> None:
-    project = Project(sheets=(a_sheet(),))
-    for name, frames in (("a", [10, 11]), ("b", [12, 13])):
-        project = set_animation(project, "keeper", name, frames)
-    swapped = animate_as_written(project, "keeper", "b 1-2, a 3-4")
-    assert [(a.name, a.frames) for a in swapped.sheet("keeper").animations] == [
-        ("b", (10, 11)), ("a", (12, 13)),
-    ]  # fmt: skip
 
 
 def test_names_of_files_and_sheets_propose_a_line() -> None:

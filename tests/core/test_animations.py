@@ -45,7 +45,6 @@ from rushweed.core.cut.steadying import (
     forget_offsets,
     level_feet,
     nudge,
-    shift_across,
     stance,
     steady_body,
     steady_middle,
@@ -267,16 +266,6 @@ def test_a_box_that_would_show_a_neighbour_is_refused(tmp_path: Path) -> None:
     project = nudge(project, frozenset({2}), 2, 0)
     with pytest.raises(Refusal, match="neighbours"):
         common_box(project, project.sheet("reed").pieces, mask, "all that is drawn")
-
-
-def test_bodies_lie_on_each_other_whatever_limbs_do(tmp_path: Path) -> None:
-    frames = [body(0, 0, 1), body(2, 0, -1), body(-1, 0, 1), body(3, 0, -1)]
-    project, art, sheet = project_of(frames, tmp_path)
-    result = steady_body(project, sheet.pieces, art.picture(sheet)).sheet("reed")
-    assert [piece.offset.x for piece in result.pieces] == [0, -2, 1, -3]
-    middle = steady_middle(project, sheet.pieces, solid(art.picture(sheet))).sheet("reed")
-    assert [piece.offset.x for piece in middle.pieces] != [0, -2, 1, -3], "limbs pull the middle"
-    assert shift_across(np.zeros((4, 4)), np.zeros((4, 4)), 2) == 0
 
 
 def test_a_box_around_feet_and_middle_and_what_shows_nothing(tmp_path: Path) -> None:

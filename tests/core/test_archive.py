@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import sqlite3
 import tempfile
-from collections import Counter
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -14,12 +13,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.cut.gathering import add_sheets, see, take_in
-from rushweed.core.findings.all import find_all
-from rushweed.core.gather import art as reading
-from rushweed.core.gather import pictures
 from rushweed.core.gather.archive import Archive
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.memory import Memory
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gather.thumbnails import known_thumbnail, thumbnail
 from rushweed.core.project import files
@@ -31,10 +26,6 @@ Sitting = Callable[[Path], Art]
 Form = bool | int | str | tuple[float, ...] | None
 values = st.none() | st.booleans() | st.integers(-9, 9) | st.text(max_size=5)
 steps = st.lists(st.tuples(st.sampled_from("abc"), values, st.booleans()), max_size=12)
-
-
-def no_decoding(data: bytes, name: str) -> None:
-    raise AssertionError(f"{name} is read again")
 
 
 @pytest.fixture
@@ -75,49 +66,6 @@ def test_the_first_value_of_a_key_stays_the_same_over_all_sittings(
         store.close()
 
 
-def test_a_later_sitting_finds_the_same_and_reads_no_picture(
-    tmp_path: Path, sitting: Sitting, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    folder = tmp_path / "project"
-    project = gathered(folder, sitting)
-
-    def look(art: Art) -> list[object]:
-        sheets = project.sheets
-        shown = [known_thumbnail(art, sheet, SIDE) for sheet in sheets]
-        shown = [
-            thumbnail(art, sheet, SIDE) if one is None else one
-            for one, sheet in zip(shown, sheets, strict=True)
-        ]
-        told = [(one.code, one.about, one.what) for one in find_all(project, art)]
-        return [told, [see(art, sheet) for sheet in sheets], [one.tolist() for one in shown]]
-
-    first = look(sitting(folder))
-    monkeypatch.setattr(reading, "decode", no_decoding)
-    assert look(sitting(folder)) == first
-
-
-def test_a_first_look_reads_each_picture_once_though_there_is_room_for_one(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    draw, sheets, folder = np.random.default_rng(2), [], tmp_path / "project"
-    folder.mkdir()
-    for number in range(6):
-        path = tmp_path / f"noise {number}.png"
-        path.write_bytes(encode_png(draw.integers(0, 256, (160, 160, 4), np.uint8)))
-        sheets.append(take_in(Art(folder), [path]))
-    project, _ = add_sheets(Project(), sheets)
-    read, decode = Counter[str](), pictures.decode
-
-    def counted(data: bytes, name: str) -> pictures.Picture:
-        read[name] += 1
-        return decode(data, name)
-
-    monkeypatch.setattr(reading, "decode", counted)
-    art = Art(folder, Memory(limit=150_000))
-    assert find_all(project, art)
-    assert len(read) == len(sheets) and set(read.values()) == {1}
-
-
 def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(
     tmp_path: Path, sitting: Sitting
 ) -> None:
@@ -137,20 +85,6 @@ def test_what_was_found_in_a_file_that_changed_outside_is_not_kept(
     later = sitting(folder)
     assert known_thumbnail(later, sheet, SIDE) is None
     assert see(later, sheet) == own
-
-
-def test_a_picture_that_is_gone_is_told_though_it_was_read_before(
-    tmp_path: Path, sitting: Sitting
-) -> None:
-    folder = tmp_path / "project"
-    project = gathered(folder, sitting)
-    find_all(project, sitting(folder))
-    (folder / ".rushweed").rename(tmp_path / "away")
-    (folder / project.sheets[0].sources[0].path).unlink()
-    told = find_all(project, sitting(folder))
-    assert [one.sheet for one in told if one.code == "picture-unreadable"] == [
-        project.sheets[0].name
-    ]
 
 
 def spoil(file: Path) -> None:
@@ -196,21 +130,6 @@ def test_a_store_that_cannot_be_used_is_not_in_the_way(
         with Archive(file) as store:
             store.keep("afresh", b"1")
             assert store.find("afresh") == b"1", "the next sitting can use it"
-
-
-def test_a_store_that_another_window_kept_to_itself_is_asked_again_later(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    now = 100.0
-    monkeypatch.setattr("rushweed.core.gather.archive.monotonic", lambda: now)
-    held = hold(tmp_path / "found.sqlite")
-    with Archive(tmp_path / "found.sqlite") as store:
-        store.keep("key", b"1")
-        held.close()
-        assert store.find("key") is None
-        now += 60
-        store.keep("key", b"2")
-        assert store.find("key") == b"2"
 
 
 def test_what_nobody_asked_for_the_longest_goes_when_there_is_too_much(

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 import json
-import re
 import shutil
 import subprocess
 import sys
@@ -30,23 +29,21 @@ from rushweed.core.bale.comparing import compare, read_manifest
 from rushweed.core.bale.levels_apart import joined
 from rushweed.core.bale.manifest import schema
 from rushweed.core.bale.packing import pack, pack_pages
-from rushweed.core.bale.reading_ahead import read_ahead
 from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.bale.telling_cells import RowForm, chunks_of, told_cells
 from rushweed.core.bale.templates import shipped_templates
 from rushweed.core.bale.writing import write_bundle
 from rushweed.core.cut.gathering import gather
 from rushweed.core.findings.all import find_all
-from rushweed.core.gather.art import Art, cut_out, picture_key
-from rushweed.core.gather.memory import Memory
+from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.gather.relatives import join_relative
 from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Layer, Level, bounds
-from rushweed.core.project.rules import Compression, Recipe
-from rushweed.core.project.sheet import Belonging, Licence
+from rushweed.core.project.rules import Recipe
+from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from tests.conftest import DEMO
@@ -134,9 +131,6 @@ def test_a_bundle_is_refused_with_a_sentence(tmp_path: Path, demo: Path) -> None
         pack([Size(9000, 4)])
 
 
-FOR_EVER = "{% for a in range(99999) %}{% for b in range(99999) %}{{ '' }}{% endfor %}{% endfor %}"
-
-
 @given(
     st.lists(st.tuples(st.integers(1, 60), st.integers(1, 60)), min_size=1, max_size=60),
     st.integers(64, 128),
@@ -153,22 +147,6 @@ def test_pages_overflow_and_turned_rectangles_stay_apart(sides, largest, turns) 
     for index, (page, rect) in enumerate(rects):
         assert max(rect.right, rect.bottom) <= largest and rect.right <= pages[page].width
         assert not any(p == page and rect.intersection(r).area for p, r in rects[:index])
-
-
-def test_pages_are_told_apart_by_form_and_read_by_others(tmp_path: Path) -> None:
-    project, art = files.load(DEMO), Art(DEMO)
-    project = set_shared_point(project, "Crisp pixels", "compression", Compression("BC1"))
-    bundle = make_bundle(project, art, Recipe("Game", picture="DDS"))
-    body = json.loads(bundle.files["bundle.json"])
-    assert {page["stored"] for page in body["pages"]} == {"BC1"}
-    for page in body["pages"]:
-        picture = Image.open(io.BytesIO(bundle.files[page["file"]]))
-        assert list(picture.size) == page["size"] and not any(side % 4 for side in picture.size)
-    ktx = make_bundle(project, art, Recipe("Game", picture="KTX 2"))
-    assert ktx.files["page-1.ktx2"][:12] == b"\xabKTX 20\xbb\r\n\x1a\n"
-    packed = make_bundle(files.load(DEMO), art, Recipe("Game", apart=True))
-    treatments = {page.treatment.name for page in packed.atlas.pages}
-    assert len(treatments) == len(packed.atlas.pages)
 
 
 def test_templates_write_files_of_their_own(tmp_path: Path) -> None:
@@ -238,27 +216,6 @@ def test_builds_write_what_changed_and_leave_the_old_bundle_whole(
     held = FileLock(out / "game" / ".rushweed" / "building.lock")
     with held, pytest.raises(Refusal, match="Another build"):
         build_all(project, demo, out / "game")
-
-
-def test_pictures_read_ahead_are_the_very_same_and_what_is_gone_is_told(demo: Path) -> None:
-    project, ahead = files.load(demo), Art(demo)
-    lost = project.sheet("keeper")
-    (demo / lost.sources[0].path).unlink()
-    shutil.rmtree(demo / ".rushweed", ignore_errors=True)
-    read_ahead(ahead, project.sheets, jobs=2)
-    for sheet in project.sheets:
-        if sheet is not lost:
-            kept = ahead.memory.find(picture_key(sheet))
-            assert np.array_equal(kept, Art(demo).picture(sheet)) and not kept.flags.writeable
-    told = []
-    for jobs in (1, 2):
-        with pytest.raises(Refusal) as refused:
-            build_all(project, demo, demo.parent / "out", jobs=jobs)
-        told.append(str(refused.value))
-    assert told[0] == told[1] and "keeper" in told[0]
-    full = Art(demo, Memory(limit=1))
-    read_ahead(full, project.sheets, jobs=2)
-    assert full.memory.free == 1, "nothing is read that would have to go at once"
 
 
 def test_the_manifest_tells_facts_bodies_marks_and_outlines_in_its_own_measures() -> None:
@@ -406,29 +363,6 @@ def test_a_recipe_that_is_refused_does_not_stop_the_others(demo: Path, tmp_path:
     with pytest.raises(Refusal, match=r"^Bad: There is no template[^\n]*\nWorse: "):
         built.extend(build_each(project, demo, tmp_path))
     assert (tmp_path / "good" / "bundle.json").exists() and not (tmp_path / "bad").exists()
-
-
-def test_normal_maps_stay_whole_and_credits_say_it_all(demo: Path) -> None:
-    project = files.load(demo)
-    treatments = tuple(
-        replace(t, multiplied=True, compression=Compression("palette", colours=4))
-        for t in project.treatments
-    )
-    licence = Licence("CC-BY-4.0", "Mara Sedge", "drawn for the fen", "Mara Sedge, with thanks")
-    sheets = tuple(replace(sheet, licence=licence) for sheet in project.sheets[:-1])
-    plain = Licence("CC0-1.0", "Ode", "https://example.org/ode")
-    sheets = (*sheets, replace(project.sheets[-1], licence=plain))
-    project = replace(project, treatments=treatments, sheets=sheets)
-    one = Recipe("Game", single_file=True, units="units")
-    bundle = make_bundle(project, Art(demo), replace(one, single_file=False))
-    normals = next(page.normals for page in bundle.atlas.pages if page.normals)
-    stored = np.asarray(Image.open(io.BytesIO(bundle.files["page-1-normals.png"])))
-    np.testing.assert_array_equal(stored, normals[1])
-    text = bundle.files["credits.txt"].decode()
-    assert "Mara Sedge, with thanks, licence CC-BY-4.0, source: drawn for the fen" in text
-    assert "by Ode, licence CC0-1.0, source: https://example.org/ode" in text
-    single = make_bundle(project, Art(demo), one).files["bundle.json"].decode()
-    assert not re.search(r"[\[,:]-?\d+\.0[,\]}]", single), "whole numbers are written whole"
 
 
 Painted = dict[Key, tuple[int, int]]

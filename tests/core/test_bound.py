@@ -15,45 +15,31 @@ from shapely import Polygon, unary_union
 from rushweed.core.bound.from_above import for_above, walls_of
 from rushweed.core.bound.from_side import for_side
 from rushweed.core.bound.geometry import contains, find_crossing, signed_area, tidy
-from rushweed.core.bound.ground import decide, is_seen_from_above, undecided
+from rushweed.core.bound.ground import decide, undecided
 from rushweed.core.bound.outline import trace
 from rushweed.core.bound.proposing import Proposal, give_proposed, propose_shapes
 from rushweed.core.bound.shaping import (
-    add_shape,
     box,
-    full_box,
     polygon,
     set_shapes,
-    set_stops,
 )
 from rushweed.core.bound.tile_looks import is_ladder, is_tall_grass, is_water
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import cut_as, gather
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.sources import set_kind
-from rushweed.core.gauge.pivots import ANCHORS, anchored, set_anchor, set_pivot
 from rushweed.core.gauge.sampling import scaled
-from rushweed.core.gauge.treating import (
-    differing_points,
-    set_filter,
-    set_pixels_per_unit,
-    set_treatment,
-)
 from rushweed.core.gauge.units import figure, size_sentence, to_units, units
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.facts import Facts
-from rushweed.core.project.files import load
 from rushweed.core.project.level import Layer, Level
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
-from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.painting import rectangle, single
 from rushweed.core.weave.painting import ring as ring_of
-from tests.conftest import DEMO
 from tests.samples import checkered, write_picture
-from tools.corpus.hem_sets import HemSet, draw_set
 
 masks = st.integers(0, 2**36 - 1).map(
     lambda bits: np.array([bits >> i & 1 for i in range(36)], bool).reshape(6, 6)
@@ -124,52 +110,6 @@ def two_sheets() -> Project:
 
     named = (("reed", 1), ("heron", 3))
     return Project(sheets=tuple(Sheet(name, (source,), pieces=pieces(n)) for name, n in named))
-
-
-def test_many_pieces_at_once_and_the_others_stay_the_same_objects() -> None:
-    project = two_sheets()
-    shape = Shape(full_box(Size(16, 5)), "one-way")
-    some = set_shapes(project, frozenset({1, 3}), (shape,))
-    assert [p.shapes for _, p in some.pieces()] == [(shape,), None, (shape,), None]
-    assert some.sheet("reed").pieces[1] is project.sheet("reed").pieces[1]
-    one = set_shapes(project, frozenset({1}), ())
-    assert one.sheet("heron") is project.sheet("heron"), "what is not touched is shared"
-    both = set_stops(add_shape(some, frozenset({1, 2}), shape), frozenset({1, 2}), "sensor")
-    assert {s.stops for _, p in both.pieces() if p.number < 3 for s in p.shapes or ()} == {"sensor"}
-    assert set_shapes(both, frozenset({1}), None).find(1)[1].shapes is None  # type: ignore[index]
-    assert shape.form.corners[1] == Point(0, 5)
-
-
-def test_pivots_move_and_shapes_stay_on_the_picture() -> None:
-    project = set_shapes(two_sheets(), frozenset({1, 2}), (Shape(full_box(Size(4, 4))),))
-    for name in ANCHORS:
-        moved = set_anchor(project, frozenset({1, 2, 3}), name)
-        for before, after in zip(project.pieces(), moved.pieces(), strict=True):
-            assert after[1].shapes == before[1].shapes
-            if after[1].number < 4:
-                assert after[1].pivot == anchored(after[1], name)
-                assert after[1].pivot == Point(int(after[1].pivot.x), int(after[1].pivot.y))
-    assert [p.pivot for _, p in set_pivot(project, frozenset({2}), y=-3).pieces()][1] == Point(
-        7, -3
-    )
-    with pytest.raises(Refusal, match="within 4096 px"):
-        set_pivot(project, frozenset({1}), x=1e9)
-
-
-def test_treatments_are_shared_and_differences_are_said() -> None:
-    project = two_sheets()
-    changed = set_filter(set_pixels_per_unit(project, ("reed",), 8), ("reed",), "linear")
-    sheet = changed.sheet("reed")
-    assert treatment_of(changed, sheet).pixels_per_unit == 8
-    assert differing_points(sheet) == ["pixels per unit", "filtering"]
-    assert set_filter(set_pixels_per_unit(changed, ("reed",), 16), ("reed",), "nearest") == project
-    painted = set_treatment(changed, ("reed", "heron"), "Painted")
-    assert {treatment_of(painted, s).pixels_per_unit for s in painted.sheets} == {100}
-    for number in (0, -4, 99999):
-        with pytest.raises(Refusal, match="whole number from 1"):
-            set_pixels_per_unit(project, ("reed",), number)
-    with pytest.raises(Refusal, match="no treatment"):
-        set_treatment(project, ("reed",), "Lost")
 
 
 @given(st.integers(1, 7), st.integers(1, 7), st.integers(1, 4), st.integers(0, 3))
@@ -246,19 +186,6 @@ def test_what_stands_free_gets_nothing(side: int, seed: int) -> None:
     coin = np.hypot(*(np.mgrid[0:side, 0:side] - (side - 1) / 2)) < side / 4
     block = np.ones((side, side), bool)
     assert [bool(one.shapes) for one in proposed(block, tuft, coin)] == [True, False, False]
-
-
-@pytest.mark.slow
-@pytest.mark.parametrize("count", [9, 13, 16, 47])
-@pytest.mark.parametrize("rim", [1, 2, 3])
-def test_terrain_with_clear_rims_is_solid_where_it_is_drawn(count: int, rim: int) -> None:
-    tiles, _ = draw_set(HemSet(count, 16, 16, rim, clear=True, rough=0), 3)
-    masks = [tile[..., 3] > 0 for tile in tiles]
-    shaped = [
-        (one, mask) for one, mask in zip(proposed(*masks), masks, strict=True) if mask.mean() > 0.3
-    ]
-    right = sum(bool(one.shapes) and like(one, mask) > 0.8 for one, mask in shaped)
-    assert right >= 0.9 * len(shaped)
 
 
 def test_an_opaque_sheet_is_all_in_doubt_and_things_keep_their_outline_ready() -> None:
@@ -415,17 +342,6 @@ def test_a_tree_of_tiles_stands_on_its_foot_and_covers_whom_is_behind() -> None:
     said = with_pieces(project, frozenset(found), lambda p: replace(p, facts=counter))
     kept = give_proposed(said, found).sheet("x").pieces
     assert {piece.facts.cover for piece in kept} == {4}, "what somebody said stays"
-
-
-def test_a_sheet_is_for_the_levels_that_use_it_or_else_for_all() -> None:
-    project = load(DEMO)
-    above = {s.name for s in project.sheets if is_seen_from_above(project, s)}
-    assert "fen_above" in above and "fen_ground" not in above
-    one, new = project.level("Heron pool"), project.sheet("fen_ground")
-    assert is_seen_from_above(replace(project, levels=(one,)), replace(new, pieces=()))
-    bare = replace(project, levels=())
-    assert not is_seen_from_above(bare, new)
-    assert is_seen_from_above(replace(bare, rules=replace(bare.rules, view="top-down")), new)
 
 
 @given(st.sets(st.integers(0, 8), min_size=1), st.booleans(), st.sampled_from(["tileset", "sheet"]))

@@ -14,10 +14,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.project import files
-from rushweed.core.project.cells import AS_DRAWN, CHUNK, Cells
-from rushweed.core.project.level import Layer, Level, Prop
+from rushweed.core.project.cells import Cells
+from rushweed.core.project.level import Prop
 from rushweed.core.project.migrations import migrate
-from rushweed.core.project.project import Project
 from rushweed.core.project.text import to_json
 from rushweed.core.values import Rect, Refusal
 from tests.conftest import DEMO
@@ -82,15 +81,6 @@ def test_laying_a_block_is_painting_each_of_its_cells(before, corner, width, hei
     np.testing.assert_array_equal(window[0][where], numbers[where])
 
 
-def test_chunks_without_turned_cells_share_one_array_and_old_versions_stay() -> None:
-    one = Cells().painted({(0, 0): (3, 0), (CHUNK, 0): (4, 0)})
-    assert all(chunk[1] is AS_DRAWN for chunk in one.chunks.values())
-    two = one.painted({(0, 0): (3, 5)})
-    assert one.at(0, 0) == (3, 0) and two.at(0, 0) == (3, 5)
-    assert two.chunks[1, 0] is one.chunks[1, 0], "what did not change is shared"
-    assert not AS_DRAWN.any()
-
-
 @pytest.mark.parametrize(
     "runs",
     [[[1]], [[1, 0]], [[-1, 2]], [[1, 2, 8]], [[1, 2, 3, 4]], [[1, 2_000_000]], [[2**31, 1]]],
@@ -104,18 +94,6 @@ def test_rows_that_make_no_sense_are_refused_in_words(runs: list, demo: Path) ->
         files.load(demo)
     with pytest.raises(ValueError, match=r"row|run"):
         Cells.from_rows([{"y": 7, "x": 0, "cells": runs}])
-
-
-def test_a_row_of_cells_takes_one_line_however_long_it_is(tmp_path: Path) -> None:
-    draw = np.random.default_rng(2)
-    numbers = draw.integers(1, 60, (40, 300)).astype(np.int32)
-    area = Rect(-7, -3, 300, 40)
-    cells = Cells().overlaid(area, numbers, np.zeros(numbers.shape, np.uint8))
-    project = Project(levels=(Level("Wide", (Layer("Ground", cells),)),))
-    text = files.to_files(project)["levels/wide.level.json"].decode()
-    assert sum('"cells": [[' in line for line in text.splitlines()) == 40
-    files.save(project, tmp_path)
-    assert files.load(tmp_path) == project
 
 
 @given(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import subprocess
 import sys
 from dataclasses import replace
@@ -220,25 +219,6 @@ def test_check_speaks_sarif_and_watch_builds_what_changed(
         status, _, err = run(capsys, "build", demo, "--out", target)
         assert status == 1 and "folder" in err
     assert run(capsys, "build", demo, "--out", out_folder, "--recipe", "None")[0] == 1
-
-
-def completed(words: str) -> list[str]:
-    """How the shell may go on after these words."""
-    asked = {"_RUSHWEED_COMPLETE": "complete_bash", "COMP_WORDS": words}
-    asked |= {"COMP_CWORD": str(words.count(" ")), "_TYPER_COMPLETE_ARGS": words}
-    command = [sys.executable, "-m", "rushweed"]
-    told = subprocess.run(
-        command, env=os.environ | asked, capture_output=True, text=True, check=False
-    )
-    return told.stdout.split("\n")[:-1] if told.stdout.strip() else []
-
-
-@pytest.mark.slow
-def test_the_shell_completes_levels_and_recipes() -> None:
-    names = [level.name for level in files.load(DEMO).levels]
-    assert completed(f"rushweed walk {DEMO} ") == names
-    assert completed(f"rushweed build {DEMO} --recipe ") == ["Game"]
-    assert completed(f"rushweed walk {DEMO / 'nothing'} ") == []
 
 
 def test_what_desktops_read_is_as_they_want_it() -> None:

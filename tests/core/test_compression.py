@@ -17,7 +17,6 @@ from rushweed.core.bale.forms import data_file, page_file
 from rushweed.core.gather.pictures import encode_png
 from rushweed.core.gauge.compression.blocks import to_blocks
 from rushweed.core.gauge.compression.dds import dds_file
-from rushweed.core.gauge.compression.ktx2 import IDENTIFIER, ktx2_file
 from rushweed.core.gauge.compression.palette import (
     fits_palette,
     lossless_png,
@@ -124,49 +123,6 @@ def test_a_stranger_reads_our_dds_as_we_do(form: TextureForm) -> None:
         assert len(texture.levels) == 5
 
 
-@pytest.mark.parametrize("form", [*BLOCK_FORMS, "RGBA8"])
-@pytest.mark.parametrize("multiplied", [False, True])
-def test_the_fields_of_ktx2_are_those_of_the_specification(
-    form: TextureForm, multiplied: bool
-) -> None:
-    import zstandard
-
-    texture = make_texture(picture_of(12, 20, 5, 2), form, True, multiplied)
-    data = ktx2_file(texture)
-    assert data[:12] == IDENTIFIER
-    number, size, wide, high, deep, layers, faces, levels, scheme = struct.unpack_from(
-        "<9I", data, 12
-    )
-    numbers = {"RGBA8": 43, "BC1": 134, "BC3": 138, "BC7": 146}
-    assert (number, size, wide, high) == (numbers[form], 1, 20, 12)
-    assert (deep, layers, faces, levels, scheme) == (0, 0, 1, 5, 2)
-    at, length, keys_at, keys_length, rest, none = struct.unpack_from("<4I2Q", data, 48)
-    assert (at, keys_at, rest, none) == (80 + 24 * levels, at + length, 0, 0)
-    total, vendor, version, block = struct.unpack_from("<2I2H", data, at)
-    model, primaries, transfer, flags = data[at + 12 : at + 16]
-    assert (total, vendor, version, block) == (length, 0, 2, length - 4)
-    assert (primaries, transfer, flags) == (1, 2, int(multiplied))
-    assert model == {"RGBA8": 1, "BC1": 128, "BC3": 130, "BC7": 134}[form]
-    side = 0 if form == "RGBA8" else 3
-    assert data[at + 16 : at + 20] == bytes([side, side, 0, 0])
-    assert data[at + 20] == BLOCK_BYTES[form]
-    bits = 0
-    for place in range(at + 28, at + length, 16):
-        offset, less_one, channel = struct.unpack_from("<HBB", data, place)
-        lower, upper = struct.unpack_from("<2I", data, place + 8)
-        assert offset == bits and lower == 0 and upper in (255, 0xFFFFFFFF)
-        assert channel & 15 in (0, 1, 2, 15)
-        bits += less_one + 1
-    assert bits == 8 * BLOCK_BYTES[form]
-    assert data[keys_at + 4 : keys_at + 14] == b"KTXwriter\0" and keys_length % 4 == 0
-    ends = []
-    for level, plain in enumerate(texture.levels):
-        start, packed, whole = struct.unpack_from("<3Q", data, 80 + 24 * level)
-        assert zstandard.decompress(data[start : start + packed]) == plain and whole == len(plain)
-        ends.append(start)
-    assert ends == sorted(ends, reverse=True), "the smallest level lies first"
-
-
 @given(st.integers(1, 400), st.integers(0, 99))
 def test_pictures_of_few_colours_are_written_with_a_palette_and_just_as_they_are(
     kinds: int, seed: int
@@ -220,19 +176,6 @@ def test_palettes_are_exact_where_they_suffice_and_alpha_stays(
     if fits_palette(picture, count):
         np.testing.assert_array_equal(palette.picture[seen], picture[seen])
         assert loss_of(picture, palette.picture).noise == float("inf")
-
-
-def test_colours_under_nothing_cost_no_quality() -> None:
-    plain = picture_of(16, 16, 3, 4)
-    dirty = plain.copy()
-    hidden = plain[..., 3] == 0
-    dirty[hidden, :3] = np.random.default_rng(1).integers(0, 256, (hidden.sum(), 3))
-    for form in BLOCK_FORMS:
-        for picture in (plain, dirty):
-            assert (
-                loss_of(picture, again(picture, form)).noise
-                >= loss_of(plain, again(plain, form)).noise - 1e-6
-            ), form
 
 
 @pytest.mark.parametrize("multiplied", [False, True])

@@ -11,7 +11,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.bound.shaping import full_box, set_shapes
-from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.correcting import (
     bring_back,
     common_size,
@@ -24,12 +23,10 @@ from rushweed.core.cut.correcting import (
     set_rect,
     split,
     split_by_cells,
-    thinnest,
     trim,
 )
 from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import gather
-from rushweed.core.cut.likeness import alike_pieces, shown
 from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.naming import name_by_pattern, pattern_names, row_names
 from rushweed.core.cut.overlaps import overlapping
@@ -42,7 +39,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Shape
 from rushweed.core.project.sheet import EvenCells, LoosePieces, Piece, Sheet, Source
 from rushweed.core.values import Point, Rect, Refusal, Size
-from tests.samples import checkered, write_picture
+from tests.samples import write_picture
 
 FULL = np.ones((48, 64), bool)
 
@@ -107,40 +104,6 @@ def test_splitting_then_joining_is_the_same_rectangle(at: int, way, number: int)
     assert piece(joined, number).rect == piece(project, number).rect
     assert on_picture(piece(joined, number)) == on_picture(piece(project, number))
     assert [p.number for p in joined.sheet("reed").pieces] == list(range(1, 13)), "in reading order"
-
-
-def test_corrections_survive_a_new_layout_and_what_is_left_out_stays_out() -> None:
-    project = set_animation(reeds(), "reed", "sway", (1, 2, 3))
-    project = join(project, "reed", frozenset({2, 3}))
-    project = leave_out(project, "reed", frozenset({12}))
-    assert project.sheet("reed").animations[0].frames == (1, 2)
-    again = cut(project, "reed", EvenCells(Size(16, 16)), FULL)
-    numbers = [p.number for p in again.sheet("reed").pieces]
-    assert numbers == [1, 2, 4, 5, 6, 7, 8, 9, 10, 11]
-    assert piece(again, 2).rect == Rect(16, 0, 32, 16) and piece(again, 2).by_hand
-    other = cut(project, "reed", EvenCells(Size(8, 8)), FULL)
-    assert piece(other, 2).rect == Rect(16, 0, 32, 16)
-    assert not any(
-        p.rect.intersection(Rect(16, 0, 32, 16)).area
-        for p in other.sheet("reed").pieces
-        if p.number != 2
-    )
-    back = cut(bring_back(again, "reed"), "reed", EvenCells(Size(16, 16)), FULL)
-    assert len(back.sheet("reed").pieces) == 11
-
-
-def test_trimming_and_the_thinnest_place() -> None:
-    mask = np.zeros((48, 64), bool)
-    mask[3:12, 2:7] = True
-    mask[5:7, 7:9] = True
-    mask[2:14, 9:15] = True
-    project = trim(reeds(), "reed", frozenset({1, 2}), mask)
-    assert piece(project, 1).rect == Rect(2, 2, 13, 12) and piece(project, 2).rect == Rect(
-        16, 0, 16, 16
-    )
-    assert thinnest(mask, Rect(0, 0, 16, 16)) == ("across", 7)
-    assert thinnest(mask.T, Rect(0, 0, 16, 16)) == ("down", 7)
-    assert thinnest(mask, Rect(40, 40, 1, 1))[0] in ("across", "down")
 
 
 def test_corrections_that_cannot_be_are_refused() -> None:
@@ -335,14 +298,3 @@ def test_shadows_belong_to_what_throws_them() -> None:
     assert len(loose_pieces(mask, LoosePieces())) == 3
     found = loose_pieces(mask, LoosePieces(shadows=True))
     assert found == [Rect(5, 4, 14, 22), Rect(40, 30, 14, 3)], "a plank with nothing above stays"
-
-
-def test_look_alikes_are_found_mirrored_and_in_other_colours() -> None:
-    draw = np.random.default_rng(2)
-    tile, other = (checkered(4, 1, seed)[0][draw.integers(0, 4, (8, 8))] for seed in (1, 9))
-    spotted = tile.copy()
-    spotted[2, 3] = (1, 2, 3, 255)
-    others = [tile[:, ::-1], tile[..., [1, 2, 0, 3]], spotted, other]
-    picture = np.concatenate([tile, *others], axis=1)
-    rects = [Rect(8 * i, 0, 8, 8) for i in range(5)]
-    assert alike_pieces(shown(picture), rects, rects[0]) == [0, 1, 2, 3]

@@ -10,21 +10,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.arithmetic import calculate
-from rushweed.core.cut.animations import find_animation, frame_at, set_animation
+from rushweed.core.cut.animations import frame_at
 from rushweed.core.cut.cutting import count_cells, cut, cuts_for, even_cuts
 from rushweed.core.cut.inspect import inspect
-from rushweed.core.cut.loose import loose_pieces, reading_order
-from rushweed.core.cut.naming import groups_of, name_pieces, shown_name
+from rushweed.core.cut.loose import loose_pieces
 from rushweed.core.cut.near import Near
 from rushweed.core.cut.parting import alike_parts, parted
 from rushweed.core.cut.regions import regions_of
-from rushweed.core.cut.seeing.counting import told_apart
-from rushweed.core.cut.seeing.hints import sizes_in
-from rushweed.core.cut.seeing.ranked import Ranked
-from rushweed.core.project.project import Project, free_name
-from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, OnePicture, Sheet, Source
+from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Animation, EvenCells, LoosePieces, Sheet, Source
 from rushweed.core.values import Rect, Refusal, Size
-from tools.corpus.sheets import corpus
 
 SOURCE = Source("art/x.png", "0" * 64, Size(64, 48))
 FULL = np.ones((48, 64), bool)
@@ -52,23 +47,6 @@ def test_even_cells_lie_inside_and_apart_and_another_would_not_fit(
         assert not any(one.rect.intersection(other.rect).area for other in cuts[:index])
     step = layout.cell.width + layout.gap.width
     assert layout.margin.width + count.columns * step + layout.cell.width > width or not count.rows
-
-
-def test_a_new_grid_keeps_numbers_names_and_shapes_of_what_stays() -> None:
-    project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), FULL)
-    first = project.sheet("reed").pieces[5]
-    project = name_pieces(project, {first.number: " heron "})
-    project = set_animation(project, "reed", "wade", (first.number, 1), 6)
-    wider = cut(project, "reed", EvenCells(Size(18, 16)), FULL)
-    assert next(p for p in wider.sheet("reed").pieces if p.number == first.number).name == "heron"
-    assert wider.next_number > project.next_number or len(wider.sheet("reed").pieces) <= 12
-    numbers = [p.number for p in wider.sheet("reed").pieces]
-    assert len(set(numbers)) == len(numbers) and max(numbers) < wider.next_number
-    whole = cut(wider, "reed", OnePicture(), FULL)
-    assert find_animation(whole.sheet("reed"), "wade") is None
-    again = cut(whole, "reed", EvenCells(Size(16, 16)), FULL)
-    taken = {p.number for p in again.sheet("reed").pieces}
-    assert not taken & (set(numbers) - {p.number for p in whole.sheet("reed").pieces})
 
 
 RECTS = st.builds(
@@ -126,16 +104,6 @@ def test_bits_nearer_than_the_distance_are_one(gap: int, distance: int) -> None:
         assert found == [Rect(2, 1, 6 + gap, 3)]
     else:
         assert found == [Rect(2, 1, 3, 2), Rect(5 + gap, 2, 3, 2)]
-
-
-def test_loose_pieces_read_by_rows_even_when_heights_differ() -> None:
-    mask = np.zeros((40, 60), bool)
-    for x, y, height in ((30, 2, 14), (2, 6, 6), (50, 4, 9), (2, 24, 8), (20, 22, 12)):
-        mask[y : y + height, x : x + 6] = True
-    mask[38, 58] = True
-    found = loose_pieces(mask, LoosePieces())
-    assert [r.x for r in found] == [2, 30, 50, 2, 20], "the lone pixel is below the least size"
-    assert loose_pieces(np.zeros((3, 3), bool), LoosePieces()) == []
 
 
 def egg(width: int, height: int) -> np.ndarray:
@@ -220,17 +188,6 @@ def test_figures_that_touch_on_all_sides_are_parted_where_they_are_thin(
         assert off <= side / 6, "a tip may go either way"
 
 
-@pytest.mark.parametrize("turned", [False, True])
-def test_a_comb_of_very_many_teeth_is_read_in_the_end(turned: bool) -> None:
-    comb = np.zeros((3000, 60), bool)
-    comb[::3] = comb[:, 30] = True
-    comb = comb.T if turned else comb
-    regions = regions_of(comb)
-    parts = parted(comb, regions)
-    assert parts[:, 4].sum() == comb.sum(), "nothing that is drawn is lost"
-    assert inspect(np.where(comb[..., None], np.uint8(255), np.uint8(0)).repeat(4, 2)).readings
-
-
 @given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 19)), max_size=9), st.integers(6, 9))
 def test_bits_belong_to_the_one_figure_that_they_lie_by(
     sparks: list[tuple[int, int]], between: int
@@ -247,21 +204,6 @@ def test_bits_belong_to_the_one_figure_that_they_lie_by(
     mask[36:38, 1:3] = True  # this one lies by none
     found = loose_pieces(mask, LoosePieces(bits=True, least=2))
     assert found == [*wanted, Rect(1, 36, 2, 2)]
-
-
-def test_one_long_thing_among_others_of_all_sizes_stays_whole() -> None:
-    mask = np.zeros((40, 80), bool)
-    mask[2:10, 2:10] = mask[2:10, 22:30] = True
-    mask[5:7, 2:30] = True
-    for left, width, height in ((40, 20, 9), (64, 4, 12), (70, 3, 3)):
-        mask[20 : 20 + height, left : left + width] = True
-    regions = regions_of(mask)
-    assert not told_apart(Ranked((), 0.5), mask, regions).parted
-
-
-def test_what_stands_tall_beside_small_rows_belongs_to_the_first_of_them() -> None:
-    lamp, boat, oar = Rect(40, 0, 8, 30), Rect(0, 0, 20, 10), Rect(0, 14, 20, 4)
-    assert reading_order([oar, lamp, boat]) == [boat, lamp, oar]
 
 
 @given(
@@ -296,39 +238,6 @@ def flooded(mask: np.ndarray, least: int) -> list[Rect]:
     return found
 
 
-@pytest.mark.parametrize("cell", [(16, 16), (24, 20), (19, 24), (32, 48)])
-@pytest.mark.parametrize("gap", [0, 1, 2])
-def test_opaque_tilesets_are_seen_by_their_seams(cell: tuple[int, int], gap: int) -> None:
-    draw = np.random.default_rng(cell[0] + gap)
-    width, height = (6 * side + 5 * gap for side in cell)
-    picture = np.zeros((height, width, 4), np.uint8)
-    picture[..., 3] = 255
-    for row in range(6):
-        for column in range(6):
-            x, y = column * (cell[0] + gap), row * (cell[1] + gap)
-            colour = draw.integers(40, 220, 3)
-            ramp = np.linspace(-20, 20, cell[0])[None, :, None] + draw.normal(
-                0, 4, (*cell[::-1], 1)
-            )
-            part = np.clip(colour + ramp, 0, 255)
-            picture[y : y + cell[1], x : x + cell[0], :3] = part
-    grids = inspect(picture).grids
-    wanted = EvenCells(Size(*cell), gap=Size(gap, gap))
-    place = [one.layout for one in grids].index(wanted)
-    assert place == 0 or (place < 3 and cell[0] != cell[1] and not gap), "a click away at most"
-    assert grids[place].columns == grids[place].rows == 6 and grids[place].why
-
-
-@pytest.mark.parametrize(
-    ("name", "size"), [("fen_12x24", Size(12, 24)), ("fen 24px", Size(24, 24)), ("fen_12", None)]
-)
-def test_a_size_in_the_name_is_a_hint_and_no_more(name: str, size: Size | None) -> None:
-    assert sizes_in(name) == ({size} if size else set())
-    sheet = next(sample for sample in corpus(1) if sample.cell == (32, 32))
-    best = inspect(sheet.picture, name).grids[0].layout
-    assert isinstance(best, EvenCells) and best.cell == (32, 32), "the pixels have the last word"
-
-
 @given(st.lists(st.integers(1, 5), min_size=1, max_size=5), st.floats(0, 20))
 def test_frames_follow_the_way_of_playing(frames: list[int], seconds: float) -> None:
     loop, once, back = (
@@ -340,18 +249,6 @@ def test_frames_follow_the_way_of_playing(frames: list[int], seconds: float) -> 
     turn = 2 * count - 2 if count > 1 else 1
     assert frame_at(back, seconds) == frame_at(back, seconds + 0) in frames
     assert frame_at(back, (turn + 0.5) / 8) == frames[0]
-
-
-def test_names_say_where_a_piece_lies_until_it_has_one() -> None:
-    project = cut(sheet_project(), "reed", EvenCells(Size(16, 16)), FULL)
-    sheet = project.sheet("reed")
-    assert shown_name(sheet, sheet.pieces[4]) == "reed_5"
-    assert groups_of(sheet)[4] == "row 2"
-    project = set_animation(project, "reed", "sway", (sheet.pieces[4].number,))
-    assert groups_of(project.sheet("reed"))[4] == "sway"
-    with pytest.raises(Refusal, match="rate"):
-        set_animation(project, "reed", "sway", (1,), 0)
-    assert free_name("reed", {"reed", "reed 2"}) == "reed 3"
 
 
 @pytest.mark.parametrize(

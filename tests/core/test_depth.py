@@ -17,9 +17,7 @@ from hypothesis import strategies as st
 
 from rushweed.core.bale.bundle import make_bundle
 from rushweed.core.bale.writing import write_bundle
-from rushweed.core.bound.facts import change_facts
 from rushweed.core.bound.variants import add_variant
-from rushweed.core.cut.animations import set_animation
 from rushweed.core.findings.walk import feet_beside_the_ground
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
@@ -38,9 +36,7 @@ from rushweed.core.walk.picturing import picture_with_walker, walker_frame
 from rushweed.core.walk.replay import replay
 from rushweed.core.walk.showing import is_flipped, shown_animation
 from rushweed.core.walk.walker import Ground
-from rushweed.core.weave.blending import tinted
-from rushweed.core.weave.drawing import Moment, Scene, drawing_order, view_around
-from rushweed.core.weave.posing import rotated
+from rushweed.core.weave.drawing import Moment, Scene, view_around
 from rushweed.core.weave.walkers_place import front_of_walker
 from tests.conftest import DEMO, ROOT
 
@@ -61,39 +57,6 @@ def alone(project: Project, *layers: Layer, view: str = "top-down") -> tuple[Pro
     return replace(project, levels=(level,)), level
 
 
-def test_cover_is_drawn_before_whoever_stands_behind_and_behind_others(project: Project) -> None:
-    willow = number(project, "willow_nw")
-    project, level = alone(project, Layer("Trees", Cells().painted({(2, 1): (willow, 0)})))
-    scene = Scene(project, Art(DEMO))
-    empty = scene.background(level, AREA.size)
-
-    def drawn(half: str, foot: float) -> np.ndarray:
-        canvas = empty.copy()
-        scene.layer(canvas, level, 0, AREA, Moment(half=half, foot=foot))  # type: ignore[arg-type]
-        return canvas
-
-    line = 3 * 16
-    assert (drawn("behind", line - 1) == empty).all(), "it waits until the walker is drawn"
-    assert (drawn("before", line - 1) != empty).any()
-    assert (drawn("before", line) == empty).all(), "somebody in front of it is not covered"
-    both = drawn("behind", line)
-    assert (both == drawn("all", line)).all()
-
-
-def test_props_seen_from_above_stand_by_their_feet(project: Project) -> None:
-    near, far = Prop(number(project, "boulder"), 40, 60), Prop(number(project, "turf"), 44, 52)
-    project, level = alone(project, Layer("Things", props=(near, far)))
-    assert drawing_order(level, level.layers[0]) == [1, 0]
-    side = replace(level, view="side")
-    assert drawing_order(side, level.layers[0]) == [0, 1]
-    scene = Scene(project, Art(DEMO))
-    assert (scene.level(level, AREA) != scene.level(side, AREA)).any()
-    canvas = scene.background(level, AREA.size)
-    scene.layer(canvas, level, 0, AREA, Moment(half="behind", foot=55))
-    only_far = replace(level, layers=(replace(level.layers[0], props=(far,)),))
-    assert (canvas == scene.level(only_far, AREA)).all(), "the near one is drawn before"
-
-
 @given(st.integers(0, 7))
 def test_props_turn_and_flip_about_their_pivot(orientation: int) -> None:
     project, art = files.load(DEMO), Art(DEMO)
@@ -110,33 +73,6 @@ def test_props_turn_and_flip_about_their_pivot(orientation: int) -> None:
     inside = (rows + y >= 0) & (rows + y < 80) & (columns + x >= 0) & (columns + x < 96)
     at = rows[inside] + y, columns[inside] + x
     np.testing.assert_array_equal(drawn[at], picture[rows[inside], columns[inside]])
-
-
-def test_layers_are_tinted_and_cells_play_what_they_begin(project: Project) -> None:
-    tint = Colour(128, 255, 0)
-    picture = np.array([[[200, 100, 50, 77]]], np.uint8)
-    assert tinted(picture, tint).tolist() == [[[(200 * 128 + 127) // 255, 100, 0, 77]]]
-    water = [number(project, f"water_{n}", "fen_ground") for n in (1, 2, 3, 4)]
-    project = set_animation(project, "fen_ground", "waves", water, 4.0)
-    layer = Layer("Water", Cells().painted({(1, 1): (water[0], 0)}), tint=tint)
-    project, level = alone(project, layer)
-    scene = Scene(project, Art(DEMO))
-    still, later = scene.level(level, AREA), scene.level(level, AREA, Moment(0.3))
-    assert (still != later).any(), "the second frame"
-    assert (scene.level(level, AREA, Moment(1.0)) == still).all(), "one round later"
-    assert (still[16:32, 16:32, 2] <= still[0, 0, 2]).all(), "no blue is left"
-
-
-def test_a_tilted_body_is_drawn_about_its_pivot() -> None:
-    picture = np.zeros((4, 10, 4), np.uint8)
-    picture[:] = (9, 8, 7, 255)
-    whole, pivot = rotated(picture, Point(5, 2), 0)
-    x, y = int(pivot.x - 5), int(pivot.y - 2)
-    np.testing.assert_array_equal(whole[y : y + 4, x : x + 10], picture)
-    turned_over, pivot = rotated(picture, Point(5, 2), 90)
-    x, y = int(pivot.x - 2), int(pivot.y - 5)
-    assert (turned_over[y : y + 10, x : x + 4, 3] == 255).all()
-    assert (turned_over[..., 3] > 0).sum() == 40
 
 
 def posed_props(project: Project, count: int) -> tuple[Prop, ...]:
@@ -263,18 +199,6 @@ def test_feet_beside_the_ground_are_found_and_mended(apart: int) -> None:
         assert f"{abs(apart)} px {'above' if apart > 0 else 'deep'}" in finding.what
         assert finding.mend is not None
         assert not list(feet_beside_the_ground(finding.mend(project), art))
-
-
-def test_facts_reach_a_painted_level_with_no_more_ado(project: Project) -> None:
-    turf = number(project, "turf")
-    project, level = alone(project, Layer("Ground", Cells().painted({(0, 0): (turf, 0)})))
-    scene = Scene(project, Art(DEMO))
-    canvas = scene.background(level, AREA.size)
-    scene.layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
-    blank = canvas.copy()
-    tall = change_facts(project, frozenset({turf}), cover=2)
-    Scene(tall, Art(DEMO)).layer(canvas, level, 0, AREA, Moment(half="before", foot=1))
-    assert (canvas != blank).any()
 
 
 KINDS = ["sky", "solid", "grass", "hidden", "looked at", "backdrop", "far"]

@@ -243,22 +243,6 @@ def said_by_a_page(page: bytes, asked: str, served: Served) -> Any:
     return said
 
 
-def test_letters_are_let_go_in_a_walk_that_is_handed_out_whatever_shift_does(
-    served: Served,
-) -> None:
-    pressed = """(() => {
-        const told = [];
-        for (const [event, key] of [["keydown", "d"], ["keydown", "Shift"], ["keyup", "D"],
-                                    ["keydown", "A"], ["keyup", "Shift"], ["keyup", "a"]]) {
-            dispatchEvent(new KeyboardEvent(event, { key }));
-            told.push(Object.keys(held).filter((name) => held[name]).sort());
-        }
-        return told;
-    })()"""
-    told = said_by_a_page(walk_page(files.load(DEMO), LEVEL, Art(DEMO)), pressed, served)
-    assert told == [["right"], ["right", "run"], ["run"], ["left", "run"], ["left"], []]
-
-
 @pytest.mark.parametrize("seed", range(3))
 def test_a_walk_that_is_handed_out_takes_the_very_same_steps(seed: int, served: Served) -> None:
     project, art, dice = files.load(DEMO), Art(DEMO), random.Random(seed)

@@ -20,7 +20,7 @@ from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.bound.carrying import carried_over, carry, find_carried
 from rushweed.core.bound.convex import convex_parts
 from rushweed.core.bound.editing import moved_both_sides
-from rushweed.core.bound.fact_brush import FactBrush, nearest_side, piece_beside
+from rushweed.core.bound.fact_brush import FactBrush, nearest_side
 from rushweed.core.bound.fact_table import FACTS, told
 from rushweed.core.bound.facts import (
     COLOURS,
@@ -96,15 +96,6 @@ def test_a_brush_gives_and_takes_each_fact_and_nothing_else(project: Project) ->
         assert back == (replace(mud.facts, ground=None) if brush.fact == "ground" else mud.facts)
     assert nearest_side(Rect(10, 10, 20, 10), Point(28, 15)) == "right"
     assert nearest_side(Rect(10, 10, 20, 10), Point(20, 11)) == "above"
-
-
-def test_arrows_step_from_tile_to_tile(project: Project) -> None:
-    pieces = project.sheet("fen_ground").pieces
-    here = pieces[9]
-    there = piece_beside(pieces, here, 1, 0)
-    assert there is not None and there.rect.y == here.rect.y and there.rect.x > here.rect.x
-    assert piece_beside(pieces, there, -1, 0) == here
-    assert piece_beside(pieces, pieces[0], -1, 0) is None
 
 
 def test_kinds_have_numbers_and_letters_of_their_own_and_tiles_follow(project: Project) -> None:

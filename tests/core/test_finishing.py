@@ -21,7 +21,6 @@ from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.finding_hems import find_hems
 from rushweed.core.weave.finishing import draw_hem
 from rushweed.core.weave.hand import (
-    Act,
     Drawn,
     Hand,
     drawn,
@@ -31,10 +30,9 @@ from rushweed.core.weave.hand import (
     lay_nothing,
     lay_places,
 )
-from rushweed.core.weave.hem_marks import read_marks
 from rushweed.core.weave.hems import CORNERS, SIDES, Around, counting, propose_hem
 from rushweed.core.weave.levels import crop_level, spread_level
-from rushweed.core.weave.painting import Brush, single
+from rushweed.core.weave.painting import Brush
 from tests.conftest import DEMO
 from tools.corpus.hem_sets import HemSet, draw_set, marks_of
 
@@ -209,35 +207,7 @@ def test_no_cell_is_taken_by_what_serves_another_purpose(cells, brush, part) -> 
     assert not said.laid.spared
 
 
-def test_what_is_drawn_last_is_drawn_again_as_it_was() -> None:
-    project = bound_tiles(Cells())
-    wall = Hand(single(WALL))
-    for act, expected in (
-        (Act("stroke", ((0, 0), (1, 2))), {(7, 7), (8, 9)}),
-        (Act("line", ((2, 0),)), {(7, 7), (8, 7), (9, 7)}),
-        (Act("box", ((2, 2),), 1), {(x, y) for x in (7, 8, 9) for y in (7, 8, 9)} - {(8, 8)}),
-    ):
-        again = lay(project, partial(act.again, hand=wall, at=(7, 7)))
-        assert painted(cells_of(again.project)) == expected
-
-
 SIZES = [(16, 16), (32, 32), (24, 16), (8, 8), (48, 40)]
-
-
-@pytest.mark.slow
-@pytest.mark.parametrize("count", [9, 13, 16, 47, 256])
-@pytest.mark.parametrize("clear", [True, False])
-def test_nearly_all_tiles_of_made_sets_are_marked_rightly(count: int, clear: bool) -> None:
-    right = tiles_in_all = 0
-    for width, height in SIZES if count < 256 else SIZES[::2]:
-        widest = min(width, height) // 2 - 1
-        for rim in sorted({1, 2, width // 4, widest}):
-            rough = int(2 < rim < widest - 1)
-            tiles, marks = draw_set(HemSet(count, width, height, rim, clear, rough))
-            read = read_marks(dict(enumerate(tiles)))
-            right += sum(read[place] == parts for place, parts in enumerate(marks))
-            tiles_in_all += len(marks)
-    assert right / tiles_in_all >= 0.98
 
 
 @pytest.mark.slow

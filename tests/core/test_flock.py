@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import math
-import random
-from collections import deque
 from dataclasses import replace
 
 import numpy as np
@@ -17,13 +15,12 @@ from rushweed.core.project.feel import Feel
 from rushweed.core.values import Point
 from rushweed.core.walk.attempts import plans_of
 from rushweed.core.walk.flock import Flock
-from rushweed.core.walk.floors import Cell
 from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.reaching import reached_cells
-from rushweed.core.walk.trying import cell_of, jumped, landed, walked
+from rushweed.core.walk.trying import jumped
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Walkers
 from tests.core.test_walk import ground
@@ -122,36 +119,6 @@ def test_many_walkers_walk_as_each_would(rows: list[str], feel: Feel) -> None:
         assert (many.x[n], many.y[n]) == pytest.approx((motion.x, motion.y), abs=1e-5)
         assert (many.on[n] != NOTHING) == motion.grounded
         assert (many.blocked[n] != NOTHING) == bool(motion.blocked)
-
-
-def reached_one_by_one(place: Ground, standing: dict[Cell, float]) -> set[Cell]:
-    """The cells that are reached by trying all from each place that one walker came to."""
-    start = landed(place, place.begin(), Keys())
-    waiting, seen = deque([start] if start else []), set[Cell]()
-    while waiting:
-        here = waiting.popleft()
-        if cell_of(place, here) not in seen:
-            seen.add(cell_of(place, here))
-            waiting += [*walked(place, here, standing, ()), *jumped(place, here)]
-    return seen
-
-
-@pytest.mark.slow
-def test_many_get_nearly_everywhere_that_one_gets_to() -> None:
-    """One walker jumps from wherever it landed, many from the middles, walls and edges of cells, so
-    each way finds a few cells of noise that the other does not."""
-    draw, reached, missed, more = random.Random(5), 0, 0, 0
-    for _ in range(10):
-        tall = draw.randint(3, 7)
-        rows = ["  " + "".join(draw.choices("      #=/\\", k=12)) for _ in range(tall)]
-        place = ground(*rows, "#" * 14, x=8, y=16 * tall)
-        standing = standing_cells(place)
-        alone = reached_one_by_one(place, standing) & standing.keys()
-        together = reached_cells(place, standing) & standing.keys()
-        reached += len(alone)
-        missed += len(alone - together)
-        more += len(together - alone)
-    assert reached > 60 and missed <= 0.01 * reached and missed <= more
 
 
 def test_a_gap_is_crossed_that_only_a_jump_from_its_very_edge_crosses() -> None:

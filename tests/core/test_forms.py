@@ -11,14 +11,12 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from rushweed.core.cut.gathering import accept, by_best_guesses, gather, see
+from rushweed.core.cut.gathering import by_best_guesses
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import decode, decode_frames
-from rushweed.core.gather.sequences import expand
-from rushweed.core.project import files
+from rushweed.core.gather.pictures import decode
 from rushweed.core.project.project import Project
-from rushweed.core.values import Refusal, Size
-from tests.samples import checkered, write_picture
+from rushweed.core.values import Refusal
+from tests.samples import checkered
 
 EXACT = ("PNG", "WEBP", "BMP", "TGA", "TIFF", "QOI", "GIF")
 
@@ -38,12 +36,6 @@ def few_colours(width: int = 12, height: int = 9) -> np.ndarray:
     picture = checkered(width, height)
     picture[..., :3] = picture[..., :3] // 64 * 64
     return picture
-
-
-@pytest.mark.parametrize("form", EXACT)
-def test_lossless_forms_give_the_same_pixels(form: str) -> None:
-    picture = few_colours()
-    np.testing.assert_array_equal(decode(stored(picture, form), "x"), picture)
 
 
 def test_jpeg_cmyk_and_deep_tiff_come_near() -> None:
@@ -71,34 +63,6 @@ def animated(form: str, count: int = 5) -> tuple[bytes, list[np.ndarray]]:
         target, form, save_all=True, append_images=images[1:], duration=200, loop=0, **options
     )
     return target.getvalue(), frames
-
-
-@pytest.mark.parametrize("form", ["PNG", "GIF", "WEBP"])
-def test_animated_pictures_become_a_row_of_frames_that_plays(form: str, tmp_path: Path) -> None:
-    data, frames = animated(form)
-    picture, found = decode_frames(data, "x")
-    np.testing.assert_array_equal(picture, np.concatenate(frames, axis=1))
-    assert found is not None and (found.size, found.count, found.rate) == (Size(12, 9), 5, 5.0)
-    path = tmp_path / f"lantern.{form.lower()}"
-    path.write_bytes(data)
-    art = Art(tmp_path / "project")
-    project, name = gather(Project(), art, [path])
-    assert see(art, project.sheet(name)).sentences == ("5 frames, 12 × 9 px each",)
-    project = accept(project, art, name)
-    [animation] = project.sheet(name).animations
-    assert len(animation.frames) == 5 and animation.rate == 5.0
-    files.save(project, art.folder)
-    assert files.load(art.folder) == project
-
-
-def test_numbered_pictures_play_too(tmp_path: Path) -> None:
-    folder = tmp_path / "run"
-    folder.mkdir()
-    for number in range(1, 4):
-        write_picture(folder / f"run_{number}.png", checkered(8, 8, number))
-    project = by_best_guesses(Project(), Art(tmp_path / "p"), expand([folder]))
-    [animation] = project.sheet("run").animations
-    assert animation.name == "run" and len(animation.frames) == 3
 
 
 def open_raster(layers: dict[str, np.ndarray]) -> bytes:

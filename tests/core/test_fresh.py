@@ -179,29 +179,6 @@ def test_files_are_served_by_content_and_to_nobody_else(
         BundleServer(fresh, int(host.rpartition(":")[2]))
 
 
-def test_whoever_listens_hears_of_every_change(
-    served: tuple[FreshBundle, BundleServer, Path],
-) -> None:
-    fresh, server, _ = served
-    host = server.address.removeprefix("http://").rstrip("/")
-    connection = http.client.HTTPConnection(host, timeout=20)
-    connection.request("GET", "/events")
-    answer = connection.getresponse()
-    assert answer.readline() == b": here\n" and answer.readline() == b"\n"
-    project = files.load(DEMO)
-    edit, _ = EDITS["a shape"]
-    fresh.follow(edit(project), Art(DEMO), Recipe("Game"))
-    while b"changed" not in answer.readline():  # signs of life come between, of two lines each
-        pass
-    told = json.loads(answer.readline().removeprefix(b"data: "))
-    assert told["edition"] == 2
-    shape = {"kind": "piece", "name": "fen_ground/boulder", "how": "changed"}
-    outlines = {"kind": "level", "name": "Long boardwalk", "how": "changed"}
-    assert told["changed"] == [shape, outlines]
-    assert "its outlines changed" in told["words"][1]
-    connection.close()
-
-
 @pytest.mark.slow
 def test_the_verb_serves_every_save(demo: Path) -> None:
     words = [sys.executable, "-m", "rushweed", "serve", str(demo), "--editions", "2"]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import struct
 import tracemalloc
 import zlib
@@ -16,13 +15,13 @@ from PIL import Image
 from scipy import ndimage
 
 from rushweed.core.cut.cutting import cut
-from rushweed.core.cut.gathering import accept, by_best_guesses, cut_as, gather
+from rushweed.core.cut.gathering import accept, by_best_guesses, gather
 from rushweed.core.cut.inspect import inspect
 from rushweed.core.cut.reshaping import set_pixel
 from rushweed.core.findings import gauge
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather import banded, smoothing
-from rushweed.core.gather.art import Art, cut_out, side_by_side
+from rushweed.core.gather.art import Art
 from rushweed.core.gather.colour_key import apply_key, guess_key, keyed
 from rushweed.core.gather.enlargement import how_enlarged
 from rushweed.core.gather.licences import identifiers
@@ -34,7 +33,7 @@ from rushweed.core.gather.relatives import (
     relatives,
     release_relative,
 )
-from rushweed.core.gather.sequences import expand, stem_of
+from rushweed.core.gather.sequences import expand
 from rushweed.core.gather.sources import set_licence
 from rushweed.core.gather.thumbnails import thumbnail
 from rushweed.core.gather.true_pixel import shrunk, true_pixel
@@ -44,13 +43,10 @@ from rushweed.core.project.sheet import (
     ColourKey,
     EvenCells,
     Kind,
-    Layout,
-    LoosePieces,
-    OnePicture,
     Sheet,
     Source,
 )
-from rushweed.core.values import Colour, Rect, Refusal, Size
+from rushweed.core.values import Colour, Refusal, Size
 from tests.conftest import RAW
 from tests.samples import checkered, write_picture
 
@@ -90,20 +86,6 @@ def test_what_cannot_be_reached_is_refused(tmp_path: Path) -> None:
         read_picture(tmp_path)
 
 
-def test_every_kind_of_png_becomes_the_same_pixels(tmp_path: Path) -> None:
-    grey = Image.fromarray(np.arange(64, dtype=np.uint8).reshape(8, 8) * 4)
-    for mode in ("L", "LA", "RGB", "RGBA", "P", "1", "I;16"):
-        image = (
-            grey.convert(mode)
-            if mode != "I;16"
-            else Image.fromarray(np.asarray(grey, np.uint16) * 257)
-        )
-        path = tmp_path / "picture.png"
-        image.save(path)
-        expected = np.asarray(grey.convert("1" if mode == "1" else "L").convert("RGBA"))
-        np.testing.assert_array_equal(read_picture(path), expected)
-
-
 @given(st.integers(1, 9), st.integers(1, 9), st.integers(0, 5))
 def test_png_round_trip_and_shrinking_undo_each_other(width: int, height: int, seed: int) -> None:
     picture = checkered(width + 1, height + 1, seed)
@@ -126,45 +108,12 @@ def test_a_key_clears_what_is_near_and_nothing_else(value: int, tolerance: int) 
     assert picture[..., 3].all(), "the source is never written into"
 
 
-def test_what_is_seen_in_the_raw_pack() -> None:
-    seen = {path.stem: inspect(read_picture(path)) for path in RAW.glob("*.png")}
-    layouts = {name: s.grids[0].layout for name, s in seen.items() if s.grids}
-    cells = {n: tuple(one.cell) for n, one in layouts.items() if isinstance(one, EvenCells)}
-    assert cells["fen_ground"] == (16, 16) and cells["keeper"] == (19, 24)
-    assert cells["heron"] == (24, 32) and cells["crab"] == (16, 12)
-    assert layouts["fen_ground"] == EvenCells(Size(16, 16), Size(2, 2), Size(1, 1))
-    assert seen["crab"].pixel == 4 and seen["keeper"].pixel == 1
-    assert seen["fen_ground"].colour_key == ColourKey(Colour(255, 0, 255))
-    assert seen["landing"].kind == "loose" and seen["dusk_sky"].kind == "picture"
-    assert seen["ledger"].colour_key is None
-
-
 @pytest.mark.parametrize("size", [(1, 1), (1, 7), (3, 5), (64, 1)])
 def test_small_and_empty_pictures_are_seen_without_harm(size: tuple[int, int]) -> None:
     for picture in (np.zeros((*size, 4), np.uint8), checkered(size[1], size[0])):
         seen = inspect(picture)
         assert seen.size == Size(size[1], size[0]) and seen.sentences
     assert guess_key(np.zeros((4, 4, 4), np.uint8)) is None
-
-
-def test_numbered_pictures_become_one_sheet_in_natural_order(tmp_path: Path) -> None:
-    folder = tmp_path / "run"
-    folder.mkdir()
-    for number in (10, 2, 1):
-        write_picture(folder / f"run_{number}.png", checkered(4, 4, number))
-    write_picture(folder / "shadow.png", checkered(4, 2))
-    (folder / "notes.txt").write_text("no picture")
-    groups = expand([folder])
-    assert [[p.name for p in group] for group in groups] == [
-        ["run_1.png", "run_2.png", "run_10.png"],
-        ["shadow.png"],
-    ]
-    assert [stem_of(group) for group in groups] == ["run", "shadow"]
-    art = Art(tmp_path / "project")
-    project = by_best_guesses(Project(), art, groups)
-    assert [p.rect for p in project.sheet("run").pieces] == [Rect(x, 0, 4, 4) for x in (0, 4, 8)]
-    expected = side_by_side([checkered(4, 4, n) for n in (1, 2, 10)])
-    np.testing.assert_array_equal(art.picture(project.sheet("run")), expected)
 
 
 @pytest.mark.parametrize(("numbers", "plays"), [((3, 4, 5), True), ((1, 2, 4), False)])
@@ -222,106 +171,11 @@ def test_licences_are_spdx_expressions(tmp_path: Path) -> None:
     assert accept(project, art, name).sheet(name).pieces
 
 
-def test_a_piece_past_the_edge_is_clear_there() -> None:
-    picture = checkered(4, 4)
-    part = cut_out(picture, Rect(2, -1, 4, 3))
-    assert part.shape == (3, 4, 4) and not part[0].any() and not part[:, 2:].any()
-    np.testing.assert_array_equal(part[1:, :2], picture[:2, 2:])
-    assert not cut_out(picture, Rect(9, 9, 2, 2)).any()
-
-
-def test_memory_keeps_within_its_bound() -> None:
-    memory, made = Memory(limit=250_000), []
-
-    def make(key: int) -> np.ndarray:
-        made.append(key)
-        return np.zeros(100_000, np.uint8)
-
-    for key in (1, 2, 1, 3, 1, 2):
-        memory.get(key, lambda key=key: make(key))
-    assert made == [1, 2, 3, 2], "2 was not asked for the longest, so it went first"
-    assert memory.get("note", lambda: "kept") == "kept"
-    for key in (1, 2, 3):
-        memory.get(key, lambda key=key: make(key))
-    assert memory.get("note", lambda: "lost") == "kept", "what is small is not driven out"
-
-
-def blob(side: int = 48) -> np.ndarray:
-    """A round body, drawn softly, of shape (side, side, 4)."""
-    down, across = np.mgrid[:side, :side] - (side - 1) / 2
-    picture = np.zeros((side, side, 4), np.uint8)
-    picture[..., :3] = (60, 120, 40)
-    cover = np.clip(side * 0.36 - np.hypot(down, across) + 0.5, 0, 1)
-    picture[..., 3] = np.rint(cover * 255)
-    return picture
-
-
-@pytest.mark.parametrize("colour", [Colour(255, 0, 255), Colour(0, 255, 0)])
-def test_a_fringe_is_freed_of_the_key(colour: Colour) -> None:
-    soft = blob().astype(np.float64)
-    alpha = soft[..., 3:] / 255
-    mixed = np.full_like(soft, 255)
-    mixed[..., :3] = np.rint(soft[..., :3] * alpha + np.array(colour[:3]) * (1 - alpha))
-    stored = mixed.astype(np.uint8)
-    hard = apply_key(stored, ColourKey(colour))
-    clean = apply_key(stored, ColourKey(colour, 0, 2))
-    assert (hard[hard[..., 3] > 0][:, 3] == 255).all()
-    shown = clean[clean[..., 3] > 0][:, :3].astype(int)
-    assert np.abs(shown - (60, 120, 40)).max() <= 12, "hardly anything of the key is left"
-    difference = np.abs(clean[..., 3].astype(int) - soft[..., 3])
-    assert difference.max() <= 12 and difference.mean() < 1, "and the softness is back"
-    everything = np.full((4, 4, 4), 90, np.uint8)
-    np.testing.assert_array_equal(apply_key(everything, ColourKey(colour, 0, 2)), everything)
-
-
-@pytest.mark.parametrize("quality", [70, 85, 95])
-def test_a_key_is_seen_through_a_lossy_format(quality: int) -> None:
-    body = blob(64)
-    flat = np.zeros((64, 64, 3), np.uint8)
-    flat[:] = (255, 0, 255)
-    flat[body[..., 3] > 127] = (60, 120, 40)
-    target = io.BytesIO()
-    Image.fromarray(flat).save(target, "JPEG", quality=quality)
-    stored = decode(target.getvalue(), "reed.jpg")
-    key = guess_key(stored)
-    assert key is not None and key.colour == Colour(255, 0, 255) and key.fringe
-    shown = apply_key(stored, key)[..., 3] > 127
-    assert (shown != (body[..., 3] > 127)).mean() < 0.03
-    assert any("nearly flat #FF00FF" in sentence for sentence in inspect(stored).sentences)
-    grey = np.random.default_rng(1).normal(120, 3, (64, 64, 4)).astype(np.uint8)
-    grey[..., 3] = 255
-    assert guess_key(grey) is None
-
-
 def few_colours(side: int = 60) -> Image.Image:
     draw = np.random.default_rng(6)
     colours = draw.integers(20, 240, (9, 4), dtype=np.uint8)
     colours[:, 3] = 255
     return Image.fromarray(colours[draw.integers(0, 9, (side, side))])
-
-
-@pytest.mark.parametrize(
-    ("factor", "filtering", "words"),
-    [
-        (1.7, Image.Resampling.NEAREST, "unevenly, about 1.7"),
-        (2.4, Image.Resampling.NEAREST, "unevenly, about 2.4"),
-        (2, Image.Resampling.BILINEAR, "2 times and smoothed"),
-        (4, Image.Resampling.BILINEAR, "4 times and smoothed"),
-        (1, Image.Resampling.NEAREST, ""),
-        (3, Image.Resampling.NEAREST, ""),
-    ],
-)
-def test_bad_enlargement_is_noticed(
-    tmp_path: Path, factor: float, filtering: Image.Resampling, words: str
-) -> None:
-    side = round(60 * factor)
-    picture = np.asarray(few_colours().resize((side, side), filtering))
-    told = how_enlarged(picture)
-    assert words in (told.warning if told else "") and bool(told) == bool(words)
-    art = Art(tmp_path / "project")
-    project, _ = gather(Project(), art, [write_picture(tmp_path / "reed.png", picture)])
-    found = [f.what for f in find_all(project, art) if f.code == "badly-enlarged"]
-    assert bool(found) == bool(words)
 
 
 @given(st.floats(0.6, 4.0), st.integers(0, 9))
@@ -332,20 +186,6 @@ def test_art_that_is_soft_by_itself_is_left_in_peace(sigma: float, seed: int) ->
     picture = np.full((96, 96, 4), 255, np.uint8)
     picture[..., :3] = np.rint(soft * 255)
     assert how_enlarged(picture) is None
-
-
-@pytest.mark.parametrize("layout", [OnePicture(), LoosePieces(), EvenCells(Size(5, 7))], ids=str)
-@pytest.mark.parametrize("name", ["lamp_glow", "keeper", "fen_above", "crab"])
-def test_a_first_cut_leaves_nothing_of_what_was_only_seen(
-    tmp_path: Path, name: str, layout: Layout
-) -> None:
-    art = Art(tmp_path)
-    project, name = gather(Project(), art, [RAW / f"{name}.png"])
-    project = cut_as(project, art, name, layout)
-    sheet = project.sheet(name)
-    assert sheet.layout == layout and not sheet.earlier
-    assert [piece.number for piece in sheet.pieces] == list(range(1, len(sheet.pieces) + 1))
-    assert project.next_number == len(sheet.pieces) + 1
 
 
 @given(st.lists(st.tuples(st.integers(0, 9), st.integers(0, 3)), max_size=40))

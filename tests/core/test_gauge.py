@@ -20,7 +20,6 @@ from rushweed.core.findings.all import find_all
 from rushweed.core.findings.finding import Finding
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
-from rushweed.core.gauge.agreeing import agreements, height_sentence, make_agree
 from rushweed.core.gauge.glance import pivot_words, sheet_lines, treatment_words, usual_line
 from rushweed.core.gauge.pivots import (
     ANCHORS,
@@ -41,7 +40,6 @@ from rushweed.core.gauge.treating import (
     remove_treatment,
     rename_treatment,
     set_filter,
-    set_pixels_per_unit,
     set_point,
     set_shared_point,
     set_treatment,
@@ -262,21 +260,6 @@ def test_one_line_says_all_of_a_sheet_and_what_most_have_is_usual() -> None:
     assert pivot_words((one, replace(other, pivot=Point(3, 7)))) == "differs"
 
 
-def test_sheets_are_brought_to_one_pixel_size() -> None:
-    project = set_pixels_per_unit(bench_of_treating(), ("crab",), 8)
-    project = set_pixels_per_unit(project, ("eel",), 24)
-    found = agreements(project, list(project.sheets))
-    assert [agreement.words for agreement in found] == [
-        "crab: 8 to 16 px per unit, half as large",
-        "eel: 24 to 16 px per unit, 1.5 × as large",
-    ]
-    agreed = make_agree(project, found)
-    assert agreements(agreed, list(agreed.sheets)) == []
-    assert height_sentence(agreed, list(agreed.sheets)) == (
-        "crab stands 1.5 units high, 17 % of the game's picture."
-    )
-
-
 @given(st.sampled_from(sorted(ANCHORS)), st.integers(-50, 50), st.integers(-50, 50))
 def test_pivots_leave_shapes_on_the_same_pixels(anchor: str, x: int, y: int) -> None:
     shape = Shape(Box(3, 4, 10, 12))
@@ -322,14 +305,3 @@ def test_padding_moves_from_recipes_of_older_files(tmp_path: Path) -> None:
     assert project.recipes[0].y_up
     picture = padded(np.ones((3, 5, 4), np.uint8), Size(8, 4))
     assert picture.shape == (4, 8, 4) and picture.sum() == 60
-
-
-def test_the_rules_follow_where_all_sheets_are_alike_and_nobody_chose_them() -> None:
-    project = bench_of_treating()
-    one = set_pixels_per_unit(project, ("crab",), 32)
-    assert one.rules.pixels_per_unit == 16, "there is a rest to differ from"
-    both = set_pixels_per_unit(one, ("eel",), 32)
-    assert both.rules.pixels_per_unit == 32 and not both.rules.chosen
-    assert {treatment_of(both, sheet).pixels_per_unit for sheet in both.sheets} == {32}
-    chosen = replace(project, rules=replace(project.rules, chosen=True))
-    assert set_pixels_per_unit(chosen, ("crab", "eel"), 32).rules.pixels_per_unit == 16

@@ -12,13 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.cli import run_verb
-from rushweed.core.cut.cutting import cut
 from rushweed.core.cut.gathering import accept_all, add_sheets, cut_as, gather, take_in
 from rushweed.core.cut.reshaping import set_pixel
 from rushweed.core.cut.rules_from_art import follow_art, follow_brush
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_colour_key, set_kind
 from rushweed.core.gauge import consequences
 from rushweed.core.project import files
@@ -26,13 +24,12 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.ground_rules import LARGEST_TILE, choose_rules, walker_body
 from rushweed.core.project.level import Layer, Level, Mark, Prop
 from rushweed.core.project.project import Project
-from rushweed.core.project.sheet import EvenCells, LoosePieces, Piece, Sheet
+from rushweed.core.project.sheet import EvenCells, Piece, Sheet
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Colour, Point, Rect, Refusal, Size
 from rushweed.core.walk.starting import first_standing
-from rushweed.core.weave.levels import add_level, set_cells
 from tests.core.test_walk import ground as stage
-from tests.pack import figures, ground, keyed, write_pack
+from tests.pack import figures, keyed, write_pack
 from tests.samples import write_picture
 
 sizes = st.builds(Size, st.integers(1, 300), st.integers(1, 300))
@@ -64,25 +61,6 @@ def test_the_first_tilesets_say_the_rules_and_later_ones_are_one_finding(tmp_pat
     odd = replace(project, sheets=tuple(replace(s, differences=own) for s in project.sheets))
     (finding,) = [f for f in find_all(odd, art) if f.code == "other-pixel-size"]
     assert len(finding.sheets) == len(project.sheets), "one finding for all, never one a sheet"
-
-
-def test_nobody_takes_back_what_was_chosen_or_painted(tmp_path: Path) -> None:
-    art = Art(tmp_path / "project")
-    path = write_picture(tmp_path / "hut.png", ground(draw, 24, 24, 6, 4))
-    chosen, name = gather(choose_rules(Project(), tile=Size(20, 20)), art, [path])
-    assert cut_as(chosen, art, name, EvenCells(Size(24, 24))).rules.tile == Size(20, 20)
-    plain, name = gather(Project(), art, [path])
-    plain, level = add_level(plain)
-    painted = set_cells(plain, level, 0, Cells().painted({(0, 0): (1, 0)}))
-    assert cut_as(painted, art, name, EvenCells(Size(24, 24))).rules.tile == Size(16, 16)
-    assert cut_as(plain, art, name, EvenCells(Size(24, 24))).rules.tile == Size(24, 24)
-    sprites = write_picture(tmp_path / "maid.png", figures(draw, 48, 64, 4, 2))
-    only, name = gather(Project(), art, [sprites])
-    only = cut_as(only, art, name, EvenCells(Size(48, 64)))
-    assert only.rules.tile == Size(16, 16), "figures are no tiles"
-    first = only.sheet(name).pieces[0].number
-    assert follow_brush(only, first).rules.tile == Size(48, 64), "unless one paints with them"
-    assert follow_brush(plain, 99) is plain
 
 
 @given(st.integers(1, 3000), st.integers(1, 3000))
@@ -172,26 +150,6 @@ def test_no_guess_changes_what_somebody_said(tmp_path: Path) -> None:
     none = set_colour_key(fresh, (name,), None)
     *_, project = accept_all(none, art, (name,))
     assert project.sheet(name).colour_key is None, "that there is none is a choice, too"
-
-
-def test_pieces_that_come_back_where_they_were_are_known_again(tmp_path: Path) -> None:
-    art = Art(tmp_path / "project")
-    path = write_picture(tmp_path / "hut.png", ground(draw, 16, 16, 6, 4))
-    project, name = gather(Project(), art, [path])
-    mask = solid(art.picture(project.sheet(name)))
-    project = cut(project, name, EvenCells(Size(16, 16)), mask)
-    number = project.sheet(name).pieces[7].number
-    project, level = add_level(project)
-    painted = set_cells(project, level, 0, Cells().painted({(0, 0): (number, 0)}))
-    away = cut(painted, name, EvenCells(Size(8, 8)), mask)
-    assert away.find(number) is None
-    for between in (away, cut(away, name, LoosePieces(), mask)):
-        back = cut(between, name, EvenCells(Size(16, 16)), mask)
-        found = back.find(number)
-        assert found is not None and found[1].rect == painted.sheet(name).pieces[7].rect
-        assert back.sheet(name).earlier == () or back.next_number > number
-        numbers = [piece.number for piece in back.sheet(name).pieces]
-        assert len(set(numbers)) == len(numbers)
 
 
 @given(st.integers(1, 8), st.booleans())

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import partial
 
 import numpy as np
 import pytest
@@ -29,7 +28,7 @@ from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.drawing import frame_of
 from rushweed.core.weave.finishing import draw_hem
 from rushweed.core.weave.guarding import leave_others, punched
-from rushweed.core.weave.hems import Around, propose_hem
+from rushweed.core.weave.hems import Around
 from rushweed.core.weave.levels import (
     add_layer,
     change_layer,
@@ -113,36 +112,6 @@ def test_a_hem_knows_the_levels_end_others_it_meets_and_what_it_lacks() -> None:
     assert drawn.lacking == {(0, 0), (1, 0)} and drawn.cells.at(0, 0)[0] in (7, 8)
     with pytest.raises(Refusal, match="no tile"):
         draw_hem(Cells(), Hem("none"), Around({}), [(0, 0)])
-
-
-def test_a_hem_by_corners_and_variants_by_weight() -> None:
-    corners = (1, 4, 64, 256)
-    tiles = tuple(
-        HemTile(10 + n, sum(bit for i, bit in enumerate(corners) if n >> i & 1))
-        for n in range(1, 16)
-    )
-    hem = Hem("bank", (*tiles, HemTile(99, 325, 3)), "corners")
-    cells = draw_hem(Cells(), hem, Around({}), [(0, 0)]).cells
-    assert cells.at(0, 0)[0] in (25, 99) and cells.at(-1, -1)[0] == 10 + 8 and cells.count() == 9
-    wide = draw_hem(cells, hem, Around({}), [(x, y) for x in range(40) for y in range(40)]).cells
-    inner = [wide.at(x, y)[0] for x in range(40) for y in range(40)]
-    assert set(inner) == {25, 99} and 0.65 < inner.count(99) / len(inner) < 0.85
-    gone = draw_hem(cells, hem, Around({}), [(0, 0)], rub_out=True).cells
-    assert gone.count() == 0
-
-
-def test_marks_are_proposed_from_the_pixels() -> None:
-    island = np.zeros((15, 15, 4), np.uint8)
-    island[5:10, 5:10] = (40, 120, 40, 255)
-    full = np.full((15, 15, 4), (40, 120, 40, 255), np.uint8)
-    hem = propose_hem("grass", {1: island, 2: full})
-    assert [tile.parts for tile in hem.tiles] == [16, 511]
-    opaque = np.full((15, 15, 4), (20, 30, 90, 255), np.uint8)
-    opaque[:10] = (40, 120, 40, 255)
-    hem = propose_hem("shore", {1: opaque, 2: full})
-    assert [tile.parts for tile in hem.tiles] == [63, 511]
-    with pytest.raises(Refusal):
-        propose_hem("none", {})
 
 
 cells_drawn = st.dictionaries(
@@ -332,24 +301,6 @@ def test_a_level_is_spread_and_cropped_with_all_that_stands_in_it() -> None:
     assert all(160 <= p.x < 480 for p in small.layers[9].props)
     with pytest.raises(Refusal):
         crop_level(project, name, Rect(0, 0, 0, 0))
-
-
-def test_the_guard_sees_holes_being_punched_and_names_the_fitting_layer() -> None:
-    project = files.load(DEMO)
-    name = "Long boardwalk"
-    names = {p.name: p.number for p in project.sheet("fen_ground").pieces}
-    ground = [layer.name for layer in project.level(name).layers].index("Ground")
-    cells = project.level(name).layers[ground].cells
-    place = next(cells.places_of({names["bank_top"]}))
-    level = project.level(name)
-    there = partial(punched, Purposes(project, Art(DEMO), level), level, ground)
-    found = there([[{names["tuft"]}]], place)
-    assert found is not None and found[:2] == ("solid", "decoration")
-    assert found[2] is not None and project.level(name).layers[found[2]].name == "Small things"
-    assert there([[{names["mud"]}]], place) is None
-    assert there([[{names["tuft"]}]], (500, 500)) is None
-    mixed = [[{names["mud"]}, {names["tuft"]}]]
-    assert there(mixed, (place[0] - 1, place[1])) is not None, "each cell counts"
 
 
 def test_from_above_walls_take_the_place_of_floors_and_things_do_not() -> None:

@@ -20,7 +20,7 @@ from rushweed.core.project.known import Changed, Known, unlisted_in
 from rushweed.core.project.project import Project
 from rushweed.core.project.three_way import Versions
 from rushweed.core.values import Rect
-from rushweed.core.weave.levels import add_level, remove_level, rename_level, set_cells
+from rushweed.core.weave.levels import add_level, remove_level, set_cells
 from tests.conftest import DEMO
 
 
@@ -65,14 +65,6 @@ def test_what_nobody_lists_stays_and_is_never_written_over(demo: Path) -> None:
     mine, _ = add_level(painted(project), "forgotten")
     with pytest.raises(Changed, match=r"forgotten\.level\.json"):
         files.save(mine, demo, Known.listed(Inside(demo)))
-
-
-def test_what_was_read_and_let_go_is_removed(demo: Path) -> None:
-    project, known = files.load_known(demo)
-    name = project.levels[0].name
-    files.save(rename_level(project, name, "Other"), demo, known)
-    assert files.load(demo).levels[0].name == "Other"
-    assert len(list((demo / "levels").iterdir())) == len(project.levels)
 
 
 BASE = files.load(DEMO)

@@ -8,9 +8,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.bale.ground_edges import Grounds
-from rushweed.core.bale.measure import Measure
-from rushweed.core.bale.outline_entries import outline_entries
 from rushweed.core.bound.collision_layers import (
     add_collision_layer,
     change_collision_layer,
@@ -18,10 +15,8 @@ from rushweed.core.bound.collision_layers import (
     set_layer,
     set_meeting,
 )
-from rushweed.core.bound.facts import change_facts
-from rushweed.core.bound.geometry import signed_area
 from rushweed.core.project.project import Project
-from rushweed.core.values import Point, Rect, Refusal
+from rushweed.core.values import Rect, Refusal
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.replay import replay
 from rushweed.core.walk.solids import Solids
@@ -29,7 +24,7 @@ from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.outlines import SolidOutlines, merged_outlines
 from rushweed.core.weave.painting import cropped
 from rushweed.core.weave.rings import chained
-from tests.core.test_walk import BLOCK, LADDER, LOW, RIGHT, UP, felt, ground, walked
+from tests.core.test_walk import BLOCK, LADDER, RIGHT, felt, ground, walked
 
 LAYERED = {"walls": 0, "mist": 1, "roots": 2}
 
@@ -91,42 +86,6 @@ def test_a_walker_meets_what_its_layer_meets_alone() -> None:
     moved = change_collision_layer(through, 1, replace(through.rules.collision[1], number=9))
     shape = (moved.sheets[0].pieces[0].shapes or ())[0]
     assert shape.layer == 9 and not walked(Ground(moved, "Level"), RIGHT, 60)[-1].blocked
-
-
-def test_outlines_have_their_holes_layers_and_grounds() -> None:
-    rows = ("#####", "#   #", "# # #", "#   #", "####=", "v    ")
-    place = ground(*rows)
-    project, level = layered(place.project), place.level
-    project = set_layer(project, frozenset({LOW}), 2)
-    project = change_facts(project, frozenset({BLOCK}), ground=5)
-    told = list(outline_entries(project, level, Measure(), 4))
-    kinds = [(one.stops, one.layer, len(one.holes)) for one in told]
-    assert sorted(kinds) == [
-        ("all sides", 0, 0),
-        ("all sides", 0, 1),
-        ("all sides", 2, 0),
-        ("one-way", 0, 0),
-    ]
-    for one in told:
-        for ring in (one.outer, *one.holes):
-            assert set(ring.grounds) <= {None, 5} and len(ring.grounds) in (0, len(ring.corners))
-            assert bool(ring.grounds) == (one.layer == 0 and one.stops == "all sides")
-        area = -signed_area(one.outer.corners) - sum(signed_area(h.corners) for h in one.holes)
-        assert area == pytest.approx(sum(-signed_area(part) for part in one.convex))
-
-
-def test_edges_are_cut_where_the_ground_changes() -> None:
-    place = ground("       ", "##//##=", "#######")
-    sloped = place.project
-    project = change_facts(sloped, frozenset({UP}), ground=9)
-    project = change_facts(project, frozenset({BLOCK}), ground=5)
-    [ring, *_] = merged_outlines(project, place.level)
-    told = Grounds(project, place.level).of_ring(ring)
-    whole = [Point(*corner) for corner in told.ring]
-    assert signed_area(whole) == pytest.approx(signed_area(ring)), "it is the same ring"
-    kinds = [told.grounds[place - 1] != told.grounds[place] for place in range(len(told.ring))]
-    assert all(changes or corner in ring for changes, corner in zip(kinds, told.ring, strict=True))
-    assert {5, 9} == set(told.grounds)
 
 
 def test_what_is_on_a_layer_that_is_not_solid_stops_nobody_but_is_climbed_and_told() -> None:

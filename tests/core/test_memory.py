@@ -67,12 +67,6 @@ def test_a_thread_that_waited_for_one_that_failed_computes_it_itself() -> None:
         assert other.result(5) == 3
 
 
-def test_what_is_computed_may_keep_the_same_on_its_way() -> None:
-    memory = Memory()
-    assert memory.get("key", lambda: memory.get("key", lambda: 3) + 0) == 3
-    assert memory.get("key", lambda: 4) == 3
-
-
 class Part(NamedTuple):
     name: str
     value: int
@@ -98,25 +92,6 @@ def test_what_is_kept_is_what_would_be_made(pairs) -> None:
     for version, one in pairs:
         assert whole(version) == whole_of(version)
         assert part(version, one) == part_of(version, one)
-
-
-def test_only_a_part_that_became_another_is_made_anew() -> None:
-    made: list[Part] = []
-
-    @for_newest_parts
-    def tell(version: list[int], part: Part) -> None:
-        made.append(part)
-
-    version, again = [1], [1]
-    first, other, edited = Part("a", 1), Part("b", 1), Part("a", 2)
-    for part in (first, other, first, other):
-        tell(version, part)
-    assert made == [first, other]
-    tell(version, edited)
-    tell(version, other)
-    assert made == [first, other, edited]
-    tell(again, other)
-    assert made[-1] is other and len(made) == 4, "an equal version is another one"
 
 
 class Version:
@@ -175,22 +150,7 @@ def test_only_what_gives_way_rests_and_only_while_somebody_is_at_something(clock
         clock.naps, clock.now = 0, clock.now + 1
 
 
-def test_what_is_known_is_told_without_a_rest(clock: Clock) -> None:
-    memory = Memory()
-    memory.keep("known", 5)
-    resting.touch()
-    with resting.giving_way():
-        assert memory.get("known", int) == 5 and not clock.naps
-
-
 PICTURE = np.arange(3000 * 200 * 4, dtype=np.uint32).astype(np.uint8).reshape(3000, 200, 4)
-
-
-def test_bands_are_all_of_a_picture() -> None:
-    bands = list(banded(PICTURE))
-    assert len(bands) > 1
-    np.testing.assert_array_equal(np.concatenate(bands), PICTURE)
-    assert len(list(banded(PICTURE[:0]))) == 0
 
 
 LEVEL = "Long boardwalk"

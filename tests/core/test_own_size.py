@@ -21,7 +21,6 @@ from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.ground_rules import walker_body
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.own_size import in_levels
 from rushweed.core.project.project import Project, with_sheet
 from rushweed.core.project.rules import Recipe
 from rushweed.core.project.sheet import Borders, Sheet
@@ -117,15 +116,3 @@ def test_a_sheet_of_fewer_pixels_per_unit_is_as_one_that_is_enlarged(factor: int
         for one, ground in zip((own, large), grounds, strict=True)
     )
     assert np.array_equal(walked, same)
-
-
-def test_a_project_of_one_size_is_shown_as_it_is_and_others_are_made_once() -> None:
-    project = files.load(DEMO)
-    assert in_levels(project) is project
-    odd = set_pixels_per_unit(project, ("wheel",), 5)
-    shown = in_levels(odd)
-    assert in_levels(shown) is shown
-    painted = replace(odd, levels=())
-    assert in_levels(painted).sheets is shown.sheets, "what is kept by its sheets stays kept"
-    other = replace(odd, rules=replace(odd.rules, pixels_per_unit=11))
-    assert in_levels(other).sheets != shown.sheets

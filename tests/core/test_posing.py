@@ -20,7 +20,6 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.shape import Polygon, Shape
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Point, Rect, Refusal, Size
-from rushweed.core.walk.solids import Solids
 from rushweed.core.weave.drawing import Scene
 from rushweed.core.weave.fitting_props import (
     fill_gap,
@@ -193,17 +192,3 @@ def test_uneven_pixels_are_found_and_mended(demo_project: Project) -> None:
             level_with(demo_project, Prop(demo_project.sheet("far_fen").pieces[0].number, 0, 0)),
             "Bench", 0, {0}, across=64,
         )  # fmt: skip
-
-
-def test_a_walker_stands_on_a_prop_that_was_made_larger(demo_project: Project) -> None:
-    piece = next(
-        p for s in demo_project.sheets for p in s.pieces
-        if p.pivot != (0, 0) and any(shape.stops == "all sides" for shape in p.shapes or ())
-    )  # fmt: skip
-    tops = []
-    for factor in (1, 2):
-        prop = Prop(piece.number, 200, 200, down=factor, across=factor)
-        project = level_with(demo_project, prop)
-        near = Solids(project, project.levels[0]).near(100, 0, 300, 400)
-        tops.append(min(min(slab.top_left, slab.top_right) for slab in near))
-    assert tops[1] - 200 == pytest.approx(2 * (tops[0] - 200))

@@ -17,7 +17,6 @@ from rushweed.core.cut.reshaping import (
     set_enlarged,
     set_pixel,
     turn_sheets,
-    unfitted,
     unit_of,
 )
 from rushweed.core.findings.all import find_all
@@ -39,7 +38,7 @@ from rushweed.core.project import files
 from rushweed.core.project.facts import Current, Facts
 from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Polygon, Shape
-from rushweed.core.project.sheet import EvenCells, Fitted
+from rushweed.core.project.sheet import EvenCells
 from rushweed.core.project.turning import turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 from tests.samples import checkered, write_picture
@@ -217,21 +216,6 @@ def a_project(tmp_path: Path) -> tuple[Project, Art]:
     shape = (Shape(Box(0, 12, 24, 12)),)
     numbers = frozenset(piece.number for _, piece in project.pieces())
     return with_pieces(project, numbers, lambda piece: replace(piece, shapes=shape)), art
-
-
-def test_cells_fit_with_their_shapes_and_come_back(a_project: tuple[Project, Art]) -> None:
-    project, art = a_project
-    small = fit_sheets(project, ("ground",), Size(16, 16), "smoothed")
-    sheet = small.sheet("ground")
-    assert sheet.fitted == Fitted(Size(24, 24), Size(16, 16), "smoothed")
-    assert sheet.layout == EvenCells(Size(16, 16)) and sheet.size == Size(64, 32)
-    assert {piece.rect.size for piece in sheet.pieces} == {Size(16, 16)}
-    assert sheet.pieces[0].shapes == (Shape(Box(0, 8, 16, 8)),)
-    assert art.picture(sheet).shape == (32, 64, 4)
-    assert unfitted(sheet) == project.sheet("ground")
-    twice = fit_sheets(small, ("ground",), Size(48, 48)).sheet("ground")
-    assert twice.fitted is None and twice.enlarged == 2, "a whole factor where there is one"
-    assert unit_of(set_enlarged(small, ("ground",), 1).sheet("ground")) == Size(24, 24)
 
 
 @pytest.mark.parametrize("turns", [(), ("quarter",), ("quarter", "across"), ("down", "quarter")])

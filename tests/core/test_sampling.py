@@ -14,11 +14,10 @@ from hypothesis import strategies as st
 from hypothesis.extra import numpy as arrays
 
 from rushweed.core.gauge import viewing
-from rushweed.core.gauge.alpha import premultiplied, spread_colours, straight
-from rushweed.core.gauge.borders import check_borders, guess_borders, surround
-from rushweed.core.gauge.lighting import FLAT, lit
+from rushweed.core.gauge.alpha import premultiplied, straight
+from rushweed.core.gauge.borders import check_borders, surround
 from rushweed.core.gauge.sampling import Placing, Sampler, drawn, mip_levels, scaled
-from rushweed.core.gauge.viewing import WAYS, Way, side_by_side, view
+from rushweed.core.gauge.viewing import WAYS, Way, view
 from rushweed.core.project.rules import Treatment
 from rushweed.core.project.sheet import Borders
 from rushweed.core.values import Point, Refusal, Size
@@ -101,28 +100,6 @@ def test_mipmaps_keep_the_mean_and_end_in_one_texel(picture: np.ndarray) -> None
     assert far.shape == (1, 1, 4)
 
 
-def test_colours_under_nothing_do_not_reach_the_edges() -> None:
-    picture = np.zeros((6, 6, 4), np.uint8)
-    picture[2:4, 2:4] = (200, 100, 50, 255)
-    spread = spread_colours(picture)
-    assert (spread[..., :3] == (200, 100, 50)).all() and (spread[..., 3] == picture[..., 3]).all()
-    mixed = drawn(spread, Size(18, 18), Placing(3), Sampler("linear", weighed=False))
-    seen = mixed[..., 3] > 0
-    assert (mixed[seen][:, :3] == (200, 100, 50)).all(), "no dark fringe"
-    dark = drawn(picture, Size(18, 18), Placing(3), Sampler("linear", weighed=False))
-    assert dark[dark[..., 3] > 0][:, 0].min() < 120
-
-
-def test_neighbours_bleed_only_without_padding() -> None:
-    pieces = [np.full((8, 8, 4), (40, 120, 60, 255), np.uint8)] * 3
-    treatment = Treatment("Painted", filter="linear", padding=2, extrude=1)
-    foreign = lambda shown: (shown[..., 0].astype(int) - shown[..., 1] > 0)[shown[..., 3] > 0]  # noqa: E731
-    assert foreign(side_by_side(pieces, treatment, False, 3.3, 0.37)).any()
-    assert not foreign(side_by_side(pieces, treatment, True, 3.3, 0.37)).any()
-    for way in WAYS:
-        assert view(pieces[0], way, treatment, Size(60, 40), 1.0).any(), way.name
-
-
 @given(
     st.integers(1, 6), st.integers(1, 6), st.integers(1, 6), st.integers(1, 6), st.integers(0, 30)
 )
@@ -142,32 +119,6 @@ def test_a_surround_keeps_its_corners_at_any_size(
     np.testing.assert_array_equal(same, picture)
     with pytest.raises(Refusal, match="cross"):
         check_borders(Borders(width, 0, 1, 0), Size(width, height))
-
-
-def test_borders_are_guessed_around_what_repeats() -> None:
-    picture = np.random.default_rng(3).integers(0, 256, (18, 20, 4)).astype(np.uint8)
-    picture[:, 6:15] = picture[:, 6:7]
-    picture[4:13] = picture[4:5]
-    assert guess_borders(picture) == Borders(6, 4, 5, 5)
-    assert (
-        guess_borders(np.random.default_rng(4).integers(0, 256, (9, 9, 4)).astype(np.uint8)) is None
-    )
-    patterned = picture.copy()
-    patterned[:, 6:14] = np.tile(picture[:, 1:3], (1, 4, 1))
-    found = guess_borders(patterned)
-    assert found is not None and found.middle == "tiled" and found.left == 6
-
-
-def test_light_is_brightest_where_the_surface_faces_it() -> None:
-    picture = np.full((9, 9, 4), (100, 100, 100, 255), np.uint8)
-    flat = np.full((9, 9, 4), FLAT, np.uint8)
-    bright = lit(picture, flat, Point(4.5, 4.5), 6.0)[..., 0]
-    assert bright.argmax() == 40 and bright[0, 0] < bright[4, 4]
-    leaning = flat.copy()
-    leaning[..., :3] = (255, 128, 128)  # to the right
-    right = lit(picture, leaning, Point(30, 4.5), 6.0)[..., 0]
-    left = lit(picture, leaning, Point(-30, 4.5), 6.0)[..., 0]
-    assert right.min() > left.max()
 
 
 large = st.tuples(st.integers(1, 90), st.integers(1, 90)).flatmap(

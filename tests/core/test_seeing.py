@@ -25,7 +25,6 @@ from rushweed.core.cut.gathering import (
 )
 from rushweed.core.cut.inspect import LAYOUTS, SURE, Known, inspect
 from rushweed.core.cut.loose import loose_pieces
-from rushweed.core.cut.regions import in_cells, regions_of
 from rushweed.core.cut.reshaping import scaled, turn_sheets
 from rushweed.core.cut.seeing.evidence import NAMES
 from rushweed.core.cut.seeing.hints import cells_around, likeliest_with, sizes_in
@@ -34,7 +33,6 @@ from rushweed.core.cut.seeing.ranked import Ranked, Reading
 from rushweed.core.cut.seeing.trees import Trees, weights
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.colour_key import apply_key, guess_key
-from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import (
     ColourKey,
@@ -50,9 +48,7 @@ from rushweed.core.project.sheet import (
 from rushweed.core.values import Colour, Rect, Size
 from tests.conftest import RAW
 from tests.samples import write_picture
-from tools.corpus.figures import palette, texture
-from tools.corpus.laying import animated_rows, lay_out
-from tools.corpus.lossy import KEYS, Lossy, lossy_sheets, off, over, spilled
+from tools.corpus.lossy import KEYS, Lossy, lossy_sheets, off, over
 from tools.corpus.sheets import KINDS, Sample, corpus
 from tools.measure_accuracy import is_right
 
@@ -117,14 +113,6 @@ def test_bits_in_one_cell_are_one_piece_and_nothing_is_lost(data: st.DataObject)
     for rect in pieces:
         covered[rect.y : rect.bottom, rect.x : rect.right] = True
     assert not (mask & ~covered).any()
-
-
-def test_cells_that_cut_what_is_drawn_do_not_count() -> None:
-    mask = np.zeros((20, 40), bool)
-    mask[5:15, 5:35] = True
-    assert in_cells(regions_of(mask), EvenCells(Size(10, 10))) is None
-    cut = loose_pieces(mask, LoosePieces(within=EvenCells(Size(10, 10))))
-    assert cut == [Rect(5, 5, 30, 10)]
 
 
 def test_cells_that_hold_pieces_go_along_when_a_sheet_is_turned_or_enlarged(
@@ -269,29 +257,6 @@ def test_trees_are_walked_by_their_thresholds(made: Trees, rows: list[tuple[floa
     np.testing.assert_allclose(made.scores(np.array(rows, np.float32)), wanted, atol=1e-6)
 
 
-@pytest.mark.parametrize("ground", [(0, 0, 0), (255, 255, 255), (255, 0, 255), (0, 128, 128)])
-def test_a_flat_backdrop_of_figures_stands_for_nothing(ground: tuple[int, int, int]) -> None:
-    for seed in range(6):
-        draw = np.random.default_rng(seed)
-        clear = lay_out(animated_rows(draw, (32, 32), 2, 6), (32, 32))
-        flat = clear.copy()
-        flat[clear[..., 3] == 0] = (*ground, 255)
-        flat[..., 3] = 255
-        key = guess_key(flat)
-        assert key is not None and tuple(key.colour)[:3] == ground
-        freed = solid(apply_key(flat, key))
-        drawn = clear[..., 3] > 0
-        assert not (freed & ~drawn).any(), "all of the backdrop is nothing"
-
-
-def test_a_picture_that_fills_its_canvas_has_no_key() -> None:
-    full = [one for one in corpus(6, 3000) if one.kind in ("one picture, full", "bold tiles")]
-    assert [guess_key(sample.picture) for sample in full] == [None] * len(full)
-    draw = np.random.default_rng(3)
-    tile = texture(draw, 64, 64, palette(draw))
-    assert guess_key(np.ascontiguousarray(tile)) is None
-
-
 @given(st.integers(4, 256), st.integers(4, 256), st.sampled_from(["x", "X", "×", "_x_"]))
 def test_sizes_in_names(width: int, height: int, between: str) -> None:
     found = sizes_in(f"fen_{width}{between}{height}_b")
@@ -308,21 +273,6 @@ def sheets() -> list[Lossy]:
 
 
 @pytest.mark.slow
-def test_keys_are_known_and_hardly_anything_of_them_stays(sheets: list[Lossy]) -> None:
-    known, stays, seen = 0, 0.0, 0
-    for sheet in sheets:
-        key = guess_key(sheet.picture)
-        if key is None or max(abs(a - b) for a, b in zip(key.colour, sheet.key, strict=True)) > 8:
-            continue
-        known += 1
-        result = apply_key(sheet.picture, key)
-        count = int((result[..., 3] > 0).sum())
-        stays, seen = stays + spilled(result, sheet) * count, seen + count
-    assert known >= 0.95 * len(sheets)
-    assert stays / seen <= 0.005, "pixels nearer to the key than to the art"
-
-
-@pytest.mark.slow
 @pytest.mark.parametrize("seed", [100, 200])
 def test_no_lossy_picture_is_keyed_as_if_it_were_exact(seed: int) -> None:
     """Whatever the key, black too, where ringing might as well be dark art."""
@@ -330,11 +280,6 @@ def test_no_lossy_picture_is_keyed_as_if_it_were_exact(seed: int) -> None:
     keys = [guess_key(sheet.picture) for sheet in sheets]
     assert all(key.tolerance for key in keys if key)
     assert sum(key is None for key in keys) <= 0.05 * len(sheets)
-
-
-def test_what_was_not_lossy_keeps_an_exact_key(sheets: list[Lossy]) -> None:
-    for sheet in sheets:
-        assert guess_key(over(sheet.art, sheet.key)) == ColourKey(sheet.key)
 
 
 @pytest.mark.slow
@@ -347,19 +292,6 @@ def test_cleaning_the_fringe_never_makes_exact_art_worse(key: Colour, sheets: li
         hard = off(apply_key(flat, ColourKey(key)), sheet.art)
         for fringe in (1, 2, 3, 4):
             assert off(apply_key(flat, ColourKey(key, 0, fringe)), sheet.art) <= hard + 0.02
-
-
-@pytest.mark.slow
-def test_cleaning_the_fringe_of_a_coloured_key_helps_lossy_art(sheets: list[Lossy]) -> None:
-    for sheet in sheets:
-        key = guess_key(sheet.picture)
-        if key is None or sheet.key == Colour(0, 0, 0):
-            continue
-        plain = apply_key(sheet.picture, replace(key, fringe=0))
-        for fringe in (1, 2, 3, 4):
-            cleaned = apply_key(sheet.picture, replace(key, fringe=fringe))
-            assert off(cleaned, sheet.art) <= off(plain, sheet.art)
-            assert spilled(cleaned, sheet) <= spilled(plain, sheet)
 
 
 def test_a_picture_of_nothing_and_one_of_art_alone_stay(sheets: list[Lossy]) -> None:

@@ -270,17 +270,6 @@ def test_the_same_is_offered_for_kin_and_does_the_same(
     assert everywhere.sheet("tree") == project.sheet("tree")
 
 
-def test_kin_with_other_cells_keep_the_proportion(a_pack: tuple[Project, Art]) -> None:
-    project, art = a_pack
-    project = cut(project, "warden_red", EvenCells(Size(32, 32)), np.ones((32, 64), bool))
-    after = fit_sheets(project, ONE, Size(12, 24))
-    same = same_for_kin(project, after, art)
-    assert same is not None
-    everywhere = same.do(after)
-    assert {everywhere.sheet(name).size for name in KIN} == {Size(48, 24)}
-    assert everywhere.sheet("warden_red").layout == EvenCells(Size(24, 24))
-
-
 def test_animations_follow_by_place_and_what_was_told_already_stays(
     a_pack: tuple[Project, Art],
 ) -> None:

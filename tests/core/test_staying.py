@@ -25,14 +25,14 @@ from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.sheet_list import join_sheets
 from rushweed.core.gather.solid import solid
 from rushweed.core.gauge.frame_points import put_point
-from rushweed.core.gauge.pivots import align_pivots, copy_pivot, from_foot, set_anchor, set_pivot
+from rushweed.core.gauge.pivots import align_pivots, copy_pivot, from_foot, set_pivot
 from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.orientation import turned_point
 from rushweed.core.project.attached import carried, moved_form
 from rushweed.core.project.level import Layer, Level, Prop
-from rushweed.core.project.project import Project, with_pieces, with_sheet
+from rushweed.core.project.project import Project, with_pieces
 from rushweed.core.project.shape import Box, Circle, Polygon, Shape
-from rushweed.core.project.sheet import Borders, EvenCells, LoosePieces, OnePicture, Piece, Sheet
+from rushweed.core.project.sheet import Borders, EvenCells, LoosePieces, Piece, Sheet
 from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.drawing import Scene
 from tests.samples import write_picture
@@ -200,24 +200,6 @@ def test_a_loose_piece_that_grows_keeps_what_is_set_on_its_pixels(
     after = drawn_anew(project, art, larger)
     assert after.sheets[0].pieces[0].rect != rect
     assert pixels(after, art) == meant
-
-
-def test_every_cell_goes_on_as_the_loose_piece_in_it(tmp_path: Path) -> None:
-    picture = figures(4, 2, 3)
-    project, _ = bench(tmp_path, picture)
-    numbers = [piece.number for _, piece in project.pieces()]
-    project = set_animation(project, "reed", "run", numbers[:4], 8)
-    project = set_anchor(project, frozenset(numbers), "Foot")
-    loose = cut(project, "reed", LoosePieces(0), solid(picture)).sheet("reed")
-    assert [piece.number for piece in loose.pieces] == numbers
-    assert loose.animations == project.sheet("reed").animations
-    for old, new in zip(project.sheet("reed").pieces, loose.pieces, strict=True):
-        assert old.rect.y + old.pivot.y == new.rect.y + new.pivot.y, "an anchor that was set stays"
-    bare = cut(Project(sheets=project.sheets), "reed", OnePicture(), solid(picture))
-    bare = with_sheet(bare, "reed", lambda sheet: replace(sheet, pieces=(), earlier=()))
-    bare = cut(bare, "reed", EvenCells(Size(CELL, CELL)), solid(picture))
-    for piece in cut(bare, "reed", LoosePieces(0), solid(picture)).sheet("reed").pieces:
-        assert piece.pivot == piece.foot, "where nobody said, it stands on what is drawn"
 
 
 def test_joined_pieces_are_played_and_placed_as_one(tmp_path: Path) -> None:

@@ -17,17 +17,16 @@ from rushweed.core.bound.shaping import full_box, polygon
 from rushweed.core.bound.slabs import Slab, slabs
 from rushweed.core.findings.walk import send_probes, walking_troubles
 from rushweed.core.gather.art import Art
-from rushweed.core.project import files
 from rushweed.core.project.body import Body, Path
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.facts import SIDES, Current, Facts, Side
+from rushweed.core.project.facts import SIDES, Facts, Side
 from rushweed.core.project.feel import Feel, Following
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.rules import Differences, Walker
 from rushweed.core.project.shape import Box, Form, Shape
 from rushweed.core.project.sheet import Piece, Sheet, Source
-from rushweed.core.project.turning import turned_current, turned_side
+from rushweed.core.project.turning import turned_side
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.walk.acting import reached
 from rushweed.core.walk.flight import flights
@@ -37,7 +36,7 @@ from rushweed.core.walk.manners import MANNERS, manner_of, take_manner
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.probes import standing_cells
-from rushweed.core.walk.probing import known_probed, probe, probing
+from rushweed.core.walk.probing import probe, probing
 from rushweed.core.walk.rafts import Raft, beside
 from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.replay import (
@@ -91,44 +90,6 @@ def walked(place: Ground, keys: Keys, steps: int, rest: int = 60) -> list[Motion
     return replay(place, [Keys()] * rest + [keys] * steps)[rest:]
 
 
-def test_it_falls_and_lands_exactly_on_the_tiles() -> None:
-    path = replay(ground("", "", "", "########", y=9), [Keys()] * 90)
-    assert path[-1].y == 48 and path[-1].on == BLOCK and path[-1].speed_y == 0
-    heights = [motion.y for motion in path]
-    assert heights == sorted(heights), "no bounce"
-
-
-def test_it_walks_over_seams_and_is_stopped_by_walls_and_lips() -> None:
-    flat = walked(ground("", "", "", "############"), RIGHT, 60)
-    assert flat[-1].x == pytest.approx(24 + 64) and {m.y for m in flat} == {48.0}
-    wall = walked(ground("", "", "     #", "########"), RIGHT, 90)[-1]
-    assert wall.x + 5 == pytest.approx(80, abs=1e-4) and wall.blocked == BLOCK
-    lip = walked(ground("", "", "", "####nnnn"), RIGHT, 90)[-1]
-    assert lip.x + 5 == pytest.approx(64, abs=1e-4) and lip.blocked == LIP
-    assert walked(ground("", "", "   s", "########"), RIGHT, 60)[-1].x > 80, "a sensor stops nobody"
-
-
-def test_it_goes_up_and_down_slopes_without_leaving_the_ground() -> None:
-    hill = ground("", "", "", "    /##\\", "###########", y=64)
-    path = walked(hill, RIGHT, 120)
-    assert all(motion.grounded for motion in path), "it never hops"
-    assert min(motion.y for motion in path) == 48 and path[-1].y == 64
-    back = replay(hill, [LEFT] * 120, path[-1])
-    assert min(motion.y for motion in back) == 48 and all(m.grounded for m in back)
-
-
-def test_one_way_floors_carry_let_through_from_below_and_can_be_dropped_through() -> None:
-    place = ground("", "", "", "  ====", "", "", "########", x=40, y=96)
-    top = replay(place, [Keys()] * 5 + [JUMP] * 5 + [Keys()] * 80)
-    assert min(m.y for m in top) < 96 - 32 and top[-1].y == 96, "2.2 units do not reach 3 tiles"
-    higher = replace(place.walker, jump=3.5)
-    place.walker = higher
-    landed = replay(place, [Keys()] * 5 + [JUMP] + [Keys()] * 90)[-1]
-    assert landed.y == 48 and landed.on == ONE_WAY
-    dropped = replay(place, [Keys(down=True, jump=True)] * 2 + [Keys()] * 90, landed)[-1]
-    assert dropped.y == 96
-
-
 @given(
     st.sampled_from(SIDES),
     st.integers(0, 7),
@@ -163,32 +124,6 @@ def lone_tile(shape: Shape, turn: int) -> Ground:
     return Ground(Project(sheets=(sheet,), levels=(level,)), "Level")
 
 
-def test_a_ceiling_stops_a_jump_and_gaps_narrower_than_the_body_are_no_way() -> None:
-    low = ground("########", "", "", "########", x=24, y=48)
-    path = replay(low, [Keys()] * 3 + [JUMP] * 30)
-    assert min(m.y for m in path) == pytest.approx(16 + 21, abs=1e-6)
-    tunnel = walked(ground("", "", "    ####", "        ", "########", y=64), RIGHT, 120)[-1]
-    assert tunnel.x + 5 == pytest.approx(64, abs=1e-4) and tunnel.blocked == BLOCK
-
-
-def test_from_above_walls_stop_on_all_sides_and_diagonals_are_no_faster() -> None:
-    room = ("######", "#    #", "#    #", "#    #", "#    #", "######")
-    place = ground(*room, x=40, y=60, view="top-down")
-    corners = {
-        (True, False): (LEFT, 16 + 5),
-        (False, True): (RIGHT, 80 - 5),
-    }
-    for keys, edge in corners.values():
-        assert replay(place, [keys] * 120)[-1].x == pytest.approx(edge, abs=1e-4)
-    down = replay(place, [Keys(down=True)] * 120)[-1]
-    up = replay(place, [Keys(up=True)] * 120)[-1]
-    assert down.y == pytest.approx(80, abs=1e-4) and up.y == pytest.approx(16 + 5, abs=1e-4), (
-        "its feet"
-    )
-    a, b = replay(place, [Keys(right=True, up=True)])
-    assert (b.x - a.x) ** 2 + (b.y - a.y) ** 2 == pytest.approx((4 * 16 / 60) ** 2)
-
-
 rows = st.lists(st.text("  #/\\=", min_size=9, max_size=9), min_size=4, max_size=7)
 held = st.builds(Keys, *[st.booleans()] * 5)
 
@@ -217,24 +152,6 @@ def test_no_step_ends_inside_a_solid_and_the_same_keys_give_the_same_path(
                 while one_by_one.steps < far.steps:
                     one_by_one = there.step(one_by_one, key)
                 assert far == one_by_one, "many steps at once are the same ones"
-
-
-def test_the_demo_is_walked_to_the_beacon() -> None:
-    project = files.load(DEMO)
-    place = Ground(project, "Long boardwalk")
-    recorded = (DEMO.parent / "walks" / "to-the-beacon.txt").read_text().split("\n")
-    keys = [
-        Keys(**dict.fromkeys(names, True))
-        for line in recorded
-        if line
-        for count, *names in [line.split()]
-        for _ in range(int(count))
-    ]
-    end = replay(place, keys)[-1]
-    beacon = next(p for p in project.level("Long boardwalk").layers[9].props if p.x == 1000)
-    assert end.grounded and abs(end.x - beacon.x) < 16 and end.y == beacon.y
-    rules = project.rules
-    assert clears(project.walker, rules.tile, rules.pixels_per_unit) == (2, 3)
 
 
 def scaled(side: int, unit: int, walker: Walker, floor: list[int]) -> Ground:
@@ -583,20 +500,6 @@ def test_probes_find_low_ceilings_walls_all_round_and_gaps_on_borders() -> None:
     assert told[0].startswith("From the start one gets to 1 of")
 
 
-def test_what_was_found_is_kept_by_content_and_told_bit_by_bit(
-    monkeypatch: pytest.MonkeyPatch,
-) -> None:
-    art = Art(DEMO)
-    level = ground("", "", "", "####nnnn####", y=48).project
-    parts = [found for _, found in probing(level, "Level", art)]
-    assert not parts[0].reached and parts[-1].snags and len(parts) > 5
-    shares = [share for share, _ in probing(replace(level, name="Other"), "Level", art)]
-    assert shares == [1.0], "the name matters to nobody"
-    again = replace(level, levels=(replace(level.levels[0], start=Point(40, 48)),))
-    assert known_probed(again, "Level", art) is None
-    assert known_probed(level, "Level", art) == parts[-1]
-
-
 @pytest.mark.slow
 @given(st.floats(0, 600), st.text("#n", min_size=20, max_size=36))
 @settings(max_examples=20, deadline=None)
@@ -721,51 +624,6 @@ def test_a_jump_slips_past_the_corner_of_a_ceiling() -> None:
 
 LADDER = {ONE_WAY: Facts(moves="climbs")}
 WATER = {SENSOR: Facts(moves="swims")}
-
-
-def test_a_ladder_is_climbed_to_its_top_stood_on_and_climbed_down() -> None:
-    rows = ("        ", "        ", "##=#####", "  =     ", "  =     ", "########")
-    place = felt(ground(*rows, x=40, y=80), LADDER)
-    up = walked(place, Keys(up=True, jump=True), 200)
-    assert up[20].climbing and not up[20].grounded and up[-1].on == ONE_WAY
-    assert up[-1].y == 32 and not up[-1].climbing, "it stands on the upper end"
-    stays = replay(place, [Keys()] * 30, up[-1])
-    assert stays[-1].y == 32
-    aside = replay(place, [RIGHT] * 30, up[-1])
-    assert aside[-1].y == 32 and aside[-1].on == BLOCK, "and walks on from there"
-    down = replay(place, [Keys(down=True)] * 200, up[-1])
-    assert down[5].climbing and down[-1].y == 80 and down[-1].grounded
-    held = replay(place, [Keys()] * 60, up[20])
-    assert held[-1].y == up[20].y and held[-1].climbing, "it holds on"
-    off = replay(place, [Keys(), Keys(jump=True), Keys(jump=True)], up[20])
-    assert not off[-1].climbing and off[-1].y < up[20].y
-
-
-def test_one_swims_sinks_and_leaps_out_of_water() -> None:
-    rows = ("        ", "        ", "#ssssss#", "#ssssss#", "#ssssss#", "########")
-    place = felt(ground(*rows, x=64, y=48), WATER, swims=3.0, sinks=1.0)
-    sunk = replay(place, [Keys()] * 300)
-    assert sunk[-1].y == 80 and max(m.speed_y for m in sunk[60:]) <= 16.0 + 1e-9
-    up = replay(place, [Keys(up=True)] * 120, sunk[-1])
-    assert up[30].swims and -up[20].speed_y == pytest.approx(48)
-    assert min(m.y for m in up) > 32, "no higher than its middle is in the water"
-    leap = replay(place, [Keys(up=True)] * 120 + [JUMP] * 20, sunk[-1])
-    assert min(m.y for m in leap) < 20
-
-
-@pytest.mark.parametrize("view", ["side", "top-down"])
-def test_currents_carry_with_the_turn_of_their_tile(view: str) -> None:
-    rows = ["sssssss"] * 6
-    for orientation in range(8):
-        place = felt(ground(*rows, view=view, x=56, y=60), {SENSOR: Facts(current=Current(2.0))})
-        layer = place.level.layers[0]
-        cells = {(c, r): (SENSOR, orientation) for c in range(7) for r in range(6)}
-        level = replace(place.level, layers=(replace(layer, cells=Cells().painted(cells)),))
-        place = Ground(replace(place.project, levels=(level,)), "Level")
-        motion = replay(place, [Keys()] * 15)[-1]
-        way = turned_current(Current(2.0), orientation)
-        assert motion.x - 56 == pytest.approx(way.across * 16 * 15 / 60, abs=1e-6)
-    assert turned_current(Current(2.0), 0) == Current(2.0)
 
 
 @given(

@@ -15,17 +15,15 @@ from rushweed.core.gather.art import Art
 from rushweed.core.orientation import turned, turned_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells
-from rushweed.core.project.level import Layer, Level, Prop, bounds
+from rushweed.core.project.level import Layer, Level, bounds
 from rushweed.core.project.project import Project, with_level
 from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal, Size
 from rushweed.core.weave.blending import blend
-from rushweed.core.weave.drawing import Scene, missing, shifted, view_around
 from rushweed.core.weave.hand import Hand, count_everywhere, replace_everywhere
 from rushweed.core.weave.laying import lay_tiles
 from rushweed.core.weave.levels import (
     add_layer,
-    add_level,
     main_layer,
     set_cells,
     set_start,
@@ -141,43 +139,6 @@ def test_tiles_laid_together_are_those_laid_one_by_one_to_the_bit(
                 wanted[at][:3] = (tile[place][:3] * alpha + below + 127) // 255
     lay_tiles(canvas, codes, lambda code: tiles[code - 1], cell, corner, opacity)
     assert (canvas == wanted).all()
-
-
-def test_a_change_of_a_tile_reaches_the_level_at_once_and_what_is_lost_is_seen() -> None:
-    project, art = files.load(DEMO), Art(DEMO)
-    project, name = add_level(project)
-    number = project.sheet("fen_ground").pieces[1].number
-    level_cells = Cells().painted({(0, 0): (number, 0), (1, 0): (number, 1), (2, 0): (9999, 0)})
-    project = set_cells(project, name, 0, level_cells)
-    scene = Scene(project, art)
-    drawn = scene.level(project.level(name), Rect(0, 0, 48, 16))
-    tile = art.piece(*project.find(number))[..., :3]
-    np.testing.assert_array_equal(drawn[:, :16, :3], tile)
-    np.testing.assert_array_equal(drawn[:, 16:32, :3], tile[:, ::-1])
-    assert drawn[8, 40, 0] > 90 > drawn[8, 40, 1], "a missing piece is a red square"
-    assert missing(4, 4).shape == (4, 4, 4)
-
-
-def test_layers_move_by_parallax_and_repeat() -> None:
-    project, art = files.load(DEMO), Art(DEMO)
-    sun = project.sheet("low_sun").pieces[0]
-    layer = Layer("Far", props=(Prop(sun.number, 13, 27),), parallax=0.5, repeated=True)
-    assert shifted(layer, Rect(41, -3, 8, 8)) == Rect(20, -2, 8, 8)
-    level = Level("Sky", (layer,))
-    scene = Scene(project, art)
-    one = scene.level(level, Rect(0, 0, 27 * 3, 27))
-    np.testing.assert_array_equal(one[:, :27], one[:, 27:54])
-    np.testing.assert_array_equal(scene.level(level, Rect(54, 0, 81, 27)), one)
-    tall = replace(level, layers=(replace(layer, repeated_down=True),))
-    both = scene.level(tall, Rect(0, 0, 27, 27 * 3))
-    np.testing.assert_array_equal(both[:27], both[27:54])
-    column = replace(level, layers=(replace(layer, repeated=False, repeated_down=True),))
-    drawn = scene.level(column, Rect(0, -54, 81, 108))
-    np.testing.assert_array_equal(drawn[:27], drawn[54:81])
-    assert len(np.unique(drawn[:, 60:].reshape(-1, 4), axis=0)) == 1, "once across"
-    hidden = replace(level, layers=(replace(layer, visible=False),))
-    assert len(np.unique(scene.level(hidden, Rect(0, 0, 9, 9)).reshape(-1, 4), axis=0)) == 1
-    assert view_around(Point(100.5, 90), Size(256, 144)) == Rect(-27, 0, 256, 144)
 
 
 def test_locked_layers_are_not_painted_and_starts_are_kept(tmp_path: Path) -> None:

@@ -156,15 +156,6 @@ def test_an_animation_is_handed_out(drive, tmp_path: Path) -> None:
     assert "could not be written" in drive.window.frame.notice.text
 
 
-def test_a_sheet_without_animations_says_what_to_do(drive) -> None:
-    desk = drive.window.desk
-    desk.do("x", lambda p: replace(p, sheets=(replace(p.sheets[0], animations=()),)))
-    drive.face.lanes.grab()
-    assert not drive.face.animation.isEnabled()
-    desk.select(replace(desk.selection, pieces=frozenset()))
-    assert "Select frames first" in drive.face.beginning.result.text()
-
-
 def test_a_line_under_way_stays_while_one_writes_and_goes_with_its_sheet(
     drive, tmp_path: Path
 ) -> None:

@@ -137,31 +137,3 @@ def test_very_large_bundles_are_made_when_somebody_asks(
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
     drive.settle()
     assert b'"Fen"' in drive.at("Bale").manifest(), "asked once, it is made from then on"
-
-
-def test_templates_are_written_whatever_is_opened_first(open_window, demo: Path) -> None:
-    drive = open_window(demo)
-    drive.window.router.open("Bale", 1)
-    templates = drive.at("Bale", 1)
-    drive.wait_for(lambda: templates.output.toPlainText() != "")
-    templates.show_template("pieces.h")
-    written = templates.output.toPlainText
-    drive.wait_for(lambda: "LANTERNFEN_PIECES_H" in written())
-    drive.window.desk.do("Renamed", lambda p: replace(p, name="Quiet fen"))
-    templates.refresh()
-    drive.wait_for(lambda: "QUIET_FEN_PIECES_H" in written())
-
-
-def test_pages_whose_making_was_stopped_can_be_asked_for(
-    open_window, demo: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    from rushweed.ui.stations.bale import making
-
-    monkeypatch.setattr(making, "UNSEEN", 0)
-    drive = open_window(demo)
-    drive.window.router.open("Bale")
-    drive.window.jobs.stop_shown()
-    drive.settle()
-    assert drive.at("Bale").making.bundle is None
-    drive.press("Make the pages")
-    assert drive.at("Bale").making.bundle is not None

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import gc
 import shutil
-import sys
 import weakref
 from collections.abc import Callable
 from dataclasses import replace
@@ -16,7 +15,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 from PIL import Image
-from PyQt6 import sip
 
 from rushweed.core import bulk
 from rushweed.core.gather.memory import Memory
@@ -31,7 +29,6 @@ from rushweed.ui.canvas.images import from_image, to_image
 from rushweed.ui.commands.listed import STATIONS
 from rushweed.ui.look.colours import MARKS
 from rushweed.ui.shell.stepper import Stepper
-from rushweed.ui.shell.strip_cells import StripCells
 from rushweed.ui.stations.bound import shape_groups
 from rushweed.ui.stations.gauge.difference import difference
 from tests.driving import Driver
@@ -105,24 +102,6 @@ def test_what_was_stopped_or_refused_leaves_all_as_it_was(
     drive.type_number("Cell across", "48")
     drive.settle()
     assert drive.project is not before, "others are made after it"
-
-
-def test_large_pictures_come_when_they_are_read(
-    open_window: Opens, demo: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    drive = open_window(demo)
-    usual = {}
-    for number in range(1, 6):
-        drive.station(number)
-        drive.settle()
-        usual[number] = drive.table.grab().toImage()
-    drive.close()
-    monkeypatch.setattr(sheet_images, "LARGE", 0)
-    again = open_window(demo)
-    for number, image in usual.items():
-        again.station(number)
-        again.settle()
-        again.wait_for(lambda i=image: again.table.grab().toImage() == i)
 
 
 def test_a_large_picture_that_cannot_be_read_is_a_red_square(
@@ -235,23 +214,6 @@ def test_images_are_the_same_in_one_part_and_in_many(picture: np.ndarray, at_onc
     assert (from_image(to_image(opaque)) == opaque).all()
 
 
-@pytest.mark.parametrize("several", [False, True])
-@pytest.mark.parametrize("step", [1, 7, 10_000])
-def test_the_strip_is_the_same_however_it_is_laid_out(qapp, several: bool, step: int) -> None:
-    sheets = files.load(Path(__file__).parents[2] / "demo" / "lanternfen").sheets
-    for chosen in [sheets] if several else [(sheet,) for sheet in sheets]:
-        at_once, by_steps = StripCells(chosen, 52), StripCells(chosen, 52)
-        at_once.lay(1_000_000)
-        while not by_steps.is_whole:
-            before = len(by_steps.cells)
-            by_steps.lay(step)
-            assert len(by_steps.cells) - before <= step
-        assert (by_steps.cells, by_steps.groups) == (at_once.cells, at_once.groups)
-        assert by_steps.length == at_once.length
-        numbers = [piece.number for sheet in chosen for piece in sheet.pieces]
-        assert [cell.piece.number for cell in by_steps.cells] == numbers
-
-
 def test_every_face_is_made_ahead_and_shown_as_ever(open_window: Opens, demo: Path) -> None:
     drive = open_window(demo)
     stations = drive.window.router.stations
@@ -293,19 +255,6 @@ def test_circles_are_found_while_one_works_elsewhere() -> None:
         gc.set_threshold(*thresholds)
 
 
-def test_work_that_overlaps_leaves_collector_and_turns_as_they_were() -> None:
-    turn = sys.getswitchinterval()
-    for work in (bulk.in_bulk, bulk.in_short_turns):
-        first, second = work(), work()
-        first.__enter__()
-        second.__enter__()
-        first.__exit__(None, None, None)
-        other = (gc.isenabled(), sys.getswitchinterval())
-        assert other in ((False, turn), (True, bulk.SOON)), "the second one goes on"
-        second.__exit__(None, None, None)
-        assert gc.isenabled() and sys.getswitchinterval() == turn
-
-
 def test_nobody_looks_at_everything_while_the_window_is_at_work(
     qapp, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -323,21 +272,6 @@ def test_nobody_looks_at_everything_while_the_window_is_at_work(
         keeper.deleteLater()
         bulk.after_many = bulk.nothing
         gc.set_threshold(*thresholds)
-
-
-@pytest.mark.opens_projects
-def test_garbage_of_a_window_is_looked_for_once_all_of_it_is_gone(
-    open_window: Opens, demo: Path, tmp_path: Path
-) -> None:
-    other = tmp_path / "other"
-    shutil.copytree(demo, other)
-    drive = open_window(demo)
-    first, gone = drive.window, list[bool]()
-    drive.session.replaced = lambda: gone.append(sip.isdeleted(first))
-    drive.session.open_folder(other)
-    assert not gone, "its timers may still fire"
-    drive.wait_for(lambda: bool(gone))
-    assert gone == [True]
 
 
 def test_large_projects_are_opened_beside(

@@ -138,32 +138,6 @@ def test_a_block_stands_on_its_foot_in_one_act(drive) -> None:
     )
 
 
-def test_a_painted_level_changes_with_its_tiles_at_once(drive) -> None:
-    from rushweed.core.walk.motion import Keys
-    from rushweed.core.walk.walker import Ground
-
-    walk = Ground(drive.project, "Long boardwalk")
-    motion = walk.begin()
-    for _ in range(30):
-        motion = walk.step(motion, Keys())
-    stands_on = drive.project.find(motion.on)[1].name
-    place = [p.name for p in drive.project.sheet("fen_ground").pieces].index(stands_on)
-    select(drive, "fen_ground", place)
-    drive.press("Nothing solid")
-    again = Ground(drive.project, "Long boardwalk")
-    assert again.step(again.begin(), Keys()).on != motion.on
-    drive.station(5)
-    shot = drive.canvas.grab().toImage()
-    drive.station(4)
-    drive.window.router.turn_face(3)
-    drive.window.desk.select(replace(drive.window.desk.selection, pieces=frozenset()))
-    drive.press("Make a recoloured sheet")
-    made = drive.project.sheet("fen_ground recoloured")
-    assert len(made.pieces) == 63 and made.pieces[place].shapes == ()
-    drive.station(5)
-    assert drive.canvas.grab().toImage() == shot, "a variant changes nothing that is painted"
-
-
 def test_colours_are_turned_swapped_and_follow_as_one_step(drive) -> None:
     select(drive, "crab")
     drive.window.router.turn_face(3)

@@ -6,7 +6,6 @@ import gc
 from collections.abc import Generator
 from dataclasses import replace
 from functools import partial
-from time import sleep
 from typing import Any
 
 import numpy as np
@@ -16,22 +15,17 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import (
     QEventPoint,
-    QImage,
     QNativeGestureEvent,
-    QPainter,
     QPointingDevice,
     QTouchEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QApplication
 
-from rushweed.core import resting
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.memory import Memory
-from rushweed.core.gauge.treating import set_pixels_per_unit
 from rushweed.core.project import files
 from rushweed.core.values import Colour, Point, Rect, Size
-from rushweed.core.weave.drawing import Scene, view_around
 from rushweed.ui.canvas.canvas import Canvas, step_nearer
 from rushweed.ui.canvas.cut_lines import CutLines, RectIndex, edges_of
 from rushweed.ui.canvas.images import from_image, to_image
@@ -39,8 +33,7 @@ from rushweed.ui.canvas.level_picture import MOST_ATLASES, LevelPicture
 from rushweed.ui.canvas.scrolling import LINE, TWICE, Manner, Scrolls
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.canvas.tools import Hand, Pointer, Stroke
-from rushweed.ui.canvas.view import STEPS, View, centred, fitted, next_step
-from rushweed.ui.jobs import Jobs
+from rushweed.ui.canvas.view import STEPS, View, centred, fitted
 from tests.conftest import DEMO
 from tests.hands import CONTROL, LEFT, NONE, QTest, drag_over
 from tests.samples import checkered
@@ -78,11 +71,6 @@ def test_fitting_shows_all_at_a_step_of_the_zoom(width: int, height: int) -> Non
     assert abs(middle.x - 396) <= 1 and abs(middle.y - 264.5) <= 1
 
 
-def test_zoom_steps_go_up_and_down_and_end() -> None:
-    assert next_step(1, 1) == 2 and next_step(1, -1) == 2 / 3
-    assert next_step(STEPS[-1], 1) == STEPS[-1] and next_step(STEPS[0], -1) == STEPS[0]
-
-
 @pytest.mark.parametrize("width", [1, 2, 3, 5, 64])
 def test_pixels_become_images_and_come_back(qapp, width: int) -> None:
     picture = checkered(width, 3)
@@ -112,24 +100,6 @@ def strokes_to(log: list[str]):
             log.append("cleaned")
 
     return tool
-
-
-def test_a_hand_carries_a_stroke_from_press_to_release() -> None:
-    log: list[str] = []
-    hand, here = Hand(), Pointer(Point(1.6, -0.4))
-    assert here.pixel == Point(1, -1) and here.corner == Point(2, 0)
-    hand.press(strokes_to(log), here)
-    hand.move(here)
-    assert hand.busy
-    hand.release(Pointer(Point(2, 2), released=True))
-    assert not hand.busy and log == ["press", "move", "move", "kept", "cleaned"]
-    log.clear()
-    hand.press(strokes_to(log), here)
-    hand.abort()
-    hand.move(here)
-    assert log == ["press", "cleaned"], "an aborted stroke keeps nothing"
-    hand.press(lambda press: None, here)
-    assert not hand.busy
 
 
 def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
@@ -162,44 +132,6 @@ def test_the_canvas_zooms_pans_and_leaves_a_drag_with_escape(qtbot) -> None:
     canvas.resize(800, 600)
     qtbot.wait(5)
     assert canvas.view == fitted(canvas.content, Size(800, 600)), "a fitted view stays fitted"
-
-
-def test_work_that_gives_way_rests_while_something_is_dragged_or_moved(qtbot, monkeypatch) -> None:
-    naps: list[float] = []
-
-    def nap(seconds: float) -> None:
-        naps.append(seconds)
-        sleep(seconds)
-
-    monkeypatch.setattr(resting, "sleep", nap)
-    monkeypatch.setattr(resting, "MOMENT", 0.8)
-    canvas = Canvas(lambda painter, canvas: None)
-    qtbot.addWidget(canvas)
-    canvas.resize(400, 300)
-    canvas.show_content(Rect(0, 0, 100, 80))
-    canvas.show()
-    canvas.tool = strokes_to([])
-    jobs = Jobs(canvas)
-
-    def rested(gives_way: bool) -> bool:
-        naps.clear()
-        work = ((share / 3, "", share) for share in range(3))
-        done: list[int] = []
-        jobs.start(lambda: work, done.append, gives_way=gives_way)
-        qtbot.waitUntil(lambda: bool(done))
-        return bool(naps)
-
-    QTest.mousePress(canvas, LEFT, pos=QPoint(50, 50))
-    QTest.mouseMove(canvas, QPoint(60, 50))
-    assert rested(True)
-    QTest.mouseRelease(canvas, LEFT, pos=QPoint(60, 50))
-    wheel(canvas, 120, 90, 120)
-    assert rested(True)
-    wheel(canvas, 120, 90, 120)
-    assert not rested(False), "somebody waits for it"
-    monkeypatch.setattr(resting, "_touched", [0.0])
-    QTest.mouseMove(canvas, QPoint(70, 50))
-    assert not rested(True), "to point is not to drag"
 
 
 def wheel(
@@ -355,31 +287,6 @@ def test_cut_lines_are_one_pixel_wide_at_any_zoom(qtbot) -> None:
     canvas.set_view(View(0.125, 4, 4))
     pixels = from_image(canvas.grab().toImage())
     assert (pixels == pixels[0, 0]).all(), "cells of two screen pixels are not drawn"
-
-
-@pytest.mark.parametrize("own", [16, 11, 32])
-@pytest.mark.parametrize("level", ["Long boardwalk", "Sluice house", "Heron pool"])
-def test_a_level_on_the_canvas_is_what_the_game_shows_at_the_start(
-    qtbot, level: str, own: int
-) -> None:
-    project, art = files.load(DEMO), Art(DEMO)
-    names = tuple(sheet.name for sheet in project.sheets)
-    project = set_pixels_per_unit(project, names[::2], own)
-    shown = project.level(level)
-    assert shown.start is not None
-    view = view_around(shown.start, project.rules.resolution)
-    picture = LevelPicture(Images(art))
-    canvas = Canvas(lambda painter, canvas: picture.draw(painter, canvas, project, shown))
-    qtbot.addWidget(canvas)
-    canvas.resize(view.width, view.height)
-    canvas.set_view(View(1, -view.x, -view.y))
-    image = QImage(canvas.size(), QImage.Format.Format_RGB32)
-    painter = QPainter(image)
-    canvas.render(painter)
-    painter.end()
-    expected = Scene(project, art).level(shown, view)
-    difference = np.abs(from_image(image)[..., :3].astype(int) - expected[..., :3].astype(int))
-    assert difference.max() <= 2, "the painter rounds half-clear layers its own way, no more"
 
 
 def test_pictures_on_the_screen_and_tints_that_are_dragged_through_stay_within_bounds(

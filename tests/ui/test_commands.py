@@ -18,10 +18,8 @@ from rushweed.ui.commands import listed
 from rushweed.ui.commands.commands import Commands
 from rushweed.ui.commands.keys_file import claims, read_own_keys, write_all_keys
 from rushweed.ui.commands.listed import COMMANDS
-from rushweed.ui.selection import Selection
 from rushweed.ui.shell.frame import USUAL
 from rushweed.ui.shell.keys_sheet import KeysSheet
-from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.walk.stage import Stage
 from tests.driving import Driver
 from tests.hands import CONTROL, NONE, QTest
@@ -315,24 +313,6 @@ def test_every_key_does_what_is_seen_at_once(
             drive.undo_all()
 
 
-def test_what_is_held_in_walk_moves_the_walker_and_nothing_else(
-    open_window: Callable[..., Driver], demo: Path
-) -> None:
-    drive = open_window(demo)
-    drive.station(6)
-    stage = drive.at("Walk").key_table()
-    assert isinstance(stage, Stage)
-    stage.run(False)
-    for command in [one for one in COMMANDS if one.held]:
-        for key in command.keys:
-            combination = QKeySequence(key)[0]
-            assert isinstance(combination, QKeyCombination)
-            QTest.keyPress(stage, combination.key())
-            assert stage.held == {command.identity.removeprefix("walk.")}
-            QTest.keyRelease(stage, combination.key())
-            assert not stage.held
-
-
 def test_no_key_is_claimed_twice_and_every_command_is_done_by_somebody(
     open_window: Callable[..., Driver], demo: Path
 ) -> None:
@@ -463,15 +443,3 @@ def test_keys_mean_the_same_on_every_keyboard(layout: str) -> None:
     if layout == GERMAN:
         commands.press(listed.WINDOW, pressed(layout, "Y", CONTROL))
         assert not done, "Z is there, so that its place means nothing"
-
-
-def test_a_letter_of_another_script_reaches_the_table_from_a_number(open_window, demo) -> None:
-    drive = open_window(demo)
-    drive.station(2)
-    drive.window.desk.select(Selection(sheets=("keeper",)))
-    field = drive.seen(Stepper, "Cell across").edit
-    field.setFocus()
-    before = drive.window.frame.lens.picture.playing
-    QApplication.sendEvent(field, pressed(RUSSIAN, "P"))
-    drive.settle()
-    assert drive.window.frame.lens.picture.playing != before

@@ -4,21 +4,19 @@ from __future__ import annotations
 
 import json
 import shutil
-from functools import partial
 from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QObject, QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QPushButton
 
 from rushweed.core.project.ground_rules import choose_rules, rename_project
 from rushweed.core.project.project import Project
 from rushweed.ui.desk import Desk
-from rushweed.ui.jobs import Jobs
 from rushweed.ui.settings import Settings
 from rushweed.ui.shell.binding import Bindings
-from rushweed.ui.shell.controls import Check, Chips, Choice, Field, ResultLine
+from rushweed.ui.shell.controls import Check, Chips, Choice, Field
 from rushweed.ui.shell.stepper import Stepper
 from tests.conftest import DEMO
 from tests.hands import LEFT, QTest, drag_over
@@ -82,26 +80,6 @@ def test_a_number_is_stepped_and_dragged(stepper) -> None:
     unit = QPoint(stepper.width() - 40, 12)
     drag_over(stepper, unit, unit + QPoint(20, 0))
     assert stepper.value == 45
-
-
-def test_a_mixed_number_says_that_it_differs(stepper) -> None:
-    stepper.show_value(None)
-    assert stepper.edit.text() == "" and stepper.edit.placeholderText() == "differs"
-    typed(stepper, "16")
-    assert stepper.told == [16]
-
-
-def test_a_narrow_number_says_that_it_differs_in_what_fits(qtbot) -> None:
-    told = set()
-    for width in range(60, 130):
-        narrow = Stepper("Narrow", "px", width=width)
-        qtbot.addWidget(narrow)
-        narrow.show_value(None)
-        narrow.show()
-        words = narrow.edit.placeholderText()
-        assert words and narrow.edit.fontMetrics().horizontalAdvance(words) <= narrow.edit.width()
-        told.add(words)
-    assert len(told) == 2, "the word where there is room, a sign where there is none"
 
 
 def test_chips_checks_choices_and_fields_tell_only_what_the_user_did(qtbot) -> None:
@@ -168,60 +146,6 @@ def test_what_is_bound_shows_what_is_selected_and_sets_it(qtbot) -> None:
     chosen.clear()
     bound.show()
     assert not field.isEnabled() and field.text() == "" and not check.isChecked()
-
-
-def test_a_result_line_is_there_only_when_it_says_something(qtbot) -> None:
-    line = ResultLine()
-    qtbot.addWidget(line)
-    line.tell("7 × 4 cells", warns=True)
-    assert line.isVisibleTo(None) and line.property("role") == "warning"
-    line.tell("")
-    assert line.isHidden()
-
-
-@pytest.mark.logs
-def test_jobs_tell_progress_and_stop_when_asked(qtbot) -> None:
-    owner = QObject()
-    jobs = Jobs(owner)
-
-    def count(steps: int):
-        for step in range(steps):
-            yield (step + 1) / steps, f"step {step}", step
-
-    told: list[object] = []
-    jobs.progressed.connect(lambda share, words: told.append(words))
-    jobs.start(lambda: count(3), told.append)
-    qtbot.waitUntil(lambda: told[-1:] == [2])
-    assert told == ["step 0", "step 1", "step 2", 2]
-
-    def failing():
-        yield 0.1, "begins", None
-        raise ValueError("the pen broke")
-
-    jobs.start(failing, told.append, told.append)
-    qtbot.waitUntil(lambda: told[-1:] == ["the pen broke"])
-    qtbot.waitUntil(lambda: not jobs.running)
-    endless = jobs.start(lambda: count(10**9), told.append)
-    qtbot.wait(5)
-    jobs.stop_all()
-    assert endless.isFinished() and 10**9 - 1 not in told
-    late = jobs.start(lambda: count(3), told.append, ending=partial(told.append, "ended"))
-    assert not late.isRunning() and late not in jobs.running and told[-1] == "ended"
-
-
-def test_work_is_going_on_until_its_result_is_handed_over(qtbot) -> None:
-    """However late the window comes to it, and whatever else ends meanwhile."""
-    owner = QObject()
-    jobs = Jobs(owner)
-    told: list[int] = []
-    early: list[bool] = []
-    jobs.changed.connect(lambda: early.append(len(jobs.running) + len(told) < 4))
-    started = [jobs.start(lambda: iter([(1.0, "", 1)]), told.append) for _ in range(4)]
-    for job in started:
-        job.wait()
-    early.clear()
-    qtbot.waitUntil(lambda: not jobs.running)
-    assert told == [1] * 4 and early == [False] * 4
 
 
 def test_settings_survive_a_broken_file(tmp_path: Path) -> None:

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from rushweed.core.project import files
-from rushweed.core.values import Point, Rect, Size
+from rushweed.core.values import Point, Rect
 from tests.conftest import RAW
 from tests.hands import CONTROL, LEFT, NONE, QTest
 
@@ -166,13 +166,3 @@ def select_sheets(drive, *names: str) -> None:
         held = CONTROL if index else NONE
         QTest.mouseClick(rows.viewport(), LEFT, held, place)
     assert drive.window.desk.selection.sheets == names
-
-
-def test_settings_outlive_the_sitting(open_window, demo: Path) -> None:
-    drive = open_window(demo)
-    drive.window.menus.actions["window.theme"].trigger()
-    assert drive.window.settings.values.theme == "Dusk"
-    assert drive.window.settings.values.recent == (str(demo),)
-    drive.window.menus.actions["window.theme"].trigger()
-    assert drive.window.settings.values._replace().theme == "Paper"
-    assert drive.project.rules.tile == Size(16, 16)

@@ -20,7 +20,7 @@ from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Piece, Sheet, Source
-from rushweed.core.values import Colour, Point, Rect, Size
+from rushweed.core.values import Point, Rect, Size
 from rushweed.core.weave.prop_index import PropIndex
 from rushweed.ui import selection
 from rushweed.ui.canvas import level_picture
@@ -84,14 +84,6 @@ def shrunk(pixels: np.ndarray, by: int) -> np.ndarray:
     return mean
 
 
-def test_a_level_seen_small_is_the_same_level(qtbot, project: Project) -> None:
-    screen = Screen(qtbot, project)
-    large = shrunk(screen.shot(1.0), 16)
-    for scale, by in ((0.25, 4), (0.0625, 1)):
-        small = shrunk(screen.shot(scale), by)[: large.shape[0], : large.shape[1]]
-        assert np.abs(small - large).mean() < 3, "but for the rounding of means"
-
-
 @given(
     st.dictionaries(
         st.tuples(st.integers(-9, 20), st.integers(-5, 15)),
@@ -114,23 +106,6 @@ def test_what_was_mended_is_as_if_drawn_anew(qtbot, project: Project, changes) -
     screen.picture = LevelPicture(Images(Art(DEMO)))
     for scale, before in zip(scales, mended, strict=True):
         np.testing.assert_array_equal(screen.shot(scale), before)
-
-
-def test_a_tint_is_seen_and_another_tile_size_begins_anew(qtbot, project: Project) -> None:
-    screen = Screen(qtbot, project)
-    plain = screen.shot(1.0)
-    tinted = replace(screen.level.layers[0], tint=Colour(255, 0, 0))
-    screen.level = replace(screen.level, layers=(tinted,))
-    red = screen.shot(1.0)
-    assert (red[..., 0] >= 0).all() and red[..., 1].mean() < plain[..., 1].mean() / 1.5
-    rules = replace(project.rules, tile=replace_size(project))
-    screen.project = replace(project, rules=rules)
-    assert screen.shot(1.0).shape == red.shape
-
-
-def replace_size(project: Project):
-    tile = project.rules.tile
-    return type(tile)(tile.width * 2, tile.height)
 
 
 def test_what_there_is_no_time_for_comes_with_the_next_picture(qtbot, project, monkeypatch) -> None:

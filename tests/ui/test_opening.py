@@ -11,15 +11,13 @@ from types import SimpleNamespace
 
 import pytest
 from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QPoint, QRect, QSize
+from PyQt6.QtCore import QEvent, QSize
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from rushweed.core.project.head import HEAD, glance
 from rushweed.ui import ahead
-from rushweed.ui.look.colours import look
 from rushweed.ui.session import Session
 from rushweed.ui.settings import Settings
-from rushweed.ui.shell.hint import HINTS
 from rushweed.ui.shell.opening import Opening, first_size
 from tests.conftest import ROOT
 from tests.driving import Answers
@@ -62,39 +60,6 @@ def in_a_process(program: str, *words: str) -> subprocess.CompletedProcess[str]:
         text=True,
         timeout=60,
     )
-
-
-def test_its_parts_lie_where_those_of_the_window_will_lie(
-    demo: Path, tmp_path: Path, qtbot
-) -> None:
-    settings = Settings(tmp_path / "settings.json")
-    settings.remember(hints=tuple(HINTS))
-    opening = Opening(settings, demo)
-    opening.appear()
-    assert opening.painted
-    early = opening.grab().toImage()
-    session = Session(settings, Answers(), opening)
-    window = session.open_folder(demo)
-    frame = window.frame
-    places = {
-        part: QRect(part.mapTo(window, QPoint(0, 0)), part.size())
-        for part in (frame.trail, frame.table, frame.rack.sheets.rows)
-    }
-    assert window.geometry() == opening.geometry()
-    assert opening.trail.geometry() == places[frame.trail]
-    table = places[frame.table]
-    for x, y, inside in (
-        (table.left(), table.top(), True),
-        (table.left() - 1, table.top(), False),
-        (table.left(), table.top() - 1, False),
-        (table.right() - 1, table.bottom() - 1, True),
-        (table.right() + 2, table.bottom() - 1, False),
-        (table.right() - 1, table.bottom() + 2, False),
-    ):
-        assert (early.pixelColor(x, y) == look.colours.well) == inside, (x, y)
-    rows = places[frame.rack.sheets.rows]
-    assert early.pixelColor(4, rows.top()) == look.colours.inner_line
-    leave(session)
 
 
 def leave(session: Session) -> None:
@@ -148,17 +113,6 @@ def test_what_is_no_project_is_told_and_shows_no_frame(tmp_path: Path) -> None:
     told = in_a_process(WHOLE, str(tmp_path), str(tmp_path / "settings.json"))
     assert told.returncode == 1
     assert str(tmp_path) in told.stderr and "Traceback" not in told.stderr
-
-
-def test_a_glance_tells_names_in_order(demo: Path) -> None:
-    name, sheets = glance(demo)
-    assert name == "Lanternfen" and sheets[:2] == ("fen_ground", "keeper")
-
-
-@pytest.mark.parametrize("body", [b"", b"[]", b"{", b'{"name": 3}', b"[" * 9999, b"\xff\xfe"])
-def test_a_glance_at_what_is_broken_tells_the_folder(tmp_path: Path, body: bytes) -> None:
-    (tmp_path / HEAD).write_bytes(body)
-    assert glance(tmp_path) == (tmp_path.name, ())
 
 
 def test_a_glance_does_not_wait_at_what_is_no_file(tmp_path: Path) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import shutil
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -17,7 +16,6 @@ from PyQt6.QtWidgets import QAbstractButton
 from rushweed.core.bound.facts import stand_on_foot
 from rushweed.core.cut.animations import set_animation
 from rushweed.core.cut.gathering import cut_as
-from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import read_picture
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.project.drawing_sets import Hem, HemTile
@@ -27,7 +25,6 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Size
 from rushweed.core.weave.drawing import Scene
-from tests.conftest import RAW
 from tests.driving import Driver
 from tests.hands import LEFT, QTest
 from tests.samples import write_picture
@@ -153,49 +150,6 @@ def test_a_new_block_is_offered_all_that_was_decided_about_the_one_it_resembles(
     assert len(drive.at("Bound").carry.carried) == len(new)
     drive.press("Leave them")
     assert not drive.at("Bound").carry.carried
-
-
-def test_the_original_outside_the_project_is_watched(open_window, tmp_path: Path) -> None:
-    drive = open_window()
-    original = write_picture(tmp_path / "keeper.png", read_picture(RAW / "keeper.png"))
-    drive.drop(original)
-    drive.press("Take it as seen")
-    count = len(drive.project.sheet("keeper").pieces)
-    drive.window.outside.look()
-    drive.settle()
-    drive.answers.folder = tmp_path / "fen"
-    drive.window.menus.actions["project.save"].trigger()
-    assert drive.window.desk.folder == tmp_path / "fen"
-    drive.window.outside.look()
-    drive.settle()
-    picture = read_picture(original).copy()
-    picture[30:34, 8:12] = (240, 220, 90, 255)
-    saved_outside(drive, original, picture)
-    drive.press("Take it in")
-    sheet = drive.project.sheet("keeper")
-    art = drive.window.desk.folder / sheet.sources[0].path
-    assert art.read_bytes() == original.read_bytes() and len(sheet.pieces) == count
-    drive.window.menus.actions["edit.undo"].trigger()
-    before = Art(drive.window.desk.folder).stored(drive.project.sheet("keeper"))
-    assert not (before[30:34, 8:12] == (240, 220, 90, 255)).all(), "the older pixels are back"
-    drive.window.menus.actions["edit.redo"].trigger()
-    original.write_text("spoilt")
-    drive.wait_for(lambda: "not a picture" in drive.window.frame.notice.text)
-    assert drive.project.sheet("keeper") == sheet
-
-
-def test_a_project_that_was_left_is_not_watched_any_more(drive, demo: Path, tmp_path: Path) -> None:
-    other = tmp_path / "other"
-    shutil.copytree(demo, other)
-    left = drive.window.outside
-    drive.session.open_folder(other)
-    drive.qtbot.wait(20)
-    (demo / "art" / "crab.png").unlink()
-    shutil.rmtree(demo)
-    drive.qtbot.wait(450)
-    assert drive.window.outside is not left and drive.window.frame.notice.text == ""
-    saved_outside(drive, other / "art" / "heron.png", read_picture(RAW / "heron.png")[:, ::-1])
-    assert "heron was saved outside" in drive.window.frame.notice.text
 
 
 LONG, RIGHT_TO_LEFT = "x" * 200, "شخصية_يمشي"

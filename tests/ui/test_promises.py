@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QPushButton
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells
-from rushweed.core.values import Rect, Size
+from rushweed.core.values import Size
 from rushweed.core.weave.levels import add_level, set_cells
 from rushweed.core.weave.painting import single
 from rushweed.ui import recovering
@@ -349,19 +349,6 @@ def test_undo_while_a_prop_is_put_down_leaves_nothing(weaving: Driver) -> None:
     assert weaving.project is before and not hand.things.chosen
 
 
-def test_leaving_the_move_of_a_part_puts_its_frame_back(weaving: Driver) -> None:
-    hand = weaving.at("Weave").hand
-    hand.take("Select")
-    width, height = weaving.project.rules.tile
-    hand.parts.area = Rect(2, 2, 3, 2)
-    before = weaving.project
-    QTest.mousePress(weaving.canvas, LEFT, pos=weaving.spot(3.5 * width, 2.5 * height))
-    QTest.mouseMove(weaving.canvas, weaving.spot(6.5 * width, 4.5 * height))
-    assert hand.parts.area == Rect(5, 4, 3, 2)
-    weaving.key(Qt.Key.Key_Escape)
-    assert hand.parts.area == Rect(2, 2, 3, 2) and weaving.project is before
-
-
 def test_fit_shows_all_that_is_painted_now(weaving: Driver) -> None:
     desk, canvas = weaving.window.desk, weaving.canvas
     desk.do("A stroke", lambda project: painted(project, 0, (300, 3)))
@@ -385,14 +372,3 @@ def test_digits_and_signs_reach_the_table_wherever_the_focus_is(drive: Driver) -
         ran.clear()
         QTest.keyClick(holder, Qt.Key.Key_1)
         assert ran, f"{holder} keeps a digit to itself"
-
-
-def test_after_a_number_the_arrows_move_the_walker(drive: Driver) -> None:
-    drive.station(6)
-    stage = drive.at("Walk").stage
-    drive.type_number("Speed", "5")
-    drive.wait_for(lambda: drive.window.focusWidget() is stage)
-    start = stage.course.motion.x
-    QTest.keyPress(drive.window.focusWidget(), Qt.Key.Key_Right)
-    drive.wait_for(lambda: stage.course.motion.x > start)
-    QTest.keyRelease(drive.window.focusWidget(), Qt.Key.Key_Right)

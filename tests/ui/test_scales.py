@@ -12,13 +12,11 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
-from rushweed.core.cut.gathering import cut_as
 from rushweed.core.project.ground_rules import choose_rules
 from rushweed.core.project.project import with_level
-from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Point, Rect, Size
-from rushweed.core.weave.painting import Brush, single
-from rushweed.ui.canvas.view import STEPS, opened, zoom_words
+from rushweed.core.weave.painting import single
+from rushweed.ui.canvas.view import STEPS, opened
 from rushweed.ui.shell.lens_scale import LOWEST_GROUND, TALLEST, Extent, lens_scale
 from rushweed.ui.shell.stepper import Stepper
 from tests.hands import LEFT, QTest
@@ -63,12 +61,6 @@ def test_a_level_opens_on_what_is_painted(
     assert shown.height >= 0.9 * min(seen.height, height)
     if start is not None and seen.width < width and seen.height < height:
         assert seen.grown(2).contains(start.x, start.y)
-
-
-def test_zooms_are_written_as_people_do() -> None:
-    assert [zoom_words(step) for step in STEPS[:9]] == [
-        "×⅛", "×⅙", "×¼", "×⅓", "×½", "×⅔", "×1", "×2", "×3",
-    ]  # fmt: skip
 
 
 @pytest.mark.parametrize(("side", "resolution"), [
@@ -122,51 +114,6 @@ def test_a_game_of_any_scale_is_painted_and_walked(
     )
     window.router.turn_face(0)
     window.grab()
-
-
-def test_larger_tiles_stand_whole_at_every_zoom(open_window, tmp_path: Path) -> None:
-    """A tree of 1 × 3 cells is neither squeezed into its cell nor cut off at the view's edge."""
-    drive = open_window()
-    drive.drop(
-        write_picture(tmp_path / "trees.png", ground(np.random.default_rng(2), 16, 48, 9, 2))
-    )
-    drive.station(2)
-    drive.press("Layout: Even cells")
-    drive.type_number("Cell across", "16")
-    drive.type_number("Cell down", "48")
-    tree = drive.project.sheet("trees").pieces[0].number
-    drive.window.desk.do("Tile", lambda p: choose_rules(p, tile=Size(16, 16)))
-    drive.station(5)
-    drive.press("Begin a level")
-    drive.at("Weave").hand.picking.take_brush(single(tree))
-    drive.click(5 * 16 + 8, 9 * 16 + 8)
-    drive.at("Weave").view.grid.click()
-    for scale in (2, 1, 1 / 2, 1 / 4):
-        drive.canvas.zoom_to(scale)
-        drive.qtbot.wait(2)
-        bare = drive.colour_at(9 * 16, 9 * 16)
-        assert drive.colour_at(5 * 16 + 8, 8 * 16) != bare, scale
-        assert drive.colour_at(5 * 16 + 8, 10 * 16 - 40) != bare, "its top stands two cells higher"
-
-
-def test_a_block_lays_itself_beside_itself(open_window, tmp_path: Path) -> None:
-    drive = open_window()
-    drive.drop(
-        write_picture(tmp_path / "ground.png", ground(np.random.default_rng(1), 16, 16, 6, 4))
-    )
-    name, art = "ground", drive.window.desk.art
-    drive.window.desk.do("Cut it", lambda p: cut_as(p, art, name, EvenCells(Size(16, 16))))
-    numbers = [piece.number for piece in drive.project.sheet("ground").pieces]
-    drive.station(5)
-    drive.press("Begin a level")
-    block = Brush((((numbers[0], 0), (numbers[1], 0)), ((numbers[6], 0), (numbers[7], 0))))
-    drive.at("Weave").hand.picking.take_brush(block)
-    drive.drag((8, 8), (40, 8), (90, 24), (90, 40))
-    cells = drive.project.levels[0].layers[0].cells
-    painted = {(x, y): cells.at(x, y)[0] for x in range(6) for y in range(4) if cells.at(x, y)[0]}
-    assert len(painted) >= 16
-    for (x, y), number in painted.items():
-        assert number == numbers[(x % 2) + 6 * (y % 2)], "as it lies in the tray, everywhere"
 
 
 def test_letters_reach_the_tools_and_a_click_selects_a_number(open_window, demo: Path) -> None:

@@ -6,19 +6,16 @@ import sys
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
-from time import sleep
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt, qInstallMessageHandler, qWarning
+from PyQt6.QtCore import Qt, qInstallMessageHandler, qWarning
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
     QComboBox,
-    QLabel,
     QLineEdit,
     QListView,
     QPushButton,
-    QSplitter,
     QWidget,
 )
 
@@ -31,14 +28,12 @@ from rushweed.ui import log, session
 from rushweed.ui.canvas.canvas import Canvas
 from rushweed.ui.commands import listed
 from rushweed.ui.desk import open_project
-from rushweed.ui.look.colours import DUSK, PAPER, Colours, look
-from rushweed.ui.selection import Selection
+from rushweed.ui.look.colours import DUSK, PAPER, Colours
 from rushweed.ui.shell.faces import Tools
 from rushweed.ui.shell.slip import SlipPage
 from rushweed.ui.shell.trail import STATIONS
 from rushweed.ui.stations.weave.overview import Overview
-from tests.conftest import RAW
-from tests.driving import Answers, Driver
+from tests.driving import Driver
 from tests.hands import LEFT, SHIFT, QTest
 
 
@@ -83,19 +78,6 @@ def contrast(one, other) -> float:
 
     low, high = sorted((luminance(one), luminance(other)))
     return (high + 0.05) / (low + 0.05)
-
-
-def test_icons_follow_the_theme(drive: Driver) -> None:
-    button = drive.button("Open pictures")
-
-    def shown() -> set[str]:
-        image = button.icon().pixmap(28, 28).toImage()
-        colours = (image.pixelColor(x, y) for x in range(28) for y in range(28))
-        return {colour.name() for colour in colours if colour.alpha() == 255}
-
-    for _ in range(2):
-        assert shown() == {look.colours.ink.name()}
-        drive.window.switch_theme()
 
 
 @pytest.mark.parametrize("colours", [PAPER, DUSK])
@@ -238,22 +220,6 @@ def test_findings_lead_to_their_place_and_are_counted_on_the_trail(drive: Driver
     )
 
 
-def test_undo_says_what_it_will_undo(drive: Driver) -> None:
-    drive.window.desk.do(
-        "Set crab to 8 px per unit", lambda p: set_pixels_per_unit(p, ("crab",), 8)
-    )
-    menu = drive.window.menus.actions["edit.undo"].associatedObjects()[-1]
-    menu.aboutToShow.emit() if hasattr(menu, "aboutToShow") else None
-    assert drive.window.desk.unsaved and drive.window.windowTitle() == "Lanternfen * – Rushweed"
-    drive.press("undo")
-    assert (
-        not drive.window.desk.unsaved
-        and drive.project.sheet("crab").differences.pixels_per_unit is None
-    )
-    drive.window.menus.actions["edit.redo"].trigger()
-    assert drive.project.sheet("crab").differences.pixels_per_unit == 8
-
-
 def test_saving_and_leaving(drive: Driver, demo: Path, tmp_path: Path) -> None:
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Fen"))
     drive.answers.about_changes = "stay"
@@ -336,16 +302,6 @@ def test_the_rack_selects_many_and_the_keys_sheet_opens(drive: Driver) -> None:
     drive.wait_for(lambda: not drive.window.findChildren(KeysSheet))
 
 
-def test_dropping_on_the_window_is_offered_for_files_only(drive: Driver) -> None:
-    count = len(drive.project.sheets)
-    drive.drop(RAW / "wheel")
-    assert [s.name for s in drive.project.sheets[count:]] == ["wheel 2"]
-    assert len(drive.project.sheets[-1].sources) == 8
-    assert drive.window.frame.table.rect().contains(QPoint(5, 5)) and isinstance(
-        drive.answers, Answers
-    )
-
-
 def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     drive = open_window(demo)
     drive.window.desk.do("Renamed", lambda p: replace(p, name="Nearly lost"))
@@ -361,83 +317,6 @@ def test_unsaved_work_is_offered_after_a_crash(open_window, demo: Path) -> None:
     again.close()
     third = open_window(demo)
     assert third.window.frame.notice.text == "", "what is saved is not offered again"
-
-
-def test_a_low_window_gives_the_table_the_room_of_lens_and_strip(
-    open_window: Callable[..., Driver], demo: Path
-) -> None:
-    drive = open_window(demo)
-    frame = drive.window.frame
-    usual = frame.arrangement()
-    drive.station(4)
-    drive.window.resize(1024, 560)
-    drive.settle()
-    slip, lens, strip = frame.arrangement()
-    assert slip and not lens and not strip
-    assert (drive.window.width(), drive.window.height()) == (1024, 560)
-    drive.station(2)
-    assert frame.arrangement()[1:] == (0, 0), "at every station"
-    frame.fold(1)
-    assert frame.arrangement()[1], "it can be looked at all the same"
-    drive.window.resize(1280, 800)
-    drive.settle()
-    assert frame.arrangement() == usual, "with room they come back"
-    drive.station(5)
-    assert frame.arrangement()[1] and not frame.arrangement()[2], "one looks at the level"
-
-
-def test_slip_lens_and_strip_fold_away_at_each_station_and_are_remembered(
-    open_window: Callable[..., Driver], demo: Path
-) -> None:
-    drive = open_window(demo)
-    frame, commands = drive.window.frame, drive.window.commands
-    drive.station(2)
-    usual = frame.arrangement()
-    wide = frame.table.width()
-    for part in ("slip", "lens", "strip"):
-        commands.run(f"view.{part}")
-    assert frame.arrangement() == (0, 0, 0) and frame.table.width() > wide + 250
-    drive.station(3)
-    assert frame.arrangement() == usual, "other stations are as they were"
-    drive.close()
-    again = open_window(demo)
-    again.station(2)
-    assert again.window.frame.arrangement() == (0, 0, 0)
-    again.window.commands.run("view.slip")
-    assert again.window.frame.arrangement() == (usual[0], 0, 0)
-    again.window.commands.run("view.slip")
-    again.window.commands.run("lens.play")
-    slip, lens, strip = again.window.frame.arrangement()
-    assert slip and lens and not strip, "what plays is brought into sight"
-
-
-def test_lens_and_strip_are_drawn_larger_by_a_drag_and_stay_so(
-    open_window: Callable[..., Driver], demo: Path
-) -> None:
-    drive = open_window(demo)
-    drive.station(2)
-    frame = drive.window.frame
-    sheet = drive.project.sheet("keeper")
-    number = sheet.pieces[0].number
-    drive.window.desk.select(Selection(sheets=("keeper",), pieces=frozenset({number})))
-    small = frame.strip.rect_of(number)
-    _, lens, strip = frame.arrangement()
-    for part in (frame.lens, frame.strip):
-        splitter = part.parent()
-        assert isinstance(splitter, QSplitter)
-        handle = splitter.handle(1)
-        QTest.mousePress(handle, LEFT, pos=QPoint(0, 0))
-        for _ in range(3):
-            QTest.mouseMove(handle, QPoint(0, -40))
-        QTest.mouseRelease(handle, LEFT)
-    larger = frame.arrangement()
-    assert larger[1] > lens + 30 and larger[2] > strip + 30
-    assert frame.strip.rect_of(number).height() == small.height() + larger[2] - strip
-    assert frame.lens.picture.height() > 136 + 30
-    drive.station(3)
-    assert frame.arrangement()[1:] == (lens, strip)
-    drive.station(2)
-    assert frame.arrangement() == larger
 
 
 def test_groups_of_the_slip_fold_and_are_remembered(
@@ -456,34 +335,6 @@ def test_groups_of_the_slip_fold_and_are_remembered(
     assert not names._pattern.isVisible()
     QTest.mouseClick(names.title, LEFT)
     assert names._pattern.isVisible()
-
-
-def test_what_is_no_more_as_it_was_is_not_looked_at_to_the_end(drive, monkeypatch) -> None:
-    """A long look beside a drag would take its time from it."""
-    looked, left = [], []
-
-    def endless(project, art):
-        looked.append(project)
-        try:
-            while True:
-                yield []
-                sleep(0.005)
-        finally:
-            left.append(project)
-
-    monkeypatch.setattr("rushweed.core.findings.all.find_each", endless)
-    desk = drive.window.desk
-    drive.window.watch.look_soon()
-    drive.wait_for(lambda: len(looked) == 1)
-
-    def goes_on() -> bool:
-        desk.do("Renamed", lambda p: replace(p, name=p.name + "s"))
-        return bool(left)
-
-    drive.wait_for(goes_on)
-    assert left == looked, "and it is not begun anew while one is at work"
-    drive.wait_for(lambda: len(looked) == 2)
-    assert looked[1] is desk.project
 
 
 ASKING = {"All recipes …", "Write the bundle …", "Hand it out …", "Keep it fresh"}
@@ -518,28 +369,6 @@ def test_no_button_of_an_empty_project_does_nothing_in_silence(open_window) -> N
     assert not silent, silent
 
 
-def test_a_station_says_what_lies_on_its_own_table(drive, open_window) -> None:
-    line = drive.window.frame.status.findChildren(QLabel)[0]
-    for station, told in (
-        ("Cut", "fen_ground"),
-        ("Walk", "keeper"),
-        ("Cut", "fen_ground"),
-        ("Gather", ""),
-    ):
-        drive.window.router.open(station, 0)
-        drive.settle()
-        assert line.text()[: max(1, len(told))] == told, (station, line.text())
-    for station in ("Cut", "Weave", "Bale"):  # the pointer may leave a table that is gone
-        drive.at(station).canvas().hovered.emit(None)
-    assert line.text() == ""
-    empty = open_window()
-    for station in ("Walk", "Bound", "Weave"):
-        empty.window.router.open(station, 0)
-        empty.settle()
-    assert "walker" not in empty.window.frame.status.findChildren(QLabel)[0].text()
-    assert empty.canvas.view.scale == 1, "nothing is not enlarged"
-
-
 @pytest.mark.logs
 def test_what_goes_wrong_is_written_down_for_its_owner_only_and_does_not_grow_for_ever(
     tmp_path: Path, qapp: QApplication
@@ -564,20 +393,6 @@ def test_what_goes_wrong_is_written_down_for_its_owner_only_and_does_not_grow_fo
             log.logger.removeHandler(handler)
             handler.close()
         log.logger.propagate = True
-
-
-def test_what_was_offered_goes_with_the_second_station(open_window) -> None:
-    drive = open_window()
-    notice = drive.window.frame.notice
-    notice.tell("One more is like it.", ("Give it", lambda: None), quiet=True)
-    drive.station(2)
-    assert notice.text, "it waits for a look at the next station"
-    drive.station(3)
-    assert not notice.text
-    notice.ask("art", "It was saved outside.", ("Take it in", lambda: None))
-    drive.station(4)
-    drive.station(5)
-    assert notice.text, "a question stays until it is answered"
 
 
 def test_the_focus_goes_to_all_that_can_be_clicked_on_every_face(drive: Driver) -> None:

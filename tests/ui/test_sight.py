@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -19,12 +18,8 @@ from rushweed.core.cut.gathering import (
     see_in_pack,
     seen_before,
     take_in,
-    waits,
 )
-from rushweed.core.gather import art as reading
-from rushweed.core.gather import pictures
 from rushweed.core.gather.art import Art
-from rushweed.core.gather.pictures import encode_png
 from rushweed.core.project import files
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import EvenCells, LoosePieces, OnePicture
@@ -66,40 +61,6 @@ def words_of(drive) -> dict[str, tuple[str, ...]]:
     return {card.sheet.name: card.sentences for card in drive.at("Gather")._cards._cards}
 
 
-def test_a_project_opens_before_its_sheets_are_looked_at(
-    open_window: Opens, waiting: Path, looked: list[str]
-) -> None:
-    drive = open_window(waiting)
-    first = words_of(drive)
-    assert any("is being looked at …" in words for words in first.values())
-    drive.wait_for(lambda: not drive.window.jobs.running)
-    drive.wait_for(
-        lambda: not any("is being looked at …" in words for words in words_of(drive).values())
-    )
-    assert len(looked) == len(set(looked)), "each is looked at once"
-    desk = drive.window.desk
-    unsure = doubtful(desk.project, partial(see, desk.art))
-    told = drive.at("Gather").kind.result.text()
-    assert told.startswith(f"{len(unsure)} to look at")
-
-
-def test_nothing_unsure_is_taken_before_it_was_looked_at(
-    open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(seeing.Sight, "seen", lambda sight, sheet: seen_before(sight._art, sheet))
-    drive = open_window(waiting)
-    desk = drive.window.desk
-    names = tuple(sheet.name for sheet in desk.project.sheets)
-    desk.select(replace(desk.selection, sheets=names))
-    drive.press("Take all as seen")
-    drive.wait_for(lambda: not drive.window.jobs.running)
-    left = [sheet.name for sheet in desk.project.sheets if waits(sheet)]
-    assert left == doubtful(desk.project, partial(see, desk.art)) != []
-    assert any(isinstance(sheet.layout, EvenCells) for sheet in desk.project.sheets)
-    drive.undo_all()
-    assert all(waits(sheet) for sheet in desk.project.sheets)
-
-
 def test_what_cannot_be_read_is_told_and_read_once_it_is_back(
     open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -122,25 +83,6 @@ def test_what_cannot_be_read_is_told_and_read_once_it_is_back(
     drive.wait_for(lambda: "is gone" not in told())
 
 
-def test_where_nothing_is_plain_nothing_is_taken_and_a_sheet_that_left_is_forgotten(
-    open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(seeing.Sight, "seen", lambda sight, sheet: seen_before(sight._art, sheet))
-    drive = open_window(waiting)
-    desk = drive.window.desk
-    unsure = doubtful(desk.project, partial(see, Art(waiting)))
-    assert len(unsure) > 1
-    desk.select(replace(desk.selection, sheets=tuple(unsure)))
-    drive.press("Take all as seen")
-    drive.settle()
-    assert desk.history.earlier is None and not desk.unsaved
-    cards = drive.at("Gather")._cards
-    gone = next(iter(cards._unread))
-    kept = tuple(sheet for sheet in desk.project.sheets if sheet.name != gone)
-    desk.do("Removed", lambda p: replace(p, sheets=kept))
-    assert gone not in cards._unread
-
-
 def test_what_was_seen_is_not_looked_at_in_the_next_sitting(
     open_window: Opens, waiting: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -156,38 +98,6 @@ def test_what_was_seen_is_not_looked_at_in_the_next_sitting(
     monkeypatch.setattr(gathering, "inspect", look)
     drive = open_window(waiting)
     drive.wait_for(lambda: words_of(drive) == first)
-
-
-def test_of_many_pictures_those_in_sight_are_read_beside_the_window(
-    open_window: Opens, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    folder, draw = tmp_path / "project", np.random.default_rng(5)
-    folder.mkdir()
-    art, sheets = Art(folder), []
-    for number in range(8):
-        path = tmp_path / f"part of a quilt {number}.png"
-        path.write_bytes(encode_png(draw.integers(0, 256, (520, 520, 4), np.uint8)))
-        sheets.append(take_in(art, [path]))
-    files.save(add_sheets(Project(), sheets)[0], folder)
-    waited_for: list[str] = []
-    decode = pictures.decode
-
-    def noted(data: bytes, name: str):
-        if threading.current_thread() is threading.main_thread():
-            waited_for.append(name)
-        return decode(data, name)
-
-    monkeypatch.setattr(reading, "decode", noted)
-    drive = open_window(folder)
-    images = drive.window.frame.rack.sheets._images
-    rows = drive.window.frame.rack.sheets.rows
-
-    def all_shown() -> bool:
-        rows.grab()
-        return all(images.thumbnail(sheet, 38).width() > 1 for sheet in drive.project.sheets)
-
-    drive.wait_for(all_shown)
-    assert len(set(waited_for)) <= 1, "the selected one at most"
 
 
 def test_a_selected_sheet_is_looked_at_once_before_anybody_asks(

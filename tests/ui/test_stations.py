@@ -8,8 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QPoint, QRect, Qt
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.cut.cutting import cut
@@ -17,7 +16,6 @@ from rushweed.core.project.project import with_sheet
 from rushweed.core.project.shape import Stopping
 from rushweed.core.project.sheet import ColourKey, EvenCells, LoosePieces
 from rushweed.core.values import Colour, Point, Rect, Size
-from rushweed.ui import jobs
 from rushweed.ui.shell.controls import Field
 from rushweed.ui.shell.stepper import Stepper
 from rushweed.ui.stations.gather.brought_back import BroughtBack
@@ -137,33 +135,6 @@ def test_many_pictures_are_taken_as_seen_at_once(open_window, tmp_path: Path) ->
     assert drive.undo_all() == 3
 
 
-def test_pictures_come_in_one_by_one_and_a_stop_keeps_those(
-    open_window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    drive = open_window()
-    monkeypatch.setattr(jobs, "EVERY", 0.0)
-    paths = [
-        write_picture(tmp_path / f"reed{chr(97 + index)}.png", checkered(24, 24, index))
-        for index in range(26)
-    ]
-    seen: list[int] = []
-
-    def look(before, after) -> None:
-        seen.append(len(after.sheets))
-        if len(after.sheets) >= 5:
-            for job in drive.window.jobs.running:
-                job.stop()
-
-    drive.window.desk.changed.connect(look)
-    drive.drop(*paths)
-    drive.qtbot.wait(5)
-    count = len(drive.project.sheets)
-    assert 5 <= count <= 26 and seen == sorted(seen) and len(seen) > 1
-    assert drive.window.desk.selection.sheets == tuple(s.name for s in drive.project.sheets)
-    drive.window.desk.changed.disconnect(look)
-    assert drive.undo_all() == 1 and drive.project.sheets == ()
-
-
 def test_a_picture_that_is_gone_is_a_finding_and_the_window_lives_on(
     open_window, demo: Path
 ) -> None:
@@ -239,32 +210,6 @@ def test_pieces_are_selected_by_click_box_and_strip_and_stay_selected(drive) -> 
     assert selected() == {pieces[3].number}
     drive.window.menus.actions["edit.select_all"].trigger()
     assert len(selected()) == 25
-
-
-def test_what_is_painted_anew_while_an_edge_is_dragged_is_all_that_changed(drive) -> None:
-    drive.station(2)
-    select(drive, "keeper", 6)
-    drive.canvas.setFocus()
-    drive.key(Qt.Key.Key_E)
-    canvas, scale = drive.canvas, drive.canvas.view.scale
-    shown = drive.project.sheet("keeper").pieces[6].rect
-    place = canvas.view.to_screen(shown.right, shown.y + 4)
-    edge = QPoint(round(place.x), round(place.y))
-
-    def seen() -> QImage:
-        drive.qtbot.wait(5)
-        corner = canvas.mapTo(drive.window, QPoint(0, 0))
-        screen = drive.window.screen().grabWindow(drive.window.winId())
-        return screen.copy(QRect(corner, canvas.size())).toImage()
-
-    QTest.mousePress(canvas, LEFT, pos=edge)
-    for pixels in (1, 4, -3, 6, 0, 2):
-        QTest.mouseMove(canvas, edge + QPoint(round(pixels * scale), 0))
-        partly = seen()
-        canvas.update()
-        assert partly == seen(), pixels
-    QTest.mouseRelease(canvas, LEFT, pos=edge + QPoint(round(2 * scale), 0))
-    assert drive.project.sheet("keeper").pieces[6].rect.width == shown.width + 2
 
 
 def test_cuts_are_corrected_by_hand_and_survive_another_grid(drive) -> None:

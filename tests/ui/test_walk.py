@@ -6,23 +6,17 @@ import os
 import struct
 from dataclasses import replace
 from pathlib import Path
-from threading import Event
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QApplication
 
 from rushweed.core.project.body import Body
 from rushweed.core.project.body import Path as Way
 from rushweed.core.project.level import Prop
 from rushweed.core.values import Point
-from rushweed.core.walk.following import first_seen
 from rushweed.core.walk.manners import manner_of
 from rushweed.core.walk.motion import Keys
-from rushweed.core.walk.probing import probing
-from rushweed.core.walk.replay import read_walk, replay
-from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.levels import set_cells, with_layer
 from rushweed.ui.canvas.images import from_image
 from rushweed.ui.shell.slip import Group
@@ -128,20 +122,6 @@ def test_traces_large_drawing_and_named_touches(drive) -> None:
     assert values["Touches"] == "planks" and values["Stands on"].startswith("plank")
 
 
-def test_what_was_walked_is_copied_and_replayed_without_a_window(drive) -> None:
-    board = stage(drive)
-    board.restart()
-    for key, steps in ((Qt.Key.Key_6, 50), (Qt.Key.Key_0, 20), (Qt.Key.Key_Left, 30)):
-        QTest.keyPress(board, key)
-        board.step(steps)
-        QTest.keyRelease(board, key)
-    drive.press("Copy the walk")
-    text = QApplication.clipboard().text()
-    assert text == "50 right\n20 jump\n30 left\n"
-    path = replay(Ground(drive.project, "Long boardwalk"), read_walk(text))
-    assert path[-1] == board.course.motion, "bit for bit"
-
-
 def test_a_walk_is_handed_out_as_one_page(drive, tmp_path: Path) -> None:
     drive.answers.folder = tmp_path
     drive.press("Hand it out …")
@@ -200,35 +180,6 @@ def test_probes_list_what_they_found_and_lead_there(drive) -> None:
     drive.window.menus.actions["edit.undo"].trigger()
 
 
-def test_weave_marks_what_walk_shows_first(drive) -> None:
-    desk = drive.window.desk
-    for name in ("Long boardwalk", "Sluice house"):
-        desk.select(replace(desk.selection, level=name))
-        drive.press("Back to the start")
-        stage(drive).run(False)
-        assert first_seen(desk.project, desk.project.level(name)) == stage(drive).course.view()
-
-
-def test_what_stopped_probes_found_is_not_told_as_all(drive, monkeypatch) -> None:
-    go_on = Event()
-
-    def held(*which):
-        for found in probing(*which):
-            yield found
-            go_on.wait(20)
-
-    monkeypatch.setattr("rushweed.ui.stations.walk.probe_group.probing_apart", held)
-    told = drive.at("Walk").probes.result
-    QTest.mouseClick(drive.button("Probe the level"), LEFT)
-    drive.wait_for(lambda: told.text().startswith("So far: "))
-    drive.window.jobs.shown()[0].stop()
-    go_on.set()
-    drive.settle()
-    assert told.text().startswith("So far: ")
-    drive.press("Probe the level")
-    assert "places reached" in told.text() and "So far" not in told.text()
-
-
 def test_what_probes_find_is_a_finding_that_leads_there(drive) -> None:
     desk, watch = drive.window.desk, drive.window.watch
     crate = next(p.number for p in drive.project.sheet("fen_ground").pieces if p.name == "crate")
@@ -285,45 +236,6 @@ def test_from_above_nothing_is_said_of_jumps_and_all_speed_counts(drive) -> None
     assert "Speed 4 units/s" in told and "Stands on path" in told
     desk.select(replace(desk.selection, level="Sluice house"))
     assert drive.seen(Stepper, "Jump") and [g.number for g in groups] == [1, 2, 3, 4, 5, 6, 7]
-
-
-def test_seen_from_above_trees_cover_and_reeds_hide_the_feet(drive) -> None:
-    desk = drive.window.desk
-    desk.select(replace(desk.selection, level="Heron pool"))
-    board = stage(drive)
-    board.marks.shapes = board.marks.body = False
-    project = drive.project
-    sheet = project.sheet("fen_above")
-    names = {p.number: p.name for p in sheet.pieces}
-    layers = project.level("Heron pool").layers
-    places = {
-        names[number]: place
-        for layer in layers
-        for number in layer.cells.used()
-        if number in names
-        for place in layer.cells.places_of({number})
-    }
-    column, line = places["willow_nw"]
-    colours = {tuple(c) for c in drive.window.desk.art.piece(
-        project.sheet("keeper"), project.sheet("keeper").pieces[0]
-    )[..., :3].reshape(-1, 3).tolist()}  # fmt: skip
-
-    def seen(x: float, y: float) -> int:
-        """How many pixels of the picture may be the walker's."""
-        board.put(Point(x, y))
-        pixels = from_image(board.picture)[..., :3]
-        view = board.course.view()
-        part = pixels[
-            int(y) - view.y - 24 : int(y) - view.y, int(x) - view.x - 9 : int(x) - view.x + 9
-        ]
-        return sum(tuple(pixel) in colours for pixel in part.reshape(-1, 3).tolist())
-
-    x = column * 16 + 12
-    behind, before = seen(x, (line + 1) * 16 + 1), seen(x, (line + 2) * 16 + 20)
-    assert behind < before
-    reeds = places["reed_clump"]
-    wading = seen(reeds[0] * 16 + 8, reeds[1] * 16 + 14)
-    assert wading < before
 
 
 def test_a_gamepad_steers_and_may_be_pulled_out(drive, tmp_path: Path) -> None:

@@ -22,12 +22,10 @@ from rushweed.core.project.level import Layer, Level, Prop, bounds
 from rushweed.core.project.project import with_sheet
 from rushweed.core.project.sheet import EvenCells
 from rushweed.core.values import Point, Rect, Size
-from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import Moment, Scene, frames_now
 from rushweed.core.weave.fitting_props import pose_props
 from rushweed.core.weave.guarding import belongs_behind
 from rushweed.core.weave.hems import with_hem
-from rushweed.core.weave.levels import main_layer, set_cells
 from rushweed.core.weave.painting import Brush, single
 from rushweed.core.weave.posing import prop_area
 from rushweed.ui.canvas.images import from_image
@@ -174,50 +172,6 @@ def test_a_hem_is_made_marked_drawn_and_says_what_it_lacks(drive) -> None:
     assert [t.piece for t in drive.project.hems[0].tiles] == [
         t.piece for t in (*added[:6], added[7])
     ]
-
-
-def test_the_guard_warns_and_one_key_goes_to_the_fitting_layer(drive) -> None:
-    weave = drive.at("Weave")
-    hold(drive, "tuft")
-    place = next(cells(drive).places_of({number(drive, "bank_top")}))
-    weave.slip.level.go_to(*place)
-    plain = drive.canvas.grab().toImage()
-    QTest.mouseMove(drive.canvas, drive.spot(*at(place[0], place[1] - 3)))
-    QTest.mouseMove(drive.canvas, drive.spot(*at(*place)))
-    assert weave.hand.ghost.guard is not None and weave.hand.ghost.guard[:2] == (
-        "solid",
-        "decoration",
-    )
-    assert drive.canvas.grab().toImage() != plain
-    QTest.keyClick(drive.canvas, Qt.Key.Key_G)
-    index = drive.window.desk.selection.layer
-    assert level(drive).layers[index].name == "Small things"
-    drive.click(*at(*place))
-    assert cells(drive).at(*place)[0] == number(drive, "tuft")
-    ground = next(layer for layer in level(drive).layers if layer.name == "Ground")
-    assert ground.cells.at(*place)[0] == number(drive, "bank_top"), "no hole"
-
-
-def test_rubbing_keeps_to_the_kind_it_met_first(drive) -> None:
-    hold(drive, "mud")
-    drive.drag(at(92, 5), at(96, 5))
-    drive.press("Other kinds: Give way")
-    hold(drive, "tuft")
-    drive.click(*at(94, 5))
-    drive.press("Other kinds: Stay")
-    mud, tuft = number(drive, "mud"), number(drive, "tuft")
-    drive.press("Tool: Erase")
-    drive.drag(at(91, 4), at(91, 5), at(97, 5))
-    row = [cells(drive).at(x, 5)[0] for x in range(92, 97)]
-    assert row == [0, 0, tuft, 0, 0], "from the air into ground: the ground alone"
-    assert "of another kind stayed" in drive.window.frame.notice.text
-    hold(drive, "mud")
-    drive.drag(at(92, 5), at(96, 5))
-    assert [cells(drive).at(x, 5)[0] for x in range(92, 97)] == [mud, mud, tuft, mud, mud]
-    drive.press("Tool: Erase")
-    drive.press("Other kinds: Give way")
-    drive.drag(at(91, 5), at(97, 5))
-    assert not any(cells(drive).at(x, 5)[0] for x in range(91, 98))
 
 
 def test_a_stroke_goes_aside_and_a_background_is_born_behind(drive) -> None:
@@ -657,20 +611,6 @@ def test_a_prop_moves_in_a_way_of_its_own(drive) -> None:
     assert not any(prop.body for prop in props())
 
 
-def test_a_wall_behind_the_walker_stops_nobody(drive) -> None:
-    before = drive.project
-    layer = drive.window.desk.selection.layer
-    level = drive.window.desk.selection.level
-    assert Ground(before, level).solids.near(0, 0, 5000, 400)
-    drive.press("Stops walkers")
-    assert not drive.project.level(level).layers[layer].solid
-    near = Ground(drive.project, level).solids.near(0, 0, 5000, 400)
-    assert len(near) < len(Ground(before, level).solids.near(0, 0, 5000, 400))
-    drive.assert_slip_fits()
-    drive.undo_all()
-    assert drive.project is before
-
-
 def test_props_are_chosen_by_a_box_and_pasted_into_another_level(drive) -> None:
     desk, weave = drive.window.desk, drive.at("Weave")
     level = desk.project.level("Long boardwalk")
@@ -766,31 +706,6 @@ def test_painted_ground_carries_by_one_act_in_walk(drive) -> None:
     stage = drive.at("Walk").stage
     stage.step(120)
     assert stage.course.motion.grounded
-
-
-def test_the_ground_of_all_levels_that_were_drawn_in_is_taken_by_one_step(drive) -> None:
-    desk, names = drive.window.desk, ("fen_ground", "fen_above")
-    drive.station(5)
-    for name in names:
-        ground = desk.project.sheet(name)
-        bare = tuple(replace(piece, shapes=None) for piece in ground.pieces)
-        desk.do("Forgot", lambda p: with_sheet(p, name, lambda s: replace(s, pieces=bare)))  # noqa: B023
-    drawn = desk.project.levels[:2]
-    for level, name in zip(drawn, names, strict=True):
-        first = {(-40, -40): (desk.project.sheet(name).pieces[0].number, 0)}
-        index = main_layer(level)
-        after = level.layers[index].cells.painted(first)
-        desk.do("Painted", lambda p: set_cells(p, level.name, index, after))  # noqa: B023
-    before = desk.project
-    drive.station(6)
-    drive.settle()
-    told = drive.window.frame.notice.text
-    assert not any(undecided(desk.project, desk.project.level(one.name)) for one in drawn)
-    bare_before = {p.number for _, p in before.pieces() if p.shapes is None}
-    taken = bare_before - {p.number for _, p in desk.project.pieces() if p.shapes is None}
-    assert f"{len(taken)} pieces that nobody had decided about" in told
-    desk.undo()
-    assert desk.project == before
 
 
 def test_the_other_end_of_a_pen_rubs_out_whatever_is_in_hand(drive) -> None:
