@@ -7,13 +7,14 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.bale.describing import describe
 from rushweed.core.bale.subset import chosen_subset
 from rushweed.core.cut.animations import remove_animation, rename_animation
-from rushweed.core.cut.gathering import by_best_guesses
+from rushweed.core.cut.gathering import add_sheets, by_best_guesses
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.figures import (
     figure_of,
@@ -31,6 +32,7 @@ from rushweed.core.project.project import Project
 from rushweed.core.project.references import lost_references
 from rushweed.core.project.rules import Recipe, States
 from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.values import Refusal
 from rushweed.core.walk.picturing import walker_frame
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.letting_go import remove_sheets
@@ -145,6 +147,10 @@ def test_a_sheet_is_of_one_figure_and_the_names_are_free() -> None:
     assert [one.name for one in project.figures] == ["pack", "pack 2"]
     assert figure_of(project, names[:2]) == Figure("pack", tuple(names[:2]))
     assert figure_of(project, names) is None
+    with pytest.raises(Refusal, match="already"):
+        rename_sheet(project, names[0], "pack")
+    project, (new,) = add_sheets(project, [replace(demo.sheets[0], name="pack")])
+    assert new == "pack 3", "one walks as either, so no two may be alike"
     swallowed = make_figure(project, names[0], names)
     assert [one.name for one in swallowed.figures] == [f"{names[0]} 2"]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import replace
 
-from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.project import Project, free_name, taken_names, with_sheet
 from rushweed.core.project.sheet import Belonging, Recolouring, Sheet
 from rushweed.core.values import Refusal
 
@@ -33,7 +33,7 @@ def add_variant(
     )
     made = replace(
         original,
-        name=free_name(name or f"{sheet} recoloured", {one.name for one in project.sheets}),
+        name=free_name(name or f"{sheet} recoloured", taken_names(project)),
         belongs=Belonging("recolouring", sheet),
         pieces=pieces,
         missing=(),

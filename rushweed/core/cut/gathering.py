@@ -31,7 +31,7 @@ from rushweed.core.gather.sheet_list import places_of_sources
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_kind
 from rushweed.core.orientation import turned
-from rushweed.core.project.project import Project, free_name, with_pieces, with_sheet
+from rushweed.core.project.project import Project, free_name, taken_names, with_pieces, with_sheet
 from rushweed.core.project.sheet import EvenCells, Kind, Layout, Piece, Sheet, Source
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
@@ -58,13 +58,13 @@ def take_in(art: Art, group: list[Path]) -> Sheet:
 
 def add_sheets(project: Project, sheets: Sequence[Sheet]) -> tuple[Project, tuple[str, ...]]:
     """Add sheets under names that are free. Returns the project and those names."""
-    names = [sheet.name for sheet in project.sheets]
+    taken = taken_names(project)
     added = []
     for sheet in sheets:
-        names.append(free_name(sheet.name, set(names)))
-        added.append(replace(sheet, name=names[-1]))
-    new = tuple(names[len(project.sheets) :])
-    return replace(project, sheets=(*project.sheets, *added)), new
+        added.append(replace(sheet, name=free_name(sheet.name, taken)))
+        taken.add(added[-1].name)
+    project = replace(project, sheets=(*project.sheets, *added))
+    return project, tuple(sheet.name for sheet in added)
 
 
 def as_sheets(art: Art, group: list[Path]) -> list[list[Path]]:

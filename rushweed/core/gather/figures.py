@@ -9,7 +9,7 @@ from dataclasses import replace
 from itertools import takewhile
 
 from rushweed.core.project.figure import Figure
-from rushweed.core.project.project import Project, free_name
+from rushweed.core.project.project import Project, free_name, taken_names
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 
@@ -57,14 +57,14 @@ def make_figure(project: Project, name: str, sheets: Sequence[str]) -> Project:
             project = let_figure_go(project, figure.name)
         elif left != figure.sheets:
             project = _with(project, Figure(figure.name, left))
-    made = Figure(free_name(name.strip() or order[0], _names(project)), order)
+    made = Figure(free_name(name.strip() or order[0], taken_names(project)), order)
     return replace(project, figures=(*project.figures, made))
 
 
 def walk_as(project: Project, name: str) -> Project:
     """Show the walker as a figure or a sheet, be the figure proposed only; plainly for no name."""
     meant = next((one for one in proposed_figures(project) if one.name == name), None)
-    if meant is not None and name not in _names(project):
+    if meant is not None and name not in taken_names(project):
         project = make_figure(project, name, meant.sheets)
     return replace(project, walker=replace(project.walker, figure=name))
 
@@ -94,10 +94,6 @@ def shared_name(sheets: Sequence[str]) -> str:
     """
     alike = takewhile(lambda words: len(set(words)) == 1, zip(*map(_words, sheets), strict=False))
     return " ".join(words[0] for words in alike)
-
-
-def _names(project: Project) -> set[str]:
-    return {one.name for one in project.figures} | {one.name for one in project.sheets}
 
 
 def _with(project: Project, figure: Figure) -> Project:

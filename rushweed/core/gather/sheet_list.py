@@ -8,7 +8,7 @@ from pathlib import PurePosixPath
 
 from rushweed.core.gather.sequences import stem_of_names
 from rushweed.core.project.attached import taken_along
-from rushweed.core.project.project import Project, free_name, with_sheet
+from rushweed.core.project.project import Project, free_name, taken_names, with_sheet
 from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, OnePicture, Piece, Sheet
 from rushweed.core.values import Rect, Refusal
@@ -19,7 +19,7 @@ def rename_sheet(project: Project, name: str, new: str) -> Project:
     new = new.strip()
     if not new:
         raise Refusal("A sheet needs a name. Type one.")
-    if new != name and any(sheet.name == new for sheet in project.sheets):
+    if new != name and new in taken_names(project):
         raise Refusal("There is a sheet called “{new}” already. Choose another name.", new=new)
     named = with_sheet(project, name, lambda sheet: replace(sheet, name=new))
     return renamed(named, Reference("sheet", name), new)
@@ -47,7 +47,7 @@ def keep_apart(project: Project, name: str) -> tuple[Project, tuple[str, ...]]:
     sheet = project.sheet(name)
     if len(sheet.sources) < 2:
         raise Refusal("“{name}” is one picture already.", name=name)
-    taken = {other.name for other in project.sheets if other.name != name}
+    taken = taken_names(project) - {name}
     apart: list[Sheet] = []
     for source, place in zip(sheet.sources, places_of_sources(sheet), strict=True):
         own = free_name(PurePosixPath(source.path).stem, taken)
@@ -95,7 +95,7 @@ def join_sheets(project: Project, names: Collection[str]) -> tuple[Project, str]
     first = chosen[0]
     ordered = natsorted(chosen, key=lambda sheet: sheet.sources[0].path)
     sources = tuple(source for sheet in ordered for source in sheet.sources)
-    taken = {sheet.name for sheet in project.sheets if sheet.name not in names}
+    taken = taken_names(project).difference(names)
     stem = stem_of_names([PurePosixPath(source.path).stem for source in sources])
     bare = replace(
         first,

@@ -223,6 +223,11 @@ def with_level(project: Project, name: str, edit: Callable[[Level], Level]) -> P
     return replace(project, levels=levels)
 
 
+def taken_names(project: Project) -> set[str]:
+    """The names of sheets and figures, of which no two may be alike: one walks as either."""
+    return {one.name for one in project.sheets} | {one.name for one in project.figures}
+
+
 def free_name(wanted: str, taken: set[str]) -> str:
     """The wanted name, or the first of “name 2”, “name 3” … that is free."""
     if wanted not in taken:

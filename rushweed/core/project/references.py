@@ -18,7 +18,7 @@ from rushweed.core.project.project import Project, mapped
 from rushweed.core.project.rules import Recipe, States, Walker
 from rushweed.core.project.sheet import Sheet
 
-Kind = Literal["sheet", "figure", "level", "animation", "treatment", "hem"]
+Kind = Literal["sheet", "level", "animation", "treatment", "hem"]
 
 
 class Reference(NamedTuple):
@@ -33,14 +33,14 @@ FIELDS: dict[tuple[type, str], Kind] = {
     (Sheet, "treatment"): "treatment",
     (Prop, "animation"): "animation",
     (Hem, "meets"): "hem",
-    (Walker, "figure"): "figure",
+    (Walker, "figure"): "sheet",
     (Figure, "sheets"): "sheet",
     **{(States, field.name): "animation" for field in fields(States)},
     (Recipe, "only_sheets"): "sheet",
     (Recipe, "only_levels"): "level",
 }
-"""The fields that hold names of other things; where there is no figure of a name, the sheet of that
-name is meant. What a sheet belongs to is held by its `belongs`."""
+"""The fields that hold names of other things. A walker's may be that of a figure of several sheets,
+which goes once none of these is left. What a sheet belongs to is held by its `belongs`."""
 Follow = Callable[[Reference], Sequence[str]]
 """What a reference becomes: no name where it is dropped, or one; in a list it may be several."""
 
@@ -98,7 +98,6 @@ def lost_references(project: Project) -> Iterator[Reference]:
     known: set[Reference] = {Reference("hem", hem.name) for hem in project.hems}
     known |= {Reference("level", level.name) for level in project.levels}
     known |= {Reference("treatment", one.name) for one in project.treatments}
-    known |= {Reference("figure", one.name) for one in project.figures}
     for sheet in project.sheets:
         known.add(Reference("sheet", sheet.name))
         known |= {Reference("animation", one.name, sheet.name) for one in sheet.animations}
@@ -145,19 +144,17 @@ def _walker(follow: Follow, project: Project, left: Collection[str]) -> Walker:
 
     names = {field.name: state(getattr(walker.states, field.name)) for field in fields(States)}
     states = replace(walker.states, **names)
-    several = any(one.name == walker.figure for one in project.figures)
-    figure = _one(follow, "figure" if several else "sheet", walker.figure)
-    if several and walker.figure not in left:
-        figure = ""
+    if any(one.name == walker.figure for one in project.figures):
+        figure = walker.figure if walker.figure in left else ""
+    else:
+        figure = _one(follow, "sheet", walker.figure)
     same = states == walker.states and figure == walker.figure
     return walker if same else replace(walker, figure=figure, states=states)
 
 
 def _figure(follow: Follow, figure: Figure) -> Figure:
     sheets = _many(follow, "sheet", figure.sheets)
-    name = _one(follow, "figure", figure.name)
-    same = (name, sheets) == (figure.name, figure.sheets)
-    return figure if same else Figure(name or figure.name, sheets)
+    return figure if sheets == figure.sheets else replace(figure, sheets=sheets)
 
 
 def _recipe(follow: Follow, recipe: Recipe) -> Recipe:

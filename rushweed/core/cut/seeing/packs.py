@@ -167,8 +167,10 @@ def pack_of(sheets: Iterable[Sheet], seen: Callable[[Sheet], Seen | None]) -> Pa
 def seen_in_pack(seen: Seen, sheet: Sheet, pack: Pack) -> Seen:
     """What is seen in a sheet that waits, next to the others: its likeliest reading is that for
     which most speaks; one by which somebody cut a sheet like it comes first of all, and where it
-    did not before, it is asked for."""
-    if not seen.listed and seen.readings and seen.sure < 1.0 and pack.is_company(sheet.name):
+    did not before, it is asked for. What is certain, as by a list or by frames, stays."""
+    if seen.listed or seen.sure >= 1.0:
+        return seen
+    if pack.is_company(sheet.name):
         seen = _weighed(seen, sheet, pack)
     like = pack.first_like(sheet, seen.readings)
     if like is None:
