@@ -36,6 +36,8 @@ All readings of a picture compete: one picture, loose pieces, every likely grid.
 three* look at grids only. *Held* says that the right reading was among those that compete. *Sure*
 is how many say that they are right with at least {sure:.0%}, and how many of these are.
 
+Whether the sheets of a figure come to lie over each other stands in [stands.md](stands.md).
+
 ## On real sheets
 
 {real} sheets of {games} games, drawn by many hands, in formats of every kind. They are not a part
