@@ -15,7 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rushweed.core.bale.bundle import make_bundle
-from rushweed.core.bale.film import common_board, film, on_board
+from rushweed.core.bale.film import film
 from rushweed.core.bale.strip_out import as_text, strip_out
 from rushweed.core.cut.animations import (
     add_frames,
@@ -34,6 +34,7 @@ from rushweed.core.cut.animations import (
     set_rate,
     take_frames_out,
 )
+from rushweed.core.cut.boards import common_board, on_board
 from rushweed.core.cut.correcting import recut
 from rushweed.core.cut.listed import listed_pieces
 from rushweed.core.cut.naming import name_pieces
@@ -296,7 +297,7 @@ def test_a_moving_picture_shows_the_very_pixels(tmp_path: Path, form) -> None:
     assert decoded.frames.size == Size(board.width * 2, board.height * 2)
     assert decoded.frames.rate == pytest.approx(3 / 0.7, abs=0.01), "holds make it last"
     for index, piece in enumerate(sheet.pieces):
-        expected = enlarged(on_board(art, sheet, piece, board), 2)
+        expected = enlarged(on_board(art.piece(sheet, piece), piece, board), 2)
         left = index * decoded.frames.size.width
         shown = decoded.picture[:, left : left + decoded.frames.size.width]
         np.testing.assert_array_equal(shown[..., 3], expected[..., 3])
@@ -457,7 +458,7 @@ def test_a_strip_holds_every_frame_on_one_stand_and_is_cut_by_name_again(
     assert picture.shape[:2] == (height * told["rows"], width * told["columns"])
     for piece, place in zip(sheet.pieces, told["frames"], strict=True):
         shown = picture[place["y"] : place["y"] + height, place["x"] : place["x"] + width]
-        expected = enlarged(on_board(art, sheet, piece, board), scale)
+        expected = enlarged(on_board(art.piece(sheet, piece), piece, board), scale)
         np.testing.assert_array_equal(shown[:, ::-1] if flipped else shown, expected)
     assert told["animations"][0]["frames"] == [0, 1, 2]
     listed = listed_pieces(as_text(told), picture[..., 3] > 0)

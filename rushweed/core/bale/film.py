@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
 from itertools import groupby
 from typing import Literal
 
 import numpy as np
 
 from rushweed.core.cut.animations import one_round
+from rushweed.core.cut.boards import common_board, on_board
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.gather.true_pixel import enlarged
-from rushweed.core.project.sheet import Animation, Piece, Sheet
-from rushweed.core.values import Rect, Refusal
+from rushweed.core.project.sheet import Animation, Sheet
+from rushweed.core.values import Refusal
 
 Form = Literal["APNG", "GIF"]
 COLOURS = 255
@@ -28,11 +28,11 @@ def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 
     Raises Refusal when it has no frames or would be absurdly large.
     """
     pieces = {piece.number: piece for piece in sheet.pieces}
-    shown = [
+    steps_of = [
         (pieces.get(animation.frames[place]), len(list(steps)))
         for place, steps in groupby(one_round(animation))
     ]
-    frames = [(piece, steps) for piece, steps in shown if piece is not None]
+    frames = [(piece, steps) for piece, steps in steps_of if piece is not None]
     if not frames:
         raise Refusal("“{name}” has no frame to show. Add frames to it first.", name=animation.name)
     board = common_board([piece for piece, _ in frames])
@@ -42,28 +42,12 @@ def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 
             scale=scale,
             largest_side=LARGEST_SIDE,
         )
-    pictures = [enlarged(on_board(art, sheet, piece, board), scale) for piece, _ in frames]
+    pictures = [
+        enlarged(on_board(art.piece(sheet, piece), piece, board), scale) for piece, _ in frames
+    ]
     times = [round(1000 * steps / animation.rate) for _, steps in frames]
     write = _apng if form == "APNG" else _gif
     return write(pictures, times, animation.play == "once")
-
-
-def common_board(pieces: Sequence[Piece]) -> Rect:
-    """The box around pieces that all stand on one point, in pixels from that point."""
-    board = Rect(0, 0, 0, 0)
-    for piece in pieces:
-        x, y = round(piece.standing.x), round(piece.standing.y)
-        board = board.union(Rect(-x, -y, piece.rect.width, piece.rect.height))
-    return board
-
-
-def on_board(art: Art, sheet: Sheet, piece: Piece, board: Rect) -> Picture:
-    """A piece where it stands on a board, of shape (board height, board width, 4)."""
-    picture = np.zeros((board.height, board.width, 4), np.uint8)
-    left = -round(piece.standing.x) - board.x
-    top = -round(piece.standing.y) - board.y
-    picture[top : top + piece.rect.height, left : left + piece.rect.width] = art.piece(sheet, piece)
-    return picture
 
 
 def _apng(pictures: list[Picture], times: list[int], once: bool) -> bytes:

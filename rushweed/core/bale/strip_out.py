@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from rushweed.core.bale.film import common_board, on_board
+from rushweed.core.cut.boards import common_board, on_board
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.picture_limits import most_pixels
@@ -62,7 +62,7 @@ def strip_out(
     listed = []
     for place, piece in enumerate(frames):
         y, x = (place // across) * cell.height, (place % across) * cell.width
-        picture = enlarged(on_board(art, sheet, piece, board), scale)
+        picture = enlarged(on_board(art.piece(sheet, piece), piece, board), scale)
         whole[y : y + cell.height, x : x + cell.width] = _turned(picture, flipped)
         name = shown_name(sheet, piece)
         listed.append({"name": name, "x": x, "y": y, "w": cell.width, "h": cell.height})

@@ -6,6 +6,7 @@ from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import replace
 from functools import lru_cache, partial
+from itertools import pairwise
 from pathlib import Path, PurePosixPath
 
 from rushweed.core.arrays import Mask
@@ -36,8 +37,8 @@ from rushweed.core.project.sheet import EvenCells, Kind, Layout, Piece, Sheet, S
 from rushweed.core.values import Refusal, Size
 from rushweed.core.words import say
 
-MOST_UNLIKE = 2.0
-"""Frames of one animation are at most so many times as wide or high as each other."""
+MOST_UNLIKE = 2.5
+"""Frames of one animation are at most so many times as wide or high as those next to them."""
 LOOKED_AT = 64
 """Of so many numbered pictures it is looked whether they are alike."""
 USUAL_RATE = 10.0
@@ -83,12 +84,12 @@ def as_sheets(art: Art, group: list[Path]) -> list[list[Path]]:
 
 
 def _are_frames(paths: list[Path]) -> bool:
-    """Whether numbered pictures may be frames of one thing: of nearly one size, and not tilesets
-    each."""
+    """Whether numbered pictures may be frames of one thing: each of nearly the size of the next,
+    and not tilesets each."""
     pictures = [decode(read_bytes(path), path.name) for path in paths[:LOOKED_AT]]
     for side in (0, 1):
         lengths = [picture.shape[side] for picture in pictures]
-        if max(lengths) > MOST_UNLIKE * min(lengths):
+        if any(max(two) > MOST_UNLIKE * min(two) for two in pairwise(lengths)):
             return False
     tilesets = sum(inspect(picture, "").kind == "tileset" for picture in pictures[:3])
     return 2 * tilesets < len(pictures[:3])

@@ -7,15 +7,17 @@ the picture and its cuts stay as they are.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Literal, NamedTuple
 
 import numpy as np
 
-from rushweed.core.arrays import Mask, Reals
+from rushweed.core.arrays import Mask
+from rushweed.core.cut.boards import common_board, on_board, weights_of
 from rushweed.core.cut.correcting import recut
 from rushweed.core.cut.loose import part_of
+from rushweed.core.cut.overlaying import farthest_across, over_each_other
 from rushweed.core.gather.art import cut_out
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.pixels import box_around
@@ -27,8 +29,6 @@ Box = Literal["all that is drawn", "feet and middle"]
 FARTHEST = 1024
 SHARE = 0.3
 """Feet of so many frames on one line say where a figure stands."""
-SWING = 0.4
-"""By the body, a frame is moved by no more than this part of its width."""
 
 
 class Stance(NamedTuple):
@@ -64,15 +64,22 @@ def unrest(pieces: Sequence[Piece], mask: Mask) -> tuple[int, int]:
     return wander([s.foot for s in stances]), wander([s.middle for s in stances])
 
 
+def line_of_feet(pieces: Sequence[Piece], mask: Mask) -> int | None:
+    """Where the feet of most frames are, in pixels from what these stand on; of several such lines
+    the lowest. None where they show nothing."""
+    counted = Counter(s.foot for piece in pieces if (s := stance(piece, mask)) is not None)
+    return max(counted, key=lambda foot: (counted[foot], foot)) if counted else None
+
+
 def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
     """Move frames up or down until all feet are where most of them are."""
-    feet = {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
-    if not feet:
+    common = line_of_feet(pieces, mask)
+    if common is None:
         raise Refusal(
             "These frames show nothing that could stand. Choose frames that show something."
         )
-    common = _most_common(feet.values())
-    return _move(project, {n: Point(0, common - foot) for n, foot in feet.items()})
+    feet = {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
+    return move_offsets(project, {n: Point(0, common - foot) for n, foot in feet.items()})
 
 
 def stand_on_one_line(project: Project, sheet: str, mask: Mask) -> Project:
@@ -103,40 +110,22 @@ def steady_middle(project: Project, pieces: Sequence[Piece], mask: Mask) -> Proj
             "These frames show nothing that has a middle. Choose frames that show something."
         )
     common = float(np.percentile([*middles.values()], 50, method="lower"))
-    return _move(project, {n: Point(round(common - m), 0) for n, m in middles.items()})
+    return move_offsets(project, {n: Point(round(common - m), 0) for n, m in middles.items()})
 
 
 def steady_body(project: Project, pieces: Sequence[Piece], picture: Picture) -> Project:
-    """Move frames across until their bodies lie upon the first one's, whatever their limbs do."""
-    boards = _boards(pieces, picture)
-    moves = {}
-    for piece, board in zip(pieces, boards, strict=True):
-        most = max(1, int(piece.rect.width * SWING))
-        moves[piece.number] = Point(shift_across(boards[0], board, most), 0)
-    return _move(project, moves)
-
-
-def shift_across(first: Reals, other: Reals, most: int) -> int:
-    """By how many pixels `other` must go to the right to lie upon `first`, at most `most`.
-
-    Both are of one shape (height, width). Phase correlation after Kuglin and Hines, "The phase
-    correlation image alignment method", Proceedings of the IEEE International Conference on
-    Cybernetics and Society (1975), with phases weighted by the root of their strength, since small
-    drawings have few strong ones.
-    """
-    height, width = first.shape
-    room = (2 * height, 2 * width)
-    cross = np.fft.rfft2(first, room) * np.conj(np.fft.rfft2(other, room))
-    strength = np.abs(cross)
-    cross /= np.maximum(np.sqrt(strength), 1e-9)
-    likely = np.fft.irfft2(cross, room)[0]
-    shifts = range(-most, most + 1)
-    return max(shifts, key=lambda shift: (round(float(likely[shift]), 6), -abs(shift)))
+    """Move frames across until their bodies lie upon each other, whatever their limbs do; the first
+    one stays."""
+    board = common_board(pieces)
+    boards = [weights_of(on_board(cut_out(picture, one.rect), one, board)) for one in pieces]
+    shifts = over_each_other(boards, [farthest_across(piece.rect.width) for piece in pieces])
+    moves = zip(pieces, shifts, strict=True)
+    return move_offsets(project, {piece.number: Point(shift, 0) for piece, shift in moves})
 
 
 def nudge(project: Project, numbers: frozenset[int], across: int, down: int) -> Project:
     """Draw frames so many pixels further to the right and down."""
-    return _move(project, dict.fromkeys(numbers, Point(across, down)))
+    return move_offsets(project, dict.fromkeys(numbers, Point(across, down)))
 
 
 def forget_offsets(project: Project, numbers: frozenset[int]) -> Project:
@@ -202,8 +191,9 @@ def _boxed(piece: Piece, stand: tuple[int, int], box: Rect) -> Piece:
     return replace(cut, pivot=Point(-box.x, -box.y), offset=Point(0, 0))
 
 
-def _move(project: Project, moves: Mapping[int, Point]) -> Project:
-    """Add to the offsets of pieces."""
+def move_offsets(project: Project, moves: Mapping[int, Point]) -> Project:
+    """Draw pieces, by their numbers, so many pixels further to the right and down. Raises Refusal
+    where that is absurdly far."""
 
     def edit(piece: Piece) -> Piece:
         x, y = piece.offset.x + moves[piece.number].x, piece.offset.y + moves[piece.number].y
@@ -218,32 +208,6 @@ def _move(project: Project, moves: Mapping[int, Point]) -> Project:
 def _most(values: Sequence[int]) -> int:
     """How often the value is met that is met most often."""
     return max(Counter(values).values())
-
-
-def _most_common(values: Iterable[int]) -> int:
-    """The value met most often, of several the largest."""
-    counted = Counter(values)
-    return max(counted, key=lambda value: (counted[value], value))
-
-
-def _boards(pieces: Sequence[Piece], picture: Picture) -> list[Reals]:
-    """Each frame alone on a board of one size, standing on one point: its brightness, and
-    something for being there at all."""
-    places = [(piece, *_whole(piece.standing)) for piece in pieces]
-    left = max(x for _, x, _ in places)
-    top = max(y for _, _, y in places)
-    width = max(p.rect.width - x for p, x, _ in places) + left
-    height = max(p.rect.height - y for p, _, y in places) + top
-    boards = []
-    for piece, x, y in places:
-        board = np.zeros((height, width))
-        part = cut_out(picture, piece.rect)
-        light = part[..., :3].mean(axis=2) + 64
-        light[part[..., 3] == 0] = 0
-        row, column = top - y, left - x
-        board[row : row + piece.rect.height, column : column + piece.rect.width] = light
-        boards.append(board)
-    return boards
 
 
 def _whole(place: Point) -> tuple[int, int]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from heapq import nsmallest
 
-from rushweed.core.bale.film import common_board
 from rushweed.core.cut.animations import find_animation
+from rushweed.core.cut.boards import common_board
 from rushweed.core.project.project import Project
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.project.treatments import treatment_of

@@ -9,8 +9,8 @@ from PyQt6.QtCore import QPoint, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.bale.film import common_board
 from rushweed.core.cut.animations import find_animation, holds_of, move_frames, one_round
+from rushweed.core.cut.boards import common_board
 from rushweed.core.gauge.units import figure
 from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.values import Rect

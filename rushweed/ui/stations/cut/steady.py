@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.bale.film import common_board
+from rushweed.core.cut.boards import common_board
 from rushweed.core.cut.steadying import Stance, nudge
 from rushweed.core.project.sheet import Piece, Sheet
 from rushweed.core.project.sitting import Edit
