@@ -100,6 +100,9 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; background: transparent; }
 QAbstractScrollArea::corner { background: transparent; border: none; }
 QListView { background: $paper; border: none; color: $ink; }
+QTableView { background: $well; border: none; color: $ink; }
+QHeaderView, QTableCornerButton::section { background: $paper; border: none; }
+QHeaderView::section { background: $paper; color: $soft_ink; border: none; padding: 0 12px; }
 QPlainTextEdit { background: $raised; color: $ink; border: 1px solid $line; border-radius: 4px;
     padding: 8px; selection-background-color: $tide; selection-color: $on_tide; }
 QProgressBar { background: $well; border: none; border-radius: 2px; max-height: 4px; }

@@ -13,6 +13,7 @@ from rushweed.core.cut.animations import set_rate
 from rushweed.core.cut.naming import shown_name
 from rushweed.core.gauge.compression.costs import cost_key
 from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Animation
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.words import counted, say
 from rushweed.ui.canvas.sheet_images import Images
@@ -85,6 +86,14 @@ class Lens(QWidget):
             tell_shortly(self._title, title)
             self.picture.update()
 
+    def play_own(self, animation: Animation | None) -> None:
+        """Play what a station made of several animations; None shows the selection again."""
+        if animation is not self.picture.own:
+            self.picture.own = animation
+            self.picture.refresh()
+            self.picture.play(animation is not None)
+            self.refresh()
+
     def refresh(self) -> None:
         """Show what is selected now."""
         if self.picture.instead is not None:
@@ -93,7 +102,7 @@ class Lens(QWidget):
         animation = self.picture.animation
         self.play.setText(say("Pause") if self.picture.playing else say("Play"))
         self.play.setEnabled(animation is not None)
-        self.rate.setVisible(animation is not None)
+        self.rate.setVisible(animation is not None and self.picture.own is None)
         if animation is not None:
             self.rate.show_value(animation.rate)
         self.lit.setVisible(self.picture.has_normals())

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QElapsedTimer, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from rushweed.core.bale.film import common_board
 from rushweed.core.bound.bodies import place_on_path
 from rushweed.core.cut.animations import frame_at, place_at
+from rushweed.core.cut.boards import common_board
 from rushweed.core.gauge.lighting import companions
 from rushweed.core.gauge.sampling import scaled
 from rushweed.core.project.sheet import Animation, Piece
@@ -49,7 +49,8 @@ MOST_FITTED = 4
 class LensPicture(QWidget):
     """The selection on the game's background, on a ground line beside a one-unit post.
 
-    `unknown` names a sheet whose compressed picture was not made yet and is wanted.
+    `own` is played in place of it. `unknown` names a sheet whose compressed picture was not made
+    yet and is wanted.
     """
 
     unknown = pyqtSignal(str)
@@ -61,6 +62,7 @@ class LensPicture(QWidget):
         self._desk = desk
         self.figures: list[Figure] = []
         self.animation: Animation | None = None
+        self.own: Animation | None = None
         self.instead: Callable[[QPainter, QRect], None] | None = None
         self.free_rate = 8.0
         self.playing = False
@@ -80,6 +82,10 @@ class LensPicture(QWidget):
         selection = self._desk.selection
         self.figures = chosen_figures(self._desk.project, selection)
         self.animation = chosen_animation(selection, self.figures, self.free_rate)
+        if self.own is not None:
+            first = self._desk.project.find(self.own.frames[0])
+            self.figures = [Figure(*first)] if first else []
+            self.animation = self.own if first else None
         if self.animation is None and self.playing:
             self.play(False)
         self._travels = any(figure.piece.body.kind == "travels" for figure in self.figures)

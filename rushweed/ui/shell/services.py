@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QPainter
 
+from rushweed.core.project.sheet import Animation
 from rushweed.ui.beside import Beside
 from rushweed.ui.canvas.sheet_images import Images
 from rushweed.ui.commands.commands import Commands
@@ -29,8 +30,8 @@ class Services:
     """What stations share. `sight` knows what is seen in sheets. `beside` makes edits that may take
     long, `proposals` those that the art tells, `resemblances` knows what new pieces could take
     over. `status` shows what the pointer is over; `lens_instead` lets a station paint the lens for
-    a while, `lens_update` has it painted again. `offer` says something and puts a button beside
-    it."""
+    a while, `lens_update` has it painted again, `lens_plays` has it play something of its own.
+    `offer` says something and puts a button beside it."""
 
     desk: Desk
     commands: Commands
@@ -49,4 +50,5 @@ class Services:
     gather: Callable[[list[Path]], None]
     lens_instead: Callable[[str, LensPainting | None], None]
     lens_update: Callable[[], None]
+    lens_plays: Callable[[Animation | None], None]
     offer: Offer

@@ -140,6 +140,7 @@ class Window(QMainWindow):
             gather=self.pictures.gather,
             lens_instead=lens.show_instead,
             lens_update=lens.picture.update,
+            lens_plays=lens.play_own,
             offer=offer,
         )
 

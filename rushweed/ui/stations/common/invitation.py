@@ -31,6 +31,7 @@ class Invitation(QWidget):
         told.setWordWrap(True)
         told.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         told.setFixedWidth(min(TEXT_WIDTH, told.fontMetrics().horizontalAdvance(text) + 8))
+        told.setMinimumHeight(told.heightForWidth(told.width()))
         for part in (heading, told):
             layout.addWidget(part, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addSpacing(8)

@@ -20,13 +20,6 @@ from rushweed.core.cut.gathering import (
 )
 from rushweed.core.cut.reshaping import LARGEST_FACTOR, Turn, set_enlarged, set_pixel, turn_sheets
 from rushweed.core.cut.seeing.ranked import Reading
-from rushweed.core.gather.figures import (
-    figure_of,
-    let_figure_go,
-    make_figure,
-    shared_name,
-    shows_frames,
-)
 from rushweed.core.gather.licences import duties, identifiers, spdx
 from rushweed.core.gather.relatives import release_relative
 from rushweed.core.gather.sources import set_colour_key, set_licence
@@ -45,6 +38,7 @@ from rushweed.ui.stations.common.kin import offer_kin
 from rushweed.ui.stations.common.shared import sheets_words
 from rushweed.ui.stations.gather.brought_back import BroughtBack
 from rushweed.ui.stations.gather.made_to_fit import MadeToFit
+from rushweed.ui.stations.gather.one_figure import OneFigure
 
 KINDS: dict[Kind, str] = {
     "picture": "One picture",
@@ -109,13 +103,8 @@ class KindGroup(SourceGroup):
         self._taken: list[str] = []
         self.add(row(self._as_seen, self._next, self._alone, None))
         self.add(row(self._likeliest, None))
-        self._figure = button(
-            say("Make them one figure"),
-            self._make_figure,
-            tip=say("Their animations are one creature's: Walk shows it, and the game is told"),
-        )
-        self._apart = button(say("No figure any more"), self._let_figure_go)
-        self.add(row(self._figure, self._apart, None))
+        self._figure = OneFigure(self.desk)
+        self.add(self._figure)
 
     def show_sheets(self, sheets: list[Sheet]) -> None:
         kind = common(sheet.kind for sheet in sheets)
@@ -130,10 +119,7 @@ class KindGroup(SourceGroup):
         self._next.setVisible(bool(self._doubtful or self._taken))
         self._likeliest.setVisible(bool(self._doubtful))
         self._alone.setVisible(belongs is not None)
-        figure = figure_of(self.desk.project, self.names)
-        able = len(sheets) > 1 and all(map(shows_frames, sheets))
-        self._figure.setVisible(able and (figure is None or len(figure.sheets) > len(sheets)))
-        self._apart.setVisible(figure is not None)
+        self._figure.show_sheets(sheets)
         told = say("Not cut yet. Take it as seen, or open Cut.") if waiting else ""
         if self._doubtful:
             told = say(
@@ -145,21 +131,6 @@ class KindGroup(SourceGroup):
         if belongs is not None:
             told = say("It is cut as {what} is.", what=belongs.to)
         self.result.tell(told, warns=waiting or bool(self._doubtful or self._taken))
-
-    def _make_figure(self) -> None:
-        names = self.names
-        name = shared_name(names)
-        words = say("Made {what} one figure", what=sheets_words(names))
-        if self.desk.do(words, lambda project: make_figure(project, name, names)):
-            told = say("“{name}” is one figure now, of {count} sheets: walk as it in Walk.")
-            made = self.desk.project.figures[-1]
-            self.desk.said.emit(told.format(name=made.name, count=len(made.sheets)))
-
-    def _let_figure_go(self) -> None:
-        figure = figure_of(self.desk.project, self.names)
-        if figure is not None:
-            words = say("{name} is no figure any more", name=figure.name)
-            self.desk.do(words, lambda project: let_figure_go(project, figure.name))
 
     def accept(self, names: list[str]) -> None:
         """Take sheets as they were seen, as one step of undo; many or large ones while the window
