@@ -1,3 +1,5 @@
+# SPDX-FileCopyrightText: The authors of Rushweed
+# SPDX-License-Identifier: MIT
 """Reads a bundle and draws a level of it to a PNG, with nothing of Rushweed: the standard library
 and Pillow only. It is written from docs/format/bundle.md, and shows how a game may do it.
 

@@ -1,3 +1,5 @@
+# SPDX-FileCopyrightText: The authors of Rushweed
+# SPDX-License-Identifier: MIT
 """Walks through a level of a bundle, with nothing of Rushweed: the standard library only. It shows
 how a game may stand on the merged outlines, and take every new edition in while it runs.
 

@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // Reads a bundle of format 4 and draws its levels. Nothing but what browsers have, written from
 // docs/format/bundle.md: it shows how a game in the browser may do it.
 

@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // The page: a level of a bundle, animated, with a walker that obeys the arrows.
 
 import { Bundle, View } from "./bundle.js";

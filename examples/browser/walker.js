@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // A walker on the merged outlines of a level: it runs, jumps and lands, by whole pixels.
 
 const STEPS_A_SECOND = 60;

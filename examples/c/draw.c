@@ -1,3 +1,6 @@
+/* SPDX-FileCopyrightText: The authors of Rushweed
+ * SPDX-License-Identifier: MIT */
+
 /* Draws a level of a bundle to a PPM picture.
  *
  *     cc -O2 draw.c -o draw -lm

@@ -1,3 +1,6 @@
+/* SPDX-FileCopyrightText: The authors of Rushweed
+ * SPDX-License-Identifier: MIT */
+
 /* Reads a bundle and draws its levels, pixel for pixel: C99, no dependencies. It is written from
  * docs/format/bundle.md alone. Pages are PNG.
  *

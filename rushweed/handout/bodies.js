@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // Bodies that move: they travel along paths, fall, are pushed, and turn about their pivots; step for
 // step the same as on the bench, to the bit.
 

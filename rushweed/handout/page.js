@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // The page that is handed out: the level, and a walker that obeys keys, fingers and the arrows.
 
 const NAMES = {

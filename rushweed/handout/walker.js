@@ -1,3 +1,6 @@
+// SPDX-FileCopyrightText: The authors of Rushweed
+// SPDX-License-Identifier: MIT
+
 // The walker of Rushweed, seen from the side: step for step the same as on the bench, to the bit,
 // among what is solid in a level, and the bodies that move there.
 

@@ -154,6 +154,7 @@ def test_templates_write_files_of_their_own(tmp_path: Path) -> None:
     shipped = tuple(shipped_templates())
     recipe = Recipe("Game", templates=shipped, trimmed=True, turned=True)
     bundle = make_bundle(project, art, recipe)
+    assert not any(b"SPDX" in bundle.files[name] for name in shipped), "what they write is yours"
     rows = list(csv.reader(io.StringIO(bundle.files["pieces.csv"].decode())))
     assert len(rows) == 1 + sum(1 for _ in project.pieces())
     scope: dict[str, object] = {}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 from pathlib import Path
 
@@ -22,15 +23,15 @@ from rushweed.core.cut.reshaping import (
 from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.fitting import fitted, uneven_of
+from rushweed.core.gather.licence_duties import NOTHING, READ
 from rushweed.core.gather.licences import (
     DUTIES,
-    NOTHING,
-    READ,
     USUAL,
     duties,
     identifiers,
     names_author,
     spdx,
+    texts_of,
 )
 from rushweed.core.gather.solid import solid
 from rushweed.core.gather.sources import set_licence
@@ -156,6 +157,8 @@ def test_licences_known_by_heart_are_spelt_as_the_list_of_all_does() -> None:
 def test_duties_in_plain_words(expression: str, words: list[str]) -> None:
     told = " ".join(duties(expression))
     assert all(part in told for part in words) and bool(told) == bool(words)
+    listed = [name for name in re.findall(r"[A-Z]\S+[\dr]\b", expression) if name != "OR"]
+    assert [text.split("/")[-1] for text in texts_of(expression)] == [f"{n}.html" for n in listed]
 
 
 def test_an_author_that_must_be_named_is_a_finding(bench: tuple[Project, Art]) -> None:

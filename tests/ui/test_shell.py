@@ -113,18 +113,20 @@ def test_names_of_faces_have_room_however_narrow_the_window(drive: Driver) -> No
     drive.window.setMinimumSize(0, 0)
     drive.window.resize(900, 500)
     bar = drive.window.frame.faces
+
+    def have_room() -> bool:
+        names = [name.geometry() for name in bar._buttons]
+        starts = [name.left() for name in names] + [bar.width()]
+        tools = bar._tools
+        if isinstance(tools, Tools) and any(part.isVisible() for part in tools._parts):
+            starts[-1] = tools.geometry().left()
+        return all(after - name.right() > 4 for name, after in zip(names, starts[1:], strict=True))
+
     for number in range(7):
         drive.station(number + 1)
         for face in range(len(drive.window.router.stations[drive.window.router.station].names)):
             drive.window.router.turn_face(face)
-            drive.qtbot.wait(5)
-            names = [name.geometry() for name in bar._buttons]
-            starts = [name.left() for name in names] + [bar.width()]
-            tools = bar._tools
-            if isinstance(tools, Tools) and any(part.isVisible() for part in tools._parts):
-                starts[-1] = tools.geometry().left()
-            apart = [after - name.right() for name, after in zip(names, starts[1:], strict=True)]
-            assert min(apart) > 4, (number, face)
+            drive.wait_for(have_room)
 
 
 def test_every_control_has_a_name_for_those_who_cannot_see_it(drive: Driver) -> None:

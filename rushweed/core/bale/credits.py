@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rushweed.core.bale.manifest import CreditEntry
+from rushweed.core.gather.licences import asked_for, texts_of
 from rushweed.core.project.project import Project
 
 
@@ -15,6 +16,8 @@ def credit_entries(project: Project) -> tuple[CreditEntry, ...]:
             sheet.licence.identifier,
             sheet.licence.source,
             sheet.licence.credit,
+            asked_for(sheet.licence.identifier),
+            texts_of(sheet.licence.identifier),
         )
         for sheet in project.sheets
     )
@@ -30,8 +33,8 @@ def credits_text(project: Project) -> str:
 
 
 def _sentence(entry: CreditEntry) -> str:
-    """What the author asks for, or who that is; and the licence and where it came from, as far as
-    these are not said yet."""
+    """What the author asks for, or who that is; the licence and where it came from, as far as these
+    are not said yet; below, what the licence asks for, and where its text is."""
     author = f"by {entry.author}" if entry.author else "author unknown"
     parts = [entry.credit or author]
     if not entry.licence:
@@ -40,4 +43,4 @@ def _sentence(entry: CreditEntry) -> str:
         parts.append(f"licence {entry.licence}")
     if entry.source and entry.source not in entry.credit:
         parts.append(f"source: {entry.source}")
-    return ", ".join(parts)
+    return "\n  ".join([", ".join(parts), *filter(None, [" ".join(entry.asks)]), *entry.texts])

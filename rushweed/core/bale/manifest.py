@@ -325,13 +325,16 @@ class CollisionEntry:
 
 @dataclass(frozen=True, slots=True)
 class CreditEntry:
-    """Whom to thank for a sheet, under which licence (an SPDX expression)."""
+    """Whom to thank for a sheet, under which licence (an SPDX expression), what that asks for, in
+    English, and where the texts of its licences are."""
 
     sheet: str
     author: str
     licence: str
     source: str
     credit: str
+    asks: tuple[str, ...] = ()
+    texts: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

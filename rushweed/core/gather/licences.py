@@ -5,16 +5,17 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from rushweed.core.gather.licence_duties import (
+    ALIKE,
+    NAME,
+    NOT_FOR_SALE,
+    NOTHING,
+    READ,
+    TEXT,
+    UNCHANGED,
+    duty_said,
+)
 from rushweed.core.values import Refusal
-from rushweed.core.words import say
-
-NAME = say("Name the author.")
-ALIKE = say("Share changed art under the same licence.")
-TEXT = say("Keep the licence's text with it.")
-NOT_FOR_SALE = say("Not in games that earn money.")
-UNCHANGED = say("It may not be changed.")
-NOTHING = say("It asks for nothing.")
-READ = say("Read the licence for what it asks.")
 
 DUTIES: dict[str, tuple[str, ...]] = {
     "CC0-1.0": (),
@@ -35,7 +36,27 @@ DUTIES: dict[str, tuple[str, ...]] = {
 """By SPDX identifier. Families whose identifiers say it themselves are read from those."""
 
 
+TEXTS = "https://spdx.org/licenses/{identifier}.html"
+"""Where the text of a licence is, by its SPDX identifier."""
+
+
 def duties(expression: str) -> tuple[str, ...]:
+    """What an SPDX licence expression asks for, in the user's language."""
+    return tuple(map(duty_said, asked_for(expression)))
+
+
+def texts_of(expression: str) -> tuple[str, ...]:
+    """The addresses of the texts of all licences of an SPDX expression that SPDX lists.
+
+    >>> texts_of("MIT OR CC-BY-4.0")
+    ('https://spdx.org/licenses/MIT.html', 'https://spdx.org/licenses/CC-BY-4.0.html')
+    """
+    names = dict.fromkeys(re.findall(r"[\w.+-]+", expression))
+    listed = (name for name in names if name in USUAL or name in identifiers())
+    return tuple(TEXTS.format(identifier=name) for name in listed)
+
+
+def asked_for(expression: str) -> tuple[str, ...]:
     """What an SPDX licence expression asks for, as short sentences; none for an empty one.
 
     Of several licences joined with AND all duties hold; with OR the lightest are told.
@@ -52,7 +73,7 @@ def duties(expression: str) -> tuple[str, ...]:
 
 def names_author(expression: str) -> bool:
     """Whether the author has to be named."""
-    return NAME in duties(expression)
+    return NAME in asked_for(expression)
 
 
 USUAL = (
