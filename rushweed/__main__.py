@@ -21,6 +21,7 @@ VERBS = frozenset(
         "build",
         "render",
         "strip",
+        "merge",
         "watch",
         "serve",
         "diff",

@@ -10,7 +10,7 @@ import typer
 
 from rushweed.core.folder.names import printable
 from rushweed.core.values import Refusal
-from rushweed.verbs import desktop, looking, projects, ruling, stripping, walking
+from rushweed.verbs import desktop, looking, merging, projects, ruling, stripping, walking
 from rushweed.verbs.harmless import Harmless
 
 app = typer.Typer(
@@ -33,6 +33,7 @@ VERBS: dict[str, Callable[..., None]] = {
     "build": projects.build_bundle,
     "render": projects.render_level,
     "strip": stripping.write_strip,
+    "merge": merging.merge_projects,
     "watch": projects.watch_project,
     "serve": projects.serve_project,
     "diff": projects.compare_bundles,

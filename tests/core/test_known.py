@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from rushweed.core.cut.correcting import draw_piece
 from rushweed.core.findings.all import find_all
 from rushweed.core.folder.inside import Inside
 from rushweed.core.gather.art import Art
@@ -19,7 +18,6 @@ from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Changed, Known, unlisted_in
 from rushweed.core.project.project import Project
 from rushweed.core.project.three_way import Versions
-from rushweed.core.values import Rect
 from rushweed.core.weave.levels import add_level, remove_level, set_cells
 from tests.conftest import DEMO
 
@@ -114,8 +112,3 @@ def test_changes_that_do_not_meet_become_one_in_either_order(mine: set, theirs: 
     if not meets:
         assert of_both(versions.both(), back.both())
         assert of_both(versions.both(), made(BASE, mine | theirs))
-
-
-def test_numbers_that_both_gave_meet() -> None:
-    one, other = (draw_piece(BASE, s.name, Rect(0, 0, 4, 4))[0] for s in BASE.sheets[:2])
-    assert "numbers" in " ".join(Versions(BASE, one, other).meeting)

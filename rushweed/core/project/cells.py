@@ -26,7 +26,8 @@ Key = tuple[int, int]
 AS_DRAWN: Bytes = np.zeros((CHUNK, CHUNK), np.uint8)
 
 
-def _empty_chunk() -> Chunk:
+def empty_chunk() -> Chunk:
+    """A chunk in which nothing is painted."""
     return np.zeros((CHUNK, CHUNK), np.int32), np.zeros((CHUNK, CHUNK), np.uint8)
 
 
@@ -46,7 +47,7 @@ def _overlaid(
     turned = np.where(numbers != 0, orientations, 0).astype(np.uint8, copy=False)
     if marked is None and numbers.shape == (CHUNK, CHUNK):
         return numbers.astype(np.int32), turned
-    new = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
+    new = (old[0].copy(), old[1].copy()) if old else empty_chunk()
     if marked is None:
         new[0][inside], new[1][inside] = numbers, turned
     else:
@@ -104,7 +105,7 @@ class Cells:
             key = (column // CHUNK, row // CHUNK)
             if key not in opened:
                 old = chunks.get(key)
-                opened[key] = (old[0].copy(), old[1].copy()) if old else _empty_chunk()
+                opened[key] = (old[0].copy(), old[1].copy()) if old else empty_chunk()
             numbers, orientations = opened[key]
             spot = row % CHUNK, column % CHUNK
             numbers[spot] = number
@@ -228,6 +229,18 @@ class Cells:
         for key in keys:
             cells._of_chunks.pop(key, None)
         return cells
+
+    def renumbered(self, numbers: Mapping[int, int]) -> Cells:
+        """The same cells with pieces of other numbers."""
+        old = np.array(sorted(numbers), np.int32)
+        new = np.array([numbers[number] for number in old.tolist()], np.int32)
+        chunks = dict(self.chunks)
+        changed = [key for key in chunks if not self.numbers_in(key).isdisjoint(numbers)]
+        for key in changed:
+            held, turns = chunks[key]
+            places = np.searchsorted(old, held).clip(0, len(old) - 1)
+            chunks[key] = _frozen((np.where(old[places] == held, new[places], held), turns))
+        return self._changed(chunks, changed)
 
     def places_of(self, numbers: Collection[int]) -> Iterator[Key]:
         """The (column, row) of every cell that holds one of those pieces."""

@@ -1,4 +1,4 @@
-"""Letting one piece go on as another: in animations, and where it was placed in levels."""
+"""Pieces under other numbers: one goes on as another, or many are numbered anew."""
 
 from __future__ import annotations
 
@@ -7,9 +7,10 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from rushweed.core.orientation import turned_point
+from rushweed.core.project.drawing_sets import HemTile
 from rushweed.core.project.level import Layer, Level, Prop
 from rushweed.core.project.project import Project, mapped, with_sheet
-from rushweed.core.project.sheet import Animation
+from rushweed.core.project.sheet import Animation, Piece, Sheet
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Size
 
@@ -70,4 +71,49 @@ def _as_posed(by: Point, prop: Prop) -> Point:
     return Point(
         round(x * math.cos(angle) - y * math.sin(angle), 3),
         round(x * math.sin(angle) + y * math.cos(angle), 3),
+    )
+
+
+def renumbered(project: Project, numbers: Mapping[int, int]) -> Project:
+    """The project with pieces of other numbers, wherever they are named: on sheets, in animations,
+    levels and what these are drawn with."""
+    if not numbers:
+        return project
+
+    def new(number: int) -> int:
+        return numbers.get(number, number)
+
+    def piece(old: Piece) -> Piece:
+        return replace(old, number=new(old.number)) if old.number in numbers else old
+
+    def sheet(old: Sheet) -> Sheet:
+        return replace(
+            old,
+            pieces=mapped(old.pieces, piece),
+            earlier=mapped(old.earlier, piece),
+            missing=tuple(replace(one, piece=piece(one.piece)) for one in old.missing),
+            animations=tuple(
+                replace(one, frames=tuple(map(new, one.frames))) for one in old.animations
+            ),
+        )
+
+    def layer(old: Layer) -> Layer:
+        props = tuple(replace(prop, piece=new(prop.piece)) for prop in old.props)
+        return replace(old, cells=old.cells.renumbered(numbers), props=props)
+
+    def tile(old: HemTile) -> HemTile:
+        return replace(old, piece=new(old.piece))
+
+    def pairs(old: tuple[tuple[int, int], ...]) -> tuple[tuple[int, int], ...]:
+        return tuple((new(number), other) for number, other in old)
+
+    return replace(
+        project,
+        sheets=tuple(map(sheet, project.sheets)),
+        levels=tuple(
+            replace(level, layers=tuple(map(layer, level.layers))) for level in project.levels
+        ),
+        hems=tuple(replace(hem, tiles=tuple(map(tile, hem.tiles))) for hem in project.hems),
+        patches=tuple(replace(one, rows=tuple(map(pairs, one.rows))) for one in project.patches),
+        mixes=tuple(replace(mix, tiles=pairs(mix.tiles)) for mix in project.mixes),
     )

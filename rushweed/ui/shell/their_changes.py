@@ -90,7 +90,15 @@ class TheirChanges(QObject):
         if not versions.is_news:
             self._desk.note_saved(project, held)
             return
-        self._ask(versions, held)
+
+        def work() -> Iterator[tuple[float, str, list[str]]]:
+            yield 0.0, "", []
+            yield 1.0, "", versions.meeting
+
+        if self._desk.unsaved:
+            self._jobs.start(work, partial(self._ask, versions, held), self._failed, quiet=True)
+        else:
+            self._ask(versions, held, [])
 
     def _failed(self, sentence: str) -> None:
         """What lies there cannot be read: it is told, and nothing is saved over it."""
@@ -98,10 +106,9 @@ class TheirChanges(QObject):
             say("The project was changed outside, and cannot be read: {why}", why=sentence)
         )
 
-    def _ask(self, versions: Versions, held: Known) -> None:
+    def _ask(self, versions: Versions, held: Known, meeting: list[str]) -> None:
         """Mine is kept by knowing theirs: the next save writes over it."""
         theirs, changed = versions.theirs, self._desk.unsaved
-        meeting = versions.meeting if changed else []
         asked = say("{what}: changed outside, by somebody else.", what=some(versions.told))
         words = say("Take it in"), say("Keep mine")
         if changed:
