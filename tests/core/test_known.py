@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
 from rushweed.core.findings.all import find_all
 from rushweed.core.folder.inside import Inside
 from rushweed.core.gather.art import Art
-from rushweed.core.gauge.pivots import set_pivot
 from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
 from rushweed.core.project.known import Changed, Known, unlisted_in
 from rushweed.core.project.project import Project
-from rushweed.core.project.three_way import Versions
-from rushweed.core.weave.levels import add_level, remove_level, set_cells
-from tests.conftest import DEMO
+from rushweed.core.weave.levels import add_level, set_cells
 
 
 def bytes_of(folder: Path) -> dict[str, bytes]:
@@ -63,52 +57,3 @@ def test_what_nobody_lists_stays_and_is_never_written_over(demo: Path) -> None:
     mine, _ = add_level(painted(project), "forgotten")
     with pytest.raises(Changed, match=r"forgotten\.level\.json"):
         files.save(mine, demo, Known.listed(Inside(demo)))
-
-
-BASE = files.load(DEMO)
-NUMBERS = [sheet.pieces[0].number for sheet in BASE.sheets if sheet.pieces]
-EDITS = {
-    **{
-        f"pivot {n}": lambda p, n=n: set_pivot(p, frozenset({NUMBERS[n]}), 3 + n, 5)
-        for n in range(4)
-    },
-    **{f"level {n}": lambda p, n=n: painted(p, n, (40, 2)) for n in range(len(BASE.levels))},
-    "name": lambda p: replace(p, name="Fen"),
-    "walker": lambda p: replace(p, walker=replace(p.walker, speed=7.0)),
-    "rules": lambda p: replace(p, rules=replace(p.rules, y_up=not p.rules.y_up)),
-    "new": lambda p: add_level(p, "Marsh")[0],
-    "zz gone": lambda p: remove_level(p, BASE.levels[-1].name),
-}
-GONE, LAST = "zz gone", f"level {len(BASE.levels) - 1}"
-some = st.sets(st.sampled_from(sorted(EDITS)), max_size=4).map(
-    lambda edits: edits - {LAST} if GONE in edits else edits
-)
-
-
-def made(project: Project, edits: set[str]) -> Project:
-    for name in sorted(edits):
-        project = EDITS[name](project)
-    return project
-
-
-def of_both(one: Project, other: Project) -> bool:
-    """Equal, whatever the order of what both added."""
-    plain = [
-        replace(p, sheets=(), levels=tuple(sorted(p.levels, key=lambda level: level.name)))
-        for p in (one, other)
-    ]
-    return plain[0] == plain[1] and one.sheets == other.sheets
-
-
-@given(some, some)
-def test_changes_that_do_not_meet_become_one_in_either_order(mine: set, theirs: set) -> None:
-    here, there = made(BASE, mine), made(BASE, theirs)
-    versions = Versions(BASE, here, there)
-    back = Versions(BASE, there, here)
-    assert bool(versions.meeting) == bool(back.meeting)
-    assert versions.is_news == (there != BASE)
-    meets = any(GONE in one and LAST in other for one, other in ((mine, theirs), (theirs, mine)))
-    assert bool(versions.meeting) == meets
-    if not meets:
-        assert of_both(versions.both(), back.both())
-        assert of_both(versions.both(), made(BASE, mine | theirs))

@@ -33,6 +33,7 @@ from rushweed.core.project.merging import merged
 from rushweed.core.project.project import NUMBER, Project, with_level
 from rushweed.core.project.references import lost_references
 from rushweed.core.project.renumbering import renumbered
+from rushweed.core.project.three_way import Versions
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.letting_go import remove_sheets
 from rushweed.core.weave.levels import (
@@ -114,6 +115,10 @@ APART: dict[str, Act] = {
     "nudged": lambda p, n: nudge(p, frozenset({first(n)}), n + 1, 0),
     "licence": lambda p, n: set_licence(p, (SHEETS[n % len(SHEETS)],), author=f"Reed {n}"),
     "held": held,
+    "walker": lambda p, n: replace(p, walker=replace(p.walker, speed=n + 1.0)),
+    "rules": lambda p, n: replace(
+        p, name=f"Fen {n}", rules=replace(p.rules, y_up=not p.rules.y_up)
+    ),
     "level": lambda p, n: add_level(p, f"Marsh {n}")[0],
     "layer": lambda p, n: add_layer(p, level_name(n), 0, f"Mist {n}"),
 }
@@ -157,6 +162,7 @@ def test_whatever_two_do_the_project_opens_and_holds_what_is_new(
     assert merged(BASE, mine, BASE).project == mine and not merged(BASE, mine, BASE).made
     assert merged(BASE, BASE, theirs).project == theirs
     assert merged(BASE, mine, mine).project == mine
+    assert Versions(BASE, mine, theirs).is_news == (theirs != BASE)
     lost = {*lost_references(both.project)}
     assert both.made or lost <= {*lost_references(mine), *lost_references(theirs)}
     new, counted = [side.next_number - BASE.next_number for side in (mine, theirs)], Counter[str]()

@@ -51,9 +51,8 @@ class Named(NamedTuple):
         elif self.field == "figures" and project.walker.figure == old:
             project = replace(project, walker=replace(project.walker, figure=new))
         things = self.things(project)
-        return self.with_things(
-            project, mapped(things, lambda one: replace(one, name=new) if one.name == old else one)
-        )
+        called = mapped(things, lambda one: replace(one, name=new) if one.name == old else one)
+        return project if called is things else self.with_things(project, called)
 
 
 NAMED = (
