@@ -7,6 +7,7 @@ import subprocess
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import permutations
 from pathlib import Path
 
 import pytest
@@ -55,7 +56,7 @@ Act = Callable[[Project, int], Project]
 
 
 def first(n: int) -> int:
-    """A piece that was there before."""
+
     return BASE.sheet(SHEETS[n % len(SHEETS)]).pieces[0].number
 
 
@@ -294,3 +295,23 @@ def test_three_folders_are_merged(tmp_path: Path, capsys: pytest.CaptureFixture[
     assert run_verb(["merge", *folders]) == 1
     assert "Both changed the sheet" in capsys.readouterr().out
     assert run_verb(["merge", *folders[:2]]) == 1
+
+
+def test_names_that_both_gave_do_not_meet() -> None:
+    old, other = ANIMATED[:2]
+    for mine, theirs in permutations(
+        (rename_sheet(BASE, old, "Reed"), rename_sheet(BASE, other, "Reed")), 2
+    ):
+        both = merged(BASE, mine, theirs)
+        names = {sheet.name for sheet in both.project.sheets}
+        assert not both.made and {"Reed", "Reed 2"} <= names and not {old, other} & names
+    alike = rename_sheet(BASE, old, "Reed")
+    assert not merged(BASE, set_licence(alike, ("Reed",), author="M."), alike).made
+    figure = walk_as(make_figure(BASE, "Reed", ANIMATED[:2]), "Reed")
+    crossing = make_figure(rename_sheet(BASE, ANIMATED[2], "Reed"), "Fen", (other, "Reed"))
+    project = merged(BASE, figure, crossing).project
+    assert [(one.name, one.sheets) for one in project.figures] == [
+        ("Fen", (other, "Reed")),
+        ("Reed 2", (old,)),
+    ]
+    assert project.walker.figure == "Reed 2"

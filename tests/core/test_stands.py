@@ -19,7 +19,7 @@ from rushweed.core.cut.overlaying import (
     shift_down,
 )
 from rushweed.core.cut.seams import played, seams_of
-from rushweed.core.cut.steadying import forget_offsets, nudge
+from rushweed.core.cut.steadying import nudge
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.figures import make_figure, rename_figure, walk_as
 from rushweed.core.gauge.treating import set_pixels_per_unit
@@ -160,4 +160,3 @@ def test_a_figure_is_called_otherwise(tmp_path: Path) -> None:
     for name, why in (("", "needs a name"), (NAMES[0], "already")):
         with pytest.raises(Refusal, match=why):
             rename_figure(project, "otter", name)
-    assert forget_offsets(renamed, frozenset(range(99))) == renamed

@@ -9,7 +9,7 @@ from itertools import count
 from typing import Any, NamedTuple
 
 from rushweed.core.project.checking import all_pieces
-from rushweed.core.project.project import Project, free_name, mapped, with_sheet
+from rushweed.core.project.project import Project, free_name, mapped, taken_names, with_sheet
 from rushweed.core.project.references import Kind, Reference, renamed
 from rushweed.core.project.renumbering import renumbered
 from rushweed.core.project.sheet import Missing, Piece, Sheet
@@ -83,7 +83,7 @@ def merged(base: Project, mine: Project, theirs: Project) -> Made[list[str]]:
     known = {piece.number: piece for one in (base, mine, theirs) for piece in _every_piece(one)}
     sheets = tuple(_whole(sheet, known) for sheet in project.sheets)
     met = list(dict.fromkeys(map(_words, merging.met)))
-    return Made(replace(project, sheets=sheets), met)
+    return Made(_figures_apart(replace(project, sheets=sheets)), met)
 
 
 def _called_alike(
@@ -91,21 +91,27 @@ def _called_alike(
 ) -> tuple[Project, Project, Project]:
     """All three with what either called otherwise under its new name; and theirs with what both
     added under one name, each another thing, under a name of its own."""
-    was = {one.name for one in named.things(base)}
+    ours, others = (_renames(named, base, side) for side in (mine, theirs))
+    was = {one.name for one in named.things(base)} | {*others.values()}
     here = {one.name: one for one in named.things(mine)}
     for one in named.things(theirs):
         if one.name not in was and here.get(one.name, one) != one:
-            taken = {thing.name for side in (mine, theirs) for thing in named.things(side)}
+            taken = _names(named, mine) | _names(named, theirs)
             theirs = named.called(theirs, one.name, free_name(one.name, taken))
-    ours, others = (_renames(named, base, side) for side in (mine, theirs))
     for old in {**ours, **others}:
-        new = ours.get(old) or others[old]
-        if old in ours and others.get(old, new) != new:
+        called, theirs_called = ours.get(old, old), others.get(old, old)
+        new = called if old in ours else theirs_called
+        if old in ours and old in others and called != theirs_called:
             met.append((named.field, new, "name"))
+        taken = (_names(named, mine) - {called}) | (_names(named, theirs) - {theirs_called})
+        new = free_name(new, taken)
         base = named.called(base, old, new)
-        mine = named.called(mine, old, new)
-        theirs = named.called(theirs, others.get(old, old), new)
+        mine, theirs = named.called(mine, called, new), named.called(theirs, theirs_called, new)
     return base, mine, theirs
+
+
+def _names(named: Named, project: Project) -> set[str]:
+    return {one.name for one in named.things(project)}
 
 
 def _renames(named: Named, base: Project, side: Project) -> dict[str, str]:
@@ -173,6 +179,20 @@ def _whole(sheet: Sheet, known: dict[int, Piece]) -> Sheet:
     earlier = tuple(piece for piece in sheet.earlier if piece.number not in taken)
     whole = replace(sheet, missing=tuple(missing), earlier=earlier)
     return sheet if whole == sheet else whole
+
+
+def _figures_apart(project: Project) -> Project:
+    """The project in which no figure is called as a sheet is, and no sheet is of two figures."""
+    figures, sheets = Named("figures"), {sheet.name for sheet in project.sheets}
+    for name in [one.name for one in project.figures if one.name in sheets]:
+        project = figures.called(project, name, free_name(name, taken_names(project)))
+    taken: set[str] = set()
+    left = []
+    for one in project.figures:
+        own = tuple(name for name in one.sheets if name not in taken)
+        taken |= {*own}
+        left.append(one if own == one.sheets else replace(one, sheets=own))
+    return figures.with_things(project, tuple(one for one in left if one.sheets))
 
 
 def _every_piece(project: Project) -> Iterator[Piece]:
