@@ -33,7 +33,9 @@ RELATED = {
     "bound/twins.py": "editing_shapes bound",
     "cut/correcting.py": "correcting staying animations",
     "cut/matching.py": "rereading staying",
+    "cut/overlaying.py": "stands animations glossary",
     "cut/reshaping.py": "reshaping staying smoothing",
+    "cut/seams.py": "stands",
     "cut/steadying.py": "animations",
     "gather/colour_key.py": "gather seeing",
     "gauge/pivots.py": "gauge bound rereading",
@@ -41,6 +43,7 @@ RELATED = {
     "gauge/viewing.py": "sampling",
     "project/attached.py": "attached staying reshaping correcting",
     "project/cells.py": "cells project finishing",
+    "project/value_merging.py": "merging",
     "walk/bodies.py": "depth walk",
     "walk/mover.py": "walk flock",
     "walk/rafts.py": "walk_numbers walk depth",
@@ -52,6 +55,7 @@ RELATED = {
 }
 """Modules of the core that are made of numbers, each with the tests that are about it."""
 REASONS = {
+    "`most + 1` became `most`": "a drawing that is moved by all that it may be is none alike",
     "`30` became `31`": "both are more than a picture has pixels",
     "`count < least.get(twin, 1 << 30)` with `<=`": "of two that are as near either will do",
     "`low - SLACK` became `low`": "what rounding takes away, at most one corner more",

@@ -65,7 +65,6 @@ def level_name(n: int) -> str:
 
 
 def layer_of(level: Level) -> int:
-    """The place of the first layer that was there before and is not locked."""
     known = next(one.name for one in BASE.level(level.name).layers if not one.locked)
     return [one.name for one in level.layers].index(known)
 
@@ -138,8 +137,7 @@ MEETING: dict[str, Act] = {
     "figure": lambda p, n: walk_as(make_figure(p, f"both {n}", ANIMATED[:2]), f"both {n}"),
     "size": lambda p, n: set_pixels_per_unit(p, (SHEETS[n % len(SHEETS)],), 8 + n),
 }
-names = st.sampled_from(sorted(MEETING))
-acts = st.lists(st.tuples(names, st.integers(0, 9)), max_size=4)
+acts = st.lists(st.tuples(st.sampled_from(sorted(MEETING)), st.integers(0, 9)), max_size=4)
 
 
 def after(project: Project, done: list[tuple[str, int]]) -> Project:
@@ -187,7 +185,6 @@ def test_what_does_not_meet_is_as_if_one_had_done_both(ours: dict, others: dict)
 
 
 def of_any_order(project: Project) -> tuple:
-    """A project, whatever the order of what was added to it."""
     levels = tuple(
         replace(
             level,

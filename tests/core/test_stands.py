@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from rushweed.core.cut.animations import set_play
 from rushweed.core.cut.common_stand import lay_over_each_other
 from rushweed.core.cut.overlaying import (
     over_each_other,
@@ -117,7 +118,7 @@ def test_a_seam_says_by_how_much_a_figure_jumps(
     project = lay_over_each_other(project, art, NAMES).project
     project = make_figure(project, "otter", NAMES)
     across, down = away
-    moved = nudge(project, of_sheet(project, NAMES[1]), across, down)
+    moved = nudge(project, frozenset({project.sheet(NAMES[1]).pieces[0].number}), across, down)
     still, jumping = (
         {(one.before, one.after): one for one in seams_of(cast_of(now), art)}
         for now in (project, moved)
@@ -128,6 +129,8 @@ def test_a_seam_says_by_how_much_a_figure_jumps(
     coarse = 1 + draw_figure(seed)["idle"][0].shape[0] // 32
     assert abs(there.aside - still[NAMES[0], NAMES[1]].aside - across) <= coarse
     assert jumping[NAMES[0], NAMES[2]].jump == 0
+    once = seams_of(cast_of(set_play(moved, NAMES[1], NAMES[1], "once")), art)
+    assert all(one.jump == 0 for one in once if one.before == NAMES[1]), "it is left at its last"
     assert there.is_seen or (down == 0 and abs(there.aside) <= 2 and there.shared >= 0.4)
 
 

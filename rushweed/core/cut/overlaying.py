@@ -26,7 +26,11 @@ ALIKE = 1e-9
 
 
 def farthest_across(width: int) -> int:
-    """By how many pixels a drawing of some width may be moved."""
+    """By how many pixels a drawing of some width may be moved.
+
+    >>> farthest_across(20), farthest_across(1)
+    (8, 1)
+    """
     return max(1, int(width * SWING))
 
 
