@@ -10,6 +10,7 @@ import numpy as np
 from hypothesis import strategies as st
 from PIL import Image
 
+from rushweed.core.gauge.treating import check_point
 from rushweed.core.project import body
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.drawing_sets import Hem, HemTile, Mix, Patch
@@ -32,6 +33,10 @@ from rushweed.core.project.sheet import (
     Source,
 )
 from rushweed.core.values import Colour, Point, Rect, Size
+from rushweed.core.walk.floors import Cell, level_cells
+from rushweed.core.walk.probes import standing_cells
+from rushweed.core.walk.reaching import reaching
+from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.painting import Brush, fill_area, laid
 
 side = st.integers(1, 64)
@@ -173,3 +178,22 @@ def write_picture(path: Path, picture: np.ndarray) -> Path:
 def filling(cells: Cells, brush: Brush, start: Key, *more: Any, **named: Any) -> Cells:
     """Cells with the brush laid on all that hangs together with one."""
     return laid(cells, brush, *fill_area(cells, start, *more, **named), start)
+
+
+def with_shared_point(project: Project, name: str, point: str, value: Any) -> Project:
+    """One treatment changed in one point, and with it all sheets that share it there."""
+    check_point(point, value)
+    return replace(
+        project,
+        treatments=tuple(
+            replace(one, **{point: value}) if one.name == name else one
+            for one in project.treatments
+        ),
+    )
+
+
+def reached_cells(ground: Ground) -> frozenset[Cell]:
+    """The cells that a walker can stand in, from the level's start."""
+    standing = standing_cells(ground)
+    *_, found = reaching(ground, standing, level_cells(ground, standing))
+    return found

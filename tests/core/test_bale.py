@@ -38,7 +38,6 @@ from rushweed.core.findings.all import find_all
 from rushweed.core.gather.art import Art, cut_out
 from rushweed.core.gather.pictures import content_hash
 from rushweed.core.gather.relatives import join_relative
-from rushweed.core.gauge.treating import set_shared_point
 from rushweed.core.project import files
 from rushweed.core.project.cells import Cells, Key
 from rushweed.core.project.level import Layer, Level, bounds
@@ -47,6 +46,7 @@ from rushweed.core.project.sheet import Belonging
 from rushweed.core.values import Rect, Refusal, Size
 from rushweed.core.weave.drawing import Scene, view_around
 from tests.conftest import DEMO
+from tests.samples import with_shared_point
 
 
 @pytest.mark.slow
@@ -68,7 +68,7 @@ def test_a_stranger_draws_every_level_to_the_pixel(
     project, art = files.load(DEMO), Art(DEMO)
     for treatment in project.treatments:
         for point, value in (("padding", padding), ("extrude", edge), ("sides", sides)):
-            project = set_shared_point(project, treatment.name, point, value)
+            project = with_shared_point(project, treatment.name, point, value)
     write_bundle(make_bundle(project, art, recipe), tmp_path / "bundle")
     bundle = Bundle(tmp_path / "bundle")
     for level in project.levels:

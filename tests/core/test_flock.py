@@ -19,11 +19,11 @@ from rushweed.core.walk.many_movers import NOTHING, ManyMovers
 from rushweed.core.walk.motion import Keys
 from rushweed.core.walk.mover import Mover
 from rushweed.core.walk.probes import standing_cells
-from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.trying import jumped
 from rushweed.core.walk.walker import Ground
 from rushweed.core.walk.walkers import Walkers
 from tests.core.test_walk import ground
+from tests.samples import reached_cells
 
 drawn = st.lists(st.text("    #=/\\nv", min_size=8, max_size=8), min_size=3, max_size=6)
 halves = st.integers(-20, 300).map(lambda number: number / 2)
@@ -126,7 +126,7 @@ def test_a_gap_is_crossed_that_only_a_jump_from_its_very_edge_crosses() -> None:
         place = ground("", "", "", "", "###" + " " * gap + "###", x=8, y=64)
         project = replace(place.project, walker=replace(place.project.walker, speed=5.0))
         place = Ground(project, "Level")
-        return max(column for column, _ in reached_cells(place, standing_cells(place)))
+        return max(column for column, _ in reached_cells(place))
 
     assert farthest(5) >= 8 and farthest(7) <= 3
 

@@ -41,7 +41,6 @@ from rushweed.core.gauge.treating import (
     rename_treatment,
     set_filter,
     set_point,
-    set_shared_point,
     set_treatment,
     share_differences,
 )
@@ -53,7 +52,7 @@ from rushweed.core.project.shape import Box, Shape
 from rushweed.core.project.sheet import EvenCells, Piece, Sheet, Source
 from rushweed.core.project.treatments import treatment_of
 from rushweed.core.values import Point, Rect, Refusal, Size
-from tests.samples import checkered, write_picture
+from tests.samples import checkered, with_shared_point, write_picture
 
 
 def bench(folder: Path, picture: np.ndarray) -> tuple[Project, Art]:
@@ -178,7 +177,7 @@ def test_a_sheet_has_what_was_said_last_of_it_or_of_its_treatment(
     for point, value, who in given_edits:
         if who == "Crisp pixels":
             before = {name: treatment_of(project, project.sheet(name)) for name in ("crab", "eel")}
-            project = set_shared_point(project, who, point, value)
+            project = with_shared_point(project, who, point, value)
             for name, old in before.items():
                 if WORDS[point] not in differing_points(project.sheet(name)):
                     wanted[name, point] = value
@@ -214,7 +213,7 @@ def test_what_makes_no_sense_is_refused_in_words(point: str, value: object, word
     with pytest.raises(Refusal, match=words):
         set_point(bench_of_treating(), ("crab",), point, value)
     with pytest.raises(Refusal, match=words):
-        set_shared_point(bench_of_treating(), "Painted", point, value)
+        with_shared_point(bench_of_treating(), "Painted", point, value)
 
 
 def test_treatments_are_made_named_and_removed() -> None:

@@ -35,10 +35,8 @@ from rushweed.core.walk.gliding import glide
 from rushweed.core.walk.manners import MANNERS, manner_of, take_manner
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.mover import Mover
-from rushweed.core.walk.probes import standing_cells
 from rushweed.core.walk.probing import probe, probing
 from rushweed.core.walk.rafts import Raft, beside
-from rushweed.core.walk.reaching import reached_cells
 from rushweed.core.walk.replay import (
     clears,
     gravity_for,
@@ -54,6 +52,7 @@ from rushweed.core.walk.underfoot import ground_at, wade_at
 from rushweed.core.walk.walker import Ground
 from rushweed.core.weave.drawing import view_around
 from tests.conftest import DEMO
+from tests.samples import reached_cells
 
 BLOCK, UP, DOWN, ONE_WAY, LIP, SENSOR, LOW, AIR = 1, 2, 3, 4, 5, 6, 7, 0
 SHAPES = {
@@ -688,7 +687,7 @@ def test_the_view_keeps_the_walker_in_sight_and_stays_in_the_level(
 
 def test_probes_use_ladders_water_runs_and_jumps_in_the_air() -> None:
     def reaches(place: Ground, cell: tuple[int, int]) -> bool:
-        return cell in reached_cells(place, standing_cells(place))
+        return cell in reached_cells(place)
 
     high = [
         "          ",

@@ -19,13 +19,15 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from rushweed.core.gather.open_raster import layers_of
-from rushweed.core.gather.picture_limits import PER_PIXEL, SETTING
+from rushweed.core.gather.picture_limits import SETTING
 from rushweed.core.gather.pictures import decode, decode_frames
 from rushweed.core.values import Refusal
 from tests.core.test_forms import EXACT, animated, few_colours, open_raster, stored
 from tests.hostile import amount, tried
 from tests.samples import checkered
 
+PER_PIXEL = 17
+"""Bytes of memory that decoding takes for each pixel at most."""
 WHOLE = {form: stored(few_colours(), form) for form in (*EXACT, "JPEG")}
 WHOLE |= {f"moving {form}": animated(form)[0] for form in ("PNG", "GIF", "WEBP")}
 WHOLE["ORA"] = open_raster({"one": checkered(6, 4), "two": checkered(5, 5)})

@@ -8,8 +8,8 @@ from collections.abc import Callable, Collection, Sequence
 from dataclasses import replace
 
 from rushweed.core.project.figure import Cast
+from rushweed.core.project.named import animations_of
 from rushweed.core.project.project import Project, free_name, with_sheet
-from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, Play, Sheet
 from rushweed.core.values import Refusal
 
@@ -127,29 +127,12 @@ def take_frames_out(project: Project, sheet: str, name: str, places: Collection[
 
 def remove_animation(project: Project, sheet: str, name: str) -> Project:
     """Forget an animation; props that played it stand still."""
-    project = renamed(project, Reference("animation", name, sheet))
-    return with_sheet(
-        project,
-        sheet,
-        lambda old: replace(old, animations=tuple(a for a in old.animations if a.name != name)),
-    )
+    return animations_of(sheet).without(project, name)
 
 
 def rename_animation(project: Project, sheet: str, name: str, new: str) -> Project:
     """Call an animation otherwise, in levels too. Raises Refusal when the name is taken."""
-    new = new.strip()
-    if new == name:
-        return project
-    if not new:
-        raise Refusal("An animation needs a name. Type one, such as walk.")
-    if find_animation(project.sheet(sheet), new) is not None:
-        raise Refusal(
-            "{sheet} has an animation called “{new}” already. Choose another name.",
-            sheet=sheet,
-            new=new,
-        )
-    project = renamed(project, Reference("animation", name, sheet), new)
-    return change_animation(project, sheet, name, lambda a: replace(a, name=new))
+    return animations_of(sheet).renamed(project, name, new)
 
 
 def animate_by_names(project: Project, sheet: str) -> Project:

@@ -9,7 +9,8 @@ from dataclasses import replace
 from itertools import takewhile
 
 from rushweed.core.project.figure import Figure
-from rushweed.core.project.project import Project, free_name, mapped, taken_names
+from rushweed.core.project.named import FIGURES
+from rushweed.core.project.project import Project, free_name, taken_names
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.values import Refusal
 
@@ -72,18 +73,7 @@ def walk_as(project: Project, name: str) -> Project:
 def rename_figure(project: Project, name: str, new: str) -> Project:
     """Call a figure otherwise; who walks as it goes on doing so. Raises Refusal where that is no
     name, or that of another figure or a sheet."""
-    new = new.strip()
-    if not new:
-        raise Refusal("A figure needs a name. Type one.")
-    if new != name and new in taken_names(project):
-        raise Refusal("“{new}” is a sheet or a figure already. Choose another name.", new=new)
-    figures = mapped(
-        project.figures, lambda one: replace(one, name=new) if one.name == name else one
-    )
-    walker = project.walker
-    if walker.figure == name:
-        walker = replace(walker, figure=new)
-    return replace(project, figures=figures, walker=walker)
+    return FIGURES.renamed(project, name, new)
 
 
 def let_figure_go(project: Project, name: str) -> Project:

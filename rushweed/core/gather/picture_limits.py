@@ -14,8 +14,6 @@ from rushweed.core.words import say
 SETTING = "largest_picture"
 """The limit that raises or lowers the bound, in millions of pixels."""
 USUAL = 100
-PER_PIXEL = 17
-"""Bytes of memory that decoding takes for each pixel at most."""
 
 
 def most_pixels() -> int:

@@ -8,7 +8,8 @@ from pathlib import PurePosixPath
 
 from rushweed.core.gather.sequences import stem_of_names
 from rushweed.core.project.attached import taken_along
-from rushweed.core.project.project import Project, free_name, taken_names, with_sheet
+from rushweed.core.project.named import SHEETS
+from rushweed.core.project.project import Project, free_name, taken_names
 from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.sheet import Animation, OnePicture, Piece, Sheet
 from rushweed.core.values import Rect, Refusal
@@ -16,13 +17,7 @@ from rushweed.core.values import Rect, Refusal
 
 def rename_sheet(project: Project, name: str, new: str) -> Project:
     """Give a sheet another name, everywhere. Raises Refusal for one that is empty or taken."""
-    new = new.strip()
-    if not new:
-        raise Refusal("A sheet needs a name. Type one.")
-    if new != name and new in taken_names(project):
-        raise Refusal("There is a sheet called “{new}” already. Choose another name.", new=new)
-    named = with_sheet(project, name, lambda sheet: replace(sheet, name=new))
-    return renamed(named, Reference("sheet", name), new)
+    return SHEETS.renamed(project, name, new)
 
 
 def move_sheets(project: Project, names: Collection[str], by: int) -> Project:

@@ -12,8 +12,8 @@ from rushweed.core.project.ground_rules import (
     change_rules,
     is_painted,
 )
+from rushweed.core.project.named import TREATMENTS
 from rushweed.core.project.project import Project, free_name, with_sheets
-from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.rules import CRISP_PIXELS, Differences, Filter, Treatment
 from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.treatments import ALIKE, differing, find_treatment, treatment_of
@@ -73,15 +73,6 @@ def _changed(differences: Differences, point: str, value: Any) -> Differences:
     return replace(differences, **{point: value})
 
 
-def set_shared_point(project: Project, name: str, point: str, value: Any) -> Project:
-    """Change a treatment in one point, and with it all sheets that share it there.
-
-    Raises Refusal for a value that makes no sense, or when there is no such treatment.
-    """
-    check_point(point, value)
-    return _with_treatment(project, name, lambda old: replace(old, **{point: value}))
-
-
 def share_differences(project: Project, sheet: str) -> Project:
     """Make what a sheet has of its own a part of its treatment."""
     found = project.sheet(sheet)
@@ -107,15 +98,7 @@ def add_treatment(project: Project, wanted: str, sheets: tuple[str, ...]) -> tup
 
 def rename_treatment(project: Project, name: str, wanted: str) -> Project:
     """Give a treatment another name. Raises Refusal for an empty one or another's."""
-    wanted = wanted.strip()
-    if not wanted:
-        raise Refusal("A treatment needs a name.")
-    if wanted != name and any(t.name == wanted for t in project.treatments):
-        raise Refusal(
-            "There is a treatment called “{wanted}” already. Choose another name.", wanted=wanted
-        )
-    project = _with_treatment(project, name, lambda old: replace(old, name=wanted))
-    return renamed(project, Reference("treatment", name), wanted)
+    return TREATMENTS.renamed(project, name, wanted)
 
 
 def remove_treatment(project: Project, name: str) -> Project:

@@ -3,65 +3,34 @@ whichever numbers they gave."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import fields, replace
 from itertools import count
-from typing import Any, NamedTuple
+from typing import Any
 
 from rushweed.core.project.checking import all_pieces
-from rushweed.core.project.project import Project, free_name, mapped, taken_names, with_sheet
-from rushweed.core.project.references import Kind, Reference, renamed
+from rushweed.core.project.named import FIGURES, OF_PROJECT, SHEETS, Named, animations_of
+from rushweed.core.project.project import Project, free_name, taken_names
 from rushweed.core.project.renumbering import renumbered
 from rushweed.core.project.sheet import Missing, Piece, Sheet
 from rushweed.core.project.sitting import Made
 from rushweed.core.project.value_merging import Merging, Where
 from rushweed.core.words import say
 
+SHARED = {
+    "name": "the project's name",
+    "rules": "the ground rules",
+    "treatments": "the treatments",
+    "recipes": "the recipes",
+    "walker": "the walker",
+    "hems": "the hems",
+    "patches": "the patches",
+    "mixes": "the mixes",
+    "figures": "the figures",
+}
+"""What the whole project shares, by its field, in words."""
 ALIKE = 0.5
 """A thing that has another name and so much of its own in common with one that is gone is it."""
-
-
-class Named(NamedTuple):
-    """A list of things that have names: a field of the project, or of one of its sheets; and as
-    what they are referred to, if they are."""
-
-    field: str
-    kind: Kind | None = None
-    sheet: str = ""
-
-    def things(self, project: Project) -> tuple[Any, ...]:
-        """What is in it."""
-        if not self.sheet:
-            things: tuple[Any, ...] = getattr(project, self.field)
-            return things
-        return next((s.animations for s in project.sheets if s.name == self.sheet), ())
-
-    def with_things(self, project: Project, things: tuple[Any, ...]) -> Project:
-        """The project with other things in it."""
-        if self.sheet:
-            return with_sheet(project, self.sheet, lambda old: replace(old, animations=things))
-        return replace(project, **{self.field: things})  # type: ignore[arg-type]
-
-    def called(self, project: Project, old: str, new: str) -> Project:
-        """The project with one of the things called otherwise, wherever it is referred to."""
-        if old == new:
-            return project
-        if self.kind is not None:
-            project = renamed(project, Reference(self.kind, old, self.sheet), new)
-        elif self.field == "figures" and project.walker.figure == old:
-            project = replace(project, walker=replace(project.walker, figure=new))
-        things = self.things(project)
-        called = mapped(things, lambda one: replace(one, name=new) if one.name == old else one)
-        return project if called is things else self.with_things(project, called)
-
-
-NAMED = (
-    Named("sheets", "sheet"),
-    Named("levels", "level"),
-    Named("treatments", "treatment"),
-    Named("hems", "hem"),
-    *map(Named, ("recipes", "patches", "mixes", "figures")),
-)
 
 
 def merged(base: Project, mine: Project, theirs: Project) -> Made[list[str]]:
@@ -70,10 +39,10 @@ def merged(base: Project, mine: Project, theirs: Project) -> Made[list[str]]:
     own, and so do new pieces numbers; what is called otherwise now is so for both.
     """
     merging = Merging([])
-    for named in NAMED:
+    for named in OF_PROJECT:
         base, mine, theirs = _called_alike(named, base, mine, theirs, merging.met)
     for sheet in theirs.sheets:
-        named = Named("animations", "animation", sheet.name)
+        named = animations_of(sheet.name)
         base, mine, theirs = _called_alike(named, base, mine, theirs, merging.met)
     free = max(one.next_number for one in (base, mine, theirs))
     theirs = _numbered_apart(base, mine, theirs, free)
@@ -82,7 +51,7 @@ def merged(base: Project, mine: Project, theirs: Project) -> Made[list[str]]:
     project: Project = merging.of(was, here, there)
     known = {piece.number: piece for one in (base, mine, theirs) for piece in _every_piece(one)}
     sheets = tuple(_whole(sheet, known) for sheet in project.sheets)
-    met = list(dict.fromkeys(map(_words, merging.met)))
+    met = list(dict.fromkeys(map(in_words, merging.met)))
     return Made(_figures_apart(replace(project, sheets=sheets)), met)
 
 
@@ -92,26 +61,22 @@ def _called_alike(
     """All three with what either called otherwise under its new name; and theirs with what both
     added under one name, each another thing, under a name of its own."""
     ours, others = (_renames(named, base, side) for side in (mine, theirs))
-    was = {one.name for one in named.things(base)} | {*others.values()}
+    was = named.names(base) | {*others.values()}
     here = {one.name: one for one in named.things(mine)}
     for one in named.things(theirs):
         if one.name not in was and here.get(one.name, one) != one:
-            taken = _names(named, mine) | _names(named, theirs)
+            taken = named.names(mine) | named.names(theirs)
             theirs = named.called(theirs, one.name, free_name(one.name, taken))
     for old in {**ours, **others}:
         called, theirs_called = ours.get(old, old), others.get(old, old)
         new = called if old in ours else theirs_called
         if old in ours and old in others and called != theirs_called:
             met.append((named.field, new, "name"))
-        taken = (_names(named, mine) - {called}) | (_names(named, theirs) - {theirs_called})
+        taken = (named.names(mine) - {called}) | (named.names(theirs) - {theirs_called})
         new = free_name(new, taken)
         base = named.called(base, old, new)
         mine, theirs = named.called(mine, called, new), named.called(theirs, theirs_called, new)
     return base, mine, theirs
-
-
-def _names(named: Named, project: Project) -> set[str]:
-    return {one.name for one in named.things(project)}
 
 
 def _renames(named: Named, base: Project, side: Project) -> dict[str, str]:
@@ -183,26 +148,25 @@ def _whole(sheet: Sheet, known: dict[int, Piece]) -> Sheet:
 
 def _figures_apart(project: Project) -> Project:
     """The project in which no figure is called as a sheet is, and no sheet is of two figures."""
-    figures, sheets = Named("figures"), {sheet.name for sheet in project.sheets}
-    for name in [one.name for one in project.figures if one.name in sheets]:
-        project = figures.called(project, name, free_name(name, taken_names(project)))
+    for name in FIGURES.names(project) & SHEETS.names(project):
+        project = FIGURES.called(project, name, free_name(name, taken_names(project)))
     taken: set[str] = set()
     left = []
     for one in project.figures:
         own = tuple(name for name in one.sheets if name not in taken)
         taken |= {*own}
         left.append(one if own == one.sheets else replace(one, sheets=own))
-    return figures.with_things(project, tuple(one for one in left if one.sheets))
+    return FIGURES.with_things(project, tuple(one for one in left if one.sheets))
 
 
 def _every_piece(project: Project) -> Iterator[Piece]:
     return (piece for sheet in project.sheets for piece in all_pieces(sheet))
 
 
-def _words(where: Sequence[str]) -> str:
-    """The place of what met, as “the sheet crab › pieces › 12 › pivot”."""
+def in_words(where: Where) -> str:
+    """A place in a project, as “the sheet crab › pieces › 12 › pivot”."""
     field, *rest = where
-    kind = {"sheets": say("the sheet"), "levels": say("the level")}.get(field)
-    if kind is not None and rest:
-        field, rest = f"{kind} {rest[0]}", rest[1:]
-    return " › ".join((field, *rest))
+    if field in SHARED:
+        return " › ".join((say(SHARED[field]), *rest))
+    kind = say("the sheet") if field == SHEETS.field else say("the level")
+    return " › ".join((f"{kind} {rest[0]}", *rest[1:])) if rest else kind

@@ -2,28 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
-from rushweed.core.project.merging import merged
+from rushweed.core.project.merging import SHARED, in_words, merged
+from rushweed.core.project.named import LEVELS, SHEETS
 from rushweed.core.project.project import Project
+from rushweed.core.project.sitting import Made
 from rushweed.core.words import say
 
-SHARED = {
-    "name": "the project's name",
-    "rules": "the ground rules",
-    "treatments": "the treatments",
-    "recipes": "the recipes",
-    "walker": "the walker",
-    "hems": "the hems",
-    "patches": "the patches",
-    "mixes": "the mixes",
-    "figures": "the figures",
-}
-"""What the whole project shares, by its field, in words."""
 
-
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Versions:
     """The project as both had it, as it is here, and as it lies on disk now."""
 
@@ -36,30 +25,26 @@ class Versions:
         """Whether they changed anything."""
         return bool(self.told)
 
-    @property
+    @cached_property
     def told(self) -> list[str]:
-        """What they changed, in words."""
-        return [*self._parts()]
-
-    @property
-    def meeting(self) -> list[str]:
-        """What both changed, each in another way, in words."""
-        return merged(self.base, self.mine, self.theirs).made
-
-    def both(self) -> Project:
-        """What either changed. Where both did, it is as it is here."""
-        return merged(self.base, self.mine, self.theirs).project
-
-    def _parts(self) -> Iterator[str]:
-        """Each part that they changed, in words."""
-        for field, words in SHARED.items():
-            if getattr(self.theirs, field) != getattr(self.base, field):
-                yield say(words)
-        for kind, field in ((say("the sheet"), "sheets"), (say("the level"), "levels")):
+        """What they changed, in words: each thing that the whole project shares, sheet and
+        level."""
+        found = [
+            say(words)
+            for field, words in SHARED.items()
+            if getattr(self.theirs, field) != getattr(self.base, field)
+        ]
+        for named in (SHEETS, LEVELS):
             base, theirs = (
-                {part.name: part for part in getattr(one, field)}
-                for one in (self.base, self.theirs)
+                {one.name: one for one in named.things(project)}
+                for project in (self.base, self.theirs)
             )
-            for name in {**base, **theirs}:
-                if theirs.get(name) != base.get(name):
-                    yield f"{kind} {name}"
+            changed = (name for name in {**base, **theirs} if theirs.get(name) != base.get(name))
+            found += [in_words((named.field, name)) for name in changed]
+        return found
+
+    @cached_property
+    def merged(self) -> Made[list[str]]:
+        """What either changed, and in words what both did, each in another way: that is as it is
+        here."""
+        return merged(self.base, self.mine, self.theirs)

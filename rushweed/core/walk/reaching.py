@@ -11,7 +11,7 @@ from collections.abc import Collection, Iterable, Iterator, Mapping
 
 from rushweed.core.values import Point
 from rushweed.core.walk.attempts import Attempts, Target
-from rushweed.core.walk.floors import Cell, goes_without_saying, level_cells
+from rushweed.core.walk.floors import Cell, goes_without_saying
 from rushweed.core.walk.motion import Keys, Motion
 from rushweed.core.walk.trying import cell_of, jumped, landed, walked
 from rushweed.core.walk.unseen import Unseen
@@ -24,16 +24,6 @@ FEW = 24
 """Fewer than so many are quicker tried one by one."""
 MORE = 1.2
 """It is told what was reached whenever that grew so much."""
-
-
-def reached_cells(ground: Ground, standing: Mapping[Cell, float]) -> frozenset[Cell]:
-    """The cells that a walker can stand in, from the level's start; `standing` are those with room
-    in their middle, with the height of the feet."""
-    found: frozenset[Cell] = frozenset()
-    level = level_cells(ground, standing)
-    for found in reaching(ground, standing, level):  # noqa: B007 - the last one counts
-        pass
-    return found
 
 
 def reaching(

@@ -13,8 +13,8 @@ from functools import lru_cache
 from rushweed.core.gather.pictures import Picture
 from rushweed.core.project.cells import Key
 from rushweed.core.project.drawing_sets import Hem, HemTile, HemWay
+from rushweed.core.project.named import HEMS
 from rushweed.core.project.project import Project
-from rushweed.core.project.references import Reference, renamed
 from rushweed.core.values import Rect, Refusal
 from rushweed.core.weave.chance import chosen
 from rushweed.core.weave.hem_marks import read_marks
@@ -102,8 +102,7 @@ def with_hem(project: Project, hem: Hem) -> Project:
 
 def without_hem(project: Project, name: str) -> Project:
     """The project without a hem; what it drew stays."""
-    kept = tuple(hem for hem in project.hems if hem.name != name)
-    return renamed(replace(project, hems=kept), Reference("hem", name))
+    return HEMS.without(project, name)
 
 
 def propose_hem(name: str, pictures: Mapping[int, Picture]) -> Hem:

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from rushweed.core.project.cells import Cells
 from rushweed.core.project.level import Layer, Level, bounds
+from rushweed.core.project.named import LEVELS
 from rushweed.core.project.project import Project, free_name, with_level
-from rushweed.core.project.references import Reference, renamed
 from rushweed.core.project.rules import View
 from rushweed.core.values import Point, Rect, Refusal
 from rushweed.core.weave.finishing import finished_along
@@ -29,18 +29,12 @@ def add_level(
 
 def rename_level(project: Project, name: str, new: str) -> Project:
     """Give a level another name. Raises Refusal for a name that is empty or taken."""
-    if not new.strip():
-        raise Refusal("A level needs a name. Type one.")
-    if new != name and any(level.name == new for level in project.levels):
-        raise Refusal("There is a level called “{new}” already. Choose another name.", new=new)
-    project = with_level(project, name, lambda level: replace(level, name=new))
-    return renamed(project, Reference("level", name), new)
+    return LEVELS.renamed(project, name, new)
 
 
 def remove_level(project: Project, name: str) -> Project:
     """The project without a level."""
-    kept = tuple(level for level in project.levels if level.name != name)
-    return renamed(replace(project, levels=kept), Reference("level", name))
+    return LEVELS.without(project, name)
 
 
 def with_layer(project: Project, level: str, index: int, edit: Callable[[Layer], Layer]) -> Project:

@@ -93,7 +93,7 @@ class TheirChanges(QObject):
 
         def work() -> Iterator[tuple[float, str, list[str]]]:
             yield 0.0, "", []
-            yield 1.0, "", versions.meeting
+            yield 1.0, "", versions.merged.made
 
         if self._desk.unsaved:
             self._jobs.start(work, partial(self._ask, versions, held), self._failed, quiet=True)
@@ -121,7 +121,7 @@ class TheirChanges(QObject):
             (words[1], partial(self._desk.note_saved, theirs, held)),
         ]
         if changed and not meeting:
-            acts.insert(0, (say("Both"), partial(self._merge, theirs, held)))
+            acts.insert(0, (say("Both"), partial(self._merge, versions, held)))
         self._notice.ask(ABOUT, asked, *acts)
 
     def _take(self, theirs: Project, held: Known) -> None:
@@ -129,9 +129,10 @@ class TheirChanges(QObject):
         self._desk.do(say("Took in what was changed outside"), lambda project: theirs)
         self._desk.note_saved(theirs, held)
 
-    def _merge(self, theirs: Project, held: Known) -> None:
-        base = self._desk.saved
+    def _merge(self, versions: Versions, held: Known) -> None:
+        """Take in what was merged beside the window, or merge what is here by now."""
         words = say("Took in what was changed outside")
-        done = self._desk.do(words, lambda mine: Versions(base, mine, theirs).both())
-        if done is not None:
-            self._desk.note_saved(theirs, held)
+        now = self._desk.versions(versions.theirs)
+        merged = (versions if now.mine is versions.mine else now).merged
+        if self._desk.do(words, lambda project: merged.project) is not None:
+            self._desk.note_saved(versions.theirs, held)
