@@ -6,7 +6,7 @@ import io
 import subprocess
 import tarfile
 import tempfile
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import Annotated
 
 import typer
@@ -14,7 +14,7 @@ import typer
 from rushweed.core.folder.inside import Inside
 from rushweed.core.project import files
 from rushweed.core.project.head import HEAD
-from rushweed.core.project.known import Known, digest
+from rushweed.core.project.known import Known
 from rushweed.core.project.merging import merged
 from rushweed.core.project.project import Project
 from rushweed.core.project.sitting import Made
@@ -23,8 +23,8 @@ from rushweed.core.words import say
 
 DRIVER = "rushweed"
 ATTRIBUTES = ".gitattributes"
-KINDS = ((HEAD, ""), ("sheets", ".sheet.json"), ("levels", ".level.json"))
-"""Where a project's own files lie, and how their names end."""
+OWN = (HEAD, "sheets/*.sheet.json", "levels/*.level.json")
+"""A project's own files, as patterns of git."""
 
 
 def merge_projects(
@@ -45,7 +45,9 @@ def merge_projects(
         _set_up(given[0])
     elif len(given) == 3:
         base, mine, theirs = map(files.load, given)
-        _write(merged(base, mine, theirs), out or given[1])
+        result = merged(base, mine, theirs)
+        _write(result, out or given[1])
+        _tell(result.made)
     elif len(given) == 1:
         _merge_with_git(given[0])
     else:
@@ -53,25 +55,22 @@ def merge_projects(
 
 
 def _write(result: Made[list[str]], folder: Path) -> None:
-    """Write what was merged over what lies there, and tell what met."""
-    there = Inside(folder) if folder.exists() else None
-    held = {} if there is None else {name: digest(there.read(name)) for name in _own(there)}
-    files.save(result.project, folder, Known(held))
-    for words in result.made:
+    """Write what was merged over what lies there."""
+    known = Known.lying(Inside(folder)) if folder.exists() else None
+    files.save(result.project, folder, known)
+
+
+def _tell(met: list[str]) -> None:
+    """Tell what met; exit status 1 where anything did."""
+    for words in met:
         print(say("Both changed {what}: it is as it was in ours.", what=words))
-    if result.made:
+    if met:
         raise typer.Exit(1)
     print(say("Merged."))
 
 
-def _own(inside: Inside) -> list[str]:
-    """The project's own files in a folder, listed in its head or not."""
-    sheets, levels = (inside.names(kind, ending) for kind, ending in KINDS[1:])
-    return [name for name in (HEAD, *sheets, *levels) if inside.holds(name)]
-
-
 def _merge_with_git(folder: Path) -> None:
-    """Merge the project of a folder as git is merging it, and add the result."""
+    """Merge the project of a folder as git is merging it; where nothing met, add the result."""
     theirs = _git(folder, "rev-parse", "--verify", "--quiet", "MERGE_HEAD", fails=True).strip()
     if not theirs:
         raise Refusal(
@@ -80,16 +79,16 @@ def _merge_with_git(folder: Path) -> None:
         )
     base = _git(folder, "merge-base", "HEAD", theirs).strip()
     result = merged(*(_at(folder, revision) for revision in (base, "HEAD", theirs)))
-    try:
-        _write(result, folder)
-    finally:
+    _write(result, folder)
+    if not result.made:
         _git(folder, "add", "--all", "--", *_tracked(folder))
+    _tell(result.made)
 
 
 def _at(folder: Path, revision: str) -> Project:
     """The project as it was at a revision."""
     listed = _git(folder, "ls-tree", "-r", "-z", "--name-only", revision, "--", ".").split("\0")
-    own = [name for name in listed if name == HEAD or name.endswith((KINDS[1][1], KINDS[2][1]))]
+    own = [name for name in listed if any(map(PurePosixPath(name).match, OWN))]
     if HEAD not in own:
         raise Refusal("There was no project here at {revision}.", revision=revision[:12])
     packed = _git_bytes(folder, "archive", "--format=tar", revision, "--", *own)
@@ -100,9 +99,8 @@ def _at(folder: Path, revision: str) -> Project:
 
 
 def _tracked(folder: Path) -> list[str]:
-    """The patterns that git is to add: those of the project's own files that there are."""
-    patterns = [f"{kind}/*{ending}" if ending else kind for kind, ending in KINDS]
-    return [one for one in patterns if _git(folder, "ls-files", "-co", "--", one, fails=True)]
+    """Of the patterns of a project's own files, those that there are files of."""
+    return [one for one in OWN if _git(folder, "ls-files", "-co", "--", one, fails=True)]
 
 
 def _set_up(folder: Path) -> None:
@@ -110,8 +108,7 @@ def _set_up(folder: Path) -> None:
     files.load(folder)
     inside = Inside(folder)
     text = (inside.find(ATTRIBUTES) or b"").decode()
-    lines = [f"{kind}/*{ending}" if ending else kind for kind, ending in KINDS]
-    wanted = [f"{line} merge={DRIVER}" for line in lines]
+    wanted = [f"{pattern} merge={DRIVER}" for pattern in OWN]
     missing = [line for line in wanted if line not in text.splitlines()]
     if missing:
         begun = text if text.endswith("\n") or not text else f"{text}\n"

@@ -250,24 +250,29 @@ def git(folder: Path, *words: str) -> int:
     return subprocess.run(words, env={**os.environ, **quiet}, capture_output=True).returncode
 
 
+def meet_in_git(folder: Path, **made: Project) -> None:
+    """Commit what lies there, a project on each branch, and have git stop at the last's merge."""
+    git(folder, "add", "-A")
+    git(folder, "commit", "-q", "-m", "begin")
+    begun = "main"
+    for branch, project in made.items():
+        git(folder, "checkout", "-q", "-b", branch, begun)
+        files.save(project, folder)
+        git(folder, "add", "-A")
+        git(folder, "commit", "-q", "-m", branch)
+    assert git(folder, "merge", "-q", next(iter(made))) == 1, "both changed the same file"
+
+
 @pytest.mark.parametrize("prepared", [True, False])
 def test_git_leaves_a_project_to_be_merged_by_value(
     demo: Path, prepared: bool, capsys: pytest.CaptureFixture[str]
 ) -> None:
     git(demo, "init", "-q", "-b", "main")
     if prepared:
-        assert run_verb(["merge", "--set-up", str(demo)]) == run_verb(
-            ["merge", "--set-up", str(demo)]
-        )
+        assert [run_verb(["merge", "--set-up", str(demo)]) for _ in range(2)] == [0, 0]
         assert (demo / ".gitattributes").read_text().count("merge=rushweed") == 3
-    git(demo, "add", "-A")
-    git(demo, "commit", "-q", "-m", "begin")
-    for branch, n in (("reeds", 1), ("main", 0)):
-        git(demo, "checkout", "-q", *(["-b", branch] if n else [branch]))
-        files.save(rename_sheet(drawn(BASE, n), ANIMATED[n], f"called {n}"), demo)
-        git(demo, "add", "-A")
-        git(demo, "commit", "-q", "-m", branch)
-    assert git(demo, "merge", "-q", "reeds") == 1, "both changed its head"
+    sides = [rename_sheet(drawn(BASE, n), ANIMATED[n], f"called {n}") for n in (0, 1)]
+    meet_in_git(demo, reeds=sides[1], banks=sides[0])
     assert run_verb(["merge", str(demo)]) == 0
     assert git(demo, "diff", "--quiet", "--diff-filter=U") == 0
     assert git(demo, "commit", "-q", "-m", "both") == 0
@@ -277,6 +282,15 @@ def test_git_leaves_a_project_to_be_merged_by_value(
     assert len([*(demo / "sheets").iterdir()]) == len(project.sheets)
     assert run_verb(["merge", str(demo)]) == 1
     assert "Git is not merging here" in capsys.readouterr().err
+
+
+def test_what_met_is_left_for_somebody_to_add(demo: Path) -> None:
+    git(demo, "init", "-q", "-b", "main")
+    theirs, mine = (set_pivot(BASE, frozenset({first(0)}), n, n) for n in (5, 3))
+    meet_in_git(demo, reeds=theirs, banks=mine)
+    assert run_verb(["merge", str(demo)]) == 1
+    assert files.load(demo) == mine
+    assert git(demo, "diff", "--quiet", "--diff-filter=U") == 1, "git still says so"
 
 
 def test_three_folders_are_merged(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

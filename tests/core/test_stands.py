@@ -15,9 +15,10 @@ from rushweed.core.cut.animations import set_play
 from rushweed.core.cut.common_stand import lay_over_each_other
 from rushweed.core.cut.overlaying import (
     over_each_other,
-    shift_across,
+    shift_between,
     shift_by_phases,
     shift_down,
+    waves_of,
 )
 from rushweed.core.cut.seams import played, seams_of
 from rushweed.core.cut.steadying import nudge
@@ -104,7 +105,7 @@ def test_boards_that_are_alike_come_to_lie_exactly(seed: int, moves: list[tuple[
     shifts = over_each_other(boards, [12] * len(boards))
     assert shifts == [moves[0][0] - across for across, _ in moves]
     (across, down), moved = moves[1], np.roll(drawn, moves[1], (1, 0))
-    assert shift_across(drawn, np.roll(drawn, across, 1), 12) == -across
+    assert shift_between(waves_of(drawn), waves_of(np.roll(drawn, across, 1)), 12) == -across
     assert shift_by_phases(drawn, np.roll(drawn, across, 1), 12) == -across
     assert shift_down(drawn, moved, 12) == -down
 

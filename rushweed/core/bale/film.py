@@ -28,11 +28,11 @@ def film(art: Art, sheet: Sheet, animation: Animation, form: Form, scale: int = 
     Raises Refusal when it has no frames or would be absurdly large.
     """
     pieces = {piece.number: piece for piece in sheet.pieces}
-    steps_of = [
+    shown = [
         (pieces.get(animation.frames[place]), len(list(steps)))
         for place, steps in groupby(one_round(animation))
     ]
-    frames = [(piece, steps) for piece, steps in steps_of if piece is not None]
+    frames = [(piece, steps) for piece, steps in shown if piece is not None]
     if not frames:
         raise Refusal("“{name}” has no frame to show. Add frames to it first.", name=animation.name)
     board = common_board([piece for piece, _ in frames])

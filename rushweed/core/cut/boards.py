@@ -1,10 +1,10 @@
 """Boards: frames of any size in pictures of one size, all standing on one point.
 
-  frames as cut           on one board
-+----+   +--+            +------+  +------+
-|  o |   |o |            |   o  |  |   o  |
-| /|\\|   || |            |  /|\\ |  |   |  |
-+--x-+   +x-+            +---x--+  +---x--+        x: where a frame stands
+ frames as cut            on one board
++----+   +--+           +------+  +------+
+|  o |   |o |           |   o  |  |  o   |
+| ~|~|   || |           |  ~|~ |  |  |   |
++--x-+   +x-+           +---x--+  +--x---+      x: where a frame stands
 """
 
 from __future__ import annotations
@@ -22,6 +22,8 @@ from rushweed.core.values import Rect
 Pixels = TypeVar("Pixels", Picture, Mask)
 THERE = 64
 """What a pixel that is drawn weighs beside its brightness: a dark figure is there too."""
+BY_SUM = np.rint(np.linspace(THERE, 255, 3 * 255 + 1)).astype(np.uint8)
+"""What it weighs in all, by the sum of red, green and blue."""
 
 
 def common_board(pieces: Iterable[Piece]) -> Rect:
@@ -50,6 +52,6 @@ def weights_of(picture: Picture) -> Bytes:
     >>> weights_of(np.array([[[0, 0, 0, 255], [255, 255, 255, 255], [9, 9, 9, 0]]], np.uint8))
     array([[ 64, 255,   0]], dtype=uint8)
     """
-    bright = picture[..., :3].mean(axis=2) * ((255 - THERE) / 255) + THERE
-    weights: Bytes = np.where(picture[..., 3] > 0, np.rint(bright), 0).astype(np.uint8)
+    red, green, blue, alpha = np.moveaxis(picture, -1, 0)
+    weights: Bytes = BY_SUM[red.astype(np.uint16) + green + blue] * (alpha > 0)
     return weights

@@ -1,10 +1,10 @@
 """One common stand for all sheets of a figure, however each was cropped.
 
-  idle         run, cropped closer      run as it is laid
-+------+          +----+                     +----+
-|  o   |          |  o_|                     |  o_|
-| /|\\  |          |_/  |                     |_/  |
-+--x---+          +-x--+                     +--x-+      x: where it stands
+  idle        run, cropped closer    run as it is laid
++-----+         +----+                  +----+
+|  o  |         |  o~|                  |  o~|
+| ~|~ |         |~|  |                  |~|  |
++--x--+         +-x--+                  +--x-+      x: where it stands
 """
 
 from __future__ import annotations
@@ -21,12 +21,13 @@ from rushweed.core.cut.loose import part_of
 from rushweed.core.cut.overlaying import (
     farthest_across,
     over_each_other,
-    shift_across,
+    shift_between,
     shift_by_phases,
     shift_down,
+    waves_of,
 )
 from rushweed.core.cut.steady_together import is_off_the_ground
-from rushweed.core.cut.steadying import line_of_feet, move_offsets
+from rushweed.core.cut.steadying import feet_of, most_common, move_offsets
 from rushweed.core.gather.art import Art
 from rushweed.core.gather.solid import solid
 from rushweed.core.project.project import Project
@@ -115,15 +116,15 @@ def _parts(sheet: Sheet, art: Art) -> list[_Part]:
     shown = [piece for piece in sheet.pieces if part_of(mask, piece.rect).any()]
     leaping = {frame for one in sheet.animations if is_off_the_ground(one) for frame in one.frames}
     standing = [piece for piece in shown if piece.number not in leaping]
+    feet = feet_of(standing, mask)
     if len({piece.rect.size for piece in shown}) > 1:
-        feet = {piece.number: line_of_feet([piece], mask) for piece in standing}
         return [_Part(sheet, [one.number], [one], feet.get(one.number)) for one in shown]
     speaking = standing or shown
     if not speaking:
         return []
     some = speaking[:: -(-len(speaking) // LOOKED_AT)]
     numbers = [piece.number for piece in sheet.pieces]
-    return [_Part(sheet, numbers, some, line_of_feet(standing, mask))]
+    return [_Part(sheet, numbers, some, most_common(feet.values()) if feet else None)]
 
 
 def _boards(parts: Sequence[_Part], downs: Sequence[int], art: Art) -> list[list[Bytes]]:
@@ -143,6 +144,7 @@ def _boards(parts: Sequence[_Part], downs: Sequence[int], art: Art) -> list[list
 
 def _agree(boards: Sequence[Bytes], rest: Reals, most: int) -> bool:
     """Whether most of some frames, and their edges, say that they lie right over the others."""
-    same = sum(abs(shift_across(rest, board, most)) <= NEAR for board in boards)
+    waves = waves_of(rest)
+    same = sum(abs(shift_between(waves, waves_of(board), most)) <= NEAR for board in boards)
     by_edges = abs(shift_by_phases(rest, np.mean(boards, axis=0), most)) <= NEAR
     return by_edges and same >= AGREE * len(boards)

@@ -10,14 +10,17 @@ since small drawings have few strong ones.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 from scipy.fft import irfft, irfft2, next_fast_len, rfft, rfft2
 
 from rushweed.core.arrays import Bytes, Floats, Reals
 
 Weights = Bytes | Floats | Reals
 """How much each pixel says about where a drawing is, of shape (height, width)."""
+Waves = npt.NDArray[np.complexfloating[Any, Any]]
 SWING = 0.4
 """A drawing is moved across by no more than this part of its width."""
 ROUNDS = 2
@@ -42,30 +45,36 @@ def over_each_other(boards: Sequence[Weights], most: Sequence[int]) -> list[int]
     """
     if not boards:
         return []
-    width = boards[0].shape[1]
-    columns = next_fast_len(2 * width, real=True)
+    columns = _columns(boards[0])
     turns = -2j * np.pi * np.arange(columns // 2 + 1) / columns
-    total = sum(rfft(board, columns, axis=1) for board in boards)
+    total = sum(waves_of(board) for board in boards)
     shifts = [0] * len(boards)
     for _ in range(ROUNDS):
         for place, board in enumerate(boards):
-            waves = rfft(board, columns, axis=1)
+            waves = waves_of(board)
             total -= waves * np.exp(turns * shifts[place])
-            likely = irfft((total * waves.conj()).sum(axis=0), columns)
-            shifts[place] = _likeliest(likely, most[place])
+            shifts[place] = shift_between(total, waves, most[place])
             total += waves * np.exp(turns * shifts[place])
     return [shift - shifts[0] for shift in shifts]
 
 
-def shift_across(first: Weights, other: Weights, most: int) -> int:
-    """By how many pixels one board must go to the right to lie over the first, at most `most`."""
-    columns = next_fast_len(2 * first.shape[1], real=True)
-    first_waves, other_waves = rfft(first, columns, axis=1), rfft(other, columns, axis=1)
-    return _likeliest(irfft((first_waves * other_waves.conj()).sum(axis=0), columns), most)
+def waves_of(board: Weights) -> Waves:
+    """The rows of a board as waves, of shape (height, columns): whoever compares it with several
+    makes them once."""
+    waves: Waves = rfft(board, _columns(board), axis=1)
+    return waves
+
+
+def shift_between(first: Waves, other: Waves, most: int) -> int:
+    """By how many pixels one board must go to the right to lie over the first, at most `most`; both
+    as waves."""
+    likely: Reals = irfft((first * other.conj()).sum(axis=0), 2 * (first.shape[1] - 1))
+    return _likeliest(likely, most)
 
 
 def shift_by_phases(first: Reals, other: Reals, most: int) -> int:
-    """The same by the phases of both, which heed edges more than what is large."""
+    """By how many pixels one board must go to the right to lie over the first, at most `most`, by
+    the phases of both, which heed edges more than what is large."""
     room = _room(first)
     cross = rfft2(first, room) * np.conj(rfft2(other, room))
     cross /= np.maximum(np.sqrt(np.abs(cross)), 1e-9)
@@ -81,8 +90,13 @@ def shift_down(first: Reals, other: Reals, most: int) -> int:
     return _likeliest(likely[:, across].max(axis=1), max(1, most // 2))
 
 
+def _columns(board: Weights) -> int:
+    """At least twice a board's width, and even, so that nothing meets itself round the edge."""
+    return 2 * int(next_fast_len(board.shape[1], real=True))
+
+
 def _room(board: Reals) -> tuple[int, int]:
-    """Twice a board's size, so that nothing meets itself round the edge."""
+    """At least twice a board's size, so that nothing meets itself round the edge."""
     height, width = board.shape
     return next_fast_len(2 * height, real=True), next_fast_len(2 * width, real=True)
 

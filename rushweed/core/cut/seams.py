@@ -10,7 +10,7 @@ import numpy as np
 from rushweed.core.arrays import Bytes, Floats, Mask
 from rushweed.core.cut.animations import one_round
 from rushweed.core.cut.boards import common_board, on_board, weights_of
-from rushweed.core.cut.overlaying import farthest_across, shift_across
+from rushweed.core.cut.overlaying import Waves, farthest_across, shift_between, waves_of
 from rushweed.core.cut.steady_together import SWAY, is_off_the_ground
 from rushweed.core.cut.steadying import stance
 from rushweed.core.gather.art import Art
@@ -47,11 +47,13 @@ class Seam(NamedTuple):
 
 
 class _Frame(NamedTuple):
-    """Where a frame's foot is, and its weights in coarse places of so many pixels."""
+    """Where a frame's foot is; in coarse places of so many pixels, what it covers, and its weights
+    as waves."""
 
     foot: int
-    weights: Floats
     coarse: int
+    covered: Mask
+    waves: Waves
 
 
 def seams_of(cast: Cast, art: Art) -> list[Seam]:
@@ -90,10 +92,10 @@ def _seam(
     leaps = is_off_the_ground(before) or is_off_the_ground(after)
     frames = [shown[before.frames[place]] for place in left]
     jump = None if leaps else max((first.foot - one.foot for one in frames), key=abs)
-    most = farthest_across(first.weights.shape[1])
-    shifts = [-shift_across(one.weights, first.weights, most) for one in frames]
+    most = farthest_across(first.covered.shape[1])
+    shifts = [shift_between(first.waves, one.waves, most) for one in frames]
     aside = sorted(shifts)[len(shifts) // 2] * first.coarse
-    shared = min(_shared(one.weights > 0, first.weights > 0) for one in frames)
+    shared = min(_shared(one.covered, first.covered) for one in frames)
     return Seam(before.name, after.name, jump, aside, shared)
 
 
@@ -107,18 +109,19 @@ def _frames(cast: Cast, art: Art) -> Iterator[tuple[int, _Frame]]:
     board = common_board(
         piece for sheet in cast.sheets for piece in sheet.pieces if piece.number in wanted
     )
+    coarse = max(1, -(-max(board.size) // FINEST))
     for sheet in cast.sheets:
         mask = solid(art.picture(sheet))
         for piece in sheet.pieces:
             if piece.number in wanted and (stands := stance(piece, mask)) is not None:
                 weights = weights_of(on_board(art.piece(sheet, piece), piece, board))
-                yield piece.number, _Frame(stands.foot, *_coarse(weights))
+                found = _coarsely(weights, coarse)
+                yield piece.number, _Frame(stands.foot, coarse, found > 0, waves_of(found))
 
 
-def _coarse(weights: Bytes) -> tuple[Floats, int]:
-    """The same in at most `FINEST` places a side, and how many pixels a side each of them has."""
-    factor = -(-max(weights.shape) // FINEST)
+def _coarsely(weights: Bytes, coarse: int) -> Floats:
+    """The same summed over places of so many pixels a side."""
     found = weights.astype(np.float32)
     for axis in (0, 1):
-        found = np.add.reduceat(found, range(0, found.shape[axis], factor), axis=axis)
-    return found, factor
+        found = np.add.reduceat(found, range(0, found.shape[axis], coarse), axis=axis)
+    return found

@@ -7,7 +7,7 @@ the picture and its cuts stay as they are.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from typing import Literal, NamedTuple
 
@@ -64,21 +64,26 @@ def unrest(pieces: Sequence[Piece], mask: Mask) -> tuple[int, int]:
     return wander([s.foot for s in stances]), wander([s.middle for s in stances])
 
 
-def line_of_feet(pieces: Sequence[Piece], mask: Mask) -> int | None:
-    """Where the feet of most frames are, in pixels from what these stand on; of several such lines
-    the lowest. None where they show nothing."""
-    counted = Counter(s.foot for piece in pieces if (s := stance(piece, mask)) is not None)
-    return max(counted, key=lambda foot: (counted[foot], foot)) if counted else None
+def feet_of(pieces: Sequence[Piece], mask: Mask) -> dict[int, int]:
+    """Where the foot of each frame that shows something is, by its number, in pixels from what it
+    stands on."""
+    return {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
+
+
+def most_common(values: Iterable[int]) -> int:
+    """The value met most often, of several the largest; there is one at least."""
+    counted = Counter(values)
+    return max(counted, key=lambda value: (counted[value], value))
 
 
 def level_feet(project: Project, pieces: Sequence[Piece], mask: Mask) -> Project:
     """Move frames up or down until all feet are where most of them are."""
-    common = line_of_feet(pieces, mask)
-    if common is None:
+    feet = feet_of(pieces, mask)
+    if not feet:
         raise Refusal(
             "These frames show nothing that could stand. Choose frames that show something."
         )
-    feet = {p.number: s.foot for p in pieces if (s := stance(p, mask)) is not None}
+    common = most_common(feet.values())
     return move_offsets(project, {n: Point(0, common - foot) for n, foot in feet.items()})
 
 

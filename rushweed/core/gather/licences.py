@@ -51,9 +51,10 @@ def texts_of(expression: str) -> tuple[str, ...]:
     >>> texts_of("MIT OR CC-BY-4.0")
     ('https://spdx.org/licenses/MIT.html', 'https://spdx.org/licenses/CC-BY-4.0.html')
     """
-    names = dict.fromkeys(re.findall(r"[\w.+-]+", expression))
+    joining = {"AND", "OR", "WITH"}
+    names = (name for name in re.findall(r"[\w.+-]+", expression) if name not in joining)
     listed = (name for name in names if name in USUAL or name in identifiers())
-    return tuple(TEXTS.format(identifier=name) for name in listed)
+    return tuple(dict.fromkeys(TEXTS.format(identifier=name) for name in listed))
 
 
 def asked_for(expression: str) -> tuple[str, ...]:

@@ -44,8 +44,17 @@ class Known:
     @classmethod
     def listed(cls, inside: Inside) -> Known:
         """What lies in a folder now, of the files that its head lists."""
+        return cls._read(inside, (HEAD, *listed_in(inside)))
+
+    @classmethod
+    def lying(cls, inside: Inside) -> Known:
+        """What lies in a folder now of the files that may be a project's, listed or not."""
+        return cls._read(inside, (HEAD, *lying_in(inside)))
+
+    @classmethod
+    def _read(cls, inside: Inside, names: Iterable[str]) -> Known:
         found = {}
-        for name in (HEAD, *listed_in(inside)):
+        for name in names:
             try:
                 found[name] = digest(saving.read(inside, name))
             except (OSError, Refusal):
@@ -81,11 +90,15 @@ def listed_in(inside: Inside) -> list[str]:
         return []
 
 
+def lying_in(inside: Inside) -> list[str]:
+    """The files of sheets and levels that lie in a folder."""
+    return [*inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")]
+
+
 def unlisted_in(inside: Inside) -> list[str]:
     """The files of sheets and levels that lie in a folder and that its head does not list."""
-    there = *inside.names("sheets", ".sheet.json"), *inside.names("levels", ".level.json")
     listed = set(listed_in(inside))
-    return [name for name in there if name not in listed]
+    return [name for name in lying_in(inside) if name not in listed]
 
 
 def _is(data: bytes | None, known: bytes) -> bool:

@@ -12,6 +12,7 @@ from rushweed.core.cut.seams import Seam, played, seams_of
 from rushweed.core.gather.figures import figure_of
 from rushweed.core.project.figure import Cast, Figure, cast_of
 from rushweed.core.project.project import Project
+from rushweed.core.project.sheet import Sheet
 from rushweed.core.project.sitting import Made, Outcome
 from rushweed.core.values import Point
 from rushweed.core.words import counted, say, some
@@ -50,22 +51,24 @@ class StandGroup(Group):
     def __init__(self, number: int, services: Services) -> None:
         super().__init__(number, say("One stand"))
         self._services = services
-        self._names: tuple[str, ...] = ()
+        self._sheets: tuple[Sheet, ...] = ()
         tip = say("Feet on one line, bodies over each other, however each sheet was cropped")
         self._lay = button(say("Lay them over each other"), self._lay_over, tip=tip)
+        self._lay.setEnabled(False)
         self.add(row(self._lay, None))
 
-    def show_sheets(self, names: tuple[str, ...]) -> None:
-        """Show that the sheets of these names can be laid over each other."""
-        if names != self._names:
-            self.result.tell("")
-        self._names = names
-        self._lay.setEnabled(len(names) > 1)
-        if len(names) == 1:
-            self.result.tell(say("A figure of several sheets can be laid on one stand."))
+    def show_sheets(self, sheets: tuple[Sheet, ...]) -> None:
+        """Show that these sheets can be laid over each other; what was told holds for those of
+        before."""
+        if sheets == self._sheets:
+            return
+        self._sheets = sheets
+        self._lay.setEnabled(len(sheets) > 1)
+        told = say("A figure of several sheets can be laid on one stand.")
+        self.result.tell(told if len(sheets) == 1 else "")
 
     def _lay_over(self) -> None:
-        names, desk = self._names, self._services.desk
+        names, desk = tuple(sheet.name for sheet in self._sheets), self._services.desk
 
         def told(outcome: Outcome | None) -> None:
             if isinstance(outcome, Made):
@@ -116,7 +119,7 @@ class SeamsFace(Face):
         cast = chosen_cast(self.desk)
         several = cast is not None and len(cast.animations) > 1
         self._pages.setCurrentIndex(1 if several else 0)
-        self.stand.show_sheets(tuple(sheet.name for sheet in cast.sheets) if cast else ())
+        self.stand.show_sheets(cast.sheets if cast else ())
         if cast != self._cast:
             self._cast = cast
             self._turn.ask()
