@@ -227,18 +227,20 @@ def test_what_meets_is_told_and_stays_as_it_is_here() -> None:
     mine, theirs = (set_pivot(BASE, frozenset({number}), n, n) for n in (3, 5))
     both = merged(BASE, mine, theirs)
     assert both.project == mine and both.made == [f"the sheet {name} › pieces › {number} › pivot"]
-    ours, others = painted(BASE, 0, (0, 0)), BASE
+    ours, others = painted(BASE, 0, (900, 0)), BASE
     number = [piece.number for _, piece in BASE.pieces()][-1]
     layer = next(n for n, one in enumerate(BASE.levels[0].layers) if not one.locked)
-    cells = BASE.levels[0].layers[layer].cells.painted({(0, 0): (number, 0), (1, 0): (number, 0)})
+    cells = (
+        BASE.levels[0].layers[layer].cells.painted({(900, 0): (number, 0), (901, 0): (number, 0)})
+    )
     layers = list(BASE.levels[0].layers)
     layers[layer] = replace(layers[layer], cells=cells)
     others = with_level(BASE, LEVEL, lambda old: replace(old, layers=tuple(layers)))
     both = merged(BASE, ours, others)
     assert len(both.made) == 1 and both.made[0].endswith("cells › 1")
     held = both.project.levels[0].layers[layer].cells
-    assert held.at(0, 0) == ours.levels[0].layers[layer].cells.at(0, 0)
-    assert held.at(1, 0) == (number, 0)
+    assert held.at(900, 0) == ours.levels[0].layers[layer].cells.at(900, 0)
+    assert held.at(901, 0) == (number, 0)
     gone = merged(BASE, remove_level(BASE, LEVEL), painted(BASE, 0, (9, 9)))
     assert gone.made and gone.project.level(LEVEL), "what was changed is kept"
 
